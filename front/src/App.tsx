@@ -1,0 +1,112 @@
+/** The whole page: who is signed in, the desk in the middle, the shelf below; the lock lies over all and loses nothing. */
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useState } from "react";
+import { I18nProvider, RouterProvider } from "react-aria-components";
+import { Navigate, Route, Routes, useLocation, useNavigate, useParams } from "react-router";
+import styled from "styled-components";
+import type { Schema } from "./api/client";
+import { follow, me, people } from "./api/queries";
+import { CheckDesk } from "./desks/check/CheckDesk";
+import { CounterDesk } from "./desks/counter/CounterDesk";
+import { CorrectDesk } from "./desks/counter/CorrectDesk";
+import { MatchDesk } from "./desks/match/MatchDesk";
+import { RecordsDesk } from "./desks/records/RecordsDesk";
+import { RulesDesk } from "./desks/rules/RulesDesk";
+import { leave, SignIn } from "./desks/sign-in/SignIn";
+import { WarrantyDesk } from "./desks/warranty/WarrantyDesk";
+import { Header } from "./kit/Header";
+import { useIdle } from "./kit/useIdle";
+import { Shelf } from "./shelf/Shelf";
+
+const Frame = styled.div`
+  height: 100%;
+  display: grid;
+  grid-template-rows: 56px minmax(0, 1fr) auto;
+`;
+
+type Me = Schema["Me"];
+
+export function App() {
+  const navigate = useNavigate();
+  const { data: found, isPending, isError } = useQuery(me);
+  const [seen, setSeen] = useState<Me | null>(null);
+  if (found && found !== seen) setSeen(found);
+  if (isPending) return null;
+  if (isError && !seen) return <Gone />;
+  const who = found ?? seen;
+  return (
+    <I18nProvider locale="en-GB">
+      <RouterProvider navigate={(path) => void navigate(path)}>
+        {who && (
+          <div inert={!found} style={{ height: "100%", display: found ? undefined : "none" }}>
+            <House who={who} />
+          </div>
+        )}
+        {!found && <SignIn />}
+      </RouterProvider>
+    </I18nProvider>
+  );
+}
+
+function Gone() {
+  return (
+    <main style={{ display: "grid", placeContent: "center", height: "100%", textAlign: "center", gap: 8 }}>
+      <h1>The server does not answer</h1>
+      <p>Start it with bin/start, then load this page again.</p>
+    </main>
+  );
+}
+
+function House({ who }: { who: Me }) {
+  const client = useQueryClient();
+  const { data: staff } = useQuery(people);
+  const location = useLocation();
+  const tagText = /^\/(?:check|match|warranty|records|take-in)\/(\d+)/.exec(location.pathname)?.[1];
+  const current = tagText ? Number(tagText) : null;
+
+  const lock = useCallback(async () => {
+    client.setQueryData(me.queryKey, null);
+    await leave();
+  }, [client]);
+  useIdle(who.store.idle_minutes, () => void lock());
+  useEffect(follow, [who.id]);
+
+  return (
+    <Frame>
+      <Header
+        who={who}
+        staff={staff ?? []}
+        current={current}
+        onChange={(person) => {
+          if (person) sessionStorage.setItem("vane-check-next", String(person));
+          void lock();
+        }}
+      />
+      <Routes>
+        <Route path="/" element={<Navigate to="/counter" replace />} />
+        <Route path="/counter" element={<CounterDesk store={who.store} />} />
+        <Route path="/take-in/:tag" element={<WithTag of={(tag) => <CorrectDesk tag={tag} store={who.store} />} />} />
+        <Route path="/check" element={<CheckDesk tag={null} who={who} />} />
+        <Route path="/check/:tag" element={<WithTag of={(tag) => <CheckDesk tag={tag} who={who} />} />} />
+        <Route path="/match" element={<MatchDesk tag={null} store={who.store} />} />
+        <Route path="/match/:tag" element={<WithTag of={(tag) => <MatchDesk tag={tag} store={who.store} />} />} />
+        <Route path="/warranty" element={<WarrantyDesk tag={null} />} />
+        <Route path="/warranty/:tag" element={<WithTag of={(tag) => <WarrantyDesk tag={tag} />} />} />
+        <Route path="/records" element={<RecordsDesk tag={null} store={who.store} />} />
+        <Route path="/records/:tag" element={<WithTag of={(tag) => <RecordsDesk tag={tag} store={who.store} />} />} />
+        <Route path="/rules" element={<RulesDesk />} />
+        <Route path="*" element={<Navigate to="/counter" replace />} />
+      </Routes>
+      <Shelf current={current} />
+    </Frame>
+  );
+}
+
+function WithTag({ of }: { of: (tag: number) => React.ReactElement }) {
+  const tag = Number(useParams()["tag"]);
+  return (
+    <div key={tag} style={{ display: "contents" }}>
+      {of(tag)}
+    </div>
+  );
+}

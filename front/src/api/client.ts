@@ -1,0 +1,64 @@
+/** The API as generated from its schema, with the write token on every write and problems as one kind of error. */
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schema = components["schemas"];
+export type Reading =
+  | Schema["Look"]
+  | Schema["CaseLeakage"]
+  | Schema["RestVolts"]
+  | Schema["ElectronicTester"]
+  | Schema["Cells"]
+  | Schema["AdjustableLoad"]
+  | Schema["FixedLoad"]
+  | Schema["Crank"]
+  | Schema["Stand"]
+  | Schema["ChargeRun"]
+  | Schema["Car"]
+  | Schema["Withdrawal"];
+
+/** An answer that is not what was asked for: what is wrong, and in which field. */
+export class ApiProblem extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly errors: Schema["FieldError"][] = [],
+    readonly waitSeconds: number | null = null,
+  ) {
+    super(message);
+  }
+  /** The fault of one field, if it has one. */
+  of(path: string): string | undefined {
+    return this.errors.find((fault) => fault.path === path)?.message;
+  }
+}
+
+let csrfToken = "";
+export const carryCsrfToken = (token: string) => {
+  csrfToken = token;
+};
+
+const carryToken: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-Vane-CSRF", csrfToken);
+    return request;
+  },
+};
+
+export const api = createClient<paths>({ baseUrl: "/" });
+api.use(carryToken);
+
+type Answer<Data> = { data?: Data; error?: unknown; response: Response };
+
+/** The data of an answer. Throws ApiProblem for a refusal, and whatever fetch throws when the server is gone. */
+export async function asked<Data>(answer: Promise<Answer<Data>>): Promise<Data> {
+  const { data, error, response } = await answer;
+  if (response.ok) return data as Data;
+  const problem = (error ?? {}) as Partial<Schema["Problem"]>;
+  throw new ApiProblem(
+    response.status,
+    problem.detail ?? `The server answered ${response.status}`,
+    problem.errors ?? [],
+    problem.wait_seconds ?? null,
+  );
+}

@@ -1,0 +1,90 @@
+/** Case leakage: type the volts, touch the place on the drawing; as many places as are damp. */
+import { useEffect, useState } from "react";
+import type { Schema } from "../../api/client";
+import { UNKNOWN_SIZE, type Size } from "../../case/Case";
+import { placeOf, TouchCase, type View } from "../../case/TouchCase";
+import { Button, Choice, Entry } from "../../kit/parts";
+import { voltsOf } from "../../kit/units";
+import type { FormProps } from "./spec";
+
+type Spot = Schema["Spot"];
+
+const NO_YES = { no: "No", yes: "Yes" } as const;
+
+export function LeakageForm({ start: kept, size: known, limits, fault, onType, onKeep }: FormProps) {
+  const start = kept as Schema["CaseLeakage"] | null;
+  const size = known ?? UNKNOWN_SIZE;
+  const [text, setText] = useState(start ? String(start.volts) : "");
+  const [cleaned, setCleaned] = useState<"no" | "yes">(start?.cleaned ? "yes" : "no");
+  const [spots, setSpots] = useState<Spot[]>(start?.spots ?? []);
+  const volts = voltsOf(text);
+  const all = [...(volts === null ? [] : [volts]), ...spots.map((spot) => spot.volts)];
+  const body = all.length ? { volts: Math.max(...all), cleaned: cleaned === "yes", spots } : null;
+  const said = JSON.stringify(body);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is typed changes
+  useEffect(() => onType(body), [said]);
+
+  function touch(view: View, across: number, down: number) {
+    if (volts !== null) setSpots([...spots, { volts, view, across, down }]);
+  }
+
+  return (
+    <form
+      style={{ display: "grid", gap: 10 }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (body) onKeep(body);
+      }}
+    >
+      <p>Voltmeter from the positive post to the damp plastic. Type the volts, then touch where.</p>
+      <div style={{ display: "flex", gap: 16 }}>
+        <TouchCase size={size} label="The case: touch where it was measured" onTouch={touch}>
+          {spots.map((spot, index) => (
+            <SpotFigure key={index} spot={spot} size={size} limit={limits.leakage_volts} />
+          ))}
+        </TouchCase>
+        <div style={{ display: "grid", gap: 10, alignContent: "start" }}>
+          <div style={{ width: 150 }}>
+            <Entry
+              label="Post to plastic"
+              value={text}
+              onChange={setText}
+              unit="V"
+              big
+              autoFocus
+              problem={text.trim() !== "" && volts === null ? "Enter volts, such as 0.3" : fault("volts")}
+              name="volts"
+            />
+          </div>
+          <Choice label="Cleaned and dried before" value={cleaned} words={NO_YES} onChange={setCleaned} />
+          {spots.length > 0 && <Button onPress={() => setSpots(spots.slice(0, -1))}>Take the last place away</Button>}
+        </div>
+      </div>
+      <button type="submit" className="quiet" tabIndex={-1}>
+        Keep
+      </button>
+    </form>
+  );
+}
+
+/** The volts at a place that was touched, in the colour of what is over the house's limit. */
+function SpotFigure({ spot, size, limit }: { spot: Spot; size: Size; limit: number }) {
+  const { x, y } = placeOf(size, spot.view ?? "top", spot.across ?? 0.5, spot.down ?? 0.5);
+  return (
+    <g pointerEvents="none">
+      <rect
+        x={x - 26}
+        y={y - 14}
+        width={52}
+        height={28}
+        rx={8}
+        fill="var(--sheet)"
+        stroke={spot.volts > limit ? "var(--failed)" : "var(--sound)"}
+        strokeWidth={3}
+      />
+      <text x={x} y={y + 7} textAnchor="middle" style={{ fontSize: 19, fontWeight: 700, fill: "var(--ink)" }}>
+        {spot.volts.toFixed(1)}
+      </text>
+    </g>
+  );
+}

@@ -1,0 +1,122 @@
+/** Counts a pull, or a rest, on a ring. Silent unless the sound is turned on. */
+import { useEffect, useRef, useState } from "react";
+import { Button as AriaButton, ToggleButton } from "react-aria-components";
+import styled from "styled-components";
+import { chipStyle, labelStyle } from "../../kit/parts";
+
+const Ring = styled(AriaButton)`
+  width: 64px;
+  height: 64px;
+  padding: 0;
+  border: none;
+  background: none;
+  cursor: pointer;
+  border-radius: 32px;
+  svg {
+    display: block;
+  }
+  text {
+    font-size: 16px;
+    font-weight: 750;
+    fill: var(--ink);
+  }
+`;
+const Sound = styled(ToggleButton)`
+  ${chipStyle}
+`;
+const Legend = styled.span`
+  ${labelStyle}
+`;
+const ROUND = 2 * Math.PI * 26;
+
+function beep() {
+  const audio = new AudioContext();
+  const tone = audio.createOscillator();
+  tone.frequency.value = 880;
+  tone.connect(audio.destination);
+  tone.start();
+  tone.stop(audio.currentTime + 0.35);
+}
+
+export const spoken = (seconds: number) =>
+  seconds >= 120 ? `${Math.ceil(seconds / 60)} min` : `${Math.ceil(seconds)} s`;
+
+interface Props {
+  seconds: number;
+  label?: string;
+  silent?: boolean;
+}
+
+export function PullTimer({ seconds, label = "Timer", silent = false }: Props) {
+  const [ends, setEnds] = useState<number | null>(null);
+  const [left, setLeft] = useState(seconds);
+  const [sound, setSound] = useState(false);
+  const loud = useRef(sound);
+  useEffect(() => {
+    loud.current = sound;
+  }, [sound]);
+  useEffect(() => {
+    if (ends === null) return;
+    const tick = setInterval(() => {
+      const rest = Math.max(0, (ends - Date.now()) / 1000);
+      setLeft(rest);
+      if (rest === 0) {
+        clearInterval(tick);
+        setEnds(null);
+        if (loud.current) beep();
+      }
+    }, 100);
+    return () => clearInterval(tick);
+  }, [ends]);
+  const running = ends !== null;
+  const done = !running && left === 0;
+  return (
+    <div>
+      <Legend>{label}</Legend>
+      <div style={{ display: "flex", gap: 6, alignItems: "center" }}>
+        <Ring
+          aria-label={
+            running
+              ? `Stop the timer, ${spoken(left)} left`
+              : done
+                ? "Time is up: start again"
+                : `Start ${spoken(seconds)}`
+          }
+          onPress={() => {
+            setLeft(seconds);
+            setEnds(running ? null : Date.now() + seconds * 1000);
+          }}
+        >
+          <svg width="64" height="64" viewBox="0 0 64 64" aria-hidden>
+            <circle
+              cx="32"
+              cy="32"
+              r="26"
+              fill={done ? "var(--copper)" : "var(--sheet)"}
+              stroke="var(--line)"
+              strokeWidth="6"
+            />
+            <circle
+              cx="32"
+              cy="32"
+              r="26"
+              fill="none"
+              stroke="var(--copper)"
+              strokeWidth="6"
+              strokeDasharray={`${(ROUND * (seconds - left)) / seconds} ${ROUND}`}
+              transform="rotate(-90 32 32)"
+            />
+            <text x="32" y="38" textAnchor="middle" style={done ? { fill: "var(--on-ink)" } : undefined}>
+              {done ? "read" : spoken(running ? left : seconds)}
+            </text>
+          </svg>
+        </Ring>
+        {!silent && (
+          <Sound isSelected={sound} onChange={setSound}>
+            {sound ? "sound on" : "sound off"}
+          </Sound>
+        )}
+      </div>
+    </div>
+  );
+}

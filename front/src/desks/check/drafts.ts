@@ -1,0 +1,101 @@
+/** What is being typed on the Check desk, and the check as it would be with it. */
+import { useEffect, useMemo, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { ApiProblem, type Reading, type Schema } from "../../api/client";
+import { assessment } from "../../api/queries";
+import { useWaiting } from "../../kit/outbox";
+
+export type Kind = Reading["kind"] & string;
+
+/** A rung's reading while it is typed: whole enough to be judged, or not yet. */
+export interface Draft {
+  reading: Reading | null;
+}
+
+/** An entry that stands: kept, or waiting to be sent. */
+export interface Standing {
+  reading: Reading;
+  keptAt: string | null;
+  who: string;
+  refused?: { message: string; errors: { path: string; message: string }[] };
+}
+
+/** How long typing may pause before the vane is asked. */
+const PAUSE_MS = 25;
+
+export function useSettled<Value>(value: Value, pause: number): Value {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), pause);
+    return () => clearTimeout(timer);
+  }, [value, pause]);
+  return settled;
+}
+
+/** The entries of a battery that stand: corrected ones left out, waiting ones put in. */
+export function useStanding(view: Schema["CheckView"]): Standing[] {
+  const waiting = useWaiting();
+  return useMemo(() => {
+    const here = waiting.filter((entry) => entry.tag === view.tag);
+    const all: Standing[] = [
+      ...view.readings.map((kept) => ({ reading: kept.reading as Reading, keptAt: kept.kept_at, who: kept.who })),
+      ...here
+        .filter((entry) => !view.readings.some((kept) => kept.reading.id === entry.reading.id))
+        .map((entry) => ({
+          reading: entry.reading,
+          keptAt: null,
+          who: "",
+          ...(entry.problem ? { refused: entry.problem } : {}),
+        })),
+    ];
+    const corrected = new Set(
+      all
+        .filter((entry) => !entry.refused)
+        .map((entry) => entry.reading.replaces)
+        .filter(Boolean),
+    );
+    return all.filter((entry) => !corrected.has(entry.reading.id));
+  }, [view, waiting]);
+}
+
+export interface Foreseen {
+  judgement: Schema["Judgement"];
+  /** Faults of what is typed, by kind and field. */
+  faultOf: (kind: string, field: string) => string | undefined;
+  asking: boolean;
+}
+
+/** The judgement with what is typed: the kept one while nothing is. */
+export function useForeseen(view: Schema["CheckView"], standing: Standing[], drafts: Record<string, Draft>): Foreseen {
+  const typed = useMemo(
+    () => Object.values(drafts).flatMap((draft) => (draft.reading ? [draft.reading] : [])),
+    [drafts],
+  );
+  const usable = standing.filter((entry) => !entry.refused);
+  const ahead = typed.length > 0 || usable.some((entry) => entry.keptAt === null);
+  const check = useMemo(() => {
+    const replaced = new Set(typed.map((reading) => reading.replaces).filter(Boolean));
+    const readings = [...usable.map((entry) => entry.reading).filter((reading) => !replaced.has(reading.id)), ...typed];
+    return { format: "vane-check/1", battery: view.battery, context: view.context, readings } as Schema["CheckFile"];
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- usable is made anew each time from standing
+  }, [view, standing, typed]);
+  const settled = useSettled(check, PAUSE_MS);
+  const { data, error, isFetching } = useQuery({ ...assessment(settled), enabled: ahead });
+  const problem = ahead && error instanceof ApiProblem ? error : null;
+  return useMemo(() => {
+    const kindOf = (path: string) => {
+      const index = /^readings\[(\d+)\]/.exec(path)?.[1];
+      return index === undefined ? undefined : settled.readings?.[Number(index)]?.kind;
+    };
+    const faults = (problem?.errors ?? []).map((fault) => ({
+      kind: kindOf(fault.path),
+      field: fault.path.replace(/^readings\[\d+\]\.?/, ""),
+      message: fault.message,
+    }));
+    return {
+      judgement: ahead && data ? data : view.judgement,
+      faultOf: (kind, field) => faults.find((fault) => fault.kind === kind && fault.field === field)?.message,
+      asking: isFetching || settled !== check,
+    };
+  }, [ahead, data, problem, settled, check, view.judgement, isFetching]);
+}

@@ -1,0 +1,72 @@
+/** Old and new laid over one another from above and from the front, with the millimetres that differ. */
+import styled from "styled-components";
+import type { Schema } from "../../api/client";
+import { FrontShape, TopShape, type Size } from "../../case/Case";
+import { shownLength } from "../../kit/units";
+
+const Drawing = styled.svg`
+  display: block;
+  flex: none;
+  width: 100%;
+  height: auto;
+  text {
+    font-size: 17px;
+    fill: var(--soft);
+  }
+  .differs {
+    fill: var(--copper);
+    font-weight: 750;
+  }
+`;
+
+interface Props {
+  old: Size;
+  fresh: Size;
+  store: Schema["StoreView"];
+}
+
+const signed = (mm: number, store: Schema["StoreView"]) =>
+  mm === 0 ? "the same" : `${mm > 0 ? "+" : "−"}${shownLength(Math.abs(mm), store)}`;
+
+export function Overlay({ old, fresh, store }: Props) {
+  const wide = Math.max(old.length_mm, fresh.length_mm);
+  const high = Math.max(old.height_mm, fresh.height_mm);
+  const deep = Math.max(old.width_mm, fresh.width_mm);
+  const rows: [string, number, number][] = [
+    ["length", old.length_mm, fresh.length_mm],
+    ["width", old.width_mm, fresh.width_mm],
+    ["height", old.height_mm, fresh.height_mm],
+  ];
+  const says = rows.map(([what, before, after]) => `${what} ${signed(after - before, store)}`).join(", ");
+  return (
+    <Drawing
+      style={{ aspectRatio: `${wide + 24} / ${high + deep + 118}` }}
+      viewBox={`-12 -12 ${wide + 24} ${high + deep + 118}`}
+      role="img"
+      aria-label={`New over old: ${says}`}
+    >
+      <g transform={`translate(0 ${high})`}>
+        <FrontShape size={fresh} low={100} outcome="sound" />
+        <rect
+          x={0}
+          y={-old.height_mm}
+          width={old.length_mm}
+          height={old.height_mm}
+          fill="none"
+          stroke="var(--copper)"
+          strokeWidth={3.5}
+          strokeDasharray="9 6"
+        />
+      </g>
+      <g transform={`translate(0 ${high + 22})`}>
+        <TopShape size={fresh} />
+        <TopShape size={old} ghost />
+      </g>
+      {rows.map(([what, before, after], index) => (
+        <text key={what} x={0} y={high + deep + 48 + index * 22} className={before === after ? undefined : "differs"}>
+          {what}: {shownLength(after, store)}, {signed(after - before, store)}
+        </text>
+      ))}
+    </Drawing>
+  );
+}

@@ -1,0 +1,202 @@
+/** Records: past checks to search, and one battery's life with every correction. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-aria-components";
+import styled from "styled-components";
+import type { Reading, Schema } from "../../api/client";
+import { checks, life } from "../../api/queries";
+import { Empty, Entry, Page, Soft } from "../../kit/parts";
+import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, OUTCOMES, PLACES, timeOf } from "../../kit/words";
+import { InlineMark } from "../../vane/outcomes";
+import { useSettled } from "../check/drafts";
+import { summaryOf } from "../check/rungs";
+
+const Columns = styled(Page)`
+  grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr);
+`;
+const Column = styled.section`
+  min-height: 0;
+  padding: 14px 20px;
+  overflow: auto;
+  display: grid;
+  align-content: start;
+  gap: 10px;
+  & + & {
+    border-left: 1px solid var(--line);
+  }
+  h1 {
+    font-size: 22px;
+  }
+  h2 {
+    font-size: 16px;
+    color: var(--soft);
+    font-weight: 500;
+    margin-top: 6px;
+  }
+`;
+const Row = styled(Link)`
+  display: grid;
+  grid-template-columns: 52px 100px 128px 1fr 136px;
+  gap: 12px;
+  align-items: center;
+  min-height: 44px;
+  padding: 4px 8px;
+  border-bottom: 1px solid var(--line);
+  text-decoration: none;
+  color: inherit;
+  cursor: pointer;
+  font-size: 15px;
+  line-height: 1.2;
+  b {
+    font-size: 19px;
+    font-weight: 780;
+  }
+  &[data-current="true"] {
+    background: var(--shelf);
+    box-shadow: inset 4px 0 0 var(--copper);
+  }
+  &[data-hovered] {
+    background: var(--shelf);
+  }
+`;
+const Outcome = styled.span`
+  display: inline-flex;
+  gap: 7px;
+  align-items: center;
+  font-weight: 600;
+`;
+const Event = styled.li`
+  display: grid;
+  grid-template-columns: 104px 1fr;
+  gap: 12px;
+  padding: 7px 0;
+  border-bottom: 1px solid var(--line);
+  font-size: 15px;
+  line-height: 1.3;
+  s {
+    color: var(--soft);
+  }
+`;
+const Act = styled(Link)`
+  color: var(--copper);
+  font-weight: 650;
+  min-height: 44px;
+  display: inline-flex;
+  align-items: center;
+  margin-right: 16px;
+`;
+
+export function RecordsDesk({ tag, store }: { tag: number | null; store: Schema["StoreView"] }) {
+  const [text, setText] = useState("");
+  const { data: found } = useQuery(checks(useSettled(text, 200)));
+  return (
+    <Columns>
+      <Column aria-label="Past checks">
+        <Entry label="Search by tag, line or serial" value={text} onChange={setText} numeric={false} />
+        <div>
+          {found?.map((one) => (
+            <Row key={`${one.tag}-${one.opened_at}`} href={`/records/${one.tag}`} data-current={one.tag === tag}>
+              <b>{one.tag}</b>
+              <span>{dayOf(one.opened_at)}</span>
+              <span>{one.battery.line || "no line"}</span>
+              <Soft>
+                {one.figures.filter((figure) => figure !== "nothing wrong seen").join(" · ") ||
+                  COMPLAINTS[one.complaint as Schema["Complaint"]]}
+              </Soft>
+              {one.outcome ? (
+                <Outcome>
+                  <InlineMark outcome={one.outcome as Schema["Outcome"]} /> {OUTCOMES[one.outcome as Schema["Outcome"]]}
+                </Outcome>
+              ) : (
+                <Soft>not read yet</Soft>
+              )}
+            </Row>
+          ))}
+          {found?.length === 0 && <p>No check matches “{text}”: try part of the line, or the tag.</p>}
+        </div>
+      </Column>
+      <Column aria-label="Life">
+        {tag === null ? (
+          <Empty>
+            <h2>Pick a check</h2>
+            <p>Its whole life stands here, corrections included.</p>
+          </Empty>
+        ) : (
+          <OneLife tag={tag} store={store} />
+        )}
+      </Column>
+    </Columns>
+  );
+}
+
+function OneLife({ tag, store }: { tag: number; store: Schema["StoreView"] }) {
+  const { data: found, error } = useQuery(life(tag));
+  if (error)
+    return (
+      <Empty>
+        <h2>{error.message}</h2>
+      </Empty>
+    );
+  if (!found) return null;
+  const { check } = found;
+  const events = [
+    ...found.take_ins.map((entry, index) => ({
+      at: entry.written_at,
+      who: entry.who,
+      what: (
+        <>
+          {index === 0 ? "Taken in" : "Label corrected"}:{" "}
+          {CAME_IN[entry.take_in.context.came_in ?? "carried_in"].toLowerCase()},{" "}
+          {entry.take_in.battery?.line || "no line"}, {CHEMISTRIES[entry.take_in.battery?.chemistry ?? "flooded"]},{" "}
+          {entry.take_in.battery?.rating ? `${entry.take_in.battery.rating.amps} CCA` : "no rating"}
+          {entry.take_in.battery?.group_code ? `, group ${entry.take_in.battery.group_code}` : ""}
+        </>
+      ),
+    })),
+    ...check.readings.map((kept) => ({
+      at: kept.reading.taken_at,
+      who: kept.who,
+      what: kept.corrected ? (
+        <s>{summaryOf(kept.reading as Reading, check.battery, store)} corrected later</s>
+      ) : (
+        <>
+          {summaryOf(kept.reading as Reading, check.battery, store)}
+          {kept.reading.replaces ? <Soft> (a correction)</Soft> : null}
+        </>
+      ),
+    })),
+    ...found.stays.map((stay) => ({ at: stay.moved_at, who: stay.who, what: <>Put: {PLACES[stay.place]}</> })),
+  ].sort((one, other) => one.at.localeCompare(other.at));
+  return (
+    <>
+      <h1>
+        {tag} · {check.battery.line || "no line"}
+      </h1>
+      <Outcome>
+        <InlineMark outcome={check.judgement.outcome} /> {check.judgement.headline}, {check.judgement.sureness} (house
+        rules {check.judgement.rules_version})
+      </Outcome>
+      <div>
+        <Act href={`/check/${tag}`}>Open its check</Act>
+        <Act href={`/api/batteries/${tag}/slip.pdf`} target="_blank">
+          Slip
+        </Act>
+        <Act href={`/api/batteries/${tag}/check-file`} target="_blank">
+          Check file
+        </Act>
+      </div>
+      <ol>
+        {events.map((event, index) => (
+          <Event key={index}>
+            <Soft>
+              {dayOf(event.at)} {timeOf(event.at)}
+              <br />
+              {event.who}
+            </Soft>
+            <span>{event.what}</span>
+          </Event>
+        ))}
+      </ol>
+    </>
+  );
+}

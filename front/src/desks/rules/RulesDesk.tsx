@@ -1,0 +1,261 @@
+/** House rules: every value with its unit, source and standing. A lead makes a new version; old judgements keep theirs. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import styled from "styled-components";
+import { ApiProblem, api, asked } from "../../api/client";
+import { queries, rules } from "../../api/queries";
+import { Button, Choice, Empty, Entry, Page, Soft } from "../../kit/parts";
+import { dayOf, timeOf } from "../../kit/words";
+
+interface Value {
+  value: unknown;
+  unit: string;
+  source: string;
+  standing: string;
+}
+
+const Columns = styled(Page)`
+  grid-template-columns: minmax(0, 1fr) 350px;
+`;
+const Column = styled.section`
+  padding: 14px 20px;
+  overflow: auto;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  & + & {
+    border-left: 1px solid var(--line);
+  }
+  h1 {
+    font-size: 22px;
+  }
+  h2 {
+    font-size: 17px;
+  }
+`;
+const Row = styled.div`
+  display: grid;
+  grid-template-columns: 190px 262px 1fr;
+  gap: 14px;
+  align-items: center;
+  padding: 4px 0;
+  border-bottom: 1px solid var(--line);
+  b {
+    font-weight: 650;
+    line-height: 1.2;
+  }
+  small {
+    color: var(--soft);
+    font-size: 14px;
+    line-height: 1.25;
+    display: block;
+  }
+  &[data-changed="true"] {
+    box-shadow: inset 4px 0 0 var(--copper);
+    padding-left: 10px;
+  }
+`;
+const Standing = styled.span<{ $standing: string }>`
+  font-weight: 650;
+  color: ${({ $standing }) => ({ published: "var(--sound)", practice: "var(--soft)", memory: "var(--doubt)" })[$standing] ?? "var(--soft)"};
+`;
+const Past = styled.ol`
+  li {
+    padding: 7px 0;
+    border-bottom: 1px solid var(--line);
+    line-height: 1.25;
+    font-size: 15px;
+  }
+`;
+const Fault = styled.p`
+  color: var(--failed);
+  font-weight: 650;
+`;
+
+/** The questions practitioners answer differently: choices, the rest are figures. */
+const WORDS: Record<string, Record<string, string>> = {
+  low_after_charge: { charge_once_more: "charge again", replace: "replace" },
+  rest_school: { headlamps: "headlamps", "2_h": "2 h", "12_h": "12 h", "24_h": "24 h" },
+  series_pack: { replace_all: "all", weak_one: "weak one" },
+  stand_after_flat: { yes: "yes", no: "no" },
+};
+const SIDE_QUESTIONS = [
+  "recharge_line_volts",
+  "rest_school",
+  "replace_below_ratio",
+  "methods_to_condemn",
+  "low_after_charge",
+  "stand_after_flat",
+  "series_pack",
+];
+const FOLLOW_THE_SCHOOL = { now: "Rules in force" } as const;
+
+const nameOf = (rule: string) => rule.replaceAll("_", " ");
+
+export function RulesDesk() {
+  const { data: found, error } = useQuery(rules);
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [school, setSchool] = useState("now");
+  const [reason, setReason] = useState("");
+  const change = useMutation({
+    mutationFn: (values: Record<string, unknown>) =>
+      asked(api.POST("/api/rules", { body: { school: school === "now" ? null : school, values, reason } })),
+    onSuccess: (answer) => {
+      queries.setQueryData(rules.queryKey, answer);
+      void queries.invalidateQueries({ queryKey: ["reference"] });
+      setTyped({});
+      setReason("");
+      setSchool("now");
+    },
+  });
+  if (error)
+    return (
+      <Page>
+        <Empty>
+          <h2>{error.message}</h2>
+        </Empty>
+      </Page>
+    );
+  if (!found) return <Page />;
+  const all = Object.entries(found.rules as unknown as Record<string, unknown>).filter(
+    (entry): entry is [string, Value] => typeof entry[1] === "object" && entry[1] !== null && "unit" in entry[1],
+  );
+  const preset = found.schools.find((one) => one.school === school);
+  const shownOf = (rule: string, value: Value) =>
+    typed[rule] ?? String(preset && rule in preset.values ? preset.values[rule] : value.value);
+  const order = [
+    ...SIDE_QUESTIONS.flatMap((rule) => all.filter(([name]) => name === rule)),
+    ...all.filter(([name]) => !SIDE_QUESTIONS.includes(name)),
+  ];
+  const problem = change.error instanceof ApiProblem ? change.error : null;
+
+  function values(): Record<string, unknown> {
+    return Object.fromEntries(
+      Object.entries(typed).map(([rule, text]) => {
+        const was = all.find(([name]) => name === rule)?.[1].value;
+        return [rule, typeof was === "number" ? Number(text.replace(",", ".")) : text];
+      }),
+    );
+  }
+
+  return (
+    <Columns>
+      <Column aria-label="Values">
+        <h1>
+          House rules {found.rules.version}{" "}
+          <Soft>
+            {found.rules.name}, from {dayOf(found.rules.holds_from)}
+          </Soft>
+        </h1>
+        <div>
+          {order.map(([rule, value]) => (
+            <Row
+              key={rule}
+              data-changed={
+                rule in typed || (preset !== undefined && rule in preset.values && preset.values[rule] !== value.value)
+              }
+            >
+              <b>{nameOf(rule)}</b>
+              <OneValue
+                rule={rule}
+                value={value}
+                shown={shownOf(rule, value)}
+                may={found.may_change}
+                onType={(text) => setTyped({ ...typed, [rule]: text })}
+                fault={problem?.of(`values.${rule}`)}
+              />
+              <small>
+                {value.unit}. {value.source}. <Standing $standing={value.standing}>{value.standing}</Standing>
+              </small>
+            </Row>
+          ))}
+        </div>
+      </Column>
+      <Column aria-label="A new version">
+        <h2>{found.may_change ? "Make a new version" : "Only a lead makes a new version"}</h2>
+        {found.may_change && (
+          <>
+            <Choice
+              label="Start from"
+              value={school}
+              words={{
+                ...FOLLOW_THE_SCHOOL,
+                ...Object.fromEntries(found.schools.map((one) => [one.school, one.name])),
+              }}
+              onChange={setSchool}
+            />
+            <Entry
+              label="Reason"
+              value={reason}
+              onChange={setReason}
+              numeric={false}
+              problem={problem?.of("reason")}
+              placeholder="why the house changes it"
+            />
+            <p>
+              {Object.keys(typed).length} {Object.keys(typed).length === 1 ? "value" : "values"} of your own
+              {school === "now" ? "" : `, on ${preset?.name ?? ""}`}
+            </p>
+            {change.error && <Fault role="alert">{change.error.message}</Fault>}
+            <Button
+              $tone="strong"
+              isDisabled={
+                reason.trim().length < 3 || (school === "now" && Object.keys(typed).length === 0) || change.isPending
+              }
+              onPress={() => change.mutate(values())}
+            >
+              New version from now on
+            </Button>
+            <Soft>Every judgement made before keeps the version it was made under.</Soft>
+          </>
+        )}
+        <h2>Versions</h2>
+        <Past>
+          {found.versions.map((one) => (
+            <li key={one.version}>
+              <b>{one.version}</b> {one.name}
+              <br />
+              <Soft>
+                {dayOf(one.made_at)} {timeOf(one.made_at)}
+                {one.made_by ? `, ${one.made_by}` : ""}: {one.reason}
+              </Soft>
+            </li>
+          ))}
+        </Past>
+      </Column>
+    </Columns>
+  );
+}
+
+function OneValue({
+  rule,
+  value,
+  shown,
+  may,
+  onType,
+  fault,
+}: {
+  rule: string;
+  value: Value;
+  shown: string;
+  may: boolean;
+  onType: (text: string) => void;
+  fault: string | undefined;
+}) {
+  const words = WORDS[rule];
+  if (Array.isArray(value.value) || (typeof value.value === "object" && value.value !== null)) {
+    const parts = Array.isArray(value.value)
+      ? value.value.map((part) => nameOf(String(part)))
+      : Object.entries(value.value).map(([name, part]) => `${nameOf(name)} ${String(part)}`);
+    return (
+      <small>
+        {parts.slice(0, 5).join(", ")}
+        {parts.length > 5 ? ` and ${parts.length - 5} more` : ""}
+      </small>
+    );
+  }
+  if (!may) return <b>{words?.[shown] ?? shown}</b>;
+  if (words) return <Choice label={nameOf(rule)} hideLabel value={shown} words={words} onChange={onType} />;
+  if (typeof value.value === "string") return <small>{shown}</small>;
+  return <Entry label="" aria={nameOf(rule)} value={shown} onChange={onType} problem={fault} />;
+}

@@ -1,0 +1,227 @@
+/** Pick a name, type a PIN. The pad is drawn large: hands are gloved. */
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { Button as AriaButton, Input, Label, TextField } from "react-aria-components";
+import styled from "styled-components";
+import { ApiProblem, api, asked, carryCsrfToken } from "../../api/client";
+import { me, people, queries } from "../../api/queries";
+import { send } from "../../kit/outbox";
+import { Button, labelStyle } from "../../kit/parts";
+
+const Room = styled.main`
+  height: 100%;
+  display: grid;
+  grid-template-columns: 1fr 1.15fr;
+  background: var(--ground);
+`;
+const Sign = styled.section`
+  background: var(--shelf);
+  border-right: 2px solid var(--rule);
+  padding: 72px 56px 40px;
+  display: grid;
+  align-content: space-between;
+  h1 {
+    font-size: 56px;
+    line-height: 1;
+    letter-spacing: -0.01em;
+  }
+  p {
+    font-size: 20px;
+    max-width: 22em;
+    color: var(--soft);
+    margin-top: 14px;
+  }
+`;
+const Who = styled.section`
+  padding: 64px 56px;
+  display: grid;
+  align-content: start;
+  gap: 22px;
+  overflow: auto;
+`;
+const Names = styled.ul`
+  display: grid;
+  gap: 10px;
+`;
+const Name = styled(AriaButton)`
+  width: 100%;
+  min-height: 60px;
+  padding: 8px 18px;
+  text-align: left;
+  font-size: 21px;
+  font-weight: 650;
+  cursor: pointer;
+  background: var(--sheet);
+  border: 1.5px solid var(--line);
+  border-radius: 10px;
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  small {
+    color: var(--soft);
+    font-weight: 400;
+    font-size: 15px;
+  }
+  &[data-current="true"] {
+    border-color: var(--ink);
+    box-shadow: inset 0 0 0 1.5px var(--ink);
+  }
+`;
+const PinRow = styled.form`
+  display: grid;
+  grid-template-columns: 232px 1fr;
+  gap: 26px;
+  align-items: start;
+`;
+const PinInput = styled(Input)`
+  width: 100%;
+  min-height: 56px;
+  font-size: 30px;
+  letter-spacing: 0.3em;
+  padding: 4px 14px;
+  border: 1.5px solid var(--ink);
+  border-radius: 8px;
+  background: var(--sheet);
+`;
+const Pad = styled.div`
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 8px;
+  button {
+    min-height: 54px;
+    font-size: 22px;
+    text-align: center;
+    padding: 0;
+  }
+`;
+const PinLabel = styled(Label)`
+  ${labelStyle}
+`;
+const Wrong = styled.p`
+  color: var(--failed);
+  font-weight: 650;
+  min-height: 1.4em;
+`;
+const PAD = ["7", "8", "9", "4", "5", "6", "1", "2", "3", "⌫", "0", "↵"];
+
+let leaving: Promise<unknown> = Promise.resolve();
+
+/** End the session; the next sign-in waits for it, so that it cannot be ended by the one before. */
+export function leave() {
+  leaving = api.POST("/api/sign-out").catch(() => undefined);
+  return leaving;
+}
+
+export function SignIn() {
+  const client = useQueryClient();
+  const { data: staff } = useQuery(people);
+  const [person, setPerson] = useState<number | null>(() => Number(sessionStorage.getItem("vane-check-next")) || null);
+  const [pin, setPin] = useState("");
+  const [wrong, setWrong] = useState("");
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (person !== null) input.current?.focus();
+  }, [person]);
+
+  async function enter() {
+    if (person === null) return setWrong("Pick your name first");
+    if (!pin) return setWrong("Type your PIN");
+    try {
+      await leaving;
+      const found = await asked(api.POST("/api/sign-in", { body: { staff_id: person, pin } }));
+      carryCsrfToken(found.csrf_token);
+      sessionStorage.setItem("vane-check-next", String(person));
+      client.setQueryData(me.queryKey, found);
+      void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "me" });
+      void send();
+    } catch (error) {
+      setPin("");
+      setWrong(error instanceof ApiProblem ? error.message : "The server does not answer: try again in a moment");
+      input.current?.focus();
+    }
+  }
+
+  function press(key: string) {
+    if (key === "↵") return void enter();
+    setPin((before) => (key === "⌫" ? before.slice(0, -1) : before + key));
+    input.current?.focus();
+  }
+
+  return (
+    <Room>
+      <Sign>
+        <div>
+          <h1>Vane Check</h1>
+          <p>Discharged, worn out, or not the battery at all: read it, see which way it points, and why.</p>
+        </div>
+        <Emblem />
+      </Sign>
+      <Who>
+        <h2>{staff?.[0]?.store ?? ""}</h2>
+        <Names aria-label="Who is at the counter">
+          {staff?.map((one) => (
+            <li key={one.id}>
+              <Name
+                data-current={one.id === person}
+                aria-pressed={one.id === person}
+                onPress={() => {
+                  setPerson(one.id);
+                  setWrong("");
+                }}
+              >
+                {one.name} <small>{one.role}</small>
+              </Name>
+            </li>
+          ))}
+        </Names>
+        <PinRow
+          onSubmit={(event) => {
+            event.preventDefault();
+            void enter();
+          }}
+        >
+          <Pad>
+            {PAD.map((key) => (
+              <Button
+                key={key}
+                onPress={() => press(key)}
+                aria-label={key === "⌫" ? "Delete" : key === "↵" ? "Sign in" : key}
+                $tone={key === "↵" ? "strong" : "plain"}
+              >
+                {key}
+              </Button>
+            ))}
+          </Pad>
+          <div>
+            <TextField value={pin} onChange={setPin} type="password" aria-label="PIN">
+              <PinLabel>PIN</PinLabel>
+              <PinInput ref={input} inputMode="numeric" autoComplete="off" />
+            </TextField>
+            <Wrong role="alert">{wrong}</Wrong>
+          </div>
+        </PinRow>
+      </Who>
+    </Room>
+  );
+}
+
+/** A vane with a closed tail: evidence that agrees. */
+function Emblem() {
+  return (
+    <svg viewBox="0 0 420 250" aria-hidden style={{ width: "100%", maxHeight: 300 }}>
+      <path d="M60 240 A150 150 0 0 1 360 240" fill="none" stroke="var(--line)" strokeWidth="2" />
+      <path d="M120 205 L330 70" stroke="var(--ink)" strokeWidth="9" strokeLinecap="round" />
+      <path d="M362 50 L306 62 L330 98 Z" fill="var(--ink)" />
+      <path
+        d="M190 160 Q120 130 60 190 L40 240 L92 226 Q170 220 190 160 Z"
+        fill="var(--copper-pale)"
+        stroke="var(--copper)"
+        strokeWidth="3"
+      />
+      <path d="M190 160 Q150 190 52 228" stroke="var(--copper)" strokeWidth="2" fill="none" />
+      <circle cx="210" cy="147" r="13" fill="var(--ground)" stroke="var(--ink)" strokeWidth="7" />
+      <circle cx="372" cy="190" r="11" fill="var(--sound)" />
+      <path d="M92 100 l13 13 l-13 13 l-13 -13 Z" fill="var(--failed)" />
+    </svg>
+  );
+}

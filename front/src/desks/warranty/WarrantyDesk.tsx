@@ -1,0 +1,241 @@
+/** Warranty: the decision, its time, its money, and every question asked on the way to it. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { Link } from "react-aria-components";
+import { useSearchParams } from "react-router";
+import styled from "styled-components";
+import { api, asked } from "../../api/client";
+import { battery, matchFor, queries, warrantyFor } from "../../api/queries";
+import { Button, Empty, Page, Pick, Soft } from "../../kit/parts";
+import { dayOf, money, OUTCOMES } from "../../kit/words";
+import { InlineMark } from "../../vane/outcomes";
+import { Timeline } from "./Timeline";
+
+const Columns = styled(Page)`
+  grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
+`;
+const Column = styled.section`
+  padding: 16px 24px;
+  overflow: auto;
+  display: grid;
+  align-content: start;
+  gap: 14px;
+  & + & {
+    border-left: 1px solid var(--line);
+  }
+  h1 {
+    font-size: 31px;
+    line-height: 1.1;
+  }
+  h2 {
+    font-size: 17px;
+  }
+`;
+const Money = styled.dl`
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 6px 18px;
+  font-size: 18px;
+  max-width: 470px;
+  dd {
+    text-align: right;
+    font-weight: 650;
+  }
+  .total {
+    font-size: 26px;
+    font-weight: 780;
+    border-top: 2px solid var(--rule);
+    padding-top: 6px;
+  }
+`;
+const Why = styled.ol`
+  display: grid;
+  gap: 0;
+  li {
+    display: grid;
+    grid-template-columns: 26px 1fr;
+    gap: 8px;
+    padding: 8px 0;
+    border-bottom: 1px solid var(--line);
+    line-height: 1.25;
+  }
+  small {
+    display: block;
+    color: var(--soft);
+    font-size: 15px;
+  }
+`;
+const Act = styled(Link)`
+  display: inline-flex;
+  align-items: center;
+  min-height: 44px;
+  padding: 4px 14px;
+  border: 1.5px solid var(--ink);
+  border-radius: 8px;
+  color: var(--ink);
+  font-weight: 650;
+  text-decoration: none;
+  cursor: pointer;
+`;
+const CREDITED = new Set(["free", "pro_rata", "ask_the_maker"]);
+
+export function WarrantyDesk({ tag }: { tag: number | null }) {
+  if (tag === null)
+    return (
+      <Page>
+        <Empty>
+          <h1>Which battery?</h1>
+          <p>Type its tag number and Enter, or touch it on the shelf, then Warranty.</p>
+        </Empty>
+      </Page>
+    );
+  return <OneWarranty tag={tag} />;
+}
+
+function OneWarranty({ tag }: { tag: number }) {
+  const [search, setSearch] = useSearchParams();
+  const replacement = Number(search.get("with")) || null;
+  const { data: found, error } = useQuery({ ...warrantyFor(tag, replacement), placeholderData: (before) => before });
+  const { data: view } = useQuery(battery(tag));
+  const { data: matched } = useQuery(matchFor(tag));
+  const claim = useMutation({
+    mutationFn: () =>
+      asked(
+        api.POST("/api/batteries/{tag}/claim", { params: { path: { tag } }, body: { replacement_id: replacement } }),
+      ),
+    onSuccess: (answer) => {
+      queries.setQueryData(warrantyFor(tag, replacement).queryKey, answer);
+      void queries.invalidateQueries({ queryKey: battery(tag).queryKey });
+    },
+  });
+  if (error)
+    return (
+      <Page>
+        <Empty>
+          <h2>{error.message}</h2>
+        </Empty>
+      </Page>
+    );
+  if (!found || !view) return <Page />;
+  const { answer, terms, currency } = found;
+  const good = answer.decision === "free" || answer.decision === "pro_rata";
+  const fitting = (matched?.matches ?? []).filter((one) => one.fit !== "rejected");
+  return (
+    <Columns>
+      <Column aria-label="Decision">
+        <div>
+          <Soft>
+            {tag} · {view.battery.line || "no line"} ·{" "}
+            <span style={{ display: "inline-flex", alignItems: "center", gap: 5 }}>
+              <InlineMark outcome={view.judgement.outcome} /> {OUTCOMES[view.judgement.outcome]}
+            </span>
+          </Soft>
+          <h1 style={{ color: good ? "var(--sound)" : "var(--failed)" }} data-testid="decision">
+            {answer.headline}
+          </h1>
+          <p style={{ fontSize: 18 }}>{answer.next_for_customer}.</p>
+        </div>
+        {terms && <Timeline answer={answer} terms={terms} />}
+        <div style={{ maxWidth: 470 }}>
+          <Pick
+            label="Replacement handed over"
+            value={replacement === null ? null : String(replacement)}
+            onChange={(id) => setSearch(id ? { with: id } : {}, { replace: true })}
+            options={fitting.map((one) => ({
+              id: String(one.candidate.item_id),
+              name: one.candidate.name,
+              note: `${money(one.candidate.price_cents, currency)}, ${one.candidate.in_stock || "none"} in stock`,
+            }))}
+            placeholder="pick one that fits"
+          />
+        </div>
+        <Money>
+          {found.priced_as && (
+            <>
+              <dt>Today's price of {found.priced_as}</dt>
+              <dd>{money(found.price_cents, currency)}</dd>
+            </>
+          )}
+          <dt>Credit under warranty</dt>
+          <dd data-testid="credit">{money(answer.credit_cents, currency)}</dd>
+          {found.replacement_cents !== null && answer.pays_cents !== null && (
+            <>
+              <dt>{found.replacement_name}</dt>
+              <dd>{money(found.replacement_cents, currency)}</dd>
+              <dt className="total">Customer pays</dt>
+              <dd className="total" data-testid="pays">
+                {money(answer.pays_cents, currency)}
+              </dd>
+              {found.core_deposit_cents > 0 && (
+                <>
+                  <dt>
+                    <Soft>Deposit on the old battery, nothing while it stays here</Soft>
+                  </dt>
+                  <dd>
+                    <Soft>{money(found.core_deposit_cents, currency)}</Soft>
+                  </dd>
+                </>
+              )}
+            </>
+          )}
+        </Money>
+        <div style={{ display: "flex", gap: 8, alignItems: "center", flexWrap: "wrap" }}>
+          {found.claimed ? (
+            <p style={{ fontWeight: 700, color: "var(--sound)" }} role="status">
+              Claim written{found.claimed_on ? ` on ${dayOf(found.claimed_on)}` : ""}
+            </p>
+          ) : (
+            <Button
+              $tone="strong"
+              isDisabled={!CREDITED.has(answer.decision) || claim.isPending}
+              onPress={() => claim.mutate()}
+            >
+              Write the claim
+            </Button>
+          )}
+          <Act href={`/match/${tag}`}>Match a replacement</Act>
+          <Act href={`/api/batteries/${tag}/slip.pdf`} target="_blank">
+            Slip
+          </Act>
+        </div>
+        {claim.error && (
+          <p style={{ color: "var(--failed)", fontWeight: 650 }} role="alert">
+            {claim.error.message}
+          </p>
+        )}
+      </Column>
+      <Column aria-label="Why" tabIndex={0}>
+        <h2>Why</h2>
+        <Why>
+          {answer.reasons.map((reason) => (
+            <li key={reason.asks}>
+              <svg
+                width="22"
+                height="22"
+                viewBox="0 0 22 22"
+                role="img"
+                aria-label={reason.holds ? "holds" : "does not hold"}
+              >
+                {reason.holds ? (
+                  <path d="M3 11 l6 6 l10 -13" fill="none" stroke="var(--sound)" strokeWidth="3" />
+                ) : (
+                  <path d="M4 4 L18 18 M18 4 L4 18" stroke="var(--failed)" strokeWidth="3" />
+                )}
+              </svg>
+              <span>
+                {reason.asks}
+                <small>{reason.found}</small>
+              </span>
+            </li>
+          ))}
+        </Why>
+        {terms && (
+          <Soft>
+            {terms.reference}. Credit counts completed months over the whole term; the maker's own terms rule where they
+            say otherwise.
+          </Soft>
+        )}
+        <Soft>Judged under house rules {view.judgement.rules_version}.</Soft>
+      </Column>
+    </Columns>
+  );
+}

@@ -1,0 +1,401 @@
+/** Small shared parts on React Aria: one look for every button, entry and choice. */
+import { memo, useState, type ReactNode, type Ref } from "react";
+import {
+  Button as AriaButton,
+  ComboBox,
+  FieldError,
+  Input,
+  Label,
+  ListBox,
+  ListBoxItem,
+  Popover,
+  Radio,
+  RadioGroup,
+  TextField,
+  type Key,
+} from "react-aria-components";
+import styled, { css } from "styled-components";
+
+export const Button = styled(AriaButton)<{ $tone?: "plain" | "strong" | "copper" }>`
+  min-height: 44px;
+  padding: 6px 16px;
+  border: 1.5px solid var(--ink);
+  border-radius: 8px;
+  background: transparent;
+  font-weight: 600;
+  cursor: pointer;
+  text-align: left;
+  ${({ $tone }) =>
+    $tone === "strong" &&
+    css`
+      background: var(--ink);
+      color: var(--on-ink);
+    `}
+  ${({ $tone }) =>
+    $tone === "copper" &&
+    css`
+      border-color: var(--copper);
+      color: var(--copper);
+    `}
+  &[data-hovered] {
+    box-shadow: inset 0 0 0 1.5px currentColor;
+  }
+  &[data-pressed] {
+    transform: translateY(1px);
+  }
+  &[data-disabled] {
+    opacity: 0.45;
+    cursor: default;
+  }
+`;
+
+export const Key_ = styled.kbd`
+  display: inline-grid;
+  place-items: center;
+  min-width: 24px;
+  height: 24px;
+  padding: 0 5px;
+  border: 1.5px solid currentColor;
+  border-radius: 5px;
+  font: 700 13px/1 inherit;
+  font-family: inherit;
+  opacity: 0.75;
+`;
+
+const entryStyle = css`
+  min-height: 44px;
+  width: 100%;
+  padding: 4px 10px;
+  border: 1.5px solid var(--line);
+  border-radius: 8px;
+  background: var(--sheet);
+  &[data-focused] {
+    border-color: var(--ink);
+    outline: none;
+    box-shadow: 0 0 0 2px var(--ink);
+  }
+  &[data-invalid] {
+    border-color: var(--failed);
+    box-shadow: 0 0 0 1px var(--failed);
+  }
+  &::placeholder {
+    color: var(--soft);
+    opacity: 0.8;
+  }
+`;
+
+export const labelStyle = css`
+  display: block;
+  margin-bottom: 3px;
+  color: var(--soft);
+  font-size: 14px;
+`;
+
+const Box = styled.div`
+  position: relative;
+  min-width: 0;
+`;
+const StyledLabel = styled(Label)`
+  ${labelStyle}
+`;
+const StyledInput = styled(Input)<{ $big?: boolean }>`
+  ${entryStyle}
+  ${({ $big }) =>
+    $big &&
+    css`
+      font-size: 26px;
+      font-weight: 700;
+      min-height: 52px;
+    `}
+`;
+const Unit = styled.span<{ $big?: boolean }>`
+  position: absolute;
+  right: 11px;
+  bottom: ${({ $big }) => ($big ? 14 : 11)}px;
+  color: var(--soft);
+  font-size: 14px;
+  pointer-events: none;
+`;
+const Wrong = styled(FieldError)`
+  display: block;
+  margin-top: 3px;
+  color: var(--failed);
+  font-size: 14px;
+  font-weight: 600;
+`;
+
+interface EntryProps {
+  label: string;
+  value: string;
+  onChange: (text: string) => void;
+  unit?: string;
+  big?: boolean;
+  problem?: string | undefined;
+  numeric?: boolean;
+  placeholder?: string;
+  inputRef?: Ref<HTMLInputElement>;
+  autoFocus?: boolean;
+  name?: string;
+  /** The name for a screen reader where no label is shown. */
+  aria?: string;
+}
+
+/** One typed value, with its unit beside it and its fault below it. */
+export function Entry({
+  label,
+  value,
+  onChange,
+  unit,
+  big = false,
+  problem,
+  numeric = true,
+  placeholder,
+  inputRef,
+  autoFocus,
+  name,
+  aria,
+}: EntryProps) {
+  return (
+    <TextField
+      validationBehavior="aria"
+      value={value}
+      onChange={onChange}
+      isInvalid={problem !== undefined}
+      {...(autoFocus ? { autoFocus } : {})}
+      {...(name ? { name } : {})}
+      {...(aria ? { "aria-label": aria } : {})}
+    >
+      <Box>
+        {label && <StyledLabel>{label}</StyledLabel>}
+        <StyledInput
+          $big={big}
+          inputMode={numeric ? "decimal" : "text"}
+          autoComplete="off"
+          {...(placeholder ? { placeholder } : {})}
+          {...(inputRef ? { ref: inputRef } : {})}
+        />
+        {unit && (
+          <Unit $big={big} style={problem ? { bottom: "auto", top: big ? 38 : 34 } : {}}>
+            {unit}
+          </Unit>
+        )}
+        <Wrong>{problem}</Wrong>
+      </Box>
+    </TextField>
+  );
+}
+
+const Chips = styled(RadioGroup)`
+  & > div {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+  }
+`;
+export const chipStyle = css`
+  display: inline-flex;
+  align-items: center;
+  justify-content: center;
+  min-height: 44px;
+  min-width: 44px;
+  padding: 4px 12px;
+  border: 1.5px solid var(--line);
+  border-radius: 22px;
+  background: var(--sheet);
+  cursor: pointer;
+  font-weight: 500;
+  &[data-selected] {
+    background: var(--ink);
+    border-color: var(--ink);
+    color: var(--on-ink);
+    font-weight: 650;
+  }
+  &[data-hovered]:not([data-selected]) {
+    border-color: var(--ink);
+  }
+`;
+const Chip = styled(Radio)`
+  ${chipStyle}
+`;
+
+interface ChoiceProps<Value extends string> {
+  label: string;
+  value: Value | null;
+  words: Partial<Record<Value, string>>;
+  onChange: (value: Value) => void;
+  hideLabel?: boolean;
+}
+
+/** One of a few, all in sight. Drawn anew only when it changes: typing beside it must stay quick. */
+export const Choice = memo(ChoiceDrawn) as typeof ChoiceDrawn;
+
+function ChoiceDrawn<Value extends string>({ label, value, words, onChange, hideLabel = false }: ChoiceProps<Value>) {
+  const options = Object.entries(words) as [Value, string][];
+  return (
+    <Chips value={value} onChange={(picked) => onChange(picked as Value)} aria-label={label}>
+      {!hideLabel && <StyledLabel>{label}</StyledLabel>}
+      <div>
+        {options.map(([option, word]) => (
+          <Chip key={option} value={option}>
+            {word}
+          </Chip>
+        ))}
+      </div>
+    </Chips>
+  );
+}
+
+const List = styled(ListBox)`
+  max-height: 300px;
+  overflow: auto;
+  outline: none;
+  padding: 4px;
+`;
+const Item = styled(ListBoxItem)`
+  min-height: 40px;
+  padding: 8px 10px;
+  border-radius: 6px;
+  cursor: pointer;
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  &[data-focused] {
+    background: var(--ink);
+    color: var(--on-ink);
+    outline: none;
+  }
+  small {
+    opacity: 0.8;
+  }
+`;
+const Sheet = styled(Popover)`
+  width: max(var(--trigger-width), 300px);
+  background: var(--sheet);
+  color: var(--ink);
+  border: 1.5px solid var(--ink);
+  border-radius: 8px;
+  box-shadow: 0 8px 28px rgb(0 0 0 / 0.22);
+`;
+
+export interface Option {
+  id: string;
+  name: string;
+  note?: string;
+}
+
+interface PickProps {
+  label: string;
+  options: Option[];
+  value: string | null;
+  onChange: (id: string | null) => void;
+  placeholder?: string;
+  problem?: string | undefined;
+  allowsOther?: (text: string) => void;
+  text?: string;
+}
+
+/** One of many: type to narrow; a name typed whole is picked at once, so the number pad is enough. */
+export function Pick({ label, options, value, onChange, placeholder, problem, allowsOther, text }: PickProps) {
+  const nameOf = (id: string | null) => options.find((option) => option.id === id)?.name ?? "";
+  const [typed, setTyped] = useState(text ?? nameOf(value));
+  const [shown, setShown] = useState(value);
+  if (value !== shown) {
+    setShown(value);
+    if (value !== null || !allowsOther) setTyped(nameOf(value));
+  }
+  function type(next: string) {
+    setTyped(next);
+    allowsOther?.(next);
+    const whole = options.find((option) => option.name.toLowerCase() === next.trim().toLowerCase());
+    if (whole && whole.id !== value) {
+      setShown(whole.id);
+      onChange(whole.id);
+    } else if (!whole && value !== null && !allowsOther) {
+      setShown(null);
+      onChange(null);
+    }
+  }
+  return (
+    <ComboBox
+      validationBehavior="aria"
+      defaultItems={options}
+      menuTrigger="focus"
+      selectedKey={value}
+      onSelectionChange={(key: Key | null) => key !== null && onChange(String(key))}
+      inputValue={typed}
+      onInputChange={type}
+      onBlur={() => !allowsOther && value === null && setTyped("")}
+      isInvalid={problem !== undefined}
+      allowsCustomValue
+    >
+      <StyledLabel>{label}</StyledLabel>
+      <StyledInput autoComplete="off" {...(placeholder ? { placeholder } : {})} />
+      <Wrong>{problem}</Wrong>
+      <Sheet>
+        <List>
+          {(each) => {
+            const option = each as Option;
+            return (
+              <Item id={option.id} textValue={option.name}>
+                <span>{option.name}</span>
+                <small>{option.note}</small>
+              </Item>
+            );
+          }}
+        </List>
+      </Sheet>
+    </ComboBox>
+  );
+}
+
+const CautionLine = styled.p`
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  color: var(--soft);
+  font-size: 14px;
+  &::before {
+    content: "";
+    flex: none;
+    width: 12px;
+    height: 12px;
+    border-radius: 2px;
+    background: repeating-linear-gradient(45deg, var(--band-a) 0 3px, var(--band-b) 3px 6px);
+  }
+`;
+
+/** A caution in one line, where its hazard arises. */
+export function Caution({ children }: { children: ReactNode }) {
+  return <CautionLine role="note">{children}</CautionLine>;
+}
+
+export const Figure = styled.span`
+  font-weight: 750;
+  font-size: 1.35em;
+`;
+export const Soft = styled.span`
+  color: var(--soft);
+  font-size: 0.86em;
+`;
+
+export const Page = styled.main`
+  height: 100%;
+  min-height: 0;
+  display: grid;
+  overflow: hidden;
+`;
+
+export const Empty = styled.div`
+  display: grid;
+  place-content: center;
+  gap: 10px;
+  text-align: center;
+  color: var(--soft);
+  height: 100%;
+  padding: 24px;
+  h1,
+  h2 {
+    font-size: 24px;
+    color: var(--ink);
+  }
+`;

@@ -1,0 +1,155 @@
+/** The trade's words for what the API names. */
+import type { Schema } from "../api/client";
+
+type Words<Name extends string> = Record<Name, string>;
+
+export const OUTCOMES: Words<Schema["Outcome"]> = {
+  sound: "sound",
+  needs_charge: "needs charge",
+  watch: "watch",
+  cannot_tell: "cannot tell",
+  leaks_charge: "leaks charge",
+  worn_out: "worn out",
+  dead_cell: "dead cell",
+  unsafe: "unsafe",
+};
+
+export const PLACES: Words<Schema["ShelfBattery"]["place"]> = {
+  counter: "counter",
+  bench: "bench",
+  on_charge: "on charge",
+  standing: "standing",
+  ready: "ready",
+  held_apart: "held apart",
+  gone: "left the house",
+};
+
+export const CHEMISTRIES: Words<Schema["Chemistry"]> = {
+  flooded: "Flooded",
+  calcium: "Calcium",
+  efb: "EFB",
+  agm: "AGM",
+  gel: "Gel",
+};
+
+export const CAME_IN: Words<Schema["CameIn"]> = {
+  in_car: "In the car",
+  carried_in: "Carried in",
+  returned: "Returned",
+};
+
+export const COMPLAINTS: Words<Schema["Complaint"]> = {
+  will_not_start: "Will not start",
+  slow_crank: "Slow crank",
+  clicks: "Clicks",
+  stood_for_weeks: "Stood for weeks",
+  warning_light: "Warning light",
+  stop_start_stopped: "Stop-start stopped",
+  failed_elsewhere: "Failed elsewhere",
+  check_only: "Just a check",
+};
+
+export const USES: Words<Schema["Use"]> = {
+  private: "Private",
+  taxi: "Taxi",
+  delivery: "Delivery",
+  emergency: "Emergency",
+  agricultural: "Farm",
+  standby: "Standby",
+  deep_cycle: "Deep cycle",
+};
+
+export const SIGNS: Words<Schema["Sign"]> = {
+  bulged: "Bulged",
+  cracked: "Cracked",
+  leaking: "Leaking",
+  hot: "Hot",
+  smelling_of_rotten_egg: "Rotten egg smell",
+  frozen: "Frozen",
+  melted_post: "Melted post",
+  loose_post: "Loose post",
+  hold_down_missing: "No hold-down",
+  wet_top: "Wet top",
+  sticker_gone: "Sticker gone",
+};
+
+export const CORROSION: Words<Schema["Corrosion"]> = { none: "None", light: "Light", heavy: "Heavy" };
+export const LEVELS: Words<Schema["Level"]> = { right: "right", low: "low", plates_bare: "plates bare", over: "over" };
+export const EYES: Words<Schema["Eye"]> = { green: "Green", dark: "Dark", clear: "Clear" };
+export const CELL_STATES: Words<Schema["CellState"]> = { lively: "Lively", still: "Still" };
+export const NEEDLES: Words<Schema["Needle"]> = {
+  held: "Held",
+  dropped_after: "Dropped at the end",
+  dropped_at_once: "Dropped at once",
+};
+
+export const SETTLED: Words<Schema["Settled"]> = {
+  rested: "Rested",
+  headlamps: "Headlamps 2 min",
+  just_charged: "Just off charge",
+};
+
+export const TYPES: Words<Schema["TypeSet"]> = {
+  flooded: "Flooded",
+  efb: "EFB",
+  agm_flat: "AGM flat",
+  agm_spiral: "AGM spiral",
+  gel: "Gel",
+};
+
+export const CLAMPED: Words<Schema["Clamped"]> = {
+  lead_posts: "Lead posts",
+  studs: "Studs",
+  cable_clamps: "Cable clamps",
+};
+
+export const MESSAGES: Words<Schema["TesterMessage"]> = {
+  good: "Good",
+  good_recharge: "Good, recharge",
+  recharge_retest: "Recharge, retest",
+  replace: "Replace",
+  bad_cell: "Bad cell",
+};
+
+/** What a hand is needed for, in one word under the battery on the shelf. */
+export const HANDS: Record<string, string> = {
+  measure_volts: "volts",
+  measure_again: "again",
+  settle: "settle",
+  read_label: "label",
+  tester: "test",
+  tester_again: "retest",
+  load_test: "load",
+  load_again: "load",
+  clean_posts: "clean",
+  clean_top: "clean",
+  top_up: "water",
+  cells: "cells",
+  equalise: "equalise",
+  stand: "stand",
+  stop_charge: "stop",
+  charge_and_retest: "charge",
+  replace: "decide",
+  retest_later: "later",
+  give_back: "call",
+  hold_apart: "unsafe",
+};
+
+export const dayOf = (iso: string) =>
+  new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
+
+export const timeOf = (iso: string) =>
+  new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", hour12: false });
+
+/** When a hand is needed: an hour today, a word or a date after that. */
+export function whenOf(iso: string, now: Date): string {
+  const at = new Date(iso);
+  if (at <= now) return "now";
+  const days = Math.round((new Date(at).setHours(0, 0, 0, 0) - new Date(now).setHours(0, 0, 0, 0)) / 86400000);
+  if (days === 0) return timeOf(iso);
+  if (days === 1) return "tomorrow";
+  return at.toLocaleDateString("en-GB", { day: "numeric", month: "short" });
+}
+
+export const money = (cents: number, currency: string) =>
+  (cents / 100).toLocaleString("en-GB", { style: "currency", currency });

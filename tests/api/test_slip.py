@@ -1,0 +1,108 @@
+"""The slip on paper: one page for every judgement, plain words, whatever is written on it."""
+
+import unittest
+from datetime import UTC, date, datetime
+from io import BytesIO
+from typing import Any
+
+from pypdf import PdfReader
+
+from tests.build import check, judge, look, reading, tester, volts
+from vane_check.core.battery import Battery
+from vane_check.core.judgement import Judgement
+from vane_check.core.outcomes import Outcome
+from vane_check.papers.slip import IN_PLAIN_WORDS, Slip, draw
+
+AT = datetime(2026, 3, 2, 9, 30, tzinfo=UTC)
+PULL = reading("adjustable_load", 5, amps=300, seconds=15, volts=8.7)
+JUDGED: dict[Outcome, Judgement] = {
+    Outcome.UNSAFE: judge(look("bulged")),
+    Outcome.SOUND: judge(volts(12.6), tester(620)),
+    Outcome.NEEDS_CHARGE: judge(volts(12.0)),
+    Outcome.CANNOT_TELL: judge(volts(12.6, temperature_c=5), tester(455)),
+    Outcome.WORN_OUT: judge(volts(12.6), tester(300), PULL),
+    Outcome.DEAD_CELL: judge(volts(10.5, after_full_charge=True)),
+    Outcome.LEAKS_CHARGE: judge(volts(12.6), reading("stand", 900, start_volts=12.7, volts=12.0, hours=14)),
+    Outcome.WATCH: judge(volts(12.6), tester(300), context={"use": "standby"}),
+}
+
+
+def slip(judgement: Judgement, **more: Any) -> Slip:
+    body = {
+        "shop": "Weir Lane Batteries", "tag": 41, "battery": check(rated=600).battery, "customer": "A. Walker",
+        "car": "Brevan Tillet 1.2", "judgement": judgement, "judged_at": AT, "printed_at": AT, "who": "Teo",
+        "temperature_unit": "C", "warranty": None, **more,
+    }  # fmt: skip
+    return Slip(**body)
+
+
+def printed(judgement: Judgement, **more: Any) -> str:
+    pages = PdfReader(BytesIO(draw(slip(judgement, **more)))).pages
+    if len(pages) != 1:
+        raise AssertionError(f"{len(pages)} pages")
+    return " ".join(pages[0].extract_text().split())
+
+
+class Paper(unittest.TestCase):
+    def test_every_outcome_has_its_page_in_plain_words(self) -> None:
+        self.assertEqual(set(JUDGED), set(Outcome))
+        for outcome, judgement in JUDGED.items():
+            with self.subTest(outcome.value):
+                self.assertEqual(judgement.outcome, outcome)
+                words = printed(judgement)
+                self.assertIn(judgement.headline, words)
+                self.assertIn(IN_PLAIN_WORDS[outcome].split(":")[0][:40], words)
+                self.assertIn("Tag 41", words)
+                self.assertIn("Take care", words)
+                self.assertIn("never into household waste", words)
+                self.assertIn(f"house rules {judgement.rules_version}", words)
+
+    def test_figures_limits_and_what_fell_off_are_printed(self) -> None:
+        words = printed(judge(volts(12.6), tester(250, clamped="studs")))
+        for said in ("12.60 V", "250 CCA", "Does not count", "studs", "common practice"):
+            self.assertIn(said, words)
+
+    def test_watch_names_its_date_and_the_car_its_reason(self) -> None:
+        self.assertIn("Test again on 02 Jun 2026", printed(JUDGED[Outcome.WATCH]))
+        blamed = judge(volts(12.6), tester(620), context={"complaint": "slow_crank"})
+        self.assertIn("Look at the car", printed(blamed))
+
+    def test_temperature_follows_the_house(self) -> None:
+        judgement = JUDGED[Outcome.CANNOT_TELL]
+        self.assertIn("5 °C", printed(judgement))
+        self.assertIn("41 °F", printed(judgement, temperature_unit="F"))
+
+    def test_charge_is_a_range_or_at_most(self) -> None:
+        self.assertIn("the meter may be off by", printed(JUDGED[Outcome.SOUND]))
+        flattered = judge(volts(12.2, settled="just_charged"))
+        self.assertIn("at most", printed(flattered))
+
+    def test_a_charge_known_by_gravity_or_tester_alone_is_printed_too(self) -> None:
+        acid = judge(reading("cells", specific_gravities=[1.19] * 6), has_caps=True)
+        self.assertIn("by gravity", printed(acid))
+        self.assertIn("by tester", printed(judge(tester(600, state_of_charge_pct=60))))
+
+    def test_names_of_any_make_are_printed_as_written(self) -> None:
+        for name in ("Łucja Żuraw", "O'Brien & Söhne <Ltd>", "Ñandú Çelik", "x" * 118):
+            with self.subTest(name):
+                self.assertIn(name[:20], printed(JUDGED[Outcome.SOUND], customer=name))
+
+    def test_a_bare_battery_and_twenty_readings_still_make_one_page(self) -> None:
+        bare = printed(judge(rated=None), battery=Battery(), customer="", car="")
+        self.assertIn("Nothing was read", bare)
+        self.assertIn("no rating on it", bare)
+        many = judge(
+            *(volts(12.6 + place / 100, place) for place in range(10)), *(tester(600 + n, 20 + n) for n in range(10))
+        )
+        self.assertIn("Sound", printed(many))
+
+    def test_warranty_is_said_when_there_is_something_to_say(self) -> None:
+        words = printed(JUDGED[Outcome.WORN_OUT], warranty="Free replacement: 6 of 24 free months used.")
+        self.assertIn("Free replacement: 6 of 24", words)
+        self.assertNotIn("Warranty:", printed(JUDGED[Outcome.SOUND]))
+
+    def test_the_file_says_what_it_is(self) -> None:
+        found = PdfReader(BytesIO(draw(slip(JUDGED[Outcome.SOUND])))).metadata
+        assert found is not None
+        self.assertEqual((found.title, found.author), ("Battery slip, tag 41", "Weir Lane Batteries"))
+        self.assertGreaterEqual(date(2026, 3, 2), AT.date())

@@ -1,0 +1,116 @@
+import unittest
+from typing import Any
+
+from tests.build import judge, reading, tester, volts
+from vane_check.core.evidence.car import days_until
+from vane_check.core.outcomes import Outcome
+
+
+def run(minutes: float = 300, **body: Any) -> Any:
+    return reading("charge_run", minutes, **{"start_amps": 8, "amps": 1, "volts": 14.4, "hours": 5, **body})
+
+
+class ChargeRuns(unittest.TestCase):
+    def test_table(self) -> None:
+        table: list[tuple[str, dict[str, Any], Outcome | None]] = [
+            ("falls and reaches voltage", {}, None),
+            ("stays and never reaches voltage", {"amps": 8, "volts": 12.6}, Outcome.DEAD_CELL),
+            ("rises", {"amps": 9, "volts": 12.4}, Outcome.DEAD_CELL),
+            ("stays but too early to say", {"amps": 8, "volts": 12.6, "hours": 1}, None),
+            ("stays at voltage", {"amps": 8, "volts": 14.3}, None),
+            ("small current that stays", {"start_amps": 2, "amps": 2, "volts": 12.9}, None),
+        ]
+        for what, body, points_to in table:
+            with self.subTest(what):
+                self.assertEqual(judge(volts(12.0), run(**body)).findings[1].points_to, points_to)
+
+    def test_a_shorted_cell_on_charge_stops_the_charge(self) -> None:
+        judged = judge(volts(12.0), run(amps=8, volts=12.6))
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.DEAD_CELL, "stop_charge"))
+
+    def test_a_finished_charge_makes_the_flat_reading_old(self) -> None:
+        before = judge(volts(12.0), tester(250))
+        after = judge(volts(12.0), tester(250), run(finished=True))
+        self.assertEqual(before.outcome, Outcome.NEEDS_CHARGE)
+        self.assertEqual((after.outcome, after.next_step.key), (Outcome.CANNOT_TELL, "measure_volts"))
+        self.assertEqual(after.findings[0].why_not, "from before the charge")
+        self.assertIsNone(after.state_of_charge)
+
+    def test_low_volts_after_a_finished_charge_need_no_second_asking(self) -> None:
+        judged = judge(run(finished=True), volts(10.5, 400))
+        self.assertEqual(judged.outcome, Outcome.DEAD_CELL)
+
+    def test_a_failing_tester_before_the_charge_is_not_paired_with_volts_after_it(self) -> None:
+        judged = judge(tester(250, 290), run(300, finished=True), volts(12.65, 310))
+        self.assertNotEqual(judged.outcome, Outcome.WORN_OUT)
+
+    def test_low_after_a_second_full_charge_no_longer_comes_up(self) -> None:
+        judged = judge(volts(11.9), run(finished=True), volts(12.1, 310), run(700, finished=True), volts(12.1, 720))
+        self.assertEqual(judged.outcome, Outcome.WORN_OUT)
+        self.assertIn("second full charge", judged.findings[-1].text)
+
+    def test_after_a_full_charge_the_line_itself_is_enough_to_condemn(self) -> None:
+        near = 12.41
+        self.assertEqual(judge(volts(near), tester(250)).outcome, Outcome.NEEDS_CHARGE)
+        charged = judge(run(0, finished=True), volts(near, 30), tester(250, 32))
+        self.assertEqual(charged.outcome, Outcome.WORN_OUT)
+
+    def test_a_battery_that_came_in_flat_stands_before_it_is_called_sound(self) -> None:
+        flat, charged = volts(11.9), (run(300, finished=True), volts(12.65, 330), tester(620, 332))
+        self.assertEqual(judge(flat, *charged).next_step.key, "stand")
+        stood = reading("stand", 1200, start_volts=12.7, volts=12.62, hours=14)
+        self.assertEqual(judge(flat, *charged, stood).outcome, Outcome.SOUND)
+        self.assertEqual(judge(*charged).outcome, Outcome.SOUND)
+
+
+class Stands(unittest.TestCase):
+    def test_table(self) -> None:
+        table: list[tuple[str, dict[str, Any], Outcome | None, str]] = [
+            ("holds", {"volts": 12.62, "hours": 14}, Outcome.SOUND, "counts"),
+            ("too soon", {"volts": 12.62, "hours": 5}, None, "dropped"),
+            ("lost early", {"volts": 12.1, "hours": 5}, Outcome.LEAKS_CHARGE, "counts"),
+            ("lost", {"volts": 12.1, "hours": 20}, Outcome.LEAKS_CHARGE, "counts"),
+            ("on the line", {"volts": 12.36, "hours": 14}, Outcome.CANNOT_TELL, "doubtful"),
+        ]
+        for what, body, points_to, status in table:
+            with self.subTest(what):
+                found = judge(reading("stand", 900, start_volts=12.75, **body)).findings[0]
+                self.assertEqual((found.points_to, found.status), (points_to, status))
+
+    def test_loss_is_held_against_the_chemistry_s_own_line(self) -> None:
+        stood = reading("stand", 900, start_volts=12.9, volts=12.45, hours=14)
+        self.assertEqual(judge(stood).findings[0].points_to, Outcome.SOUND)
+        self.assertEqual(judge(stood, chemistry="agm").findings[0].points_to, Outcome.LEAKS_CHARGE)
+
+
+class TheCar(unittest.TestCase):
+    def test_it_never_condemns_and_always_says_what_to_look_at(self) -> None:
+        table: list[tuple[dict[str, Any], str]] = [
+            ({"idle_volts": 12.4}, "not charging"),
+            ({"idle_volts": 14.1, "loaded_volts": 13.0}, "not charging"),
+            ({"idle_volts": 15.6}, "overcharging"),
+            ({"clamp_moves": True}, "clean and tighten"),
+            ({"drain_ma": 400}, "no start in"),
+            ({"unregistered": True}, "registered"),
+            ({"short_trips": True}, "maintainer"),
+        ]
+        for body, said in table:
+            with self.subTest(said):
+                judged = judge(volts(12.6), tester(620), reading("car", 9, **body))
+                self.assertEqual(judged.outcome, Outcome.SOUND)
+                self.assertTrue(judged.look_at_the_car)
+                self.assertIn(said, judged.look_at_the_car_why or "")
+                self.assertIsNone(judged.findings[2].points_to)
+
+    def test_a_car_that_is_right_is_not_blamed(self) -> None:
+        right = reading("car", 9, idle_volts=14.2, loaded_volts=13.9, drain_ma=28)
+        self.assertFalse(judge(volts(12.6), tester(620), right, context={"complaint": "slow_crank"}).look_at_the_car)
+
+    def test_a_drain_read_before_the_modules_sleep_waits(self) -> None:
+        judged = judge(volts(12.6), tester(620), reading("car", 9, drain_ma=900, modules_asleep=False))
+        self.assertFalse(judged.look_at_the_car)
+        self.assertEqual(judged.findings[2].status, "doubtful")
+
+    def test_days_of_a_drain(self) -> None:
+        self.assertAlmostEqual(days_until(100, 60, 50, 50) or 0, 25)
+        self.assertIsNone(days_until(100, 60, 0, 50))

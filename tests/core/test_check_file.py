@@ -1,0 +1,101 @@
+import json
+import subprocess
+import sys
+import unittest
+from pathlib import Path
+from typing import Any
+
+from vane_check.core.check import CheckFile, CheckRefused, parse_check
+from vane_check.core.rules import HouseRules, Parameter, house_rules
+from vane_check.core.tables import charge_tables, entry_limits, footprints
+
+ROOT = Path(__file__).parents[2]
+EXAMPLE = ROOT / "docs" / "formats" / "example.json"
+
+
+def refused(**change: Any) -> dict[str, str]:
+    body = json.loads(EXAMPLE.read_text())
+    for path, value in change.items():
+        where: Any = body
+        *parents, last = path.split("__")
+        for part in parents:
+            where = where[int(part) if part.isdigit() else part]
+        where[last] = value
+    try:
+        parse_check(json.dumps(body))
+    except CheckRefused as error:
+        return dict(error.problems)
+    return {}
+
+
+class CheckFiles(unittest.TestCase):
+    def test_the_documented_example_is_read(self) -> None:
+        self.assertEqual(len(parse_check(EXAMPLE.read_text()).readings), 3)
+
+    def test_wrong_values_name_their_field(self) -> None:
+        table: list[tuple[dict[str, Any], str, str]] = [
+            ({"battery__rating__amps": 5}, "battery.rating.amps", "Enter 50 to 2000 A"),
+            ({"battery__rating__scale": "JIS"}, "battery.rating.scale", "type code"),
+            ({"battery__group_code": "99Z"}, "battery.group_code", "99Z"),
+            ({"battery__colour": "red"}, "battery.colour", "no such field"),
+            ({"readings__1__volts": 26}, "readings[1].volts", "26 V cannot be read on a 12 V"),
+            ({"readings__1__volts": "much"}, "readings[1].volts", "Enter a number"),
+            ({"readings__1__temperature_c": 75}, "readings[1].temperature_c", "Fahrenheit"),
+            ({"readings__2__type_set": "wet"}, "readings[2].type_set", ""),
+            ({"readings__2__kind": "guess"}, "readings[2]", "guess"),
+            ({"format": "other/9"}, "format", ""),
+        ]
+        for change, path, said in table:
+            with self.subTest(path):
+                faults = refused(**change)
+                self.assertIn(path, faults)
+                self.assertIn(said, faults[path])
+
+    def test_the_schema_in_the_docs_is_current(self) -> None:
+        kept = json.loads((ROOT / "docs" / "formats" / "check.schema.json").read_text())
+        self.assertEqual(kept, CheckFile.model_json_schema(), "run bin/client")
+
+    def run_cli(self, *arguments: str, typed: str = "") -> subprocess.CompletedProcess[str]:
+        return subprocess.run(
+            [sys.executable, "-m", "vane_check", *arguments], input=typed, capture_output=True, text=True, cwd=ROOT
+        )
+
+    def test_command_line_judges_a_file_and_standard_input_alike(self) -> None:
+        from_file = self.run_cli("assess", str(EXAMPLE))
+        from_input = self.run_cli("assess", "-", typed=EXAMPLE.read_text())
+        self.assertEqual(from_file.returncode, 0, from_file.stderr)
+        self.assertEqual(from_file.stdout, from_input.stdout)
+        judged = json.loads(from_file.stdout)
+        self.assertEqual(judged["outcome"], "worn_out")
+        self.assertTrue({"confidence", "findings", "next_step", "rules_version"} <= judged.keys())
+
+    def test_command_line_refuses_with_the_path(self) -> None:
+        done = self.run_cli("assess", "-", typed='{"format": "vane-check/1", "readings": [{"kind": "look"}]}')
+        self.assertEqual(done.returncode, 2)
+        self.assertEqual(json.loads(done.stderr)["refused"][0]["path"], "readings[0].taken_at")
+        self.assertEqual(self.run_cli("assess", "nowhere.json").returncode, 2)
+
+
+class Sources(unittest.TestCase):
+    def test_every_rule_has_unit_source_and_standing(self) -> None:
+        rules = house_rules()
+        for name in HouseRules.model_fields:
+            value = getattr(rules, name)
+            if isinstance(value, Parameter):
+                self.assertTrue(value.unit and value.source, name)
+        with self.assertRaises(KeyError):
+            rules.parameter("version")
+
+    def test_every_table_row_has_source_and_standing(self) -> None:
+        origins = [row.origin for row in (*footprints().values(), *charge_tables().values(), *entry_limits().values())]
+        self.assertTrue(
+            all(origin.source and origin.standing in {"published", "practice", "memory"} for origin in origins)
+        )
+
+    def test_same_footprints_agree_within_the_house_s_tolerance(self) -> None:
+        tolerance = house_rules().footprint_tolerance_mm.value
+        for size in footprints().values():
+            other = footprints().get(size.same_as)
+            if other is not None and {size.code, other.code}.isdisjoint({"24F", "27F", "D26L", "D31L"}):
+                self.assertLessEqual(abs(size.length_mm - other.length_mm), tolerance, size.code)
+                self.assertEqual(size.positive_side, other.positive_side, size.code)

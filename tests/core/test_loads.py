@@ -1,0 +1,124 @@
+import unittest
+from typing import Any
+
+from tests.build import judge, reading, tester, volts
+from vane_check.core.evidence.derived import internal_resistance_ohm
+from vane_check.core.outcomes import Outcome
+
+CHARGED = volts(12.6, temperature_c=21.1)
+
+
+def pull(value: float, minutes: float = 5, amps: float = 300, seconds: float = 15, **body: Any) -> Any:
+    return reading("adjustable_load", minutes, volts=value, amps=amps, seconds=seconds, **body)
+
+
+def fixed(value: float, **body: Any) -> Any:
+    return reading("fixed_load", 5, **{"volts": value, "seconds": 10, **body})
+
+
+class Adjustable(unittest.TestCase):
+    """Rated 600 CCA: 300 A for 15 s, 9.6 V at 21.1 C."""
+
+    def test_table(self) -> None:
+        table: list[tuple[str, list[Any], dict[str, Any], str, str]] = [
+            ("holds", [CHARGED, pull(10.2)], {}, "sound", "give_back"),
+            ("fails", [CHARGED, pull(8.9)], {}, "worn_out", "replace"),
+            ("fails when flat", [volts(12.1), pull(8.0)], {}, "needs_charge", "charge_and_retest"),
+            ("fails, charge unknown", [pull(8.0)], {}, "cannot_tell", "measure_volts"),
+            ("smaller and holds", [CHARGED, pull(10.4, amps=200)], {}, "cannot_tell", "tester"),
+            ("smaller and fails", [CHARGED, pull(9.0, amps=200)], {}, "worn_out", "replace"),
+            ("too short and holds", [CHARGED, pull(10.2, seconds=5)], {}, "cannot_tell", "tester"),
+            ("too short and fails", [CHARGED, pull(9.0, seconds=5)], {}, "worn_out", "replace"),
+            ("too hard and fails", [CHARGED, pull(9.0, amps=400)], {}, "cannot_tell", "tester"),
+            ("too hard and holds", [CHARGED, pull(10.0, amps=400)], {}, "sound", "give_back"),
+            ("a hair above", [CHARGED, pull(9.63)], {}, "cannot_tell", "load_again"),
+            ("a hair under", [CHARGED, pull(9.57)], {}, "cannot_tell", "load_again"),
+            ("dropped after", [CHARGED, pull(10.2, needle="dropped_after")], {}, "cannot_tell", "load_again"),
+            ("dropped at once", [CHARGED, pull(7.0, needle="dropped_at_once")], {}, "worn_out", "replace"),
+            ("cold allowance passes", [volts(12.6), pull(9.0, temperature_c=-10)], {}, "sound", "give_back"),
+            ("by Ah, no CCA", [CHARGED, pull(10.2, amps=210)], {"rated": None, "capacity_ah_20h": 70}, "sound", "give_back"),
+            ("standby is watched", [CHARGED, pull(8.0)], {"context": {"use": "standby"}}, "watch", "retest_later"),
+            ("no rating at all", [CHARGED, pull(10.2)], {"rated": None}, "cannot_tell", "read_label"),
+            ("6 V", [volts(6.3), pull(5.1)], {"nominal_volts": 6}, "sound", "give_back"),
+        ]  # fmt: skip
+        for what, readings, battery, outcome, step in table:
+            with self.subTest(what):
+                judged = judge(*readings, **battery)
+                self.assertEqual(
+                    (judged.outcome.value, judged.next_step.key), (outcome, step), judged.findings[-1].text
+                )
+
+    def test_it_settles_what_the_tester_left_open_either_way(self) -> None:
+        self.assertEqual(judge(CHARGED, tester(455), pull(10.2)).outcome, Outcome.SOUND)
+        judged = judge(CHARGED, tester(455), pull(8.8))
+        self.assertEqual(judged.outcome, Outcome.WORN_OUT)
+
+    def test_two_methods_that_agree_are_surer_than_one(self) -> None:
+        self.assertGreater(judge(CHARGED, tester(300), pull(8.8)).confidence, judge(CHARGED, pull(8.8)).confidence)
+
+    def test_conflict_asks_for_a_second_pull_and_two_pulls_decide(self) -> None:
+        first = judge(CHARGED, tester(620), pull(8.8))
+        self.assertTrue(first.conflict)
+        self.assertEqual((first.outcome, first.next_step.key), (Outcome.CANNOT_TELL, "load_again"))
+        again = judge(CHARGED, tester(620), pull(8.8), pull(8.7, 20))
+        self.assertEqual((again.outcome, again.conflict), (Outcome.WORN_OUT, False))
+        passed = judge(CHARGED, tester(300), pull(10.2), pull(10.3, 20))
+        self.assertEqual(passed.outcome, Outcome.SOUND)
+
+    def test_a_load_too_small_for_the_house_says_it_can_only_fail(self) -> None:
+        step = judge(volts(12.6), tester(900), rated=1200).next_step
+        assert step.load is not None
+        self.assertEqual((step.load.amps, step.load.can_pass), (500, False))
+        self.assertIn("only fail", step.needs)
+
+
+class Fixed(unittest.TestCase):
+    def test_table(self) -> None:
+        table: list[tuple[str, Any, dict[str, Any], str | None, str]] = [
+            ("good but small", fixed(11.4), {}, None, "dropped"),
+            ("good and big enough", fixed(11.4), {"rated": 190}, "sound", "counts"),
+            ("between", fixed(10.2), {"rated": 190}, "cannot_tell", "doubtful"),
+            ("under the floor", fixed(9.2), {}, "worn_out", "counts"),
+            ("no bounce", fixed(10.0, bounce_volts=10.6), {}, "worn_out", "counts"),
+            ("bounces back", fixed(11.4, bounce_volts=12.4), {"rated": 190}, "sound", "counts"),
+            ("too short", fixed(11.4, seconds=4), {"rated": 190}, None, "dropped"),
+            ("too short and fails", fixed(9.0, seconds=4), {}, "worn_out", "counts"),
+        ]
+        for what, body, battery, points_to, status in table:
+            with self.subTest(what):
+                found = judge(CHARGED, body, **battery).findings[1]
+                self.assertEqual(
+                    (found.points_to.value if found.points_to else None, found.status), (points_to, status), found.text
+                )
+
+    def test_failing_when_flat_asks_for_a_charge(self) -> None:
+        self.assertEqual(judge(volts(12.0), fixed(8.5)).outcome, Outcome.NEEDS_CHARGE)
+
+
+class Cranking(unittest.TestCase):
+    def crank(self, value: float, **body: Any) -> Any:
+        return reading("crank", 5, **{"volts": value, "seconds": 10, **body})
+
+    def test_a_weak_crank_never_condemns_alone(self) -> None:
+        judged = judge(CHARGED, self.crank(8.5))
+        self.assertEqual(judged.outcome, Outcome.CANNOT_TELL)
+        self.assertIn("cable or starter", judged.findings[1].text)
+
+    def test_cold_allowance_follows_the_load_table(self) -> None:
+        self.assertEqual(judge(CHARGED, self.crank(9.3, temperature_c=0)).findings[1].points_to, Outcome.SOUND)
+        self.assertEqual(judge(CHARGED, self.crank(9.3)).findings[1].points_to, Outcome.CANNOT_TELL)
+
+    def test_before_the_speed_settles_it_does_not_count(self) -> None:
+        self.assertEqual(judge(CHARGED, self.crank(8.5, seconds=1)).findings[1].status, "dropped")
+
+
+class Sag(unittest.TestCase):
+    def test_second_opinion_has_a_range_and_no_say(self) -> None:
+        judged = judge(CHARGED, pull(10.4, amps=150))
+        found = judged.findings[-1]
+        self.assertEqual((found.kind, found.status), ("sag", "doubtful"))
+        self.assertRegex(found.text, r"roughly \d+ to \d+ CCA")
+        self.assertEqual(judged.outcome, Outcome.CANNOT_TELL)
+
+    def test_resistance_is_the_step_in_volts_over_amps(self) -> None:
+        self.assertAlmostEqual(internal_resistance_ohm(12.6, 10.1, 250), 0.01)

@@ -1,0 +1,101 @@
+import unittest
+from typing import Any
+
+from tests.build import check, reading, tester, volts
+from vane_check.core.battery import Battery
+from vane_check.core.judgement import Judgement, assess
+from vane_check.core.outcomes import Outcome
+from vane_check.core.rated import rated_cca
+from vane_check.core.rules import SCHOOLS, HouseRules, house_rules
+
+
+def under(school: str, *readings: Any, change: dict[str, Any] | None = None, **battery: Any) -> Judgement:
+    rules = house_rules(school)
+    for name, value in (change or {}).items():
+        rules = rules.model_copy(update={name: rules.parameter(name).model_copy(update={"value": value})})
+    return assess(check(*readings, **battery), rules)
+
+
+CHARGED = volts(12.65)
+HOLDS = reading("adjustable_load", 6, amps=300, seconds=15, volts=10.2)
+FAILS = reading("adjustable_load", 6, amps=300, seconds=15, volts=8.6)
+EVEN = reading("cells", 4, specific_gravities=[1.265] * 6, after_full_charge=True)
+
+
+class Schools(unittest.TestCase):
+    def test_each_preset_has_a_version_and_name_of_its_own(self) -> None:
+        self.assertEqual(len({house_rules(school).version for school in SCHOOLS}), 3)
+        self.assertEqual(len({house_rules(school).name for school in SCHOOLS}), 3)
+        with self.assertRaises(FileNotFoundError):
+            house_rules("guesswork")
+
+    def test_load_first_neither_passes_nor_condemns_by_the_tester(self) -> None:
+        for cca in (300, 620):
+            judged = under("load_first", CHARGED, tester(cca))
+            self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "load_test"))
+        self.assertEqual(under("load_first", CHARGED, HOLDS).outcome, Outcome.SOUND)
+        self.assertEqual(under("load_first", CHARGED, FAILS).outcome, Outcome.WORN_OUT)
+
+    def test_cell_first_reads_the_cells_then_loads_where_there_are_caps(self) -> None:
+        first = under("cell_first", CHARGED, has_caps=True)
+        self.assertEqual(first.next_step.key, "cells")
+        second = under("cell_first", CHARGED, EVEN, has_caps=True)
+        self.assertEqual(second.next_step.key, "load_test")
+        self.assertEqual(under("cell_first", CHARGED, EVEN, HOLDS, has_caps=True).outcome, Outcome.SOUND)
+
+    def test_cell_first_goes_by_the_load_on_a_sealed_battery(self) -> None:
+        self.assertEqual(under("cell_first", CHARGED, has_caps=False).next_step.key, "load_test")
+        self.assertEqual(under("cell_first", volts(12.8), chemistry="agm", has_caps=True).next_step.key, "load_test")
+
+    def test_two_methods_to_condemn(self) -> None:
+        two = {"methods_to_condemn": 2.0}
+        one = under("electronic_first", CHARGED, tester(300), change=two)
+        self.assertEqual((one.outcome, one.next_step.key), (Outcome.CANNOT_TELL, "load_test"))
+        self.assertEqual(under("electronic_first", CHARGED, tester(300), FAILS, change=two).outcome, Outcome.WORN_OUT)
+        loaded = under("electronic_first", CHARGED, FAILS, change=two)
+        self.assertEqual(loaded.next_step.key, "tester")
+
+    def test_low_after_a_charge_is_replaced_or_charged_once_more(self) -> None:
+        low = volts(12.1, after_full_charge=True)
+        self.assertEqual(under("electronic_first", low).outcome, Outcome.NEEDS_CHARGE)
+        replace = under("electronic_first", low, change={"low_after_charge": "replace"})
+        self.assertEqual(replace.outcome, Outcome.LEAKS_CHARGE)
+
+    def test_the_limit_and_the_line_move_with_the_house(self) -> None:
+        self.assertEqual(under("electronic_first", CHARGED, tester(490)).outcome, Outcome.CANNOT_TELL)
+        lenient = under("electronic_first", CHARGED, tester(490), change={"replace_below_ratio": 0.70})
+        self.assertEqual(lenient.outcome, Outcome.SOUND)
+        self.assertEqual(under("electronic_first", volts(12.45), tester(620)).outcome, Outcome.SOUND)
+        self.assertEqual(under("load_first", volts(12.45), HOLDS).outcome, Outcome.NEEDS_CHARGE)
+
+    def test_version_goes_with_the_judgement(self) -> None:
+        self.assertEqual(under("load_first", CHARGED).rules_version, "load-first 2026.1")
+        self.assertTrue(HouseRules.model_validate(house_rules("cell_first").model_dump(mode="json")))
+
+
+class Ratings(unittest.TestCase):
+    def test_other_scales_are_converted_with_their_spread_for_the_load(self) -> None:
+        found = rated_cca(Battery.model_validate({"rating": {"amps": 640, "scale": "EN"}}), house_rules())
+        assert found is not None
+        self.assertAlmostEqual(found.amps, 640 / 0.95)
+        self.assertEqual((found.relative_spread, found.firm), (0.05, True))
+
+    def test_measured_and_rated_are_compared_on_one_scale_without_converting(self) -> None:
+        battery = {"rating": {"amps": 640, "scale": "EN"}}
+        same = under("electronic_first", CHARGED, tester(640, scale_set="EN"), rated=None, **battery)
+        other = under("electronic_first", CHARGED, tester(640), rated=None, **battery)
+        self.assertIn("640 of 640 EN, 100 %", same.findings[1].text)
+        self.assertEqual((same.outcome, other.findings[1].status), (Outcome.SOUND, "dropped"))
+
+    def test_an_estimated_rating_passes_with_less_confidence_and_never_condemns_alone(self) -> None:
+        firm = under("electronic_first", CHARGED, tester(620))
+        guessed = under("electronic_first", CHARGED, tester(620), rated=None, capacity_ah_20h=100)
+        low = under("electronic_first", CHARGED, tester(200), rated=None, capacity_ah_20h=100)
+        self.assertLess(guessed.confidence, firm.confidence)
+        self.assertIn("estimated from Ah", guessed.findings[1].text)
+        self.assertEqual((low.outcome, low.next_step.key), (Outcome.CANNOT_TELL, "load_test"))
+
+    def test_a_borrowed_rating_says_where_it_comes_from(self) -> None:
+        judged = under("electronic_first", CHARGED, tester(620), rating_source="vehicle")
+        self.assertIn("of a rating from the vehicle", judged.findings[1].text)
+        self.assertEqual(judged.findings[1].status, "doubtful")

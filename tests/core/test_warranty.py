@@ -1,0 +1,76 @@
+import unittest
+from datetime import date
+from typing import Any
+
+from vane_check.core.battery import Use
+from vane_check.core.months import add_months, whole_months_between
+from vane_check.core.outcomes import Outcome
+from vane_check.core.warranty import Answer, Decision, Question, Terms, decide, pro_rata_credit_cents
+
+TERMS = Terms(line="Plain", free_months=12, pro_rata_months=24, date_code_allowance_months=3, excluded_uses=(Use.TAXI,))
+
+
+def ask(terms: Terms | None = TERMS, **more: Any) -> Answer:
+    asked = {
+        "line": "Plain", "sold_on": date(2025, 1, 15), "today": date(2025, 6, 1), "outcome": Outcome.WORN_OUT,
+        "price_cents": 12000, **more,
+    }  # fmt: skip
+    return decide(Question.model_validate(asked), terms)
+
+
+class Deciding(unittest.TestCase):
+    def test_table(self) -> None:
+        table: list[tuple[str, dict[str, Any], Decision, int]] = [
+            ("free", {}, Decision.FREE, 12000),
+            ("last free day", {"today": date(2026, 1, 14)}, Decision.FREE, 12000),
+            ("first pro-rata day", {"today": date(2026, 1, 15)}, Decision.PRO_RATA, 8000),
+            ("half way", {"today": date(2026, 7, 20)}, Decision.PRO_RATA, 6000),
+            ("last day of all", {"today": date(2028, 1, 14)}, Decision.PRO_RATA, 333),
+            ("over", {"today": date(2028, 1, 15)}, Decision.OUT_OF_TIME, 0),
+            ("discharged is not failed", {"outcome": Outcome.NEEDS_CHARGE}, Decision.NOT_FAILED, 0),
+            ("unproven is not failed", {"outcome": Outcome.CANNOT_TELL}, Decision.NOT_FAILED, 0),
+            ("sound is not failed", {"outcome": Outcome.SOUND}, Decision.NOT_FAILED, 0),
+            ("unsafe goes to the maker", {"outcome": Outcome.UNSAFE}, Decision.ASK_THE_MAKER, 0),
+            ("taxi left out", {"use": Use.TAXI}, Decision.EXCLUDED, 0),
+            ("wrong type", {"wrong_type_for_car": True}, Decision.EXCLUDED, 0),
+            ("claimed before", {"already_claimed": True}, Decision.EXCLUDED, 0),
+            ("sold before made", {"made_on": date(2025, 3, 1)}, Decision.ASK_THE_MAKER, 0),
+            ("no date at all", {"sold_on": None}, Decision.NO_DATE, 0),
+        ]
+        for what, more, decision, credit in table:
+            with self.subTest(what):
+                found = ask(**more)
+                self.assertEqual((found.decision, found.credit_cents), (decision, credit))
+                self.assertTrue(found.next_for_customer)
+
+    def test_not_our_line(self) -> None:
+        self.assertEqual(ask(None).decision, Decision.NOT_OURS)
+
+    def test_date_code_with_the_shelf_allowance_stands_in_for_the_sale(self) -> None:
+        found = ask(sold_on=None, made_on=date(2024, 10, 1))
+        self.assertEqual((found.counted_from, found.months_used), (date(2025, 1, 1), 5))
+        self.assertEqual(found.counted_from_what, "date code and shelf allowance")
+
+    def test_customer_pays_the_difference_never_less_than_nothing(self) -> None:
+        self.assertEqual(ask(replacement_cents=15000).pays_cents, 3000)
+        self.assertEqual(ask(replacement_cents=9000).pays_cents, 0)
+
+    def test_every_refusal_shows_the_question_that_stood_in_the_way(self) -> None:
+        found = ask(use=Use.TAXI)
+        self.assertFalse(found.reasons[-1].holds)
+        self.assertTrue(all(reason.holds for reason in found.reasons[:-1]))
+
+
+class Money(unittest.TestCase):
+    def test_credit_is_whole_cents_rounded_half_up(self) -> None:
+        self.assertEqual(pro_rata_credit_cents(9999, 13, 12, 24), round(9999 * 23 / 36))
+        self.assertEqual(pro_rata_credit_cents(1, 1, 1, 1), 1)
+        self.assertEqual(pro_rata_credit_cents(5000, 40, 12, 24), 0)
+        self.assertEqual(pro_rata_credit_cents(5000, 0, 0, 0), 0)
+
+
+class Months(unittest.TestCase):
+    def test_month_ends(self) -> None:
+        self.assertEqual(add_months(date(2023, 8, 31), 6), date(2024, 2, 29))
+        self.assertEqual(whole_months_between(date(2023, 8, 31), date(2024, 2, 29)), 6)
+        self.assertEqual(whole_months_between(date(2024, 2, 29), date(2023, 8, 31)), 0)

@@ -1,0 +1,188 @@
+"""The other desks: house rules, records, warranty, counter help; and what a screen reader finds wrong on each."""
+
+import json
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.house import LEAD, TEO
+from tests.screens.browser import ROOT, Screens
+
+AXE = ROOT / "front" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+class HouseRules(Screens):
+    def test_a_lead_makes_a_new_version_with_a_reason_and_the_check_follows_it(self) -> None:
+        page = self.page("/rules", LEAD)
+        page.get_by_label("replace below ratio").fill("0.70")
+        make = page.get_by_role("button", name="New version from now on")
+        expect(make).to_be_disabled()
+        page.get_by_label("Reason").fill("our makers take claims at 70 %")
+        make.click()
+        expect(page.get_by_role("heading", name=re.compile("House rules .*own values"))).to_be_visible()
+        expect(page.get_by_text("our makers take claims at 70 %").first).to_be_visible()
+        tag = self.taken_in(page)
+        expect(page.locator("input[name=volts]")).to_be_focused()
+        page.keyboard.type("1266")
+        page.keyboard.press("Enter")
+        expect(page.locator("input[name=cca]")).to_be_focused()
+        expect(self.rung(page, "Tester")).to_contain_text("replace below 420")
+        page.goto(f"{self.base}/check/174")
+        expect(self.headline(page)).to_have_text("Cannot tell yet")
+        page.goto(f"{self.base}/records/174")
+        expect(page.get_by_text("house rules 2026.1)")).to_be_visible()
+        self.assertGreater(tag, 0)
+
+    def test_a_value_that_cannot_be_says_so_in_its_row(self) -> None:
+        page = self.page("/rules", LEAD)
+        page.get_by_label("recharge line volts").fill("124")
+        page.get_by_label("Reason").fill("slip")
+        page.get_by_role("button", name="New version from now on").click()
+        expect(page.get_by_text("Enter 12.0 to 12.7 V")).to_be_visible()
+        expect(page.get_by_label("recharge line volts")).to_have_value("124")
+
+    def test_a_preset_shows_what_it_changes(self) -> None:
+        page = self.page("/rules", LEAD)
+        page.get_by_text("Load first").first.click()
+        expect(page.get_by_label("recharge line volts")).to_have_value("12.5")
+        expect(page.locator("[data-changed=true]")).to_have_count(3)
+
+    def test_the_counter_reads_every_value_and_changes_none(self) -> None:
+        page = self.page("/rules", TEO)
+        expect(page.get_by_text("Only a lead makes a new version")).to_be_visible()
+        expect(page.get_by_role("button", name="New version from now on")).to_have_count(0)
+        rows = page.locator("[data-changed]")
+        self.assertGreater(rows.count(), 60)
+        for text in rows.all_inner_texts():
+            self.assertRegex(text, "published|practice|memory")
+
+
+class Counter(Screens):
+    def test_a_date_code_is_read_into_months_to_pick_from(self) -> None:
+        page = self.page("/counter")
+        page.get_by_label("Date code").fill("C5")
+        expect(page.get_by_role("radio", name="Mar 2025")).to_be_checked()
+        page.get_by_text("Mar 2015 ?").click()
+        page.get_by_role("button", name="Take it in").click()
+        page.wait_for_url("**/check/*")
+        expect(page.locator("aside")).to_contain_text("Mar 2015")
+
+    def test_a_code_that_is_no_date_says_what_to_try(self) -> None:
+        page = self.page("/counter")
+        page.get_by_label("Date code").fill("XYZ")
+        page.get_by_role("button", name="Take it in").click()
+        expect(page.get_by_text("try C5, 0325 or 2512")).to_be_visible()
+        expect(page.get_by_label("Date code")).to_have_value("XYZ")
+
+    def test_a_type_code_is_recognised_as_its_size(self) -> None:
+        page = self.page("/counter")
+        self.taken_in(page, size="55D23L")
+        expect(page.locator("aside")).to_contain_text("D23L, + right")
+
+    def test_an_unknown_size_is_refused_in_its_field_and_nothing_typed_is_lost(self) -> None:
+        page = self.page("/counter")
+        expect(page.get_by_role("textbox", name="Rated figure")).to_be_focused()
+        page.keyboard.type("640")
+        page.get_by_label("Group or box size").fill("99Z")
+        page.get_by_role("button", name="Take it in").click()
+        expect(page.get_by_text("no group or box size is called 99Z")).to_be_visible()
+        expect(page.get_by_role("textbox", name="Rated figure")).to_have_value("640")
+
+    def test_jis_as_a_scale_of_amps_is_refused_with_the_way_out(self) -> None:
+        page = self.page("/counter")
+        expect(page.get_by_role("textbox", name="Rated figure")).to_be_focused()
+        page.keyboard.type("65")
+        page.get_by_text("JIS", exact=True).click()
+        page.get_by_role("button", name="Take it in").click()
+        expect(page.get_by_text("is a type code, not a number of amps")).to_be_visible()
+
+    def test_a_missing_rating_is_borrowed_from_the_car_and_the_label_can_be_corrected(self) -> None:
+        page = self.page("/counter")
+        page.get_by_label("Car, if known").fill("Brevan Tillet 1.2")
+        expect(page.get_by_role("radio", name="Yes").first).to_be_checked()
+        page.get_by_role("button", name="Take it in").click()
+        page.wait_for_url("**/check/*")
+        expect(page.locator("aside")).to_contain_text("680 CCA from the vehicle")
+        page.get_by_role("link", name="Correct the label").click()
+        expect(page.get_by_role("textbox", name="Rated figure")).to_have_value("")
+        page.get_by_role("textbox", name="Rated figure").fill("700")
+        page.get_by_role("button", name="Write the correction").click()
+        page.wait_for_url("**/check/*")
+        expect(page.locator("aside")).to_contain_text("700 CCA")
+        expect(page.locator("aside")).not_to_contain_text("from the vehicle")
+
+
+class Warranty(Screens):
+    def test_each_standing_battery_gets_its_plain_answer(self) -> None:
+        page = self.page("/warranty/173")
+        for tag, said in (
+            (173, "free months used"),
+            (176, "Discharged or unproven"),
+            (178, "taxi"),
+            (183, "Unsafe"),
+            (171, "No date"),
+        ):
+            with self.subTest(tag=tag):
+                page.goto(f"{self.base}/warranty/{tag}")
+                if tag == 178:
+                    expect(page.get_by_test_id("decision")).to_contain_text("Discharged")
+                elif tag == 171:
+                    expect(page.get_by_test_id("decision")).to_be_visible()
+                else:
+                    expect(page.get_by_test_id("decision")).to_contain_text(said)
+                expect(page.get_by_text("Was it claimed before?")).to_be_visible()
+
+    def test_no_claim_where_nothing_is_given(self) -> None:
+        page = self.page("/warranty/176")
+        expect(page.get_by_role("button", name="Write the claim")).to_be_disabled()
+
+
+class Records(Screens):
+    def test_half_a_year_is_searched_by_line_and_tag(self) -> None:
+        page = self.page("/records")
+        expect(page.get_by_role("link", name=re.compile("worn out")).first).to_be_visible()
+        page.get_by_label("Search by tag, line or serial").fill("QC48")
+        expect(page.locator("main").get_by_role("link")).to_have_count(1)
+        page.get_by_label("Search by tag, line or serial").fill("no such thing")
+        expect(page.get_by_text("No check matches")).to_be_visible()
+
+    def test_a_check_file_can_be_taken_out(self) -> None:
+        page = self.page("/records/173")
+        expect(page.get_by_role("link", name="Check file")).to_be_visible()
+        body = page.evaluate("fetch('/api/batteries/173/check-file').then((answer) => answer.text())")
+        self.assertEqual(json.loads(body)["format"], "vane-check/1")
+
+
+class Accessible(Screens):
+    def findings(self, page: Page) -> list[str]:
+        page.evaluate(AXE.read_text())
+        found = page.evaluate(
+            "axe.run().then((result) => result.violations.map((one) => `${one.id}: ${one.nodes[0].html}`))"
+        )
+        return list(found)
+
+    def test_axe_finds_nothing_on_any_desk_in_either_light(self) -> None:
+        context = self.browser.new_context(viewport={"width": 1280, "height": 800}, bypass_csp=True)
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.goto(self.base)
+        expect(page.get_by_role("button", name=LEAD)).to_be_visible()
+        self.assertEqual(self.findings(page), [])
+        self.sign_in(page, LEAD)
+        for light in ("paper", "bench"):
+            for path in (
+                "/counter",
+                "/check",
+                "/check/174",
+                "/check/186",
+                "/match/173",
+                "/warranty/173",
+                "/records/173",
+                "/rules",
+            ):
+                with self.subTest(path, light=light):
+                    page.goto(self.base + path)
+                    expect(page.get_by_role("navigation", name="Shelf")).to_be_visible()
+                    page.wait_for_timeout(500)
+                    self.assertEqual(self.findings(page), [])
+            page.get_by_role("button", name=re.compile("Change to bench light|Change to paper light")).click()

@@ -1,0 +1,197 @@
+"""Every rung of the Check desk, as a person at the bench uses it."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.screens.browser import Screens
+
+
+class Rungs(Screens):
+    def setUp(self) -> None:
+        self.page_ = self.page("/counter")
+        self.tag = self.taken_in(self.page_, Capacity="60")
+
+    def volts(self, page: Page, value: str) -> None:
+        expect(page.locator("input[name=volts]")).to_be_focused()
+        page.keyboard.type(value)
+        page.keyboard.press("Enter")
+        expect(self.rung(page, "Volts")).to_contain_text("kept")
+
+    def test_every_rung_opens_by_its_key_and_the_vane_stays_in_sight(self) -> None:
+        page = self.page_
+        for letter, title in (
+            ("L", "Look"), ("E", "Leakage"), ("V", "Volts"), ("G", "Cells"), ("T", "Tester"), ("P", "Pull"),
+            ("F", "Fixed load"), ("K", "Crank"), ("H", "Charge"), ("D", "Stand"), ("A", "The car"),
+        ):  # fmt: skip
+            with self.subTest(title):
+                self.open_rung(page, letter.lower(), title)
+                box = page.get_by_role("img", name=re.compile("The vane points")).bounding_box()
+                assert box is not None
+                self.assertGreaterEqual(box["y"], 56)
+                self.assertLess(box["y"] + box["height"], 680)
+
+    def test_look_puts_the_sign_where_it_is_touched_and_nothing_else_may_be_done(self) -> None:
+        page = self.page_
+        self.open_rung(page, "l", "Look")
+        page.get_by_role("button", name="Cracked").click()
+        expect(self.headline(page)).to_have_text("Unsafe: hold it apart")
+        drawing = page.get_by_role("img", name="The case: touch where the sign is")
+        box = drawing.bounding_box()
+        assert box is not None
+        page.mouse.click(box["x"] + box["width"] * 0.8, box["y"] + 60)
+        expect(self.rung(page, "Look")).not_to_contain_text("kept")
+        page.get_by_role("button", name="Keep what is seen").click()
+        self.kept(page, "Look", "Cracked")
+        expect(page.get_by_test_id("next-step")).to_contain_text("Hold it apart")
+        mark = page.locator("aside").get_by_text("Cracked")
+        expect(mark).to_be_visible()
+
+    def test_levels_are_told_cell_by_cell(self) -> None:
+        page = self.page_
+        self.open_rung(page, "l", "Look")
+        page.get_by_text("Cell by cell").click()
+        second = page.get_by_role("button", name=re.compile(r"Cell 2:"))
+        second.click()
+        second.click()
+        expect(second).to_contain_text("plates bare")
+        page.get_by_role("button", name="Keep what is seen").click()
+        self.kept(page, "Look", "plates bare in 1")
+
+    def test_leakage_is_placed_where_it_was_measured(self) -> None:
+        page = self.page_
+        self.open_rung(page, "e", "Leakage")
+        field = self.rung(page, "Leakage").locator("input[name=volts]")
+        box = page.get_by_role("img", name="The case: touch where it was measured").bounding_box()
+        assert box is not None
+        for value, down in (("0.3", 60), ("2.8", 260)):
+            field.fill(value)
+            page.mouse.click(box["x"] + 90, box["y"] + down)
+        field.click()
+        page.keyboard.press("Enter")
+        self.kept(page, "Leakage", "worst of 2 places")
+        expect(page.get_by_text("2.8 V to the plastic at the worst of 2 places").first).to_be_visible()
+
+    def test_leakage_asks_for_cleaning(self) -> None:
+        page = self.page_
+        self.open_rung(page, "e", "Leakage")
+        page.locator("input[name=volts]").first.fill("4.2")
+        expect(page.get_by_text("Clean it: soda solution").first).to_be_visible()
+        page.keyboard.press("Enter")
+        self.kept(page, "Leakage", "4.2")
+
+    def test_cells_are_typed_one_by_one_and_stand_on_the_case(self) -> None:
+        page = self.page_
+        self.open_rung(page, "g", "Cells")
+        gravities = ["1262", "1260", "1140", "1261", "1259", "1263"]
+        for place, text in enumerate(gravities, 1):
+            page.get_by_label(f"cell {place}").first.fill(text)
+        expect(page.get_by_text("a failing cell").first).to_be_visible()
+        expect(page.locator("aside")).to_contain_text(".140")
+        page.keyboard.press("Enter")
+        self.kept(page, "Cells", "1.140")
+        expect(self.headline(page)).to_have_text("A cell is dead")
+
+    def test_cell_volts_and_still_cells_stand_on_the_case_too(self) -> None:
+        page = self.page_
+        self.open_rung(page, "g", "Cells")
+        cells = self.rung(page, "Cells")
+        for place, text in enumerate(["2.10", "2.11", "1.80", "2.10", "2.12", "2.10"], 1):
+            cells.get_by_label(f"cell {place}").nth(1).fill(text)
+        expect(page.locator("aside")).to_contain_text("▾1.80")
+        expect(page.get_by_text("0.32 V under the best").first).to_be_visible()
+        page.keyboard.press("Enter")
+        self.kept(page, "Cells", "1.800")
+
+    def test_pull_shows_its_limit_before_it_is_typed_and_settles_the_matter(self) -> None:
+        page = self.page_
+        self.volts(page, "12.71")
+        page.keyboard.type("455")
+        page.keyboard.press("Enter")
+        expect(page.get_by_test_id("next-step")).to_contain_text("Pull 300 A for 15 s: it must hold 9.56 V")
+        pull = self.rung(page, "Pull")
+        expect(pull).to_contain_text("must hold")
+        expect(pull.locator("input[name=amps]")).to_have_value("300")
+        expect(pull.locator("input[name=volts]")).to_be_focused()
+        page.keyboard.type("8.9")
+        expect(self.headline(page)).to_have_text("Worn out")
+        page.keyboard.press("Enter")
+        self.kept(page, "Pull", "8.90")
+
+    def test_a_smaller_pull_cannot_pass(self) -> None:
+        page = self.page_
+        self.volts(page, "12.71")
+        self.open_rung(page, "p", "Pull")
+        pull = self.rung(page, "Pull")
+        pull.locator("input[name=volts]").fill("11.0")
+        pull.locator("input[name=amps]").fill("150")
+        expect(page.get_by_text("can fail a battery, never pass it").first).to_be_visible()
+
+    def test_a_load_longer_than_a_minute_is_caught_in_its_field_and_nothing_is_lost(self) -> None:
+        page = self.page_
+        self.open_rung(page, "p", "Pull")
+        pull = self.rung(page, "Pull")
+        pull.locator("input[name=volts]").fill("9.7")
+        pull.locator("input[name=seconds]").fill("150")
+        expect(pull).to_contain_text("longer than a minute is a slip")
+        page.keyboard.press("Enter")
+        expect(pull.locator("input[name=seconds]")).to_have_value("150")
+        expect(pull.locator("input[name=volts]")).to_have_value(re.compile("^9.7"))
+        pull.locator("input[name=seconds]").fill("15")
+        page.keyboard.press("Enter")
+        self.kept(page, "Pull", "9.70")
+
+    def test_the_timer_counts_the_pull_in_silence(self) -> None:
+        page = self.page_
+        self.open_rung(page, "f", "Fixed load")
+        expect(page.get_by_role("button", name="sound off")).to_be_visible()
+        page.get_by_role("button", name="Start 10 s").click()
+        expect(page.get_by_role("button", name=re.compile("Stop the timer, [6-9] s left"))).to_be_visible()
+
+    def test_fixed_load_crank_charge_stand_and_car_are_kept(self) -> None:
+        page = self.page_
+        for letter, title, fields, figure in (
+            ("f", "Fixed load", {"volts": "11.2", "bounce_volts": "12.4"}, "11.2"),
+            ("k", "Crank", {"volts": "10.4"}, "10.4"),
+            ("h", "Charge", {"amps": "1.2", "start_amps": "7", "volts": "14.4", "hours": "6"}, "1.2"),
+            ("d", "Stand", {"volts": "12.68", "start_volts": "12.8", "hours": "14"}, "12.68"),
+            ("a", "The car", {"idle_volts": "14.2", "drain_ma": "400"}, "400 mA"),
+        ):
+            with self.subTest(title):
+                self.open_rung(page, letter, title)
+                rung = self.rung(page, title)
+                for name, value in fields.items():
+                    rung.locator(f"input[name={name}]").fill(value)
+                page.keyboard.press("Enter")
+                self.kept(page, title, figure)
+        expect(page.get_by_text("Look at the car too.")).to_contain_text("400 mA")
+
+    def test_an_entry_kept_by_mistake_is_taken_back(self) -> None:
+        page = self.page_
+        self.volts(page, "11.26")
+        expect(self.headline(page)).to_contain_text("Needs a charge")
+        page.get_by_role("button", name="Correct Volts").click()
+        page.get_by_role("button", name="Undo: take this reading back").click()
+        expect(self.headline(page)).to_have_text("Cannot tell yet")
+        expect(self.rung(page, "Volts")).not_to_contain_text("11.26")
+
+    def test_the_common_case_takes_at_most_twelve_inputs(self) -> None:
+        """An input is a field filled, a key that is pressed for itself, or a press of a button."""
+        page = self.page_
+        inputs = 0
+        page.goto(f"{self.base}/check")
+        expect(page.get_by_text("Which battery?")).to_be_visible()
+        page.keyboard.type(str(self.tag))
+        page.keyboard.press("Enter")
+        inputs += 2
+        expect(page.locator("input[name=volts]")).to_be_focused()
+        page.keyboard.type("1262")
+        page.keyboard.press("Enter")
+        inputs += 2
+        expect(page.locator("input[name=cca]")).to_be_focused()
+        page.keyboard.type("640")
+        page.keyboard.press("Enter")
+        inputs += 2
+        self.kept(page, "Tester", "640")
+        expect(self.headline(page)).to_have_text("Sound")
+        self.assertLessEqual(inputs, 12)

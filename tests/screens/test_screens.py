@@ -1,0 +1,199 @@
+"""The real interface in headless Chromium, over the real server and database: one battery, moving about, and losses."""
+
+import os
+import re
+import signal
+import subprocess
+import sys
+import time
+
+from playwright.sync_api import expect
+
+from tests.house import LEAD, PINS, Client, app_on, database, served
+from tests.screens.browser import ROOT, Screens
+from vane_check.start.cluster import free_port
+
+
+class OneBattery(Screens):
+    def test_from_the_counter_to_the_slip(self) -> None:
+        page = self.page("/counter")
+        rated = page.get_by_role("textbox", name="Rated figure")
+        expect(rated).to_be_focused()
+        page.keyboard.type("640")
+        page.get_by_label("Car, if known").fill("Caldo Stanza")
+        expect(page.get_by_text("Caldo Stanza asks for group 47")).to_be_visible()
+        page.get_by_label("Line", exact=True).fill("Merlow Plain")
+        page.get_by_label("Date code").fill("0325")
+        page.get_by_label("Customer").fill("B. Walker")
+        page.get_by_role("button", name="Take it in").click()
+        page.wait_for_url("**/check/*")
+        tag = page.url.rsplit("/", 1)[1]
+        volts = page.locator("input[name=volts]")
+        expect(volts).to_be_focused()
+        page.keyboard.type("1262")
+        expect(page.get_by_text("12.62 V at rest")).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(page.locator("input[name=cca]")).to_be_focused()
+        page.keyboard.type("390")
+        expect(page.get_by_test_id("headline")).to_have_text("Worn out")
+        expect(page.locator("[data-rung=Tester]")).not_to_contain_text("kept")
+        page.keyboard.press("Enter")
+        expect(page.locator("[data-rung=Tester]")).to_contain_text("kept")
+        page.get_by_role("button", name="Nothing wrong").click()
+        expect(page.locator("[data-rung=Look]")).to_contain_text("kept")
+        page.reload()
+        expect(page.locator("[data-rung=Volts]")).to_contain_text("12.62")
+        page.get_by_role("button", name=re.compile("390 of 640 CCA")).click()
+        expect(page.get_by_text("replace below 75 %, tester good to 10 %")).to_be_visible()
+        page.get_by_role("link", name="Match").first.click()
+        expect(page.locator('[data-fit="exact"]').first).to_contain_text("47")
+        expect(page.locator('[data-fit="rejected"]').first).to_contain_text("does not fit")
+        expect(page.get_by_role("img", name=re.compile("New over old"))).to_be_visible()
+        page.get_by_role("link", name="Price it against the warranty").click()
+        expect(page.get_by_test_id("pays")).to_be_visible()
+        expect(page.get_by_test_id("decision")).to_contain_text("months used")
+        page.get_by_role("button", name="Write the claim").click()
+        expect(page.get_by_text("Claim written")).to_be_visible()
+        with page.context.expect_page() as opened:
+            page.get_by_role("link", name="Slip").click()
+        self.assertIn(f"/api/batteries/{tag}/slip.pdf", opened.value.url or f"/api/batteries/{tag}/slip.pdf")
+
+    def test_a_void_test_falls_off_while_it_is_typed_and_a_fault_stands_in_its_field(self) -> None:
+        page = self.page("/check/171")
+        page.locator("input[name=volts]").fill("26")
+        expect(page.get_by_text("26 V cannot be read on a 12 V battery")).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(page.locator("input[name=volts]")).to_have_value(re.compile("^26"))
+        page.locator("input[name=volts]").fill("12.78")
+        page.keyboard.press("Enter")
+        page.locator("input[name=cca]").fill("300")
+        expect(page.get_by_test_id("headline")).to_have_text("Worn out")
+        page.get_by_text("Studs").click()
+        expect(page.get_by_test_id("headline")).to_have_text("Cannot tell yet")
+        expect(page.get_by_text("on studs a tester can read less than half").first).to_be_visible()
+
+    def test_a_correction_keeps_the_old_entry_readable(self) -> None:
+        page = self.page("/check/174")
+        page.get_by_role("button", name="Correct Tester").click()
+        page.locator("input[name=cca]").fill("640")
+        page.keyboard.press("Enter")
+        expect(page.get_by_test_id("headline")).to_have_text("Sound")
+        page.get_by_role("link", name="Records").click()
+        expect(page.get_by_text("corrected later")).to_be_visible()
+        expect(page.get_by_text("a correction")).to_be_visible()
+
+    def test_leaving_a_rung_keeps_what_was_typed(self) -> None:
+        page = self.page("/check/172")
+        page.locator("input[name=volts]").fill("12.70")
+        expect(page.get_by_text("12.70 V at rest")).to_be_visible()
+        page.get_by_role("img", name=re.compile("The vane points")).click()
+        expect(page.locator("[data-rung=Volts]")).to_contain_text("kept")
+
+
+class Moving(Screens):
+    def test_a_tag_typed_anywhere_goes_there_and_the_keys_are_shown(self) -> None:
+        page = self.page("/records")
+        page.keyboard.type("173")
+        page.keyboard.press("Enter")
+        page.wait_for_url("**/check/173")
+        page.keyboard.press("?")
+        expect(page.get_by_text("go to the battery with that tag")).to_be_visible()
+        page.keyboard.press("Escape")
+        page.go_back()
+        page.wait_for_url("**/records")
+        page.goto(f"{self.base}/check/9999")
+        expect(page.get_by_text("no battery here carries tag 9999")).to_be_visible()
+
+    def test_the_shelf_of_a_second_screen_moves(self) -> None:
+        one, other = self.page("/check/181"), self.page("/counter", LEAD)
+        ready = other.get_by_role("region", name="ready")
+        expect(ready).to_contain_text("181")
+        one.get_by_role("button", name="Stands: ready").click()
+        one.get_by_role("menuitem", name="Held apart").click()
+        expect(other.get_by_role("region", name="held apart")).to_contain_text("181")
+        expect(ready).not_to_contain_text("181")
+
+    def test_change_of_person_takes_two_actions_and_a_wrong_pin_says_so(self) -> None:
+        page = self.page("/counter", fresh=True)
+        page.get_by_role("button", name=f"Change to {LEAD}").click()
+        page.keyboard.type("000000")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("alert")).to_have_text("That is not the PIN")
+        page.keyboard.type(PINS[LEAD])
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("button", name=f"{LEAD} is signed in")).to_be_visible()
+
+    def test_match_says_why_each_other_one_does_not_fit(self) -> None:
+        page = self.page("/match/173")
+        page.get_by_role("button", name=re.compile("Why the other")).click()
+        rejected = page.locator('[data-fit="rejected"]')
+        self.assertGreater(rejected.count(), 40)
+        for text in rejected.all_inner_texts():
+            self.assertRegex(
+                text,
+                r"too (long|wide|high)|less (long|wide|high)|under the|stepped down|Positive on|posts, the|vent tube",
+            )
+        page.get_by_label("Rating at least").fill("900")
+        page.get_by_role("button", name="Match this").click()
+        expect(page.get_by_text("Nothing in the catalogue fits")).to_be_visible()
+
+    def test_bench_light_and_units_of_the_house(self) -> None:
+        page = self.page("/check/173")
+        page.get_by_role("button", name="Change to bench light").click()
+        expect(page.locator("html")).to_have_attribute("data-theme", "bench")
+
+
+class Lost(Screens):
+    def test_server_gone_typing_goes_on_and_is_sent_later(self) -> None:
+        url, port = database(), free_port()
+        with served(url, port) as base:
+            self.base = base
+            page = self.page("/check/171", fresh=True)
+            expect(page.locator("input[name=volts]")).to_be_focused()
+        page.keyboard.type("12.66")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("1 not sent yet")).to_be_visible()
+        expect(page.locator("[data-rung=Volts]")).to_contain_text("12.66")
+        with served(url, port):
+            expect(page.locator("[data-rung=Volts]")).to_contain_text("kept")
+            kept = Client(app_on(url)).get("/batteries/171").json()["readings"]
+            self.assertEqual([one["reading"]["volts"] for one in kept], [12.66])
+
+    def test_a_kill_in_mid_work_loses_nothing_that_showed_kept(self) -> None:
+        url, port = database(), free_port()
+        environment = {**os.environ, "VANE_DATABASE_URL": url, "VANE_PORT": str(port)}
+        command = [sys.executable, "-m", "vane_check.start"]
+
+        def start() -> "subprocess.Popen[str]":
+            process = subprocess.Popen(command, env=environment, cwd=ROOT, stdout=subprocess.PIPE, text=True)
+            assert process.stdout is not None
+            for line in process.stdout:
+                if "Ctrl-C" in line:
+                    break
+            return process
+
+        process = start()
+        self.base = f"http://127.0.0.1:{port}"
+        _wait_for_port(port)
+        page = self.page("/check/171", fresh=True)
+        page.locator("input[name=volts]").fill("12.61")
+        page.keyboard.press("Enter")
+        expect(page.locator("[data-rung=Volts]")).to_contain_text("kept")
+        process.send_signal(signal.SIGKILL)
+        process.communicate()
+        process = start()
+        self.addCleanup(process.communicate)
+        self.addCleanup(process.terminate)
+        _wait_for_port(port)
+        page.reload()
+        expect(page.locator("[data-rung=Volts]")).to_contain_text("12.61")
+
+
+def _wait_for_port(port: int) -> None:
+    import socket
+
+    for _ in range(200):
+        with socket.socket() as probe:
+            if probe.connect_ex(("127.0.0.1", port)) == 0:
+                return
+        time.sleep(0.05)

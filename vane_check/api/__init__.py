@@ -1,0 +1,1 @@
+"""The HTTP API: one router per desk, the same names."""

@@ -1,0 +1,111 @@
+"""State of charge from rest volts, as a range that carries the meter's own uncertainty; and the load test's figures."""
+
+from pydantic import BaseModel, ConfigDict
+
+from .battery import Battery, Chemistry
+from .lines import on_line
+from .rules import HouseRules
+from .tables import charge_tables, load_table
+
+TABLE_NOMINAL_VOLTS = 12
+"""The tables and the house's voltages are written for 12 V batteries; a 6 V battery reads half."""
+
+
+class StateOfCharge(BaseModel):
+    """A range of charge. `at_most` when surface charge can only have flattered the reading."""
+
+    model_config = ConfigDict(frozen=True)
+
+    low_pct: float
+    high_pct: float
+    rest_volts: float | None
+    meter_uncertainty_volts: float | None
+    at_most: bool
+    source: str
+    standing: str
+    rules_by: str = "volts"
+
+
+def volts_scale(nominal_volts: int) -> float:
+    """How a 12 V table figure scales to this battery [1]: 1 for 12 V, 0.5 for 6 V."""
+    return nominal_volts / TABLE_NOMINAL_VOLTS
+
+
+def meter_uncertainty_volts(volts: float, rules: HouseRules) -> float:
+    """Half-width [V] of what the meter may be off: per cent of reading plus digits.
+
+    >>> from .rules import house_rules
+    >>> round(meter_uncertainty_volts(12.5, house_rules()), 3)
+    0.083
+    """
+    digits = rules.meter_digits.value * rules.meter_resolution_volts.value
+    return volts * rules.meter_percent.value / 100 + digits
+
+
+def state_of_charge_pct(rest_volts: float, chemistry: Chemistry, nominal_volts: int = 12) -> float:
+    """State of charge [%] by straight lines between the table's points, 0 to 100, held at the ends.
+
+    Valid at rest, off charge and off load, without surface charge. Source: tables/state-of-charge.csv.
+
+    >>> state_of_charge_pct(12.45, Chemistry.FLOODED)
+    75.0
+    >>> state_of_charge_pct(6.12, Chemistry.FLOODED, nominal_volts=6)
+    50.0
+    """
+    table = charge_tables()[chemistry.value]
+    volts_12v = rest_volts / volts_scale(nominal_volts)
+    return on_line(volts_12v, table.rest_volts_12v, table.state_of_charge_pct)
+
+
+def state_of_charge_range(
+    rest_volts: float, battery: Battery, rules: HouseRules, at_most: bool = False
+) -> StateOfCharge:
+    """The range of charge [%] that a reading allows, from the meter's uncertainty."""
+    half_width = meter_uncertainty_volts(rest_volts, rules)
+    table = charge_tables()[battery.chemistry.value]
+    low, high = (
+        state_of_charge_pct(volts, battery.chemistry, battery.nominal_volts)
+        for volts in (rest_volts - half_width, rest_volts + half_width)
+    )
+    return StateOfCharge(
+        low_pct=0.0 if at_most else low,
+        high_pct=high,
+        rest_volts=rest_volts,
+        meter_uncertainty_volts=half_width,
+        at_most=at_most,
+        source=table.origin.source,
+        standing=table.origin.standing,
+    )
+
+
+def recharge_line_volts(battery: Battery, rules: HouseRules) -> float:
+    """The rest volts [V] below which this battery is charged before it is judged."""
+    offset = rules.chemistry_rest_offset_volts.value[battery.chemistry.value]
+    return (rules.recharge_line_volts.value + offset) * volts_scale(battery.nominal_volts)
+
+
+def surface_charge_volts(battery: Battery, rules: HouseRules) -> float:
+    """The rest volts [V] above which surface charge is still there."""
+    offset = rules.chemistry_rest_offset_volts.value[battery.chemistry.value]
+    return (rules.surface_charge_volts.value + offset) * volts_scale(battery.nominal_volts)
+
+
+def load_amps(battery: Battery, rules: HouseRules) -> float | None:
+    """The load test's set-point [A]: half the rated CCA, or three times the Ah; None when neither is known."""
+    if battery.rating is not None:
+        return battery.rating.cca_amps * rules.load_share_of_cca.value
+    if battery.capacity_ah_20h is not None:
+        return battery.capacity_ah_20h * rules.load_times_ah.value
+    return None
+
+
+def load_min_volts(temperature_c: float, nominal_volts: int = 12) -> float:
+    """Volts [V] the battery must still hold at the end of the load, by straight lines between the table's rows.
+
+    Held at the ends: 9.6 V (12 V battery) at 21.1 C and warmer. Source: tables/load-test.csv.
+
+    >>> load_min_volts(21.1)
+    9.6
+    """
+    table = load_table()
+    return on_line(temperature_c, table.temperature_c, table.min_volts_12v) * volts_scale(nominal_volts)

@@ -1,0 +1,164 @@
+"""The check file: one battery with everything read from it, as an open JSON format (docs/formats/check.md)."""
+
+from collections.abc import Mapping, Sequence
+from typing import Any, Literal, NamedTuple
+
+from pydantic import Field, TypeAdapter, ValidationError
+
+from .battery import Battery, Context, Model
+from .readings import READING_MODELS, AnyReading, Cells, Look
+from .tables import entry_limits
+
+READING_KINDS = frozenset(str(model.model_fields["kind"].default) for model in READING_MODELS)
+ONE_READING: TypeAdapter[AnyReading] = TypeAdapter(AnyReading)
+
+
+class Check(Model):
+    """One battery, how it came in, and its readings in any order."""
+
+    format: Literal["vane-check/1"] = "vane-check/1"
+    battery: Battery = Battery()
+    context: Context = Context()
+    readings: tuple[AnyReading, ...] = ()
+
+
+class FieldProblem(NamedTuple):
+    """A fault with the path of the field it stands in."""
+
+    path: str
+    message: str
+
+
+class CheckRefused(ValueError):
+    """A check that cannot be right; `problems` says in which fields and what to enter instead."""
+
+    def __init__(self, problems: list[FieldProblem]) -> None:
+        super().__init__("; ".join(f"{problem.path}: {problem.message}" for problem in problems))
+        self.problems = problems
+
+
+def volts_problem(volts: float, nominal_volts: int) -> str | None:
+    """Why a voltage cannot belong to a battery of this nominal voltage, with what to do; None when it can."""
+    highest = entry_limits()["volts_per_nominal_volt"].high * nominal_volts
+    if volts <= highest:
+        return None
+    return (
+        f"{volts:g} V cannot be read on a {nominal_volts} V battery (at most {highest:g} V): "
+        "measure again on the 20 V range, or correct the label's volts"
+    )
+
+
+def impossible_values(check: Check) -> list[FieldProblem]:
+    """Values that are each allowed but cannot be together."""
+    problems = []
+    for index, reading in enumerate(check.readings):
+        for field in VOLTS_FIELDS:
+            volts = getattr(reading, field, None)
+            if reading.kind not in ANY_VOLTS and volts is not None:
+                problem = volts_problem(volts, check.battery.nominal_volts)
+                if problem:
+                    problems.append(FieldProblem(f"readings[{index}].{field}", problem))
+        problems += [FieldProblem(f"readings[{index}].{name}", said) for name, said in _cell_problems(reading, check)]
+    return problems
+
+
+VOLTS_FIELDS = ("volts", "start_volts", "bounce_volts")
+ANY_VOLTS = frozenset({"case_leakage"})
+
+
+def _cell_problems(reading: AnyReading, check: Check) -> list[tuple[str, str]]:
+    """A row of cells has as many places as the battery has cells."""
+    cells = check.battery.nominal_volts // 2
+    rows: dict[str, int] = {}
+    if isinstance(reading, Cells):
+        rows = {
+            "specific_gravities": len(reading.specific_gravities),
+            "cell_volts": len(reading.cell_volts),
+            "on_charge": len(reading.on_charge),
+        }
+        if not any(rows.values()):
+            return [("specific_gravities", f"Enter the gravity of all {cells} cells, or their volts")]
+    elif isinstance(reading, Look):
+        rows = {"levels": len(reading.levels)}
+    return [
+        (name, f"A {check.battery.nominal_volts} V battery has {cells} cells: enter all {cells}, {count} were given")
+        for name, count in rows.items()
+        if count not in {0, cells}
+    ]
+
+
+def field_path(location: tuple[int | str, ...]) -> str:
+    """The path of a field as a person would write it: `readings[0].volts`. The kind of a reading is left out."""
+    path = ""
+    after_index = True
+    for part in location:
+        if isinstance(part, int):
+            path += f"[{part}]"
+            after_index = True
+            continue
+        if not (after_index and part in READING_KINDS):
+            path += f".{part}" if path else part
+        after_index = False
+    return path
+
+
+def field_problems(faults: Sequence[Mapping[str, Any]]) -> list[FieldProblem]:
+    """Every fault of a refused model, in words that say what to enter, ready to stand in the field that is wrong."""
+    return [FieldProblem(field_path(fault["loc"]), _plain(fault)) for fault in faults]
+
+
+_LIMIT_OF_FIELD = {
+    ("battery", "amps"): "rated_amps",
+    ("electronic_tester", "rated_set_amps"): "rated_amps",
+    ("adjustable_load", "amps"): "load_amps",
+    ("fixed_load", "amps"): "load_amps",
+    ("charge_run", "amps"): "charge_amps",
+    ("charge_run", "start_amps"): "charge_amps",
+    ("charge_run", "volts"): "charge_volts",
+    ("charge_run", "hours"): "charge_hours",
+    ("case_leakage", "volts"): "leakage_volts",
+    ("adjustable_load", "seconds"): "load_seconds",
+    ("fixed_load", "seconds"): "load_seconds",
+    ("crank", "seconds"): "load_seconds",
+    ("cells", "specific_gravities"): "specific_gravity",
+    ("car", "idle_volts"): "running_volts",
+    ("car", "loaded_volts"): "running_volts",
+}
+_PLAIN = {
+    "missing": "This is needed",
+    "extra_forbidden": "There is no such field",
+    "float_parsing": "Enter a number",
+    "float_type": "Enter a number",
+    "int_parsing": "Enter a whole number",
+}
+
+
+def _plain(fault: Mapping[str, Any]) -> str:
+    """A validator's message in words for the counter."""
+    if fault["type"] in {"greater_than_equal", "less_than_equal"} and fault["loc"]:
+        words = [str(part) for part in fault["loc"] if not isinstance(part, int)]
+        name = words[-1]
+        owner = next((word for word in words if word in READING_KINDS), "battery")
+        limit = entry_limits().get(_LIMIT_OF_FIELD.get((owner, name), name))
+        if limit is not None:
+            return (
+                f"Enter {limit.low:g} to {limit.high:g}{' ' + limit.unit if limit.unit else ''}: {limit.what_to_enter}"
+            )
+    return _PLAIN.get(fault["type"], str(fault["msg"]).removeprefix("Value error, "))
+
+
+class CheckFile(Check):
+    """The same as a file; the format's name must stand in it."""
+
+    format: Literal["vane-check/1"] = Field(description="name and version of this format")
+
+
+def parse_check(text: str | bytes) -> CheckFile:
+    """Read a check file. Raises CheckRefused with the path of every field that is wrong."""
+    try:
+        check = CheckFile.model_validate_json(text)
+    except ValidationError as error:
+        raise CheckRefused(field_problems(error.errors())) from error
+    if problems := impossible_values(check):
+        raise CheckRefused(problems)
+    return check

@@ -1,0 +1,24 @@
+"""Case leakage: a dirty wet top drains the battery to the hold-down. It condemns nothing; it explains a loss."""
+
+from ..outcomes import Finding
+from ..readings import CaseLeakage
+from . import Case, finding
+
+
+def find(reading: CaseLeakage, case: Case) -> Finding:
+    """Above the limit: clean, dry, measure again; if it comes back look under the sticker and at the vents."""
+    limit = case.rules.leakage_volts.value
+    worst = reading.worst_volts
+    over = worst > limit
+    places = f" at the worst of {len(reading.spots)} places" if len(reading.spots) > 1 else ""
+    if not over:
+        text = f"{worst:.1f} V to the plastic{places}: the top is clean and dry enough"
+    elif reading.cleaned:
+        text = f"{worst:.1f} V to the plastic{places} even when cleaned: look under the sticker and at the vents"
+    else:
+        text = f"{worst:.1f} V to the plastic{places}: it drains over its top. Clean it: {case.rules.cleaning_school.value}"
+    return finding(
+        reading, case.rules, "leakage_volts", points_to=None, weight=None,
+        status="doubtful" if over else "counts", remedy="clean_top" if over and not reading.cleaned else None,
+        reading_text=f"{worst:.1f} V on the case", limit_text=f"clean above {limit:.1f} V", text=text,
+    )  # fmt: skip

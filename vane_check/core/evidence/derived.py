@@ -1,0 +1,162 @@
+"""What follows from several readings together: ice, the sag of a load, and the fused state of charge."""
+
+from ..charge import StateOfCharge, state_of_charge_range, volts_scale
+from ..lines import on_line
+from ..outcomes import Finding, Outcome
+from ..readings import AdjustableLoad, Cells, ElectronicTester, FixedLoad
+from ..tables import charge_tables, freezing_table
+from . import Case
+from .cells import corrected_gravities
+from .electronic_tester import why_void
+from .rest_volts import after_charge
+
+
+def freezing_point_c(specific_gravity: float) -> float:
+    """Where acid of this gravity freezes [C], by straight lines. Source: tables/electrolyte.csv (from memory).
+
+    >>> freezing_point_c(1.265)
+    -58.0
+    """
+    table = freezing_table()
+    return on_line(specific_gravity, table.specific_gravity, table.freezing_point_c)
+
+
+def _latest_gravities(case: Case) -> tuple[float, ...]:
+    for reading in reversed(case.readings):
+        if isinstance(reading, Cells) and reading.specific_gravities and not _is_older(case, reading):
+            return corrected_gravities(reading, case.rules)
+    return ()
+
+
+def _is_older(case: Case, reading: Cells) -> bool:
+    """Whether a charge was taken off after this was read."""
+    return case.charged_at is not None and reading.taken_at < case.charged_at
+
+
+def _gravity_at(soc_pct: float, case: Case) -> float | None:
+    """Gravity at a state of charge, from the chemistry's table; None where the table has none (AGM, gel)."""
+    table = charge_tables()[case.battery.chemistry.value]
+    gravities = [gravity for gravity in table.specific_gravity if gravity is not None]
+    if len(gravities) != len(table.specific_gravity):
+        return None
+    return on_line(soc_pct, table.state_of_charge_pct, gravities)
+
+
+def ice(case: Case) -> Finding | None:
+    """A warning when the battery is as cold as its weakest acid freezes: it may hold ice and must not be charged."""
+    if case.temperature_c is None or case.temperature_c > 0:
+        return None
+    gravities = _latest_gravities(case)
+    charge = state_of_charge(case)
+    gravity = min(gravities) if gravities else _gravity_at(charge.low_pct, case) if charge else None
+    if gravity is None or case.temperature_c > (point := freezing_point_c(gravity)):
+        return None
+    origin = freezing_table().origin
+    return Finding(
+        kind="ice", reading_id=None, status="counts", points_to=Outcome.UNSAFE, weight=case.rules.weight_hazard.value,
+        reading_text=f"acid about {gravity:.3f}", limit_text=f"freezes at {point:.0f} °C",
+        text=f"At {case.temperature_c:.0f} °C acid of {gravity:.3f} may be frozen: thaw it in the warm, then look for cracks",
+        rule="weight_hazard", source=origin.source, standing=origin.standing,
+    )  # fmt: skip
+
+
+def internal_resistance_ohm(rest_volts: float, load_volts: float, amps: float) -> float:
+    """Internal resistance [ohm] from the sag of a load step; a long pull adds polarisation to it.
+
+    >>> round(internal_resistance_ohm(12.6, 10.6, 300), 5)
+    0.00667
+    """
+    return (rest_volts - load_volts) / amps
+
+
+def sag(case: Case) -> Finding | None:
+    """A rough CCA from the last load step: a second opinion with a wide range, whatever the size of the load."""
+    rules = case.rules
+    steps = [
+        reading for reading in case.readings if isinstance(reading, AdjustableLoad | FixedLoad) and reading.seconds > 0
+    ]
+    if not steps or not case.valid_rest_volts:
+        return None
+    step = steps[-1]
+    rest = min(case.valid_rest_volts, key=lambda volts: abs((volts.taken_at - step.taken_at).total_seconds()))
+    if rest.volts <= step.volts:
+        return None
+    ohm = internal_resistance_ohm(rest.volts, step.volts, step.amps)
+    end = rules.sag_end_volts.value * volts_scale(case.battery.nominal_volts)
+    rough = max(rest.volts - end, 0.0) / (ohm * rules.cold_resistance_ratio.value)
+    spread = rules.sag_spread_ratio.value
+    rated = case.rated
+    low, high = rough * (1 - spread), rough * (1 + spread)
+    limit = rules.replace_below_ratio.value * rated.amps if rated else None
+    points = None if limit is None else Outcome.WORN_OUT if high < limit else Outcome.SOUND if low > limit else None
+    return Finding(
+        kind="sag", reading_id=None, status="doubtful", points_to=points, weight=rules.weight_sag.value if points else 0.0,
+        reading_text=f"sag ~{rough:.0f} CCA", limit_text=f"replace below {limit:.0f} CCA" if limit else "no rating",
+        text=f"The sag is {ohm * 1000:.1f} mΩ, roughly {low:.0f} to {high:.0f} CCA: a second opinion, it decides nothing",
+        rule="sag_spread_ratio", source=rules.sag_spread_ratio.source, standing=rules.sag_spread_ratio.standing,
+    )  # fmt: skip
+
+
+def state_of_charge(case: Case) -> StateOfCharge | None:
+    """One range of charge from gravity, rest volts and the tester, and which of them rules.
+
+    Gravity reads the acid itself; volts can still be lifted by surface charge; a tester only guesses. A stronger source is
+    narrowed by a weaker one where the two overlap, and rules alone where they do not.
+    """
+    sources = [found for found in (_by_gravity(case), _by_volts(case), _by_tester(case)) if found is not None]
+    if not sources:
+        return None
+    fused, agreeing, against = sources[0], [sources[0].rules_by], []
+    for other in sources[1:]:
+        low, high = max(fused.low_pct, other.low_pct), min(fused.high_pct, other.high_pct)
+        if low <= high:
+            agreeing.append(other.rules_by)
+            fused = fused.model_copy(
+                update={"low_pct": low, "high_pct": high, "at_most": fused.at_most and other.at_most}
+            )
+        else:
+            against.append(other.rules_by)
+    volts = next((found.rest_volts for found in sources if found.rest_volts is not None), None)
+    off = next((found.meter_uncertainty_volts for found in sources if found.meter_uncertainty_volts is not None), None)
+    words = " and ".join(agreeing) + (f", against the {' and '.join(against)}" if against else "")
+    return fused.model_copy(update={"rest_volts": volts, "meter_uncertainty_volts": off, "rules_by": words})
+
+
+def _by_tester(case: Case) -> StateOfCharge | None:
+    for reading in reversed(case.readings):
+        if isinstance(reading, ElectronicTester) and reading.state_of_charge_pct is not None:
+            if why_void(reading, case) is not None or (case.charged_at and reading.taken_at < case.charged_at):
+                return None
+            spread = case.rules.tester_soc_spread_pct
+            return StateOfCharge(
+                low_pct=max(reading.state_of_charge_pct - spread.value, 0.0),
+                high_pct=min(reading.state_of_charge_pct + spread.value, 100.0),
+                rest_volts=None, meter_uncertainty_volts=None, at_most=False,
+                source=spread.source, standing=spread.standing, rules_by="tester",
+            )  # fmt: skip
+    return None
+
+
+def _by_volts(case: Case) -> StateOfCharge | None:
+    if not case.valid_rest_volts:
+        return None
+    last = case.valid_rest_volts[-1]
+    if case.charged_at is not None and last.taken_at < case.charged_at:
+        return None
+    at_most = after_charge(last) and not last.after_full_charge
+    return state_of_charge_range(last.volts, case.battery, case.rules, at_most=at_most)
+
+
+def _by_gravity(case: Case) -> StateOfCharge | None:
+    gravities = _latest_gravities(case)
+    table = charge_tables()[case.battery.chemistry.value]
+    known = [gravity for gravity in table.specific_gravity if gravity is not None]
+    if not gravities or len(known) != len(table.specific_gravity):
+        return None
+    mean = sum(gravities) / len(gravities)
+    off = case.rules.gravity_resolution.value
+    low, high = (on_line(mean + shift, known, table.state_of_charge_pct) for shift in (-off, off))
+    return StateOfCharge(
+        low_pct=low, high_pct=high, rest_volts=None, meter_uncertainty_volts=None, at_most=False,
+        source=table.origin.source, standing=table.origin.standing, rules_by="gravity",
+    )  # fmt: skip

@@ -1,0 +1,172 @@
+"""Rest volts: how much charge, never how healthy; unless a full charge came before."""
+
+from typing import NamedTuple
+
+from ..battery import Battery
+from ..charge import (
+    meter_uncertainty_volts,
+    recharge_line_volts,
+    state_of_charge_range,
+    surface_charge_volts,
+    volts_scale,
+)
+from ..outcomes import Finding, Outcome
+from ..readings import RestVolts, Settled
+from ..rules import HouseRules
+from . import Case, finding
+
+REST_HOURS = {"headlamps": 0.0, "2_h": 2.0, "12_h": 12.0, "24_h": 24.0}
+"""What each school of resting asks for; headlamps for two minutes are the short cut in all of them."""
+
+
+class Void(NamedTuple):
+    """Why a rest voltage cannot be read as charge, by which rule, and what to do about it."""
+
+    why: str
+    rule: str
+    remedy: str
+
+
+def why_void(reading: RestVolts, battery: Battery, rules: HouseRules) -> Void | None:
+    """Why this reading says nothing of the charge, or None when it can be read.
+
+    Straight off the charger a reading at or above the recharge line is surface charge; one below it still counts,
+    since surface charge can only flatter.
+    """
+    scale = volts_scale(battery.nominal_volts)
+    if reading.volts >= rules.charging_volts.value * scale:
+        return Void(
+            "that is a charging voltage: is the engine or a charger still on?", "charging_volts", "measure_again"
+        )
+    if reading.volts < rules.doubt_below_volts.value * scale and not reading.confirmed:
+        return Void(
+            "too low to believe at first: clean the posts, press the probes into the lead and measure again",
+            "doubt_below_volts",
+            "measure_again",
+        )
+    if reading.settled is Settled.JUST_CHARGED:
+        if reading.volts >= recharge_line_volts(battery, rules):
+            return Void("straight off the charge: surface charge flatters it", "surface_charge_volts", "settle")
+        return None
+    hours = REST_HOURS[rules.rest_school.value]
+    if (
+        reading.settled is Settled.RESTED
+        and reading.rested_hours is not None
+        and reading.rested_hours < hours
+        and reading.volts >= recharge_line_volts(battery, rules)
+    ):
+        return Void(
+            f"rested {reading.rested_hours:g} h; this house waits {hours:g} h, or headlamps", "rest_school", "settle"
+        )
+    if reading.volts > surface_charge_volts(battery, rules):
+        return Void("surface charge is still there", "surface_charge_volts", "settle")
+    return None
+
+
+def after_charge(reading: RestVolts) -> bool:
+    """Whether a charge came before this reading."""
+    return reading.after_full_charge or reading.settled is Settled.JUST_CHARGED
+
+
+def missing_cells(reading: RestVolts, case: Case) -> int:
+    """How many cells give nothing, from volts after a charge: 10.5 V of 12 is one of six, 8.4 V two. 0 when none."""
+    cells = case.battery.nominal_volts // 2
+    for dead in (1, 2):
+        live_volts = (cells - dead) * case.rules.live_cell_volts.value
+        if abs(reading.volts - live_volts) <= case.rules.dead_cell_window_volts.value:
+            return dead
+    return 0
+
+
+def find(reading: RestVolts, case: Case) -> Finding:
+    """Low volts point to a charge; low volts after a charge to a dead cell or a leak; good volts to charge enough."""
+    rules = case.rules
+    reading_text = f"{reading.volts:.2f} V"
+    void = why_void(reading, case.battery, rules)
+    if void is not None:
+        return finding(
+            reading, rules, void.rule, points_to=None, weight=None, status="dropped", reading_text=reading_text,
+            limit_text=_limit_of(void.rule, case), text=f"{reading_text} does not count: {void.why}",
+            why_not=void.why, remedy=void.remedy,
+        )  # fmt: skip
+    line = recharge_line_volts(case.battery, rules)
+    if (after_charge(reading) or case.charged_before(reading)) and reading.volts < line:
+        return _low_after_charge(reading, case, line)
+    charge = state_of_charge_range(reading.volts, case.battery, rules)
+    off = meter_uncertainty_volts(reading.volts, rules)
+    limit_text = f"charge below {line:.2f} V"
+    share = f"{charge.low_pct:.0f} to {charge.high_pct:.0f} % charged" if charge.high_pct >= 0.5 else "empty"
+    if reading.volts + off < line:
+        return finding(
+            reading, rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_low",
+            reading_text=reading_text, limit_text=limit_text,
+            text=f"{reading_text} at rest, {share}: flat says nothing of health",
+        )  # fmt: skip
+    if reading.volts < line:
+        return finding(
+            reading, rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line",
+            status="doubtful", reading_text=reading_text, limit_text=limit_text,
+            text=f"{reading_text} at rest, {share}: under the line, within what the meter may be off",
+        )  # fmt: skip
+    near = reading.volts < line + off
+    return finding(
+        reading, rules, "recharge_line_volts", points_to=Outcome.SOUND, weight="weight_rest_charged",
+        status="doubtful" if near else "counts", reading_text=reading_text, limit_text=limit_text,
+        text=f"{reading_text} at rest, {share}: "
+        + ("on the line, within what the meter may be off" if near else "enough to judge by"),
+    )  # fmt: skip
+
+
+def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
+    rules = case.rules
+    reading_text = f"{reading.volts:.2f} V"
+    dead = missing_cells(reading, case)
+    if dead:
+        cells = case.battery.nominal_volts // 2
+        return finding(
+            reading, rules, "live_cell_volts", points_to=Outcome.DEAD_CELL, weight="weight_dead_cell_volts",
+            reading_text=reading_text, limit_text=f"{cells - dead} live cells are about {(cells - dead) * rules.live_cell_volts.value:.1f} V",
+            text=f"{reading_text} after a charge: {dead} of {cells} cells gives nothing",
+        )  # fmt: skip
+    hours = reading.rested_hours
+    if reading.settled is Settled.RESTED and hours is not None and hours >= rules.stand_hours.value:
+        near = reading.volts + meter_uncertainty_volts(reading.volts, rules) >= line
+        return finding(
+            reading, rules, "stand_hours", points_to=Outcome.NEEDS_CHARGE if near else Outcome.LEAKS_CHARGE,
+            weight="weight_doubtful" if near else "weight_stand", status="doubtful" if near else "counts",
+            reading_text=reading_text, limit_text=f"hold {line:.2f} V",
+            text=f"{reading_text} after a full charge and {hours:g} h of standing: "
+            + ("just under the line" if near else "it does not hold its charge"),
+        )  # fmt: skip
+    off = meter_uncertainty_volts(reading.volts, rules)
+    if case.full_charges_before(reading) > 1 and reading.volts + off < line:
+        return finding(
+            reading, rules, "low_after_charge", points_to=Outcome.WORN_OUT, weight="weight_stand",
+            reading_text=reading_text, limit_text=f"come up to {line:.2f} V",
+            text=f"{reading_text} after a second full charge: it no longer comes up",
+        )  # fmt: skip
+    if (
+        rules.low_after_charge.value == "replace"
+        and reading.volts + meter_uncertainty_volts(reading.volts, rules) < line
+    ):
+        return finding(
+            reading, rules, "low_after_charge", points_to=Outcome.LEAKS_CHARGE, weight="weight_stand",
+            reading_text=reading_text, limit_text=f"charge below {line:.2f} V",
+            text=f"{reading_text} after a full charge: this house replaces it",
+        )  # fmt: skip
+    return finding(
+        reading, rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line",
+        status="doubtful", reading_text=reading_text, limit_text=f"charge below {line:.2f} V",
+        text=f"{reading_text} after a charge: it did not come up, or did not hold. Charge once more and let it stand",
+    )  # fmt: skip
+
+
+def _limit_of(rule: str, case: Case) -> str:
+    scale = volts_scale(case.battery.nominal_volts)
+    if rule == "surface_charge_volts":
+        return f"rested volts are at most {surface_charge_volts(case.battery, case.rules):.2f} V"
+    if rule == "charging_volts":
+        return f"no rest voltage reaches {case.rules.charging_volts.value * scale:.1f} V"
+    if rule == "rest_school":
+        return f"rested {REST_HOURS[case.rules.rest_school.value]:g} h"
+    return f"doubted below {case.rules.doubt_below_volts.value * scale:.1f} V"

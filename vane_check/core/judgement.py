@@ -1,0 +1,346 @@
+"""Findings -> outcome, confidence, reasons, and one next step. Pure: the same check and rules give the same judgement."""
+
+import math
+from collections.abc import Iterable
+from datetime import date
+from typing import NamedTuple
+
+from pydantic import BaseModel, ConfigDict
+
+from .battery import RESERVE_USES, CameIn, Complaint
+from .charge import StateOfCharge, recharge_line_volts
+from .check import Check
+from .evidence import Case, find
+from .evidence.car import faults_of
+from .evidence.derived import ice, sag, state_of_charge
+from .evidence.look import sealed
+from .months import add_months
+from .outcomes import FAILED, Finding, Outcome
+from .readings import Car, CaseLeakage
+from .rules import HouseRules
+from .steps import NextStep, cheapest, step
+
+
+class Judgement(BaseModel):
+    """What is thought of a battery now, and why.
+
+    `confidence` is 0 to 1; `sureness` its words. `findings` hold every reading, the dropped ones too.
+    """
+
+    model_config = ConfigDict(frozen=True)
+
+    outcome: Outcome
+    confidence: float
+    sureness: str
+    headline: str
+    conflict: bool
+    findings: tuple[Finding, ...]
+    next_step: NextStep
+    state_of_charge: StateOfCharge | None
+    look_at_the_car: bool
+    look_at_the_car_why: str | None
+    watch_until: date | None
+    rules_version: str
+    rules_name: str
+
+
+class _Decision(NamedTuple):
+    outcome: Outcome
+    headline: str
+    next_step: NextStep
+    conflict: bool = False
+
+
+HEADLINES = {
+    Outcome.UNSAFE: "Unsafe: hold it apart",
+    Outcome.SOUND: "Sound",
+    Outcome.NEEDS_CHARGE: "Needs a charge before anything else is said",
+    Outcome.CANNOT_TELL: "Cannot tell yet",
+    Outcome.WORN_OUT: "Worn out",
+    Outcome.DEAD_CELL: "A cell is dead",
+    Outcome.LEAKS_CHARGE: "Will not hold its charge",
+    Outcome.WATCH: "Watch it",
+}
+
+BLAMES_THE_CAR = frozenset(
+    {
+        Complaint.WILL_NOT_START,
+        Complaint.SLOW_CRANK,
+        Complaint.CLICKS,
+        Complaint.WARNING_LIGHT,
+        Complaint.STOP_START_STOPPED,
+    }
+)
+
+
+def assess(check: Check, rules: HouseRules) -> Judgement:
+    """Judge one battery from everything read from it, under one version of the house's rules."""
+    case = Case.of(check, rules)
+    read = tuple(find(reading, case) for reading in case.readings)
+    findings = (*_superseded(read, case), *(found for found in (ice(case), sag(case)) if found is not None))
+    decision = _decide(findings, case)
+    confidence = _confidence(decision, findings)
+    car_why = _car_why(decision.outcome, case)
+    return Judgement(
+        outcome=decision.outcome,
+        confidence=confidence,
+        sureness=_sureness(decision, confidence, rules),
+        headline=decision.headline,
+        conflict=decision.conflict,
+        findings=findings,
+        next_step=decision.next_step,
+        state_of_charge=state_of_charge(case),
+        look_at_the_car=car_why is not None,
+        look_at_the_car_why=car_why,
+        watch_until=_watch_until(decision.outcome, case),
+        rules_version=rules.version,
+        rules_name=rules.name,
+    )
+
+
+def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...]:
+    """Of each kind the latest reading that counts stands; earlier ones fall off. A hazard once seen stays.
+
+    A charge taken off since makes what was said of the charge before it old.
+    """
+    last = {found.kind: index for index, found in enumerate(findings) if found.status != "dropped"}
+
+    def why_old(found: Finding, index: int) -> str | None:
+        if found.status == "dropped" or found.points_to is Outcome.UNSAFE:
+            return None
+        if last[found.kind] != index:
+            return "measured again later"
+        before_the_charge = case.charged_at is not None and case.readings[index].taken_at < case.charged_at
+        of_the_charge = found.kind == "rest_volts" or found.points_to is Outcome.NEEDS_CHARGE
+        return "from before the charge" if before_the_charge and of_the_charge else None
+
+    return tuple(
+        found.model_copy(update={"status": "dropped", "weight": 0.0, "points_to": None, "why_not": why})
+        if (why := why_old(found, index))
+        else found
+        for index, found in enumerate(findings)
+    )
+
+
+STARTING_KINDS = frozenset({"electronic_tester", "fixed_load", "crank"})
+"""Quicker starting tests: a counted pull with the adjustable load settles what they leave open."""
+
+STEP_OF_KIND = {"electronic_tester": "tester", "adjustable_load": "load_test", "cells": "cells"}
+
+
+def _decide(findings: tuple[Finding, ...], case: Case) -> _Decision:
+    """Safety, then conflict, then the strongest valid evidence, then what is still missing."""
+    towards: dict[Outcome, list[Finding]] = {}
+    settled = any(_is_firm_pull(found, case) for found in findings)
+    for found in findings:
+        if found.points_to is None or found.kind == "sag":
+            continue
+        if settled and found.kind in STARTING_KINDS and found.points_to is Outcome.CANNOT_TELL:
+            continue
+        towards.setdefault(found.points_to, []).append(found)
+    if Outcome.UNSAFE in towards:
+        return _Decision(Outcome.UNSAFE, HEADLINES[Outcome.UNSAFE], step("hold_apart", case))
+    condemning = max(FAILED & towards.keys(), key=lambda outcome: (_joined(towards[outcome]), outcome), default=None)
+    if condemning is not None:
+        return _condemned(condemning, towards, findings, case)
+    if Outcome.NEEDS_CHARGE in towards:
+        return _needs_charge(towards[Outcome.NEEDS_CHARGE], findings, case)
+    missing = _missing(findings, case)
+    if Outcome.CANNOT_TELL in towards or missing:
+        open_ = towards.get(Outcome.CANNOT_TELL, [])
+        pulled = any(found.kind == "adjustable_load" for found in open_)
+        asked = [*missing, *(one.remedy for one in open_ if one.remedy and not (pulled and one.kind in STARTING_KINDS))]
+        return _Decision(Outcome.CANNOT_TELL, HEADLINES[Outcome.CANNOT_TELL], cheapest(asked, case))
+    if Outcome.WATCH in towards:
+        return _Decision(Outcome.WATCH, HEADLINES[Outcome.WATCH], step("retest_later", case))
+    return _Decision(Outcome.SOUND, HEADLINES[Outcome.SOUND], step("give_back", case))
+
+
+def _is_firm_pull(found: Finding, case: Case) -> bool:
+    return (
+        found.kind == "adjustable_load" and found.status == "counts" and found.weight >= case.rules.strong_weight.value
+    )
+
+
+def _condemned(
+    outcome: Outcome, towards: dict[Outcome, list[Finding]], findings: tuple[Finding, ...], case: Case
+) -> _Decision:
+    """A failing outcome, unless something stands against it that must be settled first."""
+    agreeing = towards[outcome]
+    opposing = [found for found in towards.get(Outcome.SOUND, ()) if found.weight >= case.rules.strong_weight.value]
+    if opposing and outcome is not Outcome.LEAKS_CHARGE:  # a strong battery may still lose its charge: no contradiction
+        return _conflict(outcome, agreeing, opposing, findings, case)
+    if outcome is Outcome.LEAKS_CHARGE:
+        over_the_top = _over_the_top(agreeing, findings, case)
+        if over_the_top is not None:
+            return over_the_top
+    if outcome is Outcome.WORN_OUT:
+        kinds = {found.kind for found in agreeing}
+        deciding = _deciding(case)
+        if kinds == {"electronic_tester"} and "electronic_tester" not in deciding:
+            return _Decision(
+                Outcome.CANNOT_TELL,
+                "Cannot tell yet: this house decides by another method",
+                step(STEP_OF_KIND[deciding[0]], case),
+            )
+        if "look" not in kinds and len(kinds) < case.rules.methods_to_condemn.value:
+            second = "tester" if "adjustable_load" in kinds else "load_test"
+            return _Decision(
+                Outcome.CANNOT_TELL, "One method says worn out; this house wants a second", step(second, case)
+            )
+    stop = any(found.remedy == "stop_charge" for found in agreeing)
+    return _Decision(outcome, HEADLINES[outcome], step("stop_charge" if stop else "replace", case))
+
+
+def _over_the_top(agreeing: list[Finding], findings: tuple[Finding, ...], case: Case) -> _Decision | None:
+    """A loss that a dirty top may explain: clean it first, and let it stand again once it is clean."""
+    tops = [reading for reading in case.readings if isinstance(reading, CaseLeakage)]
+    limit = case.rules.leakage_volts.value
+    if not any(top.worst_volts > limit for top in tops):
+        return None
+    if any(found.remedy == "clean_top" and found.status != "dropped" for found in findings):
+        return _Decision(Outcome.CANNOT_TELL, "It loses charge, perhaps over its dirty top", step("clean_top", case))
+    kinds = {found.kind for found in agreeing}
+    lost_at = max(reading.taken_at for reading in case.readings if reading.kind in kinds)
+    if tops[-1].worst_volts <= limit and tops[-1].taken_at > lost_at:
+        return _Decision(
+            Outcome.CANNOT_TELL, "It lost charge over its dirty top, or inside: stand it again", step("stand", case)
+        )
+    return None
+
+
+def _conflict(
+    outcome: Outcome, agreeing: list[Finding], opposing: list[Finding], findings: tuple[Finding, ...], case: Case
+) -> _Decision:
+    """Two strong findings disagree: never averaged. Two pulls that agree decide; until then the next pull is asked for."""
+    pulls = _pulls(case)
+    if any(found.kind == "adjustable_load" for found in agreeing) and pulls.count(outcome) >= 2:
+        return _Decision(outcome, HEADLINES[outcome], step("replace", case))
+    if (
+        any(found.kind == "adjustable_load" for found in opposing)
+        and pulls.count(Outcome.SOUND) >= 2
+        and outcome is Outcome.WORN_OUT
+    ):
+        missing = _missing(findings, case)
+        if not missing:
+            return _Decision(Outcome.SOUND, HEADLINES[Outcome.SOUND], step("give_back", case))
+    return _Decision(
+        Outcome.CANNOT_TELL,
+        "Two strong readings disagree: the load test decides",
+        step("load_again" if pulls else "load_test", case),
+        conflict=True,
+    )
+
+
+def _pulls(case: Case) -> list[Outcome]:
+    """What every pull with the adjustable load that counted says, the earlier ones too."""
+    found = [find(reading, case) for reading in case.readings if reading.kind == "adjustable_load"]
+    return [one.points_to for one in found if one.status == "counts" and one.points_to is not None]
+
+
+def _needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Case) -> _Decision:
+    """A charge; water before it where plates are bare, an equalising one where cells ask for it."""
+    look = [found.remedy for found in findings if found.kind == "look" and found.status != "dropped"]
+    key = "charge_and_retest"
+    if "top_up" in look[-1:]:
+        key = "top_up"
+    elif any(found.remedy == "equalise" for found in asking):
+        key = "equalise"
+    return _Decision(Outcome.NEEDS_CHARGE, HEADLINES[Outcome.NEEDS_CHARGE], step(key, case))
+
+
+def _deciding(case: Case) -> tuple[str, ...]:
+    """The kinds of reading this house decides by, for this battery: cells only where somebody saw caps."""
+    kinds = tuple(
+        kind
+        for kind in case.rules.deciding_kinds.value
+        if kind != "cells" or (case.battery.has_caps and not sealed(case))
+    )
+    return kinds or ("adjustable_load",)
+
+
+def _missing(findings: tuple[Finding, ...], case: Case) -> list[str]:
+    """The steps that would bring in what is not yet known. The charge comes first: no other figure can be read without."""
+    there = {found.kind for found in findings if found.status != "dropped"}
+    if "rest_volts" not in there:
+        return [_again("rest_volts", "measure_volts", findings)]
+    for kind in _deciding(case):
+        if kind in there or (kind == "electronic_tester" and "adjustable_load" in there):
+            continue
+        asked = _again(kind, STEP_OF_KIND[kind], findings)
+        return ["read_label"] if asked in {"tester", "load_test"} and case.rated is None else [asked]
+    return ["stand"] if _must_stand(there, case) else []
+
+
+def _must_stand(there: set[str], case: Case) -> bool:
+    """Whether it came in flat and has not yet shown that it holds a charge, where the house asks for that."""
+    if "stand" in there or case.rules.stand_after_flat.value != "yes":
+        return False
+    line = recharge_line_volts(case.battery, case.rules)
+    came_flat = any(volts.volts < line and not case.charged_before(volts) for volts in case.valid_rest_volts)
+    stood = any(
+        (volts.rested_hours or 0) >= case.rules.stand_hours.value
+        for volts in case.valid_rest_volts
+        if volts.volts >= line and (volts.after_full_charge or case.charged_before(volts))
+    )
+    return came_flat and not stood
+
+
+def _again(kind: str, first: str, findings: tuple[Finding, ...]) -> str:
+    """The remedy of the last reading of a kind that fell off for a reason one can mend, else the first step."""
+    remedies = [
+        found.remedy
+        for found in findings
+        if found.kind == kind and found.remedy and found.why_not != "from before the charge"
+    ]
+    return remedies[-1] if remedies else first
+
+
+def _joined(findings: Iterable[Finding]) -> float:
+    """Weight of findings that agree: 1 minus the product of what each leaves open."""
+    return 1 - math.prod(1 - found.weight for found in findings)
+
+
+def _confidence(decision: _Decision, findings: tuple[Finding, ...]) -> float:
+    """How sure, 0 to 1: agreeing weight, cut by what points elsewhere (charge and health do not contradict)."""
+    findings = tuple(found for found in findings if found.kind != "sag")
+    agree = _joined(found for found in findings if found.points_to is decision.outcome)
+    if decision.outcome is Outcome.CANNOT_TELL:
+        return round(0.5 * agree, 3)
+    if decision.outcome in FAILED | {Outcome.UNSAFE, Outcome.NEEDS_CHARGE, Outcome.WATCH}:
+        return round(agree, 3)
+    against = _joined(found for found in findings if found.points_to not in (None, decision.outcome))
+    return round(agree * (1 - against / 2), 3)
+
+
+def _sureness(decision: _Decision, confidence: float, rules: HouseRules) -> str:
+    if decision.outcome is Outcome.CANNOT_TELL:
+        return "evidence disagrees" if decision.conflict else "not enough to go on"
+    if confidence >= rules.sure_at.value:
+        return "sure"
+    return "fairly sure" if confidence >= rules.fairly_sure_at.value else "not sure"
+
+
+def _car_why(outcome: Outcome, case: Case) -> str | None:
+    """Why the car should be looked at too; never a reason against the battery."""
+    seen = next((reading for reading in reversed(case.readings) if isinstance(reading, Car)), None)
+    faults = faults_of(seen, case) if seen else []
+    if faults:
+        return f"{faults[0][:1].upper()}{faults[0][1:]}" + "".join(f"; {fault}" for fault in faults[1:])
+    context = case.context
+    if seen or context.use in RESERVE_USES or context.complaint not in BLAMES_THE_CAR:
+        return None
+    if outcome is Outcome.SOUND:
+        why = "The battery is sound, so the complaint comes from elsewhere: clamps, earth strap, charging, drain"
+        if context.complaint is Complaint.STOP_START_STOPPED:
+            why = "The battery is sound: stop-start also waits for doors, belt, bonnet, temperature and pedals, and for the new battery to be registered"
+        return why
+    if outcome is Outcome.NEEDS_CHARGE and context.came_in is not CameIn.RETURNED:
+        return "Something left it flat: check running volts and the key-off drain, ask about short trips"
+    return None
+
+
+def _watch_until(outcome: Outcome, case: Case) -> date | None:
+    if outcome is not Outcome.WATCH or not case.readings:
+        return None
+    return add_months(case.readings[-1].taken_at.date(), int(case.rules.watch_months.value))

@@ -1,0 +1,154 @@
+"""The counter: take a battery in, correct what was written, move it about the house, and the shelf."""
+
+from datetime import date, datetime
+
+from pydantic import Field
+
+from ..core.battery import Battery, Context, Model, Rating, RatingSource, ShortText
+from ..core.check import FieldProblem
+from ..records import batteries, people, shop
+from ..records.events import announce
+from ..records.models import BatteryRow, CheckRow, Customer, Move, TakeInEntry
+from .desk import Desk, NotThere, Refused
+from .views import Place, ShelfBattery, shelf_battery
+
+
+class TakeIn(Model):
+    """What is written when a battery crosses the counter. Everything but how it came has a sensible default."""
+
+    battery: Battery = Battery()
+    context: Context
+    sold_on: date | None = Field(None, description="date of sale if we sold it")
+    customer_name: ShortText = ""
+    customer_phone: ShortText = ""
+    vehicle_id: int | None = None
+
+
+class PutThere(Model):
+    """Where a battery is put and when it next needs a hand."""
+
+    place: Place
+    needs_hand_at: datetime | None = None
+
+
+def shelf(desk: Desk) -> list[ShelfBattery]:
+    """Every battery in the house, the one that needs a hand soonest first."""
+    return [
+        shelf_battery(row, judgement.body if judgement else None) for row, judgement in batteries.in_house(desk.session)
+    ]
+
+
+def take_in(desk: Desk, written: TakeIn, now: datetime) -> int:
+    """Write a battery in. Returns its tag. Raises Refused with the field that is wrong."""
+    _refuse_impossible(desk, written, now)
+    store = people.store_of(desk.session, desk.staff.store_id, lock=True)
+    row = BatteryRow(tag=store.next_tag, place="counter", came_at=now)
+    store.next_tag += 1
+    _label(desk, row, written)
+    desk.session.add(row)
+    desk.session.flush()
+    check = CheckRow(battery_id=row.id, opened_at=now, opened_by=desk.staff.id, **_context_columns(written))
+    desk.session.add(check)
+    desk.session.flush()
+    _keep_entry(desk, check, written, now)
+    _keep_move(desk, row, now)
+    announce(desk.session, desk.staff.store_id, "battery", row.tag)
+    return row.tag
+
+
+def correct_take_in(desk: Desk, tag: int, written: TakeIn, now: datetime) -> None:
+    """Write the take-in anew; what was written before stays readable as an earlier entry."""
+    _refuse_impossible(desk, written, now)
+    row = found_battery(desk, tag, lock=True)
+    check = batteries.latest_check(desk.session, row.id)
+    _label(desk, row, written)
+    for name, value in _context_columns(written).items():
+        setattr(check, name, value)
+    desk.session.flush()
+    _keep_entry(desk, check, written, now)
+    announce(desk.session, desk.staff.store_id, "battery", tag)
+
+
+def put(desk: Desk, tag: int, there: PutThere, now: datetime) -> None:
+    """Put a battery somewhere in the house, or out of it."""
+    row = found_battery(desk, tag, lock=True)
+    row.place, row.needs_hand_at = there.place, there.needs_hand_at
+    _keep_move(desk, row, now)
+    announce(desk.session, desk.staff.store_id, "battery", tag)
+
+
+def found_battery(desk: Desk, tag: int, lock: bool = False) -> BatteryRow:
+    """The battery of a tag. Raises NotThere."""
+    row = batteries.battery_of_tag(desk.session, tag, lock)
+    if row is None:
+        raise NotThere(f"no battery here carries tag {tag}")
+    return row
+
+
+def _refuse_impossible(desk: Desk, written: TakeIn, now: datetime) -> None:
+    problems = []
+    today = now.date()
+    if written.sold_on is not None and written.sold_on > today:
+        problems.append(FieldProblem("sold_on", "The sale lies in the future: enter the day on the receipt"))
+    if written.battery.made_on is not None and written.battery.made_on > today:
+        problems.append(FieldProblem("battery.made_on", "Made in the future: read the date code again"))
+    if written.vehicle_id is not None and shop.vehicle(desk.session, written.vehicle_id) is None:
+        problems.append(FieldProblem("vehicle_id", "No such vehicle in the list: pick one, or leave it empty"))
+    if problems:
+        raise Refused("The take-in cannot be right", problems)
+
+
+def _label(desk: Desk, row: BatteryRow, written: TakeIn) -> None:
+    label = with_a_rating(desk, written)
+    row.line, row.nominal_volts, row.chemistry = label.line, label.nominal_volts, label.chemistry.value
+    row.rated_amps = label.rating.amps if label.rating else None
+    row.rated_scale = label.rating.scale.value if label.rating else None
+    row.rating_source = label.rating_source.value
+    row.capacity_ah_20h, row.group_code, row.has_caps = label.capacity_ah_20h, label.group_code, label.has_caps
+    row.serial, row.made_on, row.sold_on = label.serial, label.made_on, written.sold_on
+    row.vehicle_id = written.vehicle_id
+    if written.customer_name or written.customer_phone:
+        customer = row.customer or Customer()
+        customer.name, customer.phone = written.customer_name, written.customer_phone
+        row.customer = customer
+    else:
+        row.customer = None
+
+
+def with_a_rating(desk: Desk, written: TakeIn) -> Battery:
+    """The label; where it has no rating one is borrowed from the car, else from our own catalogue, and says so."""
+    label = written.battery
+    if label.rating is not None:
+        return label
+    car = shop.vehicle(desk.session, written.vehicle_id) if written.vehicle_id is not None else None
+    if car is not None:
+        return label.model_copy(update={"rating": Rating(amps=car.min_cca_amps), "rating_source": RatingSource.VEHICLE})
+    item = (
+        shop.price_of_line(desk.session, label.line, label.group_code, None)
+        if label.line and label.group_code
+        else None
+    )
+    if item is not None:
+        return label.model_copy(update={"rating": Rating(amps=item.cca_amps), "rating_source": RatingSource.CATALOGUE})
+    return label
+
+
+def _context_columns(written: TakeIn) -> dict[str, str | bool]:
+    context = written.context
+    return {
+        "came_in": context.came_in.value,
+        "complaint": context.complaint.value,
+        "use": context.use.value,
+        "stop_start_car": context.stop_start_car,
+    }
+
+
+def _keep_entry(desk: Desk, check: CheckRow, written: TakeIn, now: datetime) -> None:
+    body = written.model_dump(mode="json")
+    desk.session.add(TakeInEntry(check_id=check.id, staff_id=desk.staff.id, written_at=now, body=body))
+
+
+def _keep_move(desk: Desk, row: BatteryRow, now: datetime) -> None:
+    desk.session.add(
+        Move(battery_id=row.id, place=row.place, needs_hand_at=row.needs_hand_at, moved_at=now, staff_id=desk.staff.id)
+    )

@@ -1,0 +1,80 @@
+"""What every page asks once: sizes, cars, lines, limits, the rules in force, the cautions."""
+
+from typing import Any
+
+from pydantic import BaseModel
+
+from ..core.tables import cautions, entry_limits, footprints, scale_definitions
+from ..records import shop
+from .desk import Desk
+from .views import ListedCar, Size, car_view, size_view
+
+
+class Limit(BaseModel):
+    """What a typed figure may be at all."""
+
+    low: float
+    high: float
+    unit: str
+    what_to_enter: str
+
+
+class ScaleView(BaseModel):
+    """What a rating scale means, its ratio to SAE CCA and how far that may be off."""
+
+    definition: str
+    amps_per_sae_cca_amp: float
+    relative_spread: float
+    source: str
+    standing: str
+
+
+class RuleView(BaseModel):
+    """One value of the house rules."""
+
+    value: Any
+    unit: str
+    source: str
+    standing: str
+
+
+class Reference(BaseModel):
+    """What a page asks once; cautions by the place they belong to."""
+
+    sizes: list[Size]
+    cars: list[ListedCar]
+    lines: list[str]
+    limits: dict[str, Limit]
+    scales: dict[str, ScaleView]
+    rules_version: str
+    rules_name: str
+    rules: dict[str, RuleView]
+    cautions: dict[str, list[str]]
+
+
+def reference(desk: Desk) -> Reference:
+    """Everything that changes seldom, in one answer."""
+    said: dict[str, list[str]] = {}
+    for caution in cautions():
+        said.setdefault(caution.where, []).append(caution.text)
+    rules = desk.rules.model_dump(mode="json").items()
+    return Reference(
+        sizes=[size_view(footprint) for footprint in footprints().values()],
+        cars=[car_view(vehicle) for vehicle in shop.vehicles(desk.session)],
+        lines=[row.line for row in shop.lines(desk.session)],
+        limits={name: Limit.model_validate(limit._asdict()) for name, limit in entry_limits().items()},
+        scales={
+            name: ScaleView(
+                definition=scale.definition,
+                amps_per_sae_cca_amp=scale.amps_per_sae_cca_amp,
+                relative_spread=scale.relative_spread,
+                source=scale.origin.source,
+                standing=scale.origin.standing,
+            )
+            for name, scale in scale_definitions().items()
+        },
+        rules_version=desk.rules.version,
+        rules_name=desk.rules.name,
+        rules={name: RuleView(**value) for name, value in rules if isinstance(value, dict)},
+        cautions=said,
+    )

@@ -1,0 +1,131 @@
+"""What desks hand to screens, shared by several of them."""
+
+from datetime import datetime
+from typing import Any, Literal
+
+from pydantic import BaseModel
+
+from ..core.battery import Battery, Context, Rating, RatingScale
+from ..core.tables import Footprint, footprints
+from ..records.models import BatteryRow, CheckRow, Vehicle
+
+Place = Literal["counter", "bench", "on_charge", "standing", "ready", "held_apart", "gone"]
+
+
+class Size(BaseModel):
+    """A case's outside in millimetres, with its posts."""
+
+    code: str
+    system: str
+    length_mm: int
+    width_mm: int
+    height_mm: int
+    nominal_volts: int
+    positive_side: Literal["left", "right"]
+    post: str
+    same_as: str
+    source: str
+    standing: str
+
+
+class ListedCar(BaseModel):
+    """A vehicle of the list and what it asks of its battery."""
+
+    id: int
+    name: str
+    years: str
+    group_code: str
+    also_codes: list[str]
+    min_cca_amps: float
+    chemistry: str
+    stop_start: bool
+    vent_tube: bool
+    no_agm: bool
+
+
+class ShelfBattery(BaseModel):
+    """A battery as it stands on the shelf."""
+
+    tag: int
+    place: Place
+    needs_hand_at: datetime | None
+    line: str
+    size: Size | None
+    outcome: str | None
+    next_step: str | None
+    charge_low_pct: float | None
+    charge_high_pct: float | None
+
+
+def size_of(code: str | None) -> Size | None:
+    """The size of a group code."""
+    found = footprints().get(code or "")
+    return None if found is None else size_view(found)
+
+
+def size_view(footprint: Footprint) -> Size:
+    """A footprint for a screen."""
+    row = footprint._asdict()
+    origin = row.pop("origin")
+    return Size(**row, source=origin.source, standing=origin.standing)
+
+
+def car_view(vehicle: Vehicle) -> ListedCar:
+    """A vehicle for a screen."""
+    years = f"{vehicle.from_year} to {vehicle.to_year}" if vehicle.to_year else f"from {vehicle.from_year}"
+    return ListedCar(
+        id=vehicle.id,
+        name=f"{vehicle.make} {vehicle.model}",
+        years=years,
+        group_code=vehicle.group_code,
+        also_codes=list(vehicle.also_codes),
+        min_cca_amps=vehicle.min_cca_amps,
+        chemistry=vehicle.chemistry,
+        stop_start=vehicle.stop_start,
+        vent_tube=vehicle.vent_tube,
+        no_agm=vehicle.no_agm,
+    )
+
+
+def label_of(row: BatteryRow) -> Battery:
+    """The label as the core reads it."""
+    rating = (
+        None if row.rated_amps is None else Rating(amps=row.rated_amps, scale=RatingScale(row.rated_scale or "CCA"))
+    )
+    return Battery.model_validate(
+        {
+            "line": row.line,
+            "nominal_volts": row.nominal_volts,
+            "chemistry": row.chemistry,
+            "rating": rating,
+            "rating_source": row.rating_source,
+            "has_caps": row.has_caps,
+            "capacity_ah_20h": row.capacity_ah_20h,
+            "group_code": row.group_code,
+            "serial": row.serial,
+            "made_on": row.made_on,
+        }
+    )
+
+
+def context_of(row: CheckRow) -> Context:
+    """How it came in, as the core reads it."""
+    return Context.model_validate(
+        {"came_in": row.came_in, "complaint": row.complaint, "use": row.use, "stop_start_car": row.stop_start_car}
+    )
+
+
+def shelf_battery(row: BatteryRow, judged: dict[str, Any] | None) -> ShelfBattery:
+    """A battery for the shelf, with its last judgement as it was kept."""
+    charge = judged["state_of_charge"] if judged else None
+    return ShelfBattery(
+        tag=row.tag,
+        place=row.place,
+        needs_hand_at=row.needs_hand_at,
+        line=row.line,
+        size=size_of(row.group_code),
+        outcome=judged["outcome"] if judged else None,
+        next_step=judged["next_step"]["key"] if judged else None,
+        charge_low_pct=charge["low_pct"] if charge else None,
+        charge_high_pct=charge["high_pct"] if charge else None,
+    )

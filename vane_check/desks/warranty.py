@@ -1,0 +1,141 @@
+"""The warranty desk: what a battery's terms give, and writing the claim."""
+
+from datetime import date, datetime
+
+from pydantic import BaseModel
+
+from ..core.battery import Chemistry, Model, Use
+from ..core.judgement import Judgement
+from ..core.matching import CHEMISTRY_RANK
+from ..core.outcomes import Outcome
+from ..core.warranty import Answer, Decision, Question, Terms, decide
+from ..records import batteries, shop
+from ..records.events import announce
+from ..records.models import BatteryRow, CatalogueItem, Claim, TermsRow
+from .check import view
+from .counter import found_battery
+from .desk import Conflict, Desk, NotThere, Refused
+
+CREDITED = frozenset({Decision.FREE, Decision.PRO_RATA, Decision.ASK_THE_MAKER})
+"""Decisions a claim can be written for."""
+
+
+class WarrantyView(BaseModel):
+    """What the warranty gives, with the terms, today's price and the replacement it was worked out for."""
+
+    tag: int
+    answer: Answer
+    terms: Terms | None
+    price_cents: int
+    priced_as: str | None
+    replacement_id: int | None
+    replacement_name: str | None
+    replacement_cents: int | None
+    core_deposit_cents: int
+    currency: str
+    claimed: bool
+    claimed_on: date | None
+
+
+class WriteClaim(Model):
+    """The claim to be written; the replacement is the one handed over, if any."""
+
+    replacement_id: int | None = None
+
+
+def look_up(desk: Desk, tag: int, replacement_id: int | None, today: date) -> WarrantyView:
+    """What the warranty gives for a battery as it is judged now."""
+    row = found_battery(desk, tag)
+    check = batteries.latest_check(desk.session, row.id)
+    kept = batteries.latest_judgement(desk.session, check.id)
+    outcome = Judgement.model_validate(kept.body).outcome if kept else Outcome.CANNOT_TELL
+    terms_row = shop.terms_of_line(desk.session, row.line) if row.line else None
+    terms = _terms(terms_row) if terms_row else None
+    priced = shop.price_of_line(desk.session, row.line, row.group_code, row.rated_amps) if terms else None
+    replacement = _replacement(desk, replacement_id)
+    claim = batteries.claim_of(desk.session, row.id)
+    question = Question(
+        line=row.line,
+        sold_on=row.sold_on,
+        made_on=row.made_on,
+        today=today,
+        outcome=outcome,
+        use=Use(check.use),
+        wrong_type_for_car=_wrong_type(row, check.stop_start_car),
+        already_claimed=batteries.serial_was_claimed(desk.session, row.serial, but_not=row.id),
+        price_cents=priced.price_cents if priced else 0,
+        replacement_cents=replacement.price_cents if replacement else None,
+    )
+    return WarrantyView(
+        tag=tag,
+        answer=decide(question, terms),
+        terms=terms,
+        price_cents=question.price_cents,
+        priced_as=priced.name if priced else None,
+        replacement_id=replacement.id if replacement else None,
+        replacement_name=replacement.name if replacement else None,
+        replacement_cents=question.replacement_cents,
+        core_deposit_cents=replacement.core_deposit_cents if replacement else 0,
+        currency=desk.store.currency,
+        claimed=claim is not None,
+        claimed_on=claim.written_at.date() if claim else None,
+    )
+
+
+def write_claim(desk: Desk, tag: int, asked: WriteClaim, now: datetime) -> WarrantyView:
+    """Write the claim with all it rests on. Refused when the warranty gives nothing; once for a battery."""
+    row = found_battery(desk, tag, lock=True)
+    if batteries.claim_of(desk.session, row.id) is not None:
+        raise Conflict(f"a claim for tag {tag} is written already")
+    found = look_up(desk, tag, asked.replacement_id, now.date())
+    if found.answer.decision not in CREDITED:
+        raise Refused(f"No claim to write: {found.answer.headline}. {found.answer.next_for_customer}")
+    check = batteries.latest_check(desk.session, row.id)
+    kept = batteries.latest_judgement(desk.session, check.id)
+    assert kept is not None, "only a judged battery gets a warranty decision that can be claimed"
+    evidence = view(desk, tag)
+    desk.session.add(
+        Claim(
+            battery_id=row.id,
+            judgement_id=kept.id,
+            replacement_item_id=found.replacement_id,
+            written_at=now,
+            staff_id=desk.staff.id,
+            serial=row.serial,
+            decision=found.answer.decision.value,
+            credit_cents=found.answer.credit_cents,
+            body={"answer": found.answer.model_dump(mode="json"), "evidence": evidence.model_dump(mode="json")},
+        )
+    )
+    desk.session.flush()
+    announce(desk.session, desk.staff.store_id, "battery", tag)
+    return look_up(desk, tag, asked.replacement_id, now.date())
+
+
+def _terms(row: TermsRow) -> Terms:
+    return Terms(
+        line=row.line,
+        free_months=row.free_months,
+        pro_rata_months=row.pro_rata_months,
+        date_code_allowance_months=row.date_code_allowance_months,
+        excluded_uses=tuple(Use(use) for use in row.excluded_uses),
+        reference=row.reference,
+    )
+
+
+def _replacement(desk: Desk, item_id: int | None) -> CatalogueItem | None:
+    if item_id is None:
+        return None
+    found = shop.item(desk.session, item_id)
+    if found is None:
+        raise NotThere("no such item in the catalogue")
+    return found
+
+
+def _wrong_type(row: BatteryRow, stop_start_car: bool) -> bool:
+    """An ordinary battery where the car's list, or stop-start, asks for more."""
+    asked = Chemistry(row.vehicle.chemistry) if row.vehicle else Chemistry.EFB if stop_start_car else Chemistry.FLOODED
+    has = Chemistry(row.chemistry)
+    return CHEMISTRY_RANK.get(has, 0) < CHEMISTRY_RANK.get(asked, 0) and (
+        stop_start_car or bool(row.vehicle and row.vehicle.stop_start)
+    )

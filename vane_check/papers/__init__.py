@@ -1,0 +1,1 @@
+"""Slips on paper (PDF). Knows the core, nothing else."""

@@ -1,0 +1,1 @@
+"""Starting the whole: PostgreSQL on loopback, migrations, demo data, the server."""

@@ -1,0 +1,27 @@
+"""The HTTP server on loopback."""
+
+from types import FrameType
+
+import uvicorn
+
+from ..api.app import make_app
+
+GRACE_SECONDS = 3
+
+
+class Server(uvicorn.Server):
+    """Uvicorn that tells open screens before it goes, so that nothing hangs on a live stream."""
+
+    def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+        """First signal: close the streams and finish what runs."""
+        self.config.app.state.announcements.close()  # type: ignore[union-attr]
+        super().handle_exit(sig, frame)
+
+
+def server_on(url: str, port: int, log_level: str = "warning") -> Server:
+    """A server for a migrated database, not yet running."""
+    app = make_app(url)
+    config = uvicorn.Config(
+        app, host="127.0.0.1", port=port, log_level=log_level, timeout_graceful_shutdown=GRACE_SECONDS
+    )
+    return Server(config)
