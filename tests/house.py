@@ -27,12 +27,16 @@ PINS = {name: pin for name, _, pin in goods.PEOPLE}
 LEAD, TEO, NOOR = (name for name, _, _ in goods.PEOPLE)
 
 
+# The data goes away with the run, so a slow disk need not be waited for.
+QUICK = ("fsync=off", "synchronous_commit=off", "full_page_writes=off")
+
+
 @cache
 def cluster() -> Cluster:
     root = os.geteuid() == 0
     folder = Path(tempfile.mkdtemp(prefix="vane-tests-", dir="/var/lib" if root else None))
     folder.chmod(0o755)
-    found = Cluster(folder)
+    found = Cluster(folder, QUICK)
     atexit.register(found.remove)
     found.start()
     return found

@@ -15,6 +15,7 @@ from vane_check.records.base import StoreSession
 from vane_check.records.events import CHANNEL, Announcements, announce
 from vane_check.records.models import RulesVersion, Staff, Store
 
+WAIT_SECONDS = 60
 OPEN = {("GET", "/api/people"), ("POST", "/api/sign-in")}
 
 
@@ -172,13 +173,14 @@ class LiveUpdates(unittest.IsolatedAsyncioTestCase):
         self.sessions = sessions(self.url)
         self.announcements = Announcements(self.url)
         self.listening = asyncio.create_task(self.announcements.listen())
-        await asyncio.sleep(0.3)
+        async with self.announcements.screen(0) as queue:
+            await asyncio.wait_for(queue.get(), WAIT_SECONDS)  # what every screen is told once the listening stands
 
     async def asyncTearDown(self) -> None:
         self.listening.cancel()
 
     async def heard(self, queue: "asyncio.Queue[str | None]") -> Any:
-        message = await asyncio.wait_for(queue.get(), 3)
+        message = await asyncio.wait_for(queue.get(), WAIT_SECONDS)
         return json.loads(message) if message else message
 
     async def test_what_is_committed_is_heard_by_its_store_alone(self) -> None:

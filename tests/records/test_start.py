@@ -123,7 +123,7 @@ class Served(unittest.TestCase):
             if "Ctrl-C" in line:
                 break
         process.send_signal(signal.SIGINT)
-        rest, _ = process.communicate(timeout=20)
+        rest, _ = process.communicate(timeout=120)
         self.assertEqual(process.returncode, 0, rest)
         words = "".join(said)
         self.assertIn(f"http://127.0.0.1:{port}", words)

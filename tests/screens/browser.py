@@ -14,7 +14,7 @@ FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
 ]  # fmt: skip
-WAIT_MS = 10_000
+WAIT_MS = 60_000  # a shared machine may be many times slower than a desk; a test that passes never waits that long
 
 
 class Screens(unittest.TestCase):
@@ -38,7 +38,9 @@ class Screens(unittest.TestCase):
     def page(self, path: str = "/", person: str = TEO, fresh: bool = False) -> Page:
         """A page signed in, on a desk; `fresh` signs in anew. Any error of the page fails the test."""
         known = None if fresh else self.signed_in.get(person)
-        context = self.browser.new_context(viewport={"width": 1280, "height": 800}, storage_state=known)
+        context = self.browser.new_context(
+            viewport={"width": 1280, "height": 800}, reduced_motion="reduce", storage_state=known
+        )
         self.addCleanup(context.close)
         page = context.new_page()
         page.set_default_timeout(WAIT_MS)

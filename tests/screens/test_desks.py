@@ -183,6 +183,7 @@ class Accessible(Screens):
                 with self.subTest(path, light=light):
                     page.goto(self.base + path)
                     expect(page.get_by_role("navigation", name="Shelf")).to_be_visible()
+                    expect(page.locator("main").locator("h1, h2").first).to_be_visible()
                     page.wait_for_timeout(500)
                     self.assertEqual(self.findings(page), [])
             page.get_by_role("button", name=re.compile("Change to bench light|Change to paper light")).click()

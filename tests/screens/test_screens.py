@@ -7,10 +7,10 @@ import subprocess
 import sys
 import time
 
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
 from tests.house import LEAD, PINS, Client, app_on, database, served
-from tests.screens.browser import ROOT, Screens
+from tests.screens.browser import ROOT, WAIT_MS, Screens
 from vane_check.start.cluster import free_port
 
 
@@ -137,6 +137,26 @@ class Moving(Screens):
         page.get_by_role("button", name="Match this").click()
         expect(page.get_by_text("Nothing in the catalogue fits")).to_be_visible()
 
+    def test_match_claims_nothing_before_it_has_an_answer_and_keeps_what_is_typed(self) -> None:
+        page = self.page("/records")
+        held: list[Route] = []
+        page.route("**/api/batteries/173/match", lambda route: held.append(route))
+        page.goto(f"{self.base}/match/173")
+        expect(page.get_by_text("Looking through the catalogue")).to_be_visible()
+        expect(page.get_by_text("its car is not known")).to_have_count(0)
+        expect(page.get_by_label("Rating at least")).to_have_count(0)
+        page.wait_for_timeout(50)
+        held[0].continue_()
+        expect(page.locator('[data-fit="exact"]').first).to_be_visible()
+        size = page.get_by_label("Group or box size").input_value()
+        page.get_by_label("Rating at least").fill("300")
+        page.get_by_role("button", name="Match this").click()
+        expect(page.get_by_text("from typed at the counter")).to_be_visible()
+        expect(page.get_by_label("Rating at least")).to_have_value("300")
+        expect(page.get_by_label("Group or box size")).to_have_value(size)
+        page.get_by_role("button", name="Back to what 173 asks for").click()
+        expect(page.get_by_label("Rating at least")).not_to_have_value("300")
+
     def test_bench_light_and_units_of_the_house(self) -> None:
         page = self.page("/check/173")
         page.get_by_role("button", name="Change to bench light").click()
@@ -158,6 +178,30 @@ class Lost(Screens):
             expect(page.locator("[data-rung=Volts]")).to_contain_text("kept")
             kept = Client(app_on(url)).get("/batteries/171").json()["readings"]
             self.assertEqual([one["reading"]["volts"] for one in kept], [12.66])
+
+    def test_what_is_typed_stays_when_the_page_cannot_be_read_afresh(self) -> None:
+        page = self.page("/check/172")
+        refused: list[str] = []
+
+        def refuse(route: Route) -> None:
+            refused.append(route.request.url)
+            route.abort()
+
+        page.route("**/api/batteries/172", refuse)
+        volts = page.locator("input[name=volts]")
+        volts.fill("12.66")
+        other = Client(app_on(self.url), LEAD)
+        other.send("PUT", "/batteries/172/place", {"place": "bench", "needs_hand_at": None})
+        for _ in range(WAIT_MS // 100):
+            page.wait_for_timeout(100)
+            if len(refused) == 3:
+                break
+        page.wait_for_timeout(200)
+        expect(volts).to_have_value(re.compile("^12.66"))
+        page.route("**/api/batteries/172/place", lambda route: route.abort())
+        page.get_by_role("button", name="Stands:").click()
+        page.get_by_role("menuitem", name="Held apart").click()
+        expect(page.get_by_role("alert")).to_contain_text("Not moved, still counter")
 
     def test_a_kill_in_mid_work_loses_nothing_that_showed_kept(self) -> None:
         url, port = database(), free_port()
@@ -192,7 +236,7 @@ class Lost(Screens):
 def _wait_for_port(port: int) -> None:
     import socket
 
-    for _ in range(200):
+    for _ in range(1200):
         with socket.socket() as probe:
             if probe.connect_ex(("127.0.0.1", port)) == 0:
                 return

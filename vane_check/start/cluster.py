@@ -35,8 +35,9 @@ def _binaries() -> Path:
 class Cluster:
     """One data folder with its server. PostgreSQL refuses to run as root, so root hands it to the user `postgres`."""
 
-    def __init__(self, folder: Path) -> None:
+    def __init__(self, folder: Path, settings: tuple[str, ...] = ()) -> None:
         self.folder = folder
+        self.settings = settings
         self.data = folder / "data"
         self.secret = folder / "password"
         self.binaries = _binaries()
@@ -55,6 +56,7 @@ class Cluster:
         self.stop()
         self.port = free_port()
         options = f"-p {self.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''"
+        options += "".join(f" -c {one}" for one in self.settings)
         self._run("pg_ctl", "-D", self.data, "-l", self.folder / "log", "-o", options, "-w", "-t", "60", "start")
         self._make_database()
         return self.url

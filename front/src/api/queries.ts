@@ -1,5 +1,5 @@
 /** What screens ask of the server, by name. */
-import { QueryClient, queryOptions } from "@tanstack/react-query";
+import { QueryClient, queryOptions, type QueryKey } from "@tanstack/react-query";
 import { ApiProblem, api, asked, carryCsrfToken, type Schema } from "./client";
 
 export const queries = new QueryClient({
@@ -92,26 +92,45 @@ export const assessment = (check: Schema["CheckFile"]) =>
     placeholderData: (before) => before,
   });
 
+/**
+ * Ask again for what may have changed. An answer still on its way was asked for before the change and may not know of
+ * it, so it is given up first: invalidating alone would take it for fresh.
+ */
+export async function askAgain(...keys: QueryKey[]) {
+  await Promise.all(
+    keys.map(async (queryKey) => {
+      await queries.cancelQueries({ queryKey });
+      await queries.invalidateQueries({ queryKey });
+    }),
+  );
+}
+
+const OF_A_BATTERY = ["battery", "life", "match", "warranty"];
+
 /** A battery as the server answered it, put where every screen looks. */
-export function learned(view: Schema["CheckView"]) {
-  queries.setQueryData(battery(view.tag).queryKey, view);
-  void queries.invalidateQueries({ queryKey: shelf.queryKey });
-  for (const about of ["life", "match", "warranty"]) void queries.invalidateQueries({ queryKey: [about, view.tag] });
+export async function learned(view: Schema["CheckView"]) {
+  const { queryKey } = battery(view.tag);
+  await queries.cancelQueries({ queryKey });
+  queries.setQueryData(queryKey, view);
+  const others = OF_A_BATTERY.filter((about) => about !== "battery").map((about) => [about, view.tag]);
+  void askAgain(shelf.queryKey, ["checks"], ...others);
 }
 
 /** Follow what other screens do. Returns how to stop. */
 export function follow(): () => void {
   const source = new EventSource("/api/events");
+  const everything = () =>
+    void askAgain(shelf.queryKey, ["checks"], rules.queryKey, reference.queryKey, ...OF_A_BATTERY.map((one) => [one]));
+  let opened = false;
+  source.onopen = () => {
+    if (opened) everything(); // what was told while the line was cut is lost
+    opened = true;
+  };
   source.onmessage = (event: MessageEvent<string>) => {
     const told = JSON.parse(event.data) as { what: string; tag?: number };
-    void queries.invalidateQueries({ queryKey: shelf.queryKey });
-    if (told.what === "rules")
-      for (const about of ["rules", "reference"]) void queries.invalidateQueries({ queryKey: [about] });
-    if (told.tag !== undefined) {
-      for (const about of ["battery", "life", "match", "warranty"])
-        void queries.invalidateQueries({ queryKey: [about, told.tag] });
-      void queries.invalidateQueries({ queryKey: ["checks"] });
-    } else void queries.invalidateQueries({ queryKey: ["battery"] });
+    if (told.what === "rules") void askAgain(rules.queryKey, reference.queryKey, ["battery"]);
+    else if (told.tag === undefined) everything();
+    else void askAgain(shelf.queryKey, ["checks"], ...OF_A_BATTERY.map((about) => [about, told.tag]));
   };
   return () => source.close();
 }

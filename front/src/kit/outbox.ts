@@ -68,7 +68,7 @@ async function sendOne(entry: Waiting): Promise<boolean> {
     const view = await asked(
       api.POST("/api/batteries/{tag}/readings", { params: { path: { tag: entry.tag } }, body: entry.reading }),
     );
-    learned(view);
+    await learned(view);
     takeBack(entry.reading.id ?? "");
     return true;
   } catch (error) {

@@ -1,7 +1,8 @@
 /** What can be done with a battery once it is judged: paper, claim, match, and where it is put. */
+import { useState } from "react";
 import { Button as AriaButton, Link, Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
-import { api, asked, type Schema } from "../../api/client";
+import { ApiProblem, api, asked, type Schema } from "../../api/client";
 import { learned } from "../../api/queries";
 import { PLACES } from "../../kit/words";
 
@@ -55,16 +56,22 @@ const MOVES: [Schema["PutThere"]["place"], number | null, string][] = [
 
 export function Actions({ view }: { view: Schema["CheckView"] }) {
   const condemned = view.judgement.next_step.key === "replace";
+  const [trouble, setTrouble] = useState("");
   async function put(index: number) {
     const move = MOVES[index];
     if (!move) return;
     const [place, hours] = move;
     const needs_hand_at = hours === null ? null : new Date(Date.now() + hours * 3_600_000).toISOString();
-    learned(
-      await asked(
+    try {
+      const moved = asked(
         api.PUT("/api/batteries/{tag}/place", { params: { path: { tag: view.tag } }, body: { place, needs_hand_at } }),
-      ),
-    );
+      );
+      await learned(await moved);
+      setTrouble("");
+    } catch (error) {
+      const why = error instanceof ApiProblem ? error.message : "the server does not answer";
+      setTrouble(`Not moved, still ${PLACES[view.place]}: ${why}. Try again.`);
+    }
   }
   return (
     <Row>
@@ -100,6 +107,11 @@ export function Actions({ view }: { view: Schema["CheckView"] }) {
           </Menu>
         </Sheet>
       </MenuTrigger>
+      {trouble && (
+        <p role="alert" style={{ color: "var(--failed)", flexBasis: "100%" }}>
+          {trouble}
+        </p>
+      )}
     </Row>
   );
 }

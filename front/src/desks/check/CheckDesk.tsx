@@ -75,7 +75,8 @@ export function CheckDesk({ tag, who }: { tag: number | null; who: Schema["Me"] 
 
 function OneCheck({ tag, who }: { tag: number; who: Schema["Me"] }) {
   const { data: view, error } = useQuery(battery(tag));
-  if (error)
+  // What is shown and typed stays while the server is away.
+  if (error && !view)
     return (
       <Page>
         <Empty>

@@ -9,7 +9,7 @@ import { TakeInForm } from "./TakeInForm";
 export function CorrectDesk({ tag, store }: { tag: number; store: Schema["StoreView"] }) {
   const navigate = useNavigate();
   const { data: view, isError } = useQuery(battery(tag));
-  if (isError)
+  if (isError && !view)
     return (
       <Page>
         <Empty>
@@ -33,7 +33,7 @@ export function CorrectDesk({ tag, store }: { tag: number; store: Schema["StoreV
         title={`Correct the label of ${tag}`}
         action="Write the correction"
         onWrite={async (written) => {
-          learned(await asked(api.PUT("/api/batteries/{tag}", { params: { path: { tag } }, body: written })));
+          await learned(await asked(api.PUT("/api/batteries/{tag}", { params: { path: { tag } }, body: written })));
           await navigate(`/check/${tag}`);
         }}
       />

@@ -109,8 +109,12 @@ export function MatchDesk({ tag, store }: Props) {
   const old = useQuery({ ...battery(tag ?? 0), enabled: tag !== null });
   const found = typed ? forTyped.data : forTag.data;
   const [picked, setPicked] = useState<number | null>(null);
+  const [afresh, setAfresh] = useState(0);
   const [all, setAll] = useState(false);
   const error = typed ? forTyped.error : forTag.error;
+  // Until it is known what the battery asks for, neither a form nor a claim about it may stand here.
+  const settled = tag === null || typed !== null || !forTag.isPending;
+  const reading = typed ? forTyped.isPending : tag !== null && forTag.isPending;
 
   const matches = found?.matches ?? [];
   const fitting = matches.filter((one) => one.fit !== "rejected");
@@ -125,16 +129,22 @@ export function MatchDesk({ tag, store }: Props) {
       <Column aria-label="What is asked for">
         <h1>{tag === null ? "What fits?" : `Replaces ${tag}`}</h1>
         {asked && <h2>from {asked.source || "what is typed"}</h2>}
-        <Asked
-          key={`${tag}-${asked?.group_code ?? ""}-${typed ? "typed" : "found"}`}
-          start={asked ?? null}
-          onAsk={setTyped}
-        />
-        {typed && tag !== null && <Button onPress={() => setTyped(null)}>Back to what {tag} asks for</Button>}
+        {settled && <Asked key={`${tag}-${afresh}`} start={forTag.data?.requirement ?? null} onAsk={setTyped} />}
+        {typed && tag !== null && (
+          <Button
+            onPress={() => {
+              setTyped(null);
+              setAfresh(afresh + 1);
+            }}
+          >
+            Back to what {tag} asks for
+          </Button>
+        )}
       </Column>
       <Column aria-label="Candidates">
         {error && <p style={{ color: "var(--failed)" }}>{error.message}</p>}
-        {!asked && !error && (
+        {reading && <Soft role="status">Looking through the catalogue…</Soft>}
+        {!asked && !error && !reading && (
           <Empty>
             <h2>Say what is asked for</h2>
             <p>

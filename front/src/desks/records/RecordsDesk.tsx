@@ -131,7 +131,7 @@ export function RecordsDesk({ tag, store }: { tag: number | null; store: Schema[
 
 function OneLife({ tag, store }: { tag: number; store: Schema["StoreView"] }) {
   const { data: found, error } = useQuery(life(tag));
-  if (error)
+  if (error && !found)
     return (
       <Empty>
         <h2>{error.message}</h2>

@@ -108,7 +108,7 @@ export function RulesDesk() {
       setSchool("now");
     },
   });
-  if (error)
+  if (error && !found)
     return (
       <Page>
         <Empty>

@@ -107,7 +107,7 @@ function OneWarranty({ tag }: { tag: number }) {
       void queries.invalidateQueries({ queryKey: battery(tag).queryKey });
     },
   });
-  if (error)
+  if (error && !found)
     return (
       <Page>
         <Empty>
