@@ -6,6 +6,8 @@ from pathlib import Path
 from typing import Any
 
 from vane_check.core.check import CheckFile, CheckRefused, parse_check
+from vane_check.core.judgement import assess
+from vane_check.core.readings import READING_MODELS
 from vane_check.core.rules import HouseRules, Parameter, house_rules
 from vane_check.core.tables import charge_tables, entry_limits, footprints
 
@@ -31,6 +33,15 @@ def refused(**change: Any) -> dict[str, str]:
 class CheckFiles(unittest.TestCase):
     def test_the_documented_example_is_read(self) -> None:
         self.assertEqual(len(parse_check(EXAMPLE.read_text()).readings), 3)
+
+    def test_the_full_example_holds_every_kind_and_asks_for_what_decides(self) -> None:
+        full = parse_check((EXAMPLE.parent / "example-full.json").read_text())
+        kinds = {str(model.model_fields["kind"].default) for model in READING_MODELS} - {"withdrawal"}
+        self.assertEqual({reading.kind for reading in full.readings}, kinds)
+        found = assess(full, house_rules())
+        self.assertTrue(found.conflict)
+        self.assertIn("a second pull decides", found.headline)
+        self.assertEqual(found.next_step.key, "load_again")
 
     def test_wrong_values_name_their_field(self) -> None:
         table: list[tuple[dict[str, Any], str, str]] = [

@@ -6,7 +6,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.house import LEAD, TEO
-from tests.screens.browser import ROOT, Screens
+from tests.screens.browser import ROOT, WAIT_MS, Screens
 
 AXE = ROOT / "front" / "node_modules" / "axe-core" / "axe.min.js"
 
@@ -165,6 +165,7 @@ class Accessible(Screens):
         context = self.browser.new_context(viewport={"width": 1280, "height": 800}, bypass_csp=True)
         self.addCleanup(context.close)
         page = context.new_page()
+        page.set_default_timeout(WAIT_MS)
         page.goto(self.base)
         expect(page.get_by_role("button", name=LEAD)).to_be_visible()
         self.assertEqual(self.findings(page), [])

@@ -78,7 +78,7 @@ def assess(check: Check, rules: HouseRules) -> Judgement:
     case = Case.of(check, rules)
     read = tuple(find(reading, case) for reading in case.readings)
     findings = (*_superseded(read, case), *(found for found in (ice(case), sag(case)) if found is not None))
-    decision = _decide(findings, case)
+    decision = _decide(findings, _pulls(read), case)
     confidence = _confidence(decision, findings)
     car_why = _car_why(decision.outcome, case)
     return Judgement(
@@ -128,7 +128,7 @@ STARTING_KINDS = frozenset({"electronic_tester", "fixed_load", "crank"})
 STEP_OF_KIND = {"electronic_tester": "tester", "adjustable_load": "load_test", "cells": "cells"}
 
 
-def _decide(findings: tuple[Finding, ...], case: Case) -> _Decision:
+def _decide(findings: tuple[Finding, ...], pulls: list[Outcome], case: Case) -> _Decision:
     """Safety, then conflict, then the strongest valid evidence, then what is still missing."""
     towards: dict[Outcome, list[Finding]] = {}
     settled = any(_is_firm_pull(found, case) for found in findings)
@@ -142,7 +142,7 @@ def _decide(findings: tuple[Finding, ...], case: Case) -> _Decision:
         return _Decision(Outcome.UNSAFE, HEADLINES[Outcome.UNSAFE], step("hold_apart", case))
     condemning = max(FAILED & towards.keys(), key=lambda outcome: (_joined(towards[outcome]), outcome), default=None)
     if condemning is not None:
-        return _condemned(condemning, towards, findings, case)
+        return _condemned(condemning, towards, findings, pulls, case)
     if Outcome.NEEDS_CHARGE in towards:
         return _needs_charge(towards[Outcome.NEEDS_CHARGE], findings, case)
     missing = _missing(findings, case)
@@ -163,13 +163,17 @@ def _is_firm_pull(found: Finding, case: Case) -> bool:
 
 
 def _condemned(
-    outcome: Outcome, towards: dict[Outcome, list[Finding]], findings: tuple[Finding, ...], case: Case
+    outcome: Outcome,
+    towards: dict[Outcome, list[Finding]],
+    findings: tuple[Finding, ...],
+    pulls: list[Outcome],
+    case: Case,
 ) -> _Decision:
     """A failing outcome, unless something stands against it that must be settled first."""
     agreeing = towards[outcome]
     opposing = [found for found in towards.get(Outcome.SOUND, ()) if found.weight >= case.rules.strong_weight.value]
     if opposing and outcome is not Outcome.LEAKS_CHARGE:  # a strong battery may still lose its charge: no contradiction
-        return _conflict(outcome, agreeing, opposing, findings, case)
+        return _conflict(outcome, agreeing, opposing, findings, pulls, case)
     if outcome is Outcome.LEAKS_CHARGE:
         over_the_top = _over_the_top(agreeing, findings, case)
         if over_the_top is not None:
@@ -210,10 +214,14 @@ def _over_the_top(agreeing: list[Finding], findings: tuple[Finding, ...], case: 
 
 
 def _conflict(
-    outcome: Outcome, agreeing: list[Finding], opposing: list[Finding], findings: tuple[Finding, ...], case: Case
+    outcome: Outcome,
+    agreeing: list[Finding],
+    opposing: list[Finding],
+    findings: tuple[Finding, ...],
+    pulls: list[Outcome],
+    case: Case,
 ) -> _Decision:
     """Two strong findings disagree: never averaged. Two pulls that agree decide; until then the next pull is asked for."""
-    pulls = _pulls(case)
     if any(found.kind == "adjustable_load" for found in agreeing) and pulls.count(outcome) >= 2:
         return _Decision(outcome, HEADLINES[outcome], step("replace", case))
     if (
@@ -226,16 +234,19 @@ def _conflict(
             return _Decision(Outcome.SOUND, HEADLINES[Outcome.SOUND], step("give_back", case))
     return _Decision(
         Outcome.CANNOT_TELL,
-        "Two strong readings disagree: the load test decides",
+        f"Two strong readings disagree: {'a second pull' if pulls else 'the load test'} decides",
         step("load_again" if pulls else "load_test", case),
         conflict=True,
     )
 
 
-def _pulls(case: Case) -> list[Outcome]:
+def _pulls(read: tuple[Finding, ...]) -> list[Outcome]:
     """What every pull with the adjustable load that counted says, the earlier ones too."""
-    found = [find(reading, case) for reading in case.readings if reading.kind == "adjustable_load"]
-    return [one.points_to for one in found if one.status == "counts" and one.points_to is not None]
+    return [
+        found.points_to
+        for found in read
+        if found.kind == "adjustable_load" and found.status == "counts" and found.points_to is not None
+    ]
 
 
 def _needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Case) -> _Decision:

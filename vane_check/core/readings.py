@@ -331,3 +331,6 @@ READING_MODELS = (
     Look, CaseLeakage, RestVolts, ElectronicTester, Cells, AdjustableLoad, FixedLoad, Crank, Stand, ChargeRun, Car,
     Withdrawal,
 )  # fmt: skip
+
+WITH_TEMPERATURE = (RestVolts, ElectronicTester, Cells, AdjustableLoad, FixedLoad, Crank, Stand)
+"""The kinds that may carry the battery's own temperature."""

@@ -13,7 +13,7 @@ from ..charge import meter_uncertainty_volts, recharge_line_volts
 from ..check import Check
 from ..outcomes import Finding, Outcome, Status
 from ..rated import RatedCca, rated_cca
-from ..readings import AnyReading, ChargeRun, RestVolts
+from ..readings import WITH_TEMPERATURE, AnyReading, ChargeRun, RestVolts
 from ..rules import HouseRules
 from ..tables import charging_limits
 
@@ -65,8 +65,15 @@ class Case:
     @cached_property
     def temperature_c(self) -> float | None:
         """The battery's temperature last taken [C]."""
-        taken = [getattr(reading, "temperature_c", None) for reading in self.readings]
-        return next((temperature for temperature in reversed(taken) if temperature is not None), None)
+        for reading in reversed(self.readings):
+            if isinstance(reading, WITH_TEMPERATURE) and reading.temperature_c is not None:
+                return reading.temperature_c
+        return None
+
+    @cached_property
+    def recharge_line_volts(self) -> float:
+        """The rest volts [V] below which this battery is charged before it is judged."""
+        return recharge_line_volts(self.battery, self.rules)
 
     @cached_property
     def charged_at(self) -> datetime | None:
@@ -100,7 +107,7 @@ class Case:
         if not nearby:
             return "unknown"
         _, volts = min(nearby)
-        line, off = recharge_line_volts(self.battery, self.rules), meter_uncertainty_volts(volts, self.rules)
+        line, off = self.recharge_line_volts, meter_uncertainty_volts(volts, self.rules)
         clear_of = line - off if self.charged_before(reading) else line + off
         return "enough" if volts >= clear_of else "low"
 
