@@ -3,7 +3,7 @@ from typing import Any
 
 from tests.build import judge, reading, tester, volts
 from vane_check.core.evidence.car import days_until
-from vane_check.core.outcomes import Outcome
+from vane_check.core.outcomes import Finding, Outcome
 
 
 def run(minutes: float = 300, **body: Any) -> Any:
@@ -82,6 +82,17 @@ class Stands(unittest.TestCase):
         self.assertEqual(judge(stood).findings[0].points_to, Outcome.SOUND)
         self.assertEqual(judge(stood, chemistry="agm").findings[0].points_to, Outcome.LEAKS_CHARGE)
 
+    def test_the_loss_is_told_against_what_its_type_loses_by_itself(self) -> None:
+        def stood(chemistry: str, start: float, end: float) -> Finding:
+            body = {"start_volts": start, "volts": end, "hours": 24}
+            return judge(reading("stand", 1500, **body), chemistry=chemistry).findings[0]
+
+        self.assertIn("about 0 % lost, where flooded loses 0.2 %", stood("flooded", 12.7, 12.66).text)
+        self.assertIn("where AGM loses 0.1 %", stood("agm", 12.86, 12.84).text)
+        much = stood("flooded", 12.65, 12.44)
+        self.assertEqual((much.points_to, much.status, much.rule), (Outcome.SOUND, "doubtful", "stand_loss_pct"))
+        self.assertIn("Stand it longer", much.text)
+
 
 class TheCar(unittest.TestCase):
     def test_it_never_condemns_and_always_says_what_to_look_at(self) -> None:
@@ -110,6 +121,18 @@ class TheCar(unittest.TestCase):
         judged = judge(volts(12.6), tester(620), reading("car", 9, drain_ma=900, modules_asleep=False))
         self.assertFalse(judged.look_at_the_car)
         self.assertEqual(judged.findings[2].status, "doubtful")
+
+    def test_a_drain_is_counted_from_full_and_from_the_charge_it_has(self) -> None:
+        def said(rest: float) -> str:
+            judged = judge(volts(rest), reading("car", 9, drain_ma=500), capacity_ah_20h=60)
+            return judged.look_at_the_car_why or ""
+
+        self.assertIn("from full to half in 2 days, to no start in 4 days", said(12.6))
+        self.assertRegex(
+            said(12.45), r"from the \d\d % it surely has now to half in (1 day|less than a day), to no start in 2 days"
+        )
+        self.assertRegex(said(12.15), r"from the \d\d % it surely has now to no start in less than a day")
+        self.assertIn("it does not start the car as it is", said(11.8))
 
     def test_days_of_a_drain(self) -> None:
         self.assertAlmostEqual(days_until(100, 60, 50, 50) or 0, 25)

@@ -8,7 +8,7 @@ from vane_check.core.evidence import Case
 from vane_check.core.judgement import assess
 from vane_check.core.lines import on_line
 from vane_check.core.outcomes import Outcome
-from vane_check.core.rules import HouseRules
+from vane_check.core.rules import HouseRules, house_rules, kept_rules
 from vane_check.core.steps import limits_of, step
 
 
@@ -131,6 +131,26 @@ class Figures(unittest.TestCase):
         self.assertIn("estimated from Ah", estimated.rating_words or "")
         nothing = limits_of(self.case(rated=None))
         self.assertEqual((nothing.load.amps, nothing.rating_words), (None, None))
+
+    def test_every_rung_s_figures_follow_the_house_and_the_battery(self) -> None:
+        small, large = limits_of(self.case(rated=200)), limits_of(self.case(rated=680))
+        self.assertEqual((small.fixed.amps, small.fixed.can_pass, large.fixed.can_pass), (100, True, False))
+        self.assertAlmostEqual(large.crank.min_volts, 9.4)
+        six = limits_of(self.case(nominal_volts=6, rated=400))
+        self.assertEqual(
+            (six.fixed.good_volts, six.fixed.floor_volts, six.running_low_volts * 2),
+            (5.5, 4.75, RULES.running_low_volts.value),
+        )
+        self.assertLess(large.charge_reaches_volts, limits_of(self.case(chemistry="calcium")).charge_reaches_volts)
+        own = RULES.model_copy(update={"fixed_seconds": RULES.fixed_seconds.model_copy(update={"value": 5.0})})
+        changed = Case(self.case().battery, self.case().context, (), own)
+        self.assertEqual((limits_of(changed).fixed.seconds, large.fixed.seconds), (5, 10))
+
+    def test_a_version_kept_before_a_rule_was_there_is_still_read(self) -> None:
+        body = house_rules("load_first").model_dump(mode="json")
+        del body["headlamp_seconds"]
+        read = kept_rules(body)
+        self.assertEqual((read.headlamp_seconds, read.rest_school.value), (RULES.headlamp_seconds, "12_h"))
 
     def test_every_step_has_words_needs_and_a_cost(self) -> None:
         for key in RULES.step_minutes.value:

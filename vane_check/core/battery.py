@@ -26,6 +26,11 @@ class Chemistry(StrEnum):
     AGM = "agm"
     GEL = "gel"
 
+    @property
+    def words(self) -> str:
+        """The name as people say it: EFB and AGM are spelled out."""
+        return self.value.upper() if self in {Chemistry.EFB, Chemistry.AGM} else self.value
+
 
 class RatingScale(StrEnum):
     """The scale a starting figure is printed on."""

@@ -196,10 +196,7 @@ def _rating_point(requirement: Requirement, candidate: Candidate) -> Point:
 
 def _chemistry_points(requirement: Requirement, candidate: Candidate) -> list[Point]:
     has, asks = candidate.chemistry, requirement.chemistry
-    names = {
-        chemistry: chemistry.value.upper() if chemistry in {Chemistry.EFB, Chemistry.AGM} else chemistry.value
-        for chemistry in Chemistry
-    }
+    names = {chemistry: chemistry.words for chemistry in Chemistry}
     if Chemistry.GEL in {has, asks} and has is not asks:
         return [
             Point(

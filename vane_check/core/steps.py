@@ -2,8 +2,11 @@
 
 from pydantic import BaseModel, ConfigDict
 
-from .charge import load_amps, load_min_volts, recharge_line_volts
+from .charge import load_amps, load_min_volts, recharge_line_volts, volts_scale
 from .evidence import Case
+from .evidence.charging import reaches_volts
+from .evidence.loads import crank_floor_volts
+from .evidence.rest_volts import REST_HOURS
 
 
 class LoadFigures(BaseModel):
@@ -136,27 +139,88 @@ _STEPS: dict[str, tuple[str, str, str]] = {
 }
 
 
+class FixedFigures(BaseModel):
+    """The house's fixed load: what it draws, how long, and its bands. Volts for this battery."""
+
+    model_config = ConfigDict(frozen=True)
+
+    amps: float
+    seconds: float
+    good_volts: float
+    floor_volts: float
+    bounce_volts: float
+    can_pass: bool
+
+
+class CrankFigures(BaseModel):
+    """Cranking in the car: how long, and what must hold at the temperature last taken."""
+
+    model_config = ConfigDict(frozen=True)
+
+    seconds: float
+    min_volts: float
+
+
 class Limits(BaseModel):
     """What this battery is held against, worked out before anything is read. Volts at rest, amps on the label's scale."""
 
     model_config = ConfigDict(frozen=True)
 
     load: LoadFigures
+    load_wait_minutes: float
+    fixed: FixedFigures
+    crank: CrankFigures
     recharge_line_volts: float
+    rest_hours: float
+    headlamp_seconds: float
+    stand_hours: float
+    own_loss_pct_per_month: float
+    charge_reaches_volts: float
     replace_below_amps: float | None
     leakage_volts: float
+    gravity_healthy: float
+    gravity_spread: float
+    cell_suspect_volts: float
+    running_low_volts: float
+    running_high_volts: float
+    drain_ma: float
     rating_words: str | None
 
 
 def limits_of(case: Case) -> Limits:
     """The figures a rung shows before its reading is typed."""
-    rated, rating = case.rated, case.battery.rating
+    rated, rating, rules = case.rated, case.battery.rating, case.rules
+    scale = volts_scale(case.battery.nominal_volts)
+    load, asked = load_figures(case), load_amps(case.battery, rules)
     on_scale = rating.amps if rating else rated.amps if rated else None
     return Limits(
-        load=load_figures(case),
-        recharge_line_volts=recharge_line_volts(case.battery, case.rules),
-        replace_below_amps=None if on_scale is None else on_scale * case.rules.replace_below_ratio.value,
-        leakage_volts=case.rules.leakage_volts.value,
+        load=load,
+        load_wait_minutes=rules.load_wait_minutes.value,
+        fixed=FixedFigures(
+            amps=rules.fixed_load_amps.value,
+            seconds=rules.fixed_seconds.value,
+            good_volts=rules.fixed_good_volts.value * scale,
+            floor_volts=rules.fixed_floor_volts.value * scale,
+            bounce_volts=rules.bounce_volts.value * scale,
+            can_pass=asked is not None and rules.fixed_load_amps.value >= asked * rules.load_enough_ratio.value,
+        ),
+        crank=CrankFigures(
+            seconds=rules.crank_hold_seconds.value, min_volts=crank_floor_volts(load.temperature_c, case)
+        ),
+        recharge_line_volts=recharge_line_volts(case.battery, rules),
+        rest_hours=REST_HOURS[rules.rest_school.value],
+        headlamp_seconds=rules.headlamp_seconds.value,
+        stand_hours=rules.stand_hours.value,
+        own_loss_pct_per_month=rules.self_discharge_pct_per_month.value[case.battery.chemistry.value],
+        charge_reaches_volts=reaches_volts(case),
+        replace_below_amps=None if on_scale is None else on_scale * rules.replace_below_ratio.value,
+        leakage_volts=rules.leakage_volts.value,
+        gravity_healthy=rules.gravity_healthy.value,
+        gravity_spread=rules.gravity_spread.value,
+        cell_suspect_volts=rules.cell_suspect_volts.value,
+        running_low_volts=rules.running_low_volts.value * scale,
+        running_high_volts=rules.running_high_volts.value * scale,
+        drain_ma=rules.drain_ma.value,
         rating_words=rated.words if rated else None,
     )
 

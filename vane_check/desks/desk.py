@@ -5,7 +5,7 @@ from functools import cached_property
 from weakref import WeakKeyDictionary
 
 from ..core.check import FieldProblem
-from ..core.rules import HouseRules
+from ..core.rules import HouseRules, kept_rules
 from ..records import people
 from ..records.base import StoreSession
 from ..records.models import Staff, Store
@@ -53,7 +53,7 @@ class Desk:
         """The rules in force. A version never changes once kept, so it is read once for all desks of the process."""
         read = _READ_RULES.setdefault(self.session.get_bind(), {})
         if self.rules_id not in read:
-            read[self.rules_id] = HouseRules.model_validate(people.rules_of(self.session, self.rules_id).body)
+            read[self.rules_id] = kept_rules(people.rules_of(self.session, self.rules_id).body)
         return read[self.rules_id]
 
     def only_lead(self) -> None:

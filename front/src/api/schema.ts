@@ -1014,6 +1014,16 @@ export interface components {
             volts: number;
         };
         /**
+         * CrankFigures
+         * @description Cranking in the car: how long, and what must hold at the temperature last taken.
+         */
+        CrankFigures: {
+            /** Min Volts */
+            min_volts: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
          * DateCandidate
          * @description A month a code may mean, how it was read, and how plausible it is (0 to 1).
          */
@@ -1167,6 +1177,24 @@ export interface components {
          */
         Fit: "exact" | "near" | "rejected";
         /**
+         * FixedFigures
+         * @description The house's fixed load: what it draws, how long, and its bands. Volts for this battery.
+         */
+        FixedFigures: {
+            /** Amps */
+            amps: number;
+            /** Bounce Volts */
+            bounce_volts: number;
+            /** Can Pass */
+            can_pass: boolean;
+            /** Floor Volts */
+            floor_volts: number;
+            /** Good Volts */
+            good_volts: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
          * FixedLoad
          * @description A pull with a fixed resistor, and where the volts came back to.
          */
@@ -1234,6 +1262,7 @@ export interface components {
             cleaning_school: components["schemas"]["Parameter_str_"];
             cold_resistance_ratio: components["schemas"]["Parameter_float_"];
             crank_floor_volts: components["schemas"]["Parameter_float_"];
+            crank_hold_seconds: components["schemas"]["Parameter_float_"];
             crank_seconds: components["schemas"]["Parameter_float_"];
             dead_cell_window_volts: components["schemas"]["Parameter_float_"];
             deciding_kinds: components["schemas"]["Parameter_tuple_str__________"];
@@ -1243,6 +1272,7 @@ export interface components {
             fairly_sure_at: components["schemas"]["Parameter_float_"];
             fixed_floor_volts: components["schemas"]["Parameter_float_"];
             fixed_good_volts: components["schemas"]["Parameter_float_"];
+            fixed_load_amps: components["schemas"]["Parameter_float_"];
             fixed_seconds: components["schemas"]["Parameter_float_"];
             footprint_tolerance_mm: components["schemas"]["Parameter_float_"];
             gravity_discharged: components["schemas"]["Parameter_float_"];
@@ -1252,6 +1282,7 @@ export interface components {
             gravity_reference_c: components["schemas"]["Parameter_float_"];
             gravity_resolution: components["schemas"]["Parameter_float_"];
             gravity_spread: components["schemas"]["Parameter_float_"];
+            headlamp_seconds: components["schemas"]["Parameter_float_"];
             /**
              * Holds From
              * Format: date
@@ -1284,10 +1315,12 @@ export interface components {
             running_low_volts: components["schemas"]["Parameter_float_"];
             sag_end_volts: components["schemas"]["Parameter_float_"];
             sag_spread_ratio: components["schemas"]["Parameter_float_"];
+            self_discharge_pct_per_month: components["schemas"]["Parameter_dict_str__float__"];
             series_pack: components["schemas"]["Parameter_str_"];
             spacer_max_mm: components["schemas"]["Parameter_float_"];
             stand_after_flat: components["schemas"]["Parameter_str_"];
             stand_hours: components["schemas"]["Parameter_float_"];
+            stand_loss_pct: components["schemas"]["Parameter_float_"];
             step_minutes: components["schemas"]["Parameter_dict_str__float__"];
             strong_weight: components["schemas"]["Parameter_float_"];
             stuck_amps: components["schemas"]["Parameter_float_"];
@@ -1404,15 +1437,41 @@ export interface components {
          * @description What this battery is held against, worked out before anything is read. Volts at rest, amps on the label's scale.
          */
         Limits: {
+            /** Cell Suspect Volts */
+            cell_suspect_volts: number;
+            /** Charge Reaches Volts */
+            charge_reaches_volts: number;
+            crank: components["schemas"]["CrankFigures"];
+            /** Drain Ma */
+            drain_ma: number;
+            fixed: components["schemas"]["FixedFigures"];
+            /** Gravity Healthy */
+            gravity_healthy: number;
+            /** Gravity Spread */
+            gravity_spread: number;
+            /** Headlamp Seconds */
+            headlamp_seconds: number;
             /** Leakage Volts */
             leakage_volts: number;
             load: components["schemas"]["LoadFigures"];
+            /** Load Wait Minutes */
+            load_wait_minutes: number;
+            /** Own Loss Pct Per Month */
+            own_loss_pct_per_month: number;
             /** Rating Words */
             rating_words: string | null;
             /** Recharge Line Volts */
             recharge_line_volts: number;
             /** Replace Below Amps */
             replace_below_amps: number | null;
+            /** Rest Hours */
+            rest_hours: number;
+            /** Running High Volts */
+            running_high_volts: number;
+            /** Running Low Volts */
+            running_low_volts: number;
+            /** Stand Hours */
+            stand_hours: number;
         };
         /**
          * ListedCar

@@ -60,7 +60,15 @@ export function FrontShape({ size, low, high, outcome, children }: FrontProps) {
 interface TopProps {
   size: Size;
   ghost?: boolean;
+  /** What stands on each cell, counted from the positive post. */
   cell?: ((index: number, x: number, y: number) => ReactNode) | undefined;
+}
+
+/** The middle of a cell along the case, counted from the positive post, wherever that is. */
+export function cellAcross(size: Size, index: number) {
+  const cells = size.nominal_volts / 2;
+  const fromLeft = size.positive_side === "right" ? cells - 1 - index : index;
+  return (size.length_mm * (fromLeft + 0.5)) / cells;
 }
 
 /** Top view as a group: origin at the far left corner, posts near the viewer (below). */
@@ -82,7 +90,7 @@ export function TopShape({ size, ghost = false, cell }: TopProps) {
       />
       {!ghost &&
         Array.from({ length: cells }, (_, index) => {
-          const x = (length * (index + 0.5)) / cells;
+          const x = cellAcross(size, index);
           return (
             <g key={index}>
               <circle

@@ -69,7 +69,7 @@ export function CasePicture({ size, store, charge, outcome, marks = [], cells = 
           size={known}
           cell={
             cells.length
-              ? (index, x, y) => <CellFigure shown={cells[index]} x={x} y={y} stagger={index % 2 === 1} />
+              ? (index, x, y) => <CellFigure shown={cells[index]} number={index + 1} x={x} y={y} />
               : undefined
           }
         />
@@ -91,40 +91,43 @@ export interface CellShown {
   low: boolean;
 }
 
-const UNDER_ITS_MATES = 0.05;
-
-/** A cell well under its mates is drawn in the colour of failing, the same for gravity and volts; the rule is the core's. */
-export function cellFigures(read: Schema["Cells"] | undefined): CellShown[] {
+/** Cell by cell from the positive post. One well under its mates is marked; what that means is the core's to say. */
+export function cellFigures(read: Schema["Cells"] | undefined, limits: Schema["Limits"]): CellShown[] {
   if (read?.on_charge?.length) return read.on_charge.map((state) => ({ text: state, low: state === "still" }));
   const gravities = read?.specific_gravities ?? [];
   const row = gravities.length ? gravities : (read?.cell_volts ?? []);
+  const under = gravities.length ? limits.gravity_spread : limits.cell_suspect_volts;
   const best = Math.max(...row);
   return row.map((value) => ({
     text: gravities.length ? value.toFixed(3).slice(1) : value.toFixed(2),
-    low: best - value >= UNDER_ITS_MATES,
+    low: best - value >= under - 1e-9,
   }));
 }
 
 interface CellProps {
   shown: CellShown | undefined;
+  /** Counted from the positive post. */
+  number: number;
   x: number;
   y: number;
-  /** Every second figure stands lower, so that neighbours do not touch. */
-  stagger: boolean;
 }
 
-function CellFigure({ shown, x, y, stagger }: CellProps) {
+/** The cell's number in its vent and its figure beside it: every second one stands lower, so that neighbours do not touch. */
+function CellFigure({ shown, number, x, y }: CellProps) {
   if (shown === undefined) return null;
+  const figure = { fontSize: 18, fontWeight: 750, fill: shown.low ? "#ffb3d4" : "#fffdf7" };
   return (
-    <text
-      x={x}
-      y={y + (stagger ? 27 : -5)}
-      textAnchor="middle"
-      style={{ fontSize: 19, fontWeight: 750, fill: shown.low ? "#ffb3d4" : "#fffdf7" }}
-    >
-      {shown.low ? "▾" : ""}
-      {shown.text}
-    </text>
+    <g textAnchor="middle">
+      {shown.low && (
+        <rect x={x - 13} y={y - 13} width={26} height={26} fill="#ffb3d4" transform={`rotate(45 ${x} ${y})`} />
+      )}
+      <text x={x} y={y + 5.5} style={{ fontSize: 16, fontWeight: 700, fill: shown.low ? "#15171a" : "#fffdf7" }}>
+        {number}
+      </text>
+      <text x={x} y={y + (number % 2 === 0 ? 36 : -23)} style={figure}>
+        {shown.text}
+      </text>
+    </g>
   );
 }
 

@@ -299,6 +299,12 @@ export function Pick({ label, options, value, onChange, placeholder, problem, al
   const nameOf = (id: string | null) => options.find((option) => option.id === id)?.name ?? "";
   const [typed, setTyped] = useState(text ?? nameOf(value));
   const [shown, setShown] = useState(value);
+  const [named, setNamed] = useState(options.length > 0);
+  if (!named && options.length > 0) {
+    // What was picked is shown by its name as soon as the names are known.
+    setNamed(true);
+    if (typed === "") setTyped(nameOf(value));
+  }
   if (value !== shown) {
     setShown(value);
     if (value !== null || !allowsOther) setTyped(nameOf(value));

@@ -3,9 +3,12 @@
 from ..charge import volts_scale
 from ..outcomes import Finding
 from ..readings import Car
+from ..rules import HouseRules
 from . import Case, finding
+from .derived import state_of_charge
 
 HOURS_PER_DAY = 24
+HALF_PCT = 50.0
 
 
 def days_until(soc_pct: float, capacity_ah_20h: float, drain_ma: float, end_soc_pct: float) -> float | None:
@@ -47,9 +50,25 @@ def _drain(drain_ma: float, case: Case) -> str:
     capacity = case.battery.capacity_ah_20h or (case.rated.amps / rules.cca_per_ah.value if case.rated else None)
     if capacity is None:
         return said
-    half = days_until(100, capacity, drain_ma, 50) or 0
-    dead = days_until(100, capacity, drain_ma, rules.no_start_soc_pct.value) or 0
-    return f"{said}: from full to half in {half:.0f} days, to no start in {dead:.0f}"
+    charge = state_of_charge(case)
+    spans = [("from full", 100.0)]
+    if charge is not None and charge.low_pct < 100:
+        spans.append((f"from the {charge.low_pct:.0f} % it surely has now", charge.low_pct))
+    return f"{said}: {'; '.join(_until(words, soc_pct, capacity, drain_ma, rules) for words, soc_pct in spans)}"
+
+
+def _until(words: str, soc_pct: float, capacity_ah_20h: float, drain_ma: float, rules: HouseRules) -> str:
+    half = days_until(soc_pct, capacity_ah_20h, drain_ma, HALF_PCT) or 0
+    dead = days_until(soc_pct, capacity_ah_20h, drain_ma, rules.no_start_soc_pct.value) or 0
+    if dead == 0:
+        return f"{words} it does not start the car as it is"
+    return f"{words} " + (f"to half in {_days(half)}, " if half else "") + f"to no start in {_days(dead)}"
+
+
+def _days(days: float) -> str:
+    if days < 1:
+        return "less than a day"
+    return f"{days:.0f} day" + ("" if round(days) == 1 else "s")
 
 
 def find(reading: Car, case: Case) -> Finding:

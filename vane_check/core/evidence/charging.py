@@ -1,17 +1,22 @@
 """Charge run and stand: whether it takes a charge and keeps it."""
 
-from ..charge import meter_uncertainty_volts, recharge_line_volts, volts_scale
+from ..charge import meter_uncertainty_volts, recharge_line_volts, state_of_charge_pct, volts_scale
 from ..outcomes import Finding, Outcome
 from ..readings import ChargeRun, Stand
 from ..tables import charging_limits
 from . import Case, finding
 
 
+def reaches_volts(case: Case) -> float:
+    """The volts [V] a charge comes up to when all cells work. Source: tables/charging.csv, less what the house allows."""
+    limits = charging_limits()[case.battery.chemistry.value]
+    short = case.rules.stuck_below_absorption_volts.value
+    return (limits.absorption_volts - short) * volts_scale(case.battery.nominal_volts)
+
+
 def charge_run(reading: ChargeRun, case: Case) -> Finding:
     """Current that stays for hours on a battery that never reaches voltage marks a shorted cell: stop."""
-    rules, scale = case.rules, volts_scale(case.battery.nominal_volts)
-    limits = charging_limits()[case.battery.chemistry.value]
-    reaches = (limits.absorption_volts - rules.stuck_below_absorption_volts.value) * scale
+    rules, reaches = case.rules, reaches_volts(case)
     shown = f"{reading.amps:.1f} A at {reading.volts:.1f} V after {reading.hours:g} h"
     held = f"amps fall, volts reach {reaches:.1f} V"
     stays = reading.amps >= max(rules.stuck_amps.value, reading.start_amps * rules.stuck_share_of_start.value)
@@ -27,6 +32,23 @@ def charge_run(reading: ChargeRun, case: Case) -> Finding:
         reading, rules, "stuck_hours", points_to=None, weight=None, reading_text=shown, limit_text=held,
         text=f"{shown}: {words}",
     )  # fmt: skip
+
+
+HOURS_PER_MONTH = 730
+
+
+def own_loss_pct(hours: float, case: Case) -> float:
+    """What a good battery of this chemistry loses by itself [% of charge] over so many hours."""
+    return case.rules.self_discharge_pct_per_month.value[case.battery.chemistry.value] * hours / HOURS_PER_MONTH
+
+
+def lost_pct(reading: Stand, case: Case) -> float:
+    """Charge lost over the stand [%], by the table; surface charge at the start reads as full, never as more."""
+    start, end = (
+        state_of_charge_pct(volts, case.battery.chemistry, case.battery.nominal_volts)
+        for volts in (reading.start_volts, reading.volts)
+    )
+    return max(start - end, 0.0)
 
 
 def stand(reading: Stand, case: Case) -> Finding:
@@ -52,7 +74,14 @@ def stand(reading: Stand, case: Case) -> Finding:
             reading, rules, "stand_hours", points_to=None, weight=None, status="dropped", remedy="stand", reading_text=shown,
             limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
         )  # fmt: skip
+    lost, own = lost_pct(reading, case), own_loss_pct(reading.hours, case)
+    said = f"about {lost:.0f} % lost, where {case.battery.chemistry.words} loses {own:.1f} %"
+    if lost - own >= rules.stand_loss_pct.value:
+        return finding(
+            reading, rules, "stand_loss_pct", points_to=Outcome.SOUND, weight="weight_doubtful", status="doubtful", remedy="stand",
+            reading_text=shown, limit_text=held, text=f"{shown}: above the line, but {said}. Stand it longer before you trust it",
+        )  # fmt: skip
     return finding(
         reading, rules, "stand_hours", points_to=Outcome.SOUND, weight="weight_rest_charged", reading_text=shown,
-        limit_text=held, text=f"{shown}: it holds its charge",
+        limit_text=held, text=f"{shown}: it holds its charge, {said}",
     )  # fmt: skip

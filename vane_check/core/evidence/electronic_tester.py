@@ -52,9 +52,7 @@ def why_void(reading: ElectronicTester, case: Case) -> Void | None:
         return Void("tester was told the battery was charged, the rest volts say it was not", None, "charge_and_retest")
     if reading.type_set not in TYPES_OF_CHEMISTRY[chemistry]:
         set_to = reading.type_set.value.replace("_", " ").upper()
-        return Void(
-            f"tester was set to {set_to}, the label says {chemistry.value.upper()}", "wrong_type", "tester_again"
-        )
+        return Void(f"tester was set to {set_to}, the label says {chemistry.words}", "wrong_type", "tester_again")
     if not reading.posts_clean:
         return Void("read through corroded posts", "corroded", "clean_posts")
     scale = scale_of(case)

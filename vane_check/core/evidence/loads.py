@@ -146,12 +146,16 @@ def fixed(reading: FixedLoad, case: Case) -> Finding:
     )  # fmt: skip
 
 
+def crank_floor_volts(temperature_c: float, case: Case) -> float:
+    """Volts [V] a cranking battery must hold, with the cold allowance of the load table."""
+    rules, volts = case.rules, case.battery.nominal_volts
+    allowance = load_min_volts(rules.load_default_temperature_c.value, volts) - load_min_volts(temperature_c, volts)
+    return rules.crank_floor_volts.value * volts_scale(volts) - allowance
+
+
 def crank(reading: Crank, case: Case) -> Finding:
     """Cranking volts with the cold allowance of the load table. A weak one may be cable or starter."""
-    rules, scale = case.rules, volts_scale(case.battery.nominal_volts)
-    warm = load_min_volts(rules.load_default_temperature_c.value, case.battery.nominal_volts)
-    allowance = warm - load_min_volts(temperature_of(reading, case), case.battery.nominal_volts)
-    floor = rules.crank_floor_volts.value * scale - allowance
+    rules, floor = case.rules, crank_floor_volts(temperature_of(reading, case), case)
     shown = f"{reading.volts:.1f} V cranking"
     held = f"at least {floor:.1f} V"
     if reading.seconds < rules.crank_seconds.value:

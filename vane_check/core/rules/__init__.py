@@ -48,6 +48,8 @@ class HouseRules(BaseModel):
     live_cell_volts: Number
     dead_cell_window_volts: Number
     stand_hours: Number
+    self_discharge_pct_per_month: ByName
+    stand_loss_pct: Number
     meter_percent: Number
     meter_digits: Number
     meter_resolution_volts: Number
@@ -81,6 +83,7 @@ class HouseRules(BaseModel):
     methods_to_condemn: Number
     low_after_charge: Words
     rest_school: Words
+    headlamp_seconds: Number
     series_pack: Words
     cleaning_school: Words
     cca_per_ah: Number
@@ -105,8 +108,10 @@ class HouseRules(BaseModel):
     fixed_good_volts: Number
     fixed_floor_volts: Number
     fixed_seconds: Number
+    fixed_load_amps: Number
     bounce_volts: Number
     crank_floor_volts: Number
+    crank_hold_seconds: Number
     crank_seconds: Number
     cold_resistance_ratio: Number
     sag_spread_ratio: Number
@@ -146,6 +151,11 @@ def house_rules(school: str = "electronic_first") -> HouseRules:
     """The packaged rules of a school. Raises FileNotFoundError for an unknown one."""
     whole = _toml(SCHOOLS[0])
     return HouseRules.model_validate(whole if school == SCHOOLS[0] else {**whole, **_toml(school)})
+
+
+def kept_rules(body: dict[str, Any]) -> HouseRules:
+    """A version as it was kept. A rule that was not there yet when it was made has the package's value."""
+    return HouseRules.model_validate({**_toml(SCHOOLS[0]), **body})
 
 
 def _toml(school: str) -> dict[str, Any]:

@@ -180,7 +180,7 @@ function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["Me"] }) 
   const seen = (drafts["look"]?.reading ?? latest("look")?.reading) as Schema["Look"] | undefined;
   const marks = seen?.marks ?? NO_MARKS;
   const gravities = (drafts["cells"]?.reading ?? latest("cells")?.reading) as Schema["Cells"] | undefined;
-  const cells = useMemo(() => cellFigures(gravities), [gravities]);
+  const cells = useMemo(() => cellFigures(gravities, view.limits), [gravities, view.limits]);
   const lookDone = latest("look") !== undefined;
   return (
     <Columns>

@@ -22,7 +22,7 @@ const Note = styled.p`
   color: var(--soft);
 `;
 
-export function VoltsForm({ start: kept, battery, store, fault, onType, onKeep }: FormProps) {
+export function VoltsForm({ start: kept, battery, limits, store, fault, onType, onKeep }: FormProps) {
   const start = kept as Schema["RestVolts"] | null;
   const [volts, setVolts] = useState(start ? start.volts.toFixed(2) : "");
   const [settled, setSettled] = useState<Schema["Settled"]>(start?.settled ?? "rested");
@@ -105,7 +105,16 @@ export function VoltsForm({ start: kept, battery, store, fault, onType, onKeep }
           />
         )}
       </Row>
-      {settled === "headlamps" && <PullTimer seconds={120} label="Headlamps on" />}
+      <Note>
+        Charged enough to be judged from <Figure>{limits.recharge_line_volts.toFixed(2)}</Figure> <Soft>V</Soft>, rested{" "}
+        {limits.rest_hours > 0 && (
+          <>
+            <Figure>{limits.rest_hours}</Figure> <Soft>h</Soft> or{" "}
+          </>
+        )}
+        after <Figure>{limits.headlamp_seconds / 60}</Figure> <Soft>min</Soft> of headlamps
+      </Note>
+      {settled === "headlamps" && <PullTimer seconds={limits.headlamp_seconds} label="Headlamps on" />}
       <button type="submit" className="quiet" tabIndex={-1}>
         Keep
       </button>

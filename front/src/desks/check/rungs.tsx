@@ -27,7 +27,20 @@ function fromSpec(spec: Spec): ComponentType<FormProps> {
   };
 }
 
+const volts = (value: number, digits = 2) => (
+  <>
+    <Figure>{value.toFixed(digits)}</Figure> <Soft>V</Soft>
+  </>
+);
+
 const CELLS: Spec = {
+  asks: ({ limits }) => (
+    <>
+      Healthy from <Figure>{limits.gravity_healthy.toFixed(3)}</Figure> after a charge; a cell{" "}
+      <Figure>{limits.gravity_spread.toFixed(3)}</Figure> or {volts(limits.cell_suspect_volts)} under the best is
+      failing or suspect
+    </>
+  ),
   fields: [
     { kind: "cells", name: "specific_gravities", label: "Gravity", placeholder: "1265" },
     temperature,
@@ -60,7 +73,7 @@ const PULL: Spec = {
     seconds: String(limits.load.seconds),
   }),
   seconds: ({ limits }) => limits.load.seconds,
-  between: 10,
+  between: ({ limits }) => limits.load_wait_minutes,
   fields: [
     { kind: "volts", name: "volts", label: "Volts at the end", unit: "V", needed: true },
     { kind: "number", name: "amps", label: "Drawn", unit: "A" },
@@ -71,31 +84,50 @@ const PULL: Spec = {
 };
 
 const FIXED: Spec = {
-  asks: () =>
-    "Ten seconds, read at the end; then see where the volts come back to. It can fail a battery, rarely pass one.",
-  seconds: () => 10,
+  asks: ({ limits: { fixed } }) => (
+    <>
+      {fixed.seconds} s, read at the end: good above {volts(fixed.good_volts, 1)}, floor {volts(fixed.floor_volts, 1)};
+      must come back to {volts(fixed.bounce_volts, 1)}
+      {fixed.can_pass ? "" : ". It can fail this battery, never pass it"}
+    </>
+  ),
+  starts: ({ limits: { fixed } }) => ({ amps: String(fixed.amps), seconds: String(fixed.seconds) }),
+  seconds: ({ limits }) => limits.fixed.seconds,
   fields: [
     { kind: "volts", name: "volts", label: "Volts at the end", unit: "V", needed: true },
-    { kind: "number", name: "amps", label: "It draws", unit: "A", start: "100" },
-    { kind: "number", name: "seconds", label: "Held", unit: "s", start: "10" },
+    { kind: "number", name: "amps", label: "It draws", unit: "A" },
+    { kind: "number", name: "seconds", label: "Held", unit: "s" },
     { kind: "volts", name: "bounce_volts", label: "Came back to", unit: "V" },
     temperature,
   ],
 };
 
 const CRANK: Spec = {
-  asks: () => "Engine disabled. Crank, read when the speed is steady.",
-  seconds: () => 15,
+  asks: ({ limits: { crank, load }, store }) => (
+    <>
+      Engine disabled. Crank, read when the speed is steady: must hold {volts(crank.min_volts, 1)}{" "}
+      <Soft>
+        at {Math.round(shownTemperature(load.temperature_c, store))} {temperatureUnit(store)}
+      </Soft>
+    </>
+  ),
+  starts: ({ limits }) => ({ seconds: String(limits.crank.seconds) }),
+  seconds: ({ limits }) => limits.crank.seconds,
   fields: [
     { kind: "volts", name: "volts", label: "Volts cranking", unit: "V", needed: true },
-    { kind: "number", name: "seconds", label: "Cranked", unit: "s", start: "15" },
+    { kind: "number", name: "seconds", label: "Cranked", unit: "s" },
     temperature,
     { kind: "flag", name: "engine_disabled", label: "Engine disabled", start: true },
   ],
 };
 
 const CHARGE: Spec = {
-  asks: () => "Amps should fall and volts come up. Amps that stay for hours mark a shorted cell: stop.",
+  asks: ({ limits }) => (
+    <>
+      Amps should fall and volts come up to {volts(limits.charge_reaches_volts, 1)}. Amps that stay for hours below it
+      mark a shorted cell: stop.
+    </>
+  ),
   fields: [
     { kind: "number", name: "amps", label: "Amps now", unit: "A", needed: true },
     { kind: "number", name: "start_amps", label: "At the start", unit: "A", wide: 110 },
@@ -108,8 +140,8 @@ const CHARGE: Spec = {
 const STAND: Spec = {
   asks: ({ limits }) => (
     <>
-      After a full charge, off everything: must hold <Figure>{limits.recharge_line_volts.toFixed(2)}</Figure>{" "}
-      <Soft>V</Soft>
+      After a full charge, off everything: must hold {volts(limits.recharge_line_volts)} for{" "}
+      <Figure>{limits.stand_hours}</Figure> <Soft>h; a good one loses {limits.own_loss_pct_per_month} % a month</Soft>
     </>
   ),
   fields: [
@@ -121,6 +153,12 @@ const STAND: Spec = {
 };
 
 const CAR: Spec = {
+  asks: ({ limits }) => (
+    <>
+      Running {volts(limits.running_low_volts, 1)} to {volts(limits.running_high_volts, 1)}, key-off drain under{" "}
+      <Figure>{limits.drain_ma}</Figure> <Soft>mA</Soft>
+    </>
+  ),
   fields: [
     { kind: "volts", name: "idle_volts", label: "Running", unit: "V" },
     { kind: "volts", name: "loaded_volts", label: "Loads on", unit: "V" },

@@ -44,7 +44,7 @@ export interface Spec {
   starts?: (props: FormProps) => Record<string, string>;
   seconds?: (props: FormProps) => number;
   /** Minutes to wait between two of them. */
-  between?: number;
+  between?: (props: FormProps) => number;
 }
 
 const Row = styled.div`
@@ -165,7 +165,7 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
       <Row>
         {spec.fields.filter(isFigure).map(draw)}
         {spec.seconds && <PullTimer seconds={spec.seconds(props)} />}
-        {spec.between && <PullTimer seconds={spec.between * 60} label="Between pulls" silent />}
+        {spec.between && <PullTimer seconds={spec.between(props) * 60} label="Between pulls" silent />}
         {spec.fields.filter((field) => !isFigure(field)).map(draw)}
       </Row>
       <button type="submit" className="quiet" tabIndex={-1}>
