@@ -111,6 +111,11 @@ class Fused(unittest.TestCase):
         self.assertLess(both.high_pct - both.low_pct, alone.high_pct - alone.low_pct)
         self.assertEqual((alone.rules_by, both.rules_by), ("volts", "gravity and volts"))
 
+    def test_one_dead_cell_says_nothing_of_the_charge_of_the_others(self) -> None:
+        alone = judge(cells([1.226] * 6)).state_of_charge
+        with_a_dead_one = judge(cells([1.226] * 5 + [1.09])).state_of_charge
+        self.assertEqual(with_a_dead_one, alone)
+
     def test_where_they_disagree_gravity_rules(self) -> None:
         found = judge(volts(12.62), cells([1.19] * 6)).state_of_charge
         assert found is not None

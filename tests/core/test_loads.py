@@ -65,6 +65,13 @@ class Adjustable(unittest.TestCase):
         passed = judge(CHARGED, tester(300), pull(10.2), pull(10.3, 20))
         self.assertEqual(passed.outcome, Outcome.SOUND)
 
+    def test_a_second_pull_too_soon_cannot_fail_it_but_may_pass_it(self) -> None:
+        soon = judge(CHARGED, tester(620), pull(8.8), pull(8.7, 9))
+        dropped = [found for found in soon.findings if found.status == "dropped"]
+        self.assertEqual((soon.outcome, soon.next_step.key), (Outcome.CANNOT_TELL, "load_again"))
+        self.assertIn("4 min after the pull before", dropped[0].why_not or "")
+        self.assertEqual(judge(CHARGED, pull(9.62), pull(10.4, 9)).outcome, Outcome.SOUND)
+
     def test_a_load_too_small_for_the_house_says_it_can_only_fail(self) -> None:
         step = judge(volts(12.6), tester(900), rated=1200).next_step
         assert step.load is not None

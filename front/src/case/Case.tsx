@@ -137,7 +137,7 @@ function Post({
         strokeDasharray={ghost ? "5 4" : undefined}
       />
       {!ghost && (
-        <text x={x} y={y + 9} textAnchor="middle" fontSize={26} fontWeight={800} fill="#fffdf7">
+        <text x={x} y={y + 9} textAnchor="middle" style={{ fontSize: 26, fontWeight: 800, fill: "#fffdf7" }}>
           {sign}
         </text>
       )}

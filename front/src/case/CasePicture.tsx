@@ -115,13 +115,24 @@ interface CellProps {
 /** The cell's number in its vent and its figure beside it: every second one stands lower, so that neighbours do not touch. */
 function CellFigure({ shown, number, x, y }: CellProps) {
   if (shown === undefined) return null;
-  const figure = { fontSize: 18, fontWeight: 750, fill: shown.low ? "#ffb3d4" : "#fffdf7" };
+  const figure = { fontSize: 16.5, fontWeight: 750, fill: shown.low ? "var(--failed-on-lead)" : "var(--on-ink)" };
   return (
     <g textAnchor="middle">
       {shown.low && (
-        <rect x={x - 13} y={y - 13} width={26} height={26} fill="#ffb3d4" transform={`rotate(45 ${x} ${y})`} />
+        <rect
+          x={x - 13}
+          y={y - 13}
+          width={26}
+          height={26}
+          fill="var(--failed-on-lead)"
+          transform={`rotate(45 ${x} ${y})`}
+        />
       )}
-      <text x={x} y={y + 5.5} style={{ fontSize: 16, fontWeight: 700, fill: shown.low ? "#15171a" : "#fffdf7" }}>
+      <text
+        x={x}
+        y={y + 5.5}
+        style={{ fontSize: 16, fontWeight: 700, fill: shown.low ? "var(--lead)" : "var(--on-ink)" }}
+      >
         {number}
       </text>
       <text x={x} y={y + (number % 2 === 0 ? 36 : -23)} style={figure}>
@@ -143,7 +154,7 @@ export function MarkSpot({ mark, size, gap }: { mark: Schema["Mark"]; size: Size
         x={x + (x > size.length_mm * 0.6 ? -20 : 20)}
         y={y + 6}
         textAnchor={x > size.length_mm * 0.6 ? "end" : "start"}
-        style={{ fontSize: 18, fontWeight: 700, fill: mark.view === "top" ? "#fffdf7" : "var(--ink)" }}
+        style={{ fontSize: 18, fontWeight: 700, fill: mark.view === "top" ? "var(--on-ink)" : "var(--ink)" }}
       >
         {words}
       </text>

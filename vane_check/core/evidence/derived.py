@@ -1,5 +1,7 @@
 """What follows from several readings together: ice, the sag of a load, and the fused state of charge."""
 
+from statistics import median
+
 from ..charge import StateOfCharge, state_of_charge_range, volts_scale
 from ..lines import on_line
 from ..outcomes import Finding, Outcome
@@ -153,9 +155,9 @@ def _by_gravity(case: Case) -> StateOfCharge | None:
     known = [gravity for gravity in table.specific_gravity if gravity is not None]
     if not gravities or len(known) != len(table.specific_gravity):
         return None
-    mean = sum(gravities) / len(gravities)
+    middle = median(gravities)  # one dead cell says nothing of the charge of the others
     off = case.rules.gravity_resolution.value
-    low, high = (on_line(mean + shift, known, table.state_of_charge_pct) for shift in (-off, off))
+    low, high = (on_line(middle + shift, known, table.state_of_charge_pct) for shift in (-off, off))
     return StateOfCharge(
         low_pct=low, high_pct=high, rest_volts=None, meter_uncertainty_volts=None, at_most=False,
         source=table.origin.source, standing=table.origin.standing, rules_by="gravity",

@@ -70,8 +70,24 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
     )  # fmt: skip
 
 
+def _minutes_since_last_pull(reading: AdjustableLoad, case: Case) -> float | None:
+    before = [
+        pull.taken_at
+        for pull in case.readings
+        if isinstance(pull, AdjustableLoad) and pull is not reading and pull.taken_at < reading.taken_at
+    ]
+    return (reading.taken_at - max(before)).total_seconds() / 60 if before else None
+
+
 def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: float) -> Finding:
     rules = case.rules
+    since, wait = _minutes_since_last_pull(reading, case), rules.load_wait_minutes.value
+    if since is not None and since < wait:
+        why = f"{since:.0f} min after the pull before, it had no time to recover: wait {wait:.0f} min"
+        return finding(
+            reading, rules, "load_wait_minutes", points_to=None, weight=None, status="dropped", remedy="load_again",
+            reading_text=shown, limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
+        )  # fmt: skip
     charge = case.charge_near(reading)
     if charge == "low":
         return finding(

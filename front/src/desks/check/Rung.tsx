@@ -1,5 +1,5 @@
 /** One rung of the check: a quiet line when it is not due, open when it is, a line with its figure when it is done. */
-import { memo, type ReactNode } from "react";
+import { memo, useEffect, useRef, type ReactNode } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import { Button, Key_ } from "../../kit/parts";
@@ -120,8 +120,13 @@ export const Rung = memo(function Rung({
   children,
 }: Props) {
   const done = standing !== undefined && !standing.refused;
+  const box = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (open) box.current?.scrollIntoView({ block: "nearest" });
+  }, [open]);
   return (
     <Box
+      ref={box}
       $open={open}
       $done={done}
       aria-label={title}

@@ -132,7 +132,7 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view 
           {judgement.state_of_charge ? `charge by ${judgement.state_of_charge.rules_by ?? "volts"} · ` : ""}house rules{" "}
           {judgement.rules_version}
         </small>
-        {judgement.watch_until && <span> · test again {dayOf(judgement.watch_until)}</span>}
+        {judgement.watch_until && <span>test again {dayOf(judgement.watch_until)}</span>}
       </Headline>
       <Reasons aria-label="Reasons">
         {inOrder(judgement).map(([finding, index]) => (

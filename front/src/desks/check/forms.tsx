@@ -106,13 +106,14 @@ export function VoltsForm({ start: kept, battery, limits, store, fault, onType, 
         )}
       </Row>
       <Note>
-        Charged enough to be judged from <Figure>{limits.recharge_line_volts.toFixed(2)}</Figure> <Soft>V</Soft>, rested{" "}
+        Can be judged from <Figure>{limits.recharge_line_volts.toFixed(2)}</Figure> <Soft>V</Soft> up. Rest it
         {limits.rest_hours > 0 && (
           <>
-            <Figure>{limits.rest_hours}</Figure> <Soft>h</Soft> or{" "}
+            {" "}
+            <Figure>{limits.rest_hours}</Figure> <Soft>h</Soft>
           </>
         )}
-        after <Figure>{limits.headlamp_seconds / 60}</Figure> <Soft>min</Soft> of headlamps
+        , or <Figure>{limits.headlamp_seconds / 60}</Figure> <Soft>min</Soft> of headlamps.
       </Note>
       {settled === "headlamps" && <PullTimer seconds={limits.headlamp_seconds} label="Headlamps on" />}
       <button type="submit" className="quiet" tabIndex={-1}>
