@@ -51,18 +51,20 @@ def _drain(drain_ma: float, case: Case) -> str:
     if capacity is None:
         return said
     charge = state_of_charge(case)
-    spans = [("from full", 100.0)]
-    if charge is not None and charge.low_pct < 100:
-        spans.append((f"from the {charge.low_pct:.0f} % it surely has now", charge.low_pct))
-    return f"{said}: {'; '.join(_until(words, soc_pct, capacity, drain_ma, rules) for words, soc_pct in spans)}"
+    now = (
+        ""
+        if charge is None
+        else f"; from the {charge.low_pct:.0f} % it has now {_until(charge.low_pct, capacity, drain_ma, rules)}"
+    )
+    return f"{said}: from full {_until(100.0, capacity, drain_ma, rules)}{now}"
 
 
-def _until(words: str, soc_pct: float, capacity_ah_20h: float, drain_ma: float, rules: HouseRules) -> str:
+def _until(soc_pct: float, capacity_ah_20h: float, drain_ma: float, rules: HouseRules) -> str:
     half = days_until(soc_pct, capacity_ah_20h, drain_ma, HALF_PCT) or 0
     dead = days_until(soc_pct, capacity_ah_20h, drain_ma, rules.no_start_soc_pct.value) or 0
     if dead == 0:
-        return f"{words} it does not start the car as it is"
-    return f"{words} " + (f"to half in {_days(half)}, " if half else "") + f"to no start in {_days(dead)}"
+        return "no start as it is"
+    return (f"{_days(half)} to half, " if half else "") + f"{_days(dead)} to no start"
 
 
 def _days(days: float) -> str:

@@ -122,7 +122,12 @@ export const Rung = memo(function Rung({
   const done = standing !== undefined && !standing.refused;
   const box = useRef<HTMLElement>(null);
   useEffect(() => {
-    if (open) box.current?.scrollIntoView({ block: "nearest" });
+    const here = box.current;
+    if (!open || !here) return;
+    // Its cautions and faults come in a moment later, and belong in sight too.
+    const watch = new ResizeObserver(() => here.scrollIntoView({ block: "nearest" }));
+    watch.observe(here);
+    return () => watch.disconnect();
   }, [open]);
   return (
     <Box
