@@ -3,6 +3,7 @@ from typing import Any
 
 from tests.api.test_api import TAKE_IN, rest, tested
 from tests.house import LEAD, TEO, Client, app_on, database
+from vane_check.core.rules import house_rules
 
 
 class RulesDesk(unittest.TestCase):
@@ -58,6 +59,12 @@ class RulesDesk(unittest.TestCase):
         for values, said in (
             ({"replace_below_ratio": 5}, "0.40 to 0.95"),
             ({"recharge_line_volts": 124}, "12.0 to 12.7"),
+            ({"rest_school": "a while"}, "Pick one of headlamps"),
+            ({"tools_at_hand": ["meter", "wand"]}, "Pick from meter"),
+            ({"deciding_kinds": []}, "Pick from electronic_tester"),
+            ({"self_discharge_pct_per_month": {"agm": 1}}, "Give a value for each of flooded"),
+            ({"step_minutes": {**house_rules().step_minutes.value, "stand": -1}}, "0 or more"),
+            ({"cold_resistance_ratio": 0}, "above 0"),
             ({"weight_tester": 1.5}, "between 0 and 1"),
             ({"nonsense": 1}, "no such rule"),
             ({"load_seconds": "long"}, "number"),

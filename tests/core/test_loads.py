@@ -1,9 +1,13 @@
 import unittest
 from typing import Any
 
-from tests.build import judge, reading, tester, volts
+from tests.build import RULES, check, judge, reading, tester, volts
+from vane_check.core.evidence import Case
 from vane_check.core.evidence.derived import internal_resistance_ohm
+from vane_check.core.judgement import assess
 from vane_check.core.outcomes import Outcome
+from vane_check.core.rules import HouseRules
+from vane_check.core.steps import cheapest, minutes_of
 
 CHARGED = volts(12.6, temperature_c=21.1)
 
@@ -71,6 +75,22 @@ class Adjustable(unittest.TestCase):
         self.assertEqual((soon.outcome, soon.next_step.key), (Outcome.CANNOT_TELL, "load_again"))
         self.assertIn("4 min after the pull before", dropped[0].why_not or "")
         self.assertEqual(judge(CHARGED, pull(9.62), pull(10.4, 9)).outcome, Outcome.SOUND)
+
+    def test_a_missing_tool_and_a_charge_that_must_come_first_are_reckoned_in(self) -> None:
+        def with_tools(*tools: str) -> HouseRules:
+            return RULES.model_copy(update={"tools_at_hand": RULES.tools_at_hand.model_copy(update={"value": tools})})
+
+        equivocal = check(CHARGED, tester(455))
+        here = assess(equivocal, RULES).next_step
+        lent = assess(equivocal, with_tools("meter", "tester", "charger")).next_step
+        self.assertEqual((here.key, lent.key), ("load_test", "load_test"))
+        self.assertEqual(lent.minutes - here.minutes, RULES.missing_tool_minutes.value)
+        self.assertIn("lists no adjustable load", lent.needs)
+        no_tester = with_tools("meter", "adjustable_load")
+        self.assertEqual(assess(check(CHARGED), no_tester).next_step.key, "load_test")
+        low = Case.of(check(volts(12.1)), RULES)
+        self.assertGreater(minutes_of("load_test", low), RULES.step_minutes.value["charge_and_retest"])
+        self.assertEqual(cheapest(["load_test", "tester"], low).key, "tester")
 
     def test_a_load_too_small_for_the_house_says_it_can_only_fail(self) -> None:
         step = judge(volts(12.6), tester(900), rated=1200).next_step

@@ -33,6 +33,24 @@ class HouseRules(Screens):
         expect(page.get_by_text("house rules 2026.1)")).to_be_visible()
         self.assertGreater(tag, 0)
 
+    def test_lists_and_values_by_name_are_set_too(self) -> None:
+        page = self.page("/rules", LEAD)
+        tools = page.locator("[data-changed]", has_text="tools at hand")
+        tools.get_by_role("button", name="adjustable load").click()
+        page.get_by_role("button", name="Set step minutes").click()
+        page.get_by_label("tester again", exact=True).fill("3")
+        page.get_by_label("Reason").fill("the load is lent out")
+        page.get_by_role("button", name="New version from now on").click()
+        expect(page.get_by_text("the load is lent out").first).to_be_visible()
+        expect(tools.get_by_role("button", name="adjustable load")).to_have_attribute("aria-pressed", "false")
+        expect(page.get_by_text("tester again 3", exact=False).first).to_be_visible()
+        page.goto(f"{self.base}/check/171")
+        page.locator("input[name=volts]").fill("12.75")
+        page.keyboard.press("Enter")
+        expect(page.locator("input[name=cca]")).to_be_focused()
+        page.keyboard.type("450")
+        expect(page.get_by_text("this house lists no adjustable load")).to_be_visible()
+
     def test_a_value_that_cannot_be_says_so_in_its_row(self) -> None:
         page = self.page("/rules", LEAD)
         page.get_by_label("recharge line volts").fill("124")

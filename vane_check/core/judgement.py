@@ -18,7 +18,7 @@ from .months import add_months
 from .outcomes import FAILED, Finding, Outcome
 from .readings import Car, CaseLeakage
 from .rules import HouseRules
-from .steps import NextStep, cheapest, step
+from .steps import NextStep, cheapest, lacks_tool, step
 
 
 class Judgement(BaseModel):
@@ -261,11 +261,12 @@ def _needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Ca
 
 
 def _deciding(case: Case) -> tuple[str, ...]:
-    """The kinds of reading this house decides by, for this battery: cells only where somebody saw caps."""
+    """The kinds of reading this house decides by, for this battery: with tools it has, cells only where somebody saw caps."""
     kinds = tuple(
         kind
         for kind in case.rules.deciding_kinds.value
-        if kind != "cells" or (case.battery.has_caps and not sealed(case))
+        if not lacks_tool(STEP_OF_KIND[kind], case.rules)
+        and (kind != "cells" or (case.battery.has_caps and not sealed(case)))
     )
     return kinds or ("adjustable_load",)
 

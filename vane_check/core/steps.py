@@ -7,6 +7,7 @@ from .evidence import Case
 from .evidence.charging import reaches_volts
 from .evidence.loads import crank_floor_volts
 from .evidence.rest_volts import REST_HOURS
+from .rules import HouseRules
 
 
 class LoadFigures(BaseModel):
@@ -161,6 +162,22 @@ class CrankFigures(BaseModel):
     min_volts: float
 
 
+TOOL_OF = {
+    "measure_volts": "meter",
+    "measure_again": "meter",
+    "settle": "meter",
+    "stand": "meter",
+    "tester": "tester",
+    "tester_again": "tester",
+    "load_test": "adjustable_load",
+    "load_again": "adjustable_load",
+    "cells": "hydrometer",
+    "equalise": "charger",
+    "charge_and_retest": "charger",
+}
+NEEDS_CHARGE_FIRST = frozenset({"load_test", "load_again"})
+
+
 class Limits(BaseModel):
     """What this battery is held against, worked out before anything is read. Volts at rest, amps on the label's scale."""
 
@@ -225,6 +242,24 @@ def limits_of(case: Case) -> Limits:
     )
 
 
+def lacks_tool(key: str, rules: HouseRules) -> bool:
+    """Whether this house has not got what a step is done with."""
+    tool = TOOL_OF.get(key)
+    return tool is not None and tool not in rules.tools_at_hand.value
+
+
+def minutes_of(key: str, case: Case) -> float:
+    """What a step costs here [min]: its work and waiting, the charge it needs first, the tool that must be got."""
+    rules = case.rules
+    minutes = rules.step_minutes.value[key]
+    if lacks_tool(key, rules):
+        minutes += rules.missing_tool_minutes.value
+    last = case.valid_rest_volts[-1] if case.valid_rest_volts else None
+    if key in NEEDS_CHARGE_FIRST and last is not None and last.volts < case.recharge_line_volts:
+        minutes += rules.step_minutes.value["charge_and_retest"]
+    return minutes
+
+
 def step(key: str, case: Case) -> NextStep:
     """The step of a key with this battery's own figures in it."""
     text, why, needs = _STEPS[key]
@@ -238,7 +273,9 @@ def step(key: str, case: Case) -> NextStep:
                 text = f"Wait {case.rules.load_wait_minutes.value:.0f} min, then pull {load.amps:.0f} A again: it must hold {load.min_volts:.2f} V"
             if not load.can_pass:
                 needs += "; the house's load is too small to pass it, it can only fail it"
-    return NextStep(key=key, text=text, why=why, needs=needs, minutes=case.rules.step_minutes.value[key], load=load)
+    if lacks_tool(key, case.rules):
+        needs += f"; this house lists no {TOOL_OF[key].replace('_', ' ')}: borrow one, or send it on"
+    return NextStep(key=key, text=text, why=why, needs=needs, minutes=minutes_of(key, case), load=load)
 
 
 def load_figures(case: Case) -> LoadFigures:
@@ -259,5 +296,4 @@ def load_figures(case: Case) -> LoadFigures:
 
 def cheapest(keys: list[str], case: Case) -> NextStep:
     """Of the steps that would help, the one that takes the fewest minutes; among equals the first named."""
-    cost = case.rules.step_minutes.value
-    return step(min(keys, key=lambda key: cost[key]), case)
+    return step(min(keys, key=lambda key: minutes_of(key, case)), case)

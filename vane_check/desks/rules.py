@@ -7,11 +7,13 @@ from pydantic import BaseModel, Field, ValidationError
 
 from ..core.battery import Model
 from ..core.check import FieldProblem
-from ..core.rules import SCHOOLS, HouseRules, Parameter, house_rules
+from ..core.rules import CHOICES, DECIDING, SCHOOLS, TOOLS, HouseRules, Parameter, house_rules
 from ..records import people
 from ..records.events import announce
 from ..records.models import RulesVersion
 from .desk import Desk, Refused
+
+KNOWN_NAMES: dict[str, tuple[str, ...]] = {"tools_at_hand": TOOLS, "deciding_kinds": DECIDING}
 
 
 class VersionView(BaseModel):
@@ -39,6 +41,8 @@ class RulesView(BaseModel):
     schools: list[SchoolView]
     versions: list[VersionView]
     may_change: bool
+    known_names: dict[str, tuple[str, ...]]
+    """What each list may hold."""
 
 
 class NewRules(Model):
@@ -66,6 +70,7 @@ def view(desk: Desk) -> RulesView:
             for row, staff in people.rules_versions(desk.session)
         ],
         may_change=desk.staff.role == "lead",
+        known_names=KNOWN_NAMES,
     )  # fmt: skip
 
 
@@ -118,16 +123,35 @@ def _refuse_nonsense(rules: HouseRules) -> None:
     """Numbers below nothing, ratios and weights over one where they cannot be."""
     faults = []
     for name in HouseRules.model_fields:
-        value = getattr(rules, name)
-        if not isinstance(value, Parameter) or not isinstance(value.value, float):
-            continue
-        if value.value < 0:
-            faults.append(FieldProblem(f"values.{name}", "Enter a number of 0 or more"))
-        elif name.startswith("weight_") and value.value > 1:
-            faults.append(FieldProblem(f"values.{name}", "A weight lies between 0 and 1"))
-        elif name == "replace_below_ratio" and not 0.4 <= value.value <= 0.95:
-            faults.append(FieldProblem(f"values.{name}", "Enter 0.40 to 0.95: houses use 0.70, 0.75 or 0.80"))
-        elif name == "recharge_line_volts" and not 12.0 <= value.value <= 12.7:
-            faults.append(FieldProblem(f"values.{name}", "Enter 12.0 to 12.7 V: houses use 12.4, 12.5 or 12.6"))
+        parameter = getattr(rules, name)
+        said = _nonsense(name, parameter.value) if isinstance(parameter, Parameter) else None
+        if said:
+            faults.append(FieldProblem(f"values.{name}", said))
     if faults:
         raise Refused("A value cannot be", faults)
+
+
+def _nonsense(name: str, value: object) -> str | None:
+    """What is wrong with a value and what to enter instead; None when it can be."""
+    if name in KNOWN_NAMES and isinstance(value, tuple):
+        strange = not set(value) <= set(KNOWN_NAMES[name]) or (name == "deciding_kinds" and not value)
+        return f"Pick from {', '.join(KNOWN_NAMES[name])}" if strange else None
+    if name in CHOICES:
+        return None if value in CHOICES[name] else f"Pick one of {', '.join(CHOICES[name])}"
+    if isinstance(value, dict):
+        names = house_rules().parameter(name).value.keys()
+        if value.keys() != names:
+            return f"Give a value for each of {', '.join(names)}, and no other"
+        low = any(isinstance(part, float) and part < 0 for part in value.values())
+        return "Enter numbers of 0 or more" if low else None
+    if not isinstance(value, float):
+        return None
+    if value < 0 or (value == 0 and name.endswith("_ratio")):
+        return "Enter a number above 0" if name.endswith("_ratio") else "Enter a number of 0 or more"
+    if name.startswith("weight_") and value > 1:
+        return "A weight lies between 0 and 1"
+    if name == "replace_below_ratio" and not 0.4 <= value <= 0.95:
+        return "Enter 0.40 to 0.95: houses use 0.70, 0.75 or 0.80"
+    if name == "recharge_line_volts" and not 12.0 <= value <= 12.7:
+        return "Enter 12.0 to 12.7 V: houses use 12.4, 12.5 or 12.6"
+    return None

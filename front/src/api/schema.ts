@@ -1304,6 +1304,7 @@ export interface components {
             meter_percent: components["schemas"]["Parameter_float_"];
             meter_resolution_volts: components["schemas"]["Parameter_float_"];
             methods_to_condemn: components["schemas"]["Parameter_float_"];
+            missing_tool_minutes: components["schemas"]["Parameter_float_"];
             /** Name */
             name: string;
             no_start_soc_pct: components["schemas"]["Parameter_float_"];
@@ -1331,6 +1332,7 @@ export interface components {
             surface_charge_volts: components["schemas"]["Parameter_float_"];
             tester_soc_spread_pct: components["schemas"]["Parameter_float_"];
             tester_uncertainty_ratio: components["schemas"]["Parameter_float_"];
+            tools_at_hand: components["schemas"]["Parameter_tuple_str__________"];
             /** Version */
             version: string;
             void_effects: components["schemas"]["Parameter_dict_str__str__"];
@@ -2036,6 +2038,10 @@ export interface components {
          * @description The rules in force, the presets, and the versions before.
          */
         RulesView: {
+            /** Known Names */
+            known_names: {
+                [key: string]: string[];
+            };
             /** May Change */
             may_change: boolean;
             rules: components["schemas"]["HouseRules"];

@@ -80,6 +80,8 @@ class HouseRules(BaseModel):
     footprint_tolerance_mm: Number
     void_effects: Parameter[dict[str, str]]
     deciding_kinds: Names
+    tools_at_hand: Names
+    missing_tool_minutes: Number
     methods_to_condemn: Number
     low_after_charge: Words
     rest_school: Words
@@ -141,6 +143,20 @@ class HouseRules(BaseModel):
             raise KeyError(rule)
         return found
 
+
+TOOLS = ("meter", "tester", "adjustable_load", "hydrometer", "charger")
+"""What a bench may have, by name, for `tools_at_hand`."""
+
+DECIDING = ("electronic_tester", "adjustable_load", "cells")
+"""The kinds of reading a house may decide by, for `deciding_kinds`."""
+
+CHOICES = {
+    "rest_school": ("headlamps", "2_h", "12_h", "24_h"),
+    "low_after_charge": ("charge_once_more", "replace"),
+    "stand_after_flat": ("yes", "no"),
+    "series_pack": ("replace_all", "weak_one"),
+}
+"""The answers to the side questions that are words."""
 
 SCHOOLS = ("electronic_first", "load_first", "cell_first")
 """The presets; each of the others is the first with some values of its own."""

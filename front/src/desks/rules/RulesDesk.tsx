@@ -1,6 +1,7 @@
 /** House rules: every value with its unit, source and standing. A lead makes a new version; old judgements keep theirs. */
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import { ApiProblem, api, asked } from "../../api/client";
 import { queries, rules } from "../../api/queries";
@@ -72,6 +73,31 @@ const Fault = styled.p`
   font-weight: 650;
 `;
 
+const Marks = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+`;
+const Mark = styled(ToggleButton)`
+  min-height: 44px;
+  padding: 4px 12px;
+  border: 1.5px solid var(--line);
+  border-radius: 22px;
+  background: var(--sheet);
+  font-weight: 600;
+  cursor: pointer;
+  &[data-selected] {
+    background: var(--ink);
+    color: var(--on-ink);
+    border-color: var(--ink);
+  }
+`;
+const Named = styled.div`
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 6px 10px;
+`;
+
 /** The questions practitioners answer differently: choices, the rest are figures. */
 const WORDS: Record<string, Record<string, string>> = {
   low_after_charge: { charge_once_more: "charge again", replace: "replace" },
@@ -87,14 +113,34 @@ const SIDE_QUESTIONS = [
   "low_after_charge",
   "stand_after_flat",
   "series_pack",
+  "tools_at_hand",
 ];
 const FOLLOW_THE_SCHOOL = { now: "Rules in force" } as const;
+
+/** A value while it is typed: words or a figure, some of a list, or figures by name. */
+type Typed = string | string[] | Record<string, string>;
+
+function asTyped(value: unknown): Typed {
+  if (Array.isArray(value)) return value.map(String);
+  if (typeof value === "object" && value !== null)
+    return Object.fromEntries(Object.entries(value).map(([name, part]) => [name, String(part)]));
+  return String(value);
+}
+
+function asWritten(typed: Typed, was: unknown): unknown {
+  if (Array.isArray(typed)) return typed;
+  if (typeof typed === "object")
+    return Object.fromEntries(
+      Object.entries(typed).map(([name, part]) => [name, asWritten(part, (was as Record<string, unknown>)[name])]),
+    );
+  return typeof was === "number" ? Number(typed.replace(",", ".")) : typed;
+}
 
 const nameOf = (rule: string) => rule.replaceAll("_", " ");
 
 export function RulesDesk() {
   const { data: found, error } = useQuery(rules);
-  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [typed, setTyped] = useState<Record<string, Typed>>({});
   const [school, setSchool] = useState("now");
   const [reason, setReason] = useState("");
   const change = useMutation({
@@ -122,7 +168,7 @@ export function RulesDesk() {
   );
   const preset = found.schools.find((one) => one.school === school);
   const shownOf = (rule: string, value: Value) =>
-    typed[rule] ?? String(preset && rule in preset.values ? preset.values[rule] : value.value);
+    typed[rule] ?? asTyped(preset && rule in preset.values ? preset.values[rule] : value.value);
   const order = [
     ...SIDE_QUESTIONS.flatMap((rule) => all.filter(([name]) => name === rule)),
     ...all.filter(([name]) => !SIDE_QUESTIONS.includes(name)),
@@ -132,8 +178,7 @@ export function RulesDesk() {
   function values(): Record<string, unknown> {
     return Object.fromEntries(
       Object.entries(typed).map(([rule, text]) => {
-        const was = all.find(([name]) => name === rule)?.[1].value;
-        return [rule, typeof was === "number" ? Number(text.replace(",", ".")) : text];
+        return [rule, asWritten(text, all.find(([name]) => name === rule)?.[1].value)];
       }),
     );
   }
@@ -157,11 +202,13 @@ export function RulesDesk() {
             >
               <b>{nameOf(rule)}</b>
               <OneValue
+                key={found.rules.version}
                 rule={rule}
                 value={value}
                 shown={shownOf(rule, value)}
                 may={found.may_change}
-                onType={(text) => setTyped({ ...typed, [rule]: text })}
+                known={found.known_names[rule] ?? []}
+                onType={(next) => setTyped({ ...typed, [rule]: next })}
                 fault={problem?.of(`values.${rule}`)}
               />
               <small>
@@ -227,35 +274,89 @@ export function RulesDesk() {
   );
 }
 
-function OneValue({
+interface OneProps {
+  rule: string;
+  value: Value;
+  shown: Typed;
+  may: boolean;
+  /** What a list may hold. */
+  known: string[];
+  onType: (next: Typed) => void;
+  fault: string | undefined;
+}
+
+/** One rule's value, set in the way its kind asks for: a choice, a figure, words, some of a list, or one by name. */
+function OneValue({ rule, value, shown, may, known, onType, fault }: OneProps) {
+  const words = WORDS[rule];
+  if (Array.isArray(shown)) {
+    if (!may || known.length === 0) return <small>{shown.map(nameOf).join(", ")}</small>;
+    return (
+      <Marks>
+        {known.map((name) => (
+          <Mark
+            key={name}
+            isSelected={shown.includes(name)}
+            onChange={(on) => onType(known.filter((one) => (one === name ? on : shown.includes(one))))}
+          >
+            {nameOf(name)}
+          </Mark>
+        ))}
+        {fault && <Fault>{fault}</Fault>}
+      </Marks>
+    );
+  }
+  if (typeof shown === "object") return <ByName {...{ rule, value, shown, may, onType, fault }} />;
+  if (!may) return <b>{words?.[shown] ?? shown}</b>;
+  if (words) return <Choice label={nameOf(rule)} hideLabel value={shown} words={words} onChange={onType} />;
+  return (
+    <Entry
+      label=""
+      aria={nameOf(rule)}
+      value={shown}
+      onChange={onType}
+      problem={fault}
+      numeric={typeof value.value === "number"}
+    />
+  );
+}
+
+function ByName({
   rule,
-  value,
   shown,
   may,
   onType,
   fault,
-}: {
-  rule: string;
-  value: Value;
-  shown: string;
-  may: boolean;
-  onType: (text: string) => void;
-  fault: string | undefined;
-}) {
-  const words = WORDS[rule];
-  if (Array.isArray(value.value) || (typeof value.value === "object" && value.value !== null)) {
-    const parts = Array.isArray(value.value)
-      ? value.value.map((part) => nameOf(String(part)))
-      : Object.entries(value.value).map(([name, part]) => `${nameOf(name)} ${String(part)}`);
+  value,
+}: Omit<OneProps, "shown" | "known"> & { shown: Record<string, string> }) {
+  const [open, setOpen] = useState(false);
+  const numeric = Object.values(value.value as object).every((part) => typeof part === "number");
+  if (!open && !fault)
     return (
-      <small>
-        {parts.slice(0, 5).join(", ")}
-        {parts.length > 5 ? ` and ${parts.length - 5} more` : ""}
-      </small>
+      <div>
+        <small>
+          {Object.entries(shown)
+            .map(([name, part]) => `${nameOf(name)} ${part}`)
+            .join(numeric ? ", " : "; ")}
+        </small>
+        {may && (
+          <Button onPress={() => setOpen(true)} aria-label={`Set ${nameOf(rule)}`}>
+            Set them
+          </Button>
+        )}
+      </div>
     );
-  }
-  if (!may) return <b>{words?.[shown] ?? shown}</b>;
-  if (words) return <Choice label={nameOf(rule)} hideLabel value={shown} words={words} onChange={onType} />;
-  if (typeof value.value === "string") return <small>{shown}</small>;
-  return <Entry label="" aria={nameOf(rule)} value={shown} onChange={onType} problem={fault} />;
+  return (
+    <Named>
+      {Object.entries(shown).map(([name, part]) => (
+        <Entry
+          key={name}
+          label={nameOf(name)}
+          value={part}
+          numeric={numeric}
+          onChange={(text) => onType({ ...shown, [name]: text })}
+        />
+      ))}
+      {fault && <Fault>{fault}</Fault>}
+    </Named>
+  );
 }
