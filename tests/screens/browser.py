@@ -2,6 +2,7 @@
 
 import shutil
 import unittest
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any, ClassVar
 
@@ -60,6 +61,14 @@ class Screens(unittest.TestCase):
         page.keyboard.type(PINS[person])
         page.keyboard.press("Enter")
         expect(page.get_by_role("navigation", name="Shelf")).to_be_visible()
+
+    def wait_until(self, page: Page, is_so: Callable[[], bool]) -> None:
+        """Wait for something that stands outside the page, while the page goes on."""
+        for _ in range(WAIT_MS // 100):
+            if is_so():
+                return
+            page.wait_for_timeout(100)
+        self.fail("it did not come")
 
     @staticmethod
     def rung(page: Page, title: str) -> Locator:

@@ -60,11 +60,15 @@ def prepare(url: str, fresh: bool = False) -> None:
 def serve(url: str, port: int) -> None:
     """Serve on loopback; the next free port when the wanted one is taken."""
     port = _first_free(port)
+    server = server_on(url, port)
+    # From here on a signal is a flag the server looks at: an exception could be lost in whatever it interrupts.
+    for sign in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(sign, server.handle_exit)
     print(f"\n  Vane Check: http://127.0.0.1:{port}\n\n  Demo sign-ins for {goods.SHOP}:")
     for name, role, pin in goods.PEOPLE:
         print(f"    {name:<14} {role:<8} PIN {pin}")
     print("\n  Ctrl-C stops the server and its database.\n", flush=True)
-    server_on(url, port).run()
+    server.run()
 
 
 def _stop(*_: object) -> None:
