@@ -138,6 +138,22 @@ class Rungs(Screens):
         page.keyboard.press("Enter")
         self.kept(page, "Pull", "8.90")
 
+    def test_what_is_pressed_does_not_move_away_when_the_rung_above_closes(self) -> None:
+        page = self.page_
+        page.locator("input[name=volts]").fill("12.64")
+        expect(page.get_by_text("12.64 V at rest")).to_be_visible()
+        title = self.rung(page, "Cells").get_by_role("button", name="Cells").first
+        box = title.bounding_box()
+        assert box is not None
+        self.assertGreaterEqual(box["height"], 44)
+        page.mouse.move(box["x"] + 20, box["y"] + 15)
+        page.mouse.down()
+        page.wait_for_timeout(150)
+        page.mouse.up()
+        expect(title).to_have_attribute("aria-expanded", "true")
+        self.kept(page, "Volts", "12.64")
+        expect(title).to_have_attribute("aria-expanded", "true")
+
     def test_a_smaller_pull_cannot_pass(self) -> None:
         page = self.page_
         self.volts(page, "12.71")

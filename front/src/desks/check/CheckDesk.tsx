@@ -75,6 +75,7 @@ export function CheckDesk({ tag, who }: { tag: number | null; who: Schema["Me"] 
 
 function OneCheck({ tag, who }: { tag: number; who: Schema["Me"] }) {
   const { data: view, error } = useQuery(battery(tag));
+  const { isPending: cautionsToCome } = useQuery(reference);
   // What is shown and typed stays while the server is away.
   if (error && !view)
     return (
@@ -85,7 +86,7 @@ function OneCheck({ tag, who }: { tag: number; who: Schema["Me"] }) {
         </Empty>
       </Page>
     );
-  return view ? <Bench view={view} who={who} /> : <Page />;
+  return view && !cautionsToCome ? <Bench view={view} who={who} /> : <Page />;
 }
 
 interface Opened {
@@ -132,7 +133,7 @@ function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["Me"] }) 
     if (reading && !unchanged) keep(view.tag, reading);
     names.current = without(names.current, kind);
     setDrafts((before) => without(before, kind));
-    if (reading || opened) setOpened(null);
+    setOpened((now) => (now?.kind === kind ? null : now)); // another may have been opened in the meantime
   }
 
   function withdraw(entry: Standing) {

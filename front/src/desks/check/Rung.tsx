@@ -1,8 +1,9 @@
 /** One rung of the check: a quiet line when it is not due, open when it is, a line with its figure when it is done. */
-import { memo, useEffect, useRef, type ReactNode } from "react";
+import { memo, useLayoutEffect, useRef, type ReactNode } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import { Button, Key_ } from "../../kit/parts";
+import { afterPress } from "../../kit/press";
 import { timeOf } from "../../kit/words";
 import type { Schema } from "../../api/client";
 import type { Standing } from "./drafts";
@@ -15,14 +16,21 @@ const Box = styled.section<{ $open: boolean; $done: boolean }>`
 `;
 const Line = styled.div`
   display: grid;
-  grid-template-columns: 28px 86px 1fr auto;
+  grid-template-columns: 124px 1fr auto;
   gap: 10px;
   align-items: center;
   min-height: 46px;
   padding: 0 6px 0 12px;
 `;
 const Title = styled(AriaButton)`
-  display: contents;
+  display: grid;
+  grid-template-columns: 28px 86px;
+  gap: 10px;
+  align-items: center;
+  min-height: 46px;
+  padding: 0;
+  border: 0;
+  background: none;
   cursor: pointer;
   text-align: left;
   b {
@@ -121,13 +129,9 @@ export const Rung = memo(function Rung({
 }: Props) {
   const done = standing !== undefined && !standing.refused;
   const box = useRef<HTMLElement>(null);
-  useEffect(() => {
-    const here = box.current;
-    if (!open || !here) return;
-    // Its cautions and faults come in a moment later, and belong in sight too.
-    const watch = new ResizeObserver(() => here.scrollIntoView({ block: "nearest" }));
-    watch.observe(here);
-    return () => watch.disconnect();
+  // Before it is painted, and never later: what moves under a finger is not what was touched.
+  useLayoutEffect(() => {
+    if (open) box.current?.scrollIntoView({ block: "nearest" });
   }, [open]);
   return (
     <Box
@@ -138,7 +142,11 @@ export const Rung = memo(function Rung({
       data-rung={title}
       tabIndex={-1}
       onBlur={(event) => {
-        if (open && !event.currentTarget.contains(event.relatedTarget)) onLeave();
+        const { currentTarget, relatedTarget: next } = event;
+        if (!open || currentTarget.contains(next)) return;
+        // A rung that closes moves those below it: one that is being pressed stays where it is until the press is heard.
+        if (next instanceof Element && next.closest("[data-rung]")) afterPress(onLeave);
+        else onLeave();
       }}
     >
       <Line>
