@@ -70,6 +70,7 @@ export function PullTimer({ seconds, label = "Timer", silent = false }: Props) {
   }, [ends]);
   const running = ends !== null;
   const done = !running && left === 0;
+  const words = done ? "read" : spoken(running ? left : seconds);
   return (
     <div>
       <Legend>{label}</Legend>
@@ -106,8 +107,13 @@ export function PullTimer({ seconds, label = "Timer", silent = false }: Props) {
               strokeDasharray={`${(ROUND * (seconds - left)) / seconds} ${ROUND}`}
               transform="rotate(-90 32 32)"
             />
-            <text x="32" y="38" textAnchor="middle" style={done ? { fill: "var(--on-ink)" } : undefined}>
-              {done ? "read" : spoken(running ? left : seconds)}
+            <text
+              x="32"
+              y="37"
+              textAnchor="middle"
+              style={{ fontSize: words.length > 5 ? 12.5 : 16, ...(done && { fill: "var(--on-ink)" }) }}
+            >
+              {words}
             </text>
           </svg>
         </Ring>
