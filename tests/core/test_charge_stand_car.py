@@ -91,7 +91,7 @@ class Stands(unittest.TestCase):
         self.assertIn("where AGM loses 0.1 %", stood("agm", 12.86, 12.84).text)
         much = stood("flooded", 12.65, 12.44)
         self.assertEqual((much.points_to, much.status, much.rule), (Outcome.SOUND, "doubtful", "stand_loss_pct"))
-        self.assertIn("Stand it longer", much.text)
+        self.assertIn("doubtful, a longer stand would tell", much.text)
 
 
 class TheCar(unittest.TestCase):

@@ -79,7 +79,7 @@ def stand(reading: Stand, case: Case) -> Finding:
     if lost - own >= rules.stand_loss_pct.value:
         return finding(
             reading, rules, "stand_loss_pct", points_to=Outcome.SOUND, weight="weight_doubtful", status="doubtful", remedy="stand",
-            reading_text=shown, limit_text=held, text=f"{shown}: above the line, but {said}. Stand it longer before you trust it",
+            reading_text=shown, limit_text=held, text=f"{shown}: above the line, but {said}: doubtful, a longer stand would tell",
         )  # fmt: skip
     return finding(
         reading, rules, "stand_hours", points_to=Outcome.SOUND, weight="weight_rest_charged", reading_text=shown,
