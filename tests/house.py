@@ -6,6 +6,7 @@ import signal
 import tempfile
 import threading
 import time
+import uuid
 from collections.abc import Iterator
 from contextlib import contextmanager
 from functools import cache
@@ -19,8 +20,9 @@ from sqlalchemy.orm import Session, sessionmaker
 from vane_check.api.app import make_app
 from vane_check.demo import goods
 from vane_check.records.base import engine_of, sessions_of
+from vane_check.records.roles import APP_ROLE
 from vane_check.start.__main__ import prepare
-from vane_check.start.cluster import Cluster, free_port
+from vane_check.start.cluster import ADMIN, OWNER, Cluster, free_port
 from vane_check.start.server import server_on
 
 PINS = {name: pin for name, _, pin in goods.PEOPLE}
@@ -53,12 +55,16 @@ _made = iter(range(1_000_000))
 
 
 def database() -> str:
-    """The address of a fresh copy of the demo shop."""
+    """The address of a fresh copy of the demo shop, for the owner of its tables."""
     name, base = f"copy_{next(_made)}", filled()
-    address = cluster().url.rsplit("/", 1)[0]
-    with psycopg.connect(f"{address}/postgres", autocommit=True) as connection:
-        connection.execute(f"create database {name} template {base}")
-    return f"{address}/{name}"
+    with psycopg.connect(cluster().address(ADMIN, "postgres"), autocommit=True) as connection:
+        connection.execute(f"create database {name} template {base} owner {OWNER}")
+    return cluster().address(OWNER, name)
+
+
+def as_app(url: str) -> str:
+    """The same database for the role the application has."""
+    return cluster().address(APP_ROLE, url.rsplit("/", 1)[1])
 
 
 def sessions(url: str) -> sessionmaker[Session]:
@@ -71,30 +77,43 @@ class Client:
     """The API as one person uses it."""
 
     def __init__(self, app: Any, name: str = TEO) -> None:
-        self.http = TestClient(app)
-        person = next(one for one in self.http.get("/api/people").json() if one["name"] == name)
-        found = self.http.post("/api/sign-in", json={"staff_id": person["id"], "pin": PINS[name]})
+        self.http = TestClient(app, base_url=HERE)
+        self.sign_in(name, PINS[name])
+
+    def sign_in(self, name: str, pin: str, door: str = "") -> None:
+        people = self.http.get("/api/people", params={"door": door}).json()["people"]
+        person = next(one for one in people if one["name"] == name)
+        found = self.http.post("/api/sign-in", json={"staff_id": person["id"], "pin": pin})
         self.me = found.json()
         self.http.headers["X-Vane-CSRF"] = self.me["csrf_token"]
 
     def get(self, path: str, **more: Any) -> Any:
         return self.http.get(f"/api{path}", **more)
 
-    def send(self, method: str, path: str, body: Any, **more: Any) -> Any:
-        return self.http.request(method, f"/api{path}", json=body, **more)
+    def send(self, method: str, path: str, body: Any, write_id: str = "", **more: Any) -> Any:
+        headers = {"Idempotency-Key": write_id or str(uuid.uuid4()), **more.pop("headers", {})}
+        return self.http.request(method, f"/api{path}", json=body, headers=headers, **more)
+
+
+HERE = "http://127.0.0.1:8140"
 
 
 def app_on(url: str) -> Any:
-    app = make_app(url)
+    """The app on a database of the owner's address, as the role that owns nothing."""
+    app = make_app(as_app(url))
     atexit.register(app.state.engine.dispose)
     return app
 
 
+PATIENT_SECONDS = 30.0
+"""Tests share their machine: the database is not away because the processor is busy. Its own tests are less patient."""
+
+
 @contextmanager
-def served(url: str, port: int = 0) -> Iterator[str]:
+def served(url: str, port: int = 0, patience_seconds: float = PATIENT_SECONDS) -> Iterator[str]:
     """The app on loopback, as the start command serves it."""
     port = port or free_port()
-    server = server_on(url, port, log_level="error")
+    server = server_on(as_app(url), port, log_level="error", patience_seconds=patience_seconds)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     while not server.started:

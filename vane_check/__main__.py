@@ -1,6 +1,7 @@
-"""Command line: `vane-check assess FILE|-` prints the judgement of a check file as JSON."""
+"""Command line: `vane-check assess FILE|-` prints the judgement of a check file as JSON; `people` says who may sign in."""
 
 import argparse
+import codecs
 import json
 import sys
 from pathlib import Path
@@ -8,30 +9,49 @@ from pathlib import Path
 from .core.check import CheckFile, CheckRefused, parse_check
 from .core.judgement import assess
 from .core.rules import house_rules
+from .start import people
 
 
 def main(arguments: list[str] | None = None) -> int:
     """Run one command. Returns 0, or 2 when the file is refused (its faults go to standard error as JSON)."""
     parser = argparse.ArgumentParser(prog="vane-check", description="Judge a battery from its check file.")
     commands = parser.add_subparsers(dest="command", required=True)
-    judge = commands.add_parser("assess", help="print the judgement of a check file as JSON")
-    judge.add_argument("file", help="a check file, or - for standard input")
+    judge = commands.add_parser("assess", help="print the judgement of a check file as JSON (at most 100,000 readings)")
+    judge.add_argument("file", help="a check file in UTF-8, or - for standard input")
     commands.add_parser("schema", help="print the JSON Schema of the check file")
+    people.add_commands(commands)
     asked = parser.parse_args(arguments)
+    if asked.command == "people":
+        return people.run(asked)
     if asked.command == "schema":
         print(json.dumps(CheckFile.model_json_schema(), indent=2, sort_keys=True))
         return 0
     try:
-        text = sys.stdin.read() if asked.file == "-" else Path(asked.file).read_text(encoding="utf-8")
+        text = sys.stdin.buffer.read() if asked.file == "-" else Path(asked.file).read_bytes()
+        if said := _not_text(text):
+            print(f"{asked.file}: {said}", file=sys.stderr)
+            return 2
         print(assess(parse_check(text), house_rules()).model_dump_json(indent=2))
     except CheckRefused as refused:
         faults = [problem._asdict() for problem in refused.problems]
         print(json.dumps({"refused": faults}, indent=2), file=sys.stderr)
         return 2
-    except OSError as error:
-        print(f"{asked.file}: {error.strerror}", file=sys.stderr)
+    except (OSError, ValueError) as error:
+        said = error.strerror if isinstance(error, OSError) else str(error)
+        print(f"{asked.file}: {said}", file=sys.stderr)
         return 2
     return 0
+
+
+def _not_text(body: bytes) -> str | None:
+    """Why these bytes are no check file at all, before anything is read in them."""
+    if body.startswith((codecs.BOM_UTF8, codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
+        return "it begins with a byte order mark: save it as UTF-8 without one"
+    try:
+        body.decode("utf-8")
+    except UnicodeDecodeError as error:
+        return f"byte {error.start} is not UTF-8: save it as UTF-8"
+    return None
 
 
 if __name__ == "__main__":

@@ -1,6 +1,6 @@
-/** The whole page: who is signed in, the desk in the middle, the shelf below; the lock lies over all and loses nothing. */
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
+/** The whole page: who is signed in, the desk in the middle, the shelf below. Locked, nothing of it is there; drafts wait. */
+import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { I18nProvider, RouterProvider } from "react-aria-components";
 import { Navigate, Route, Routes, useLocation, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
@@ -12,10 +12,14 @@ import { CorrectDesk } from "./desks/counter/CorrectDesk";
 import { MatchDesk } from "./desks/match/MatchDesk";
 import { RecordsDesk } from "./desks/records/RecordsDesk";
 import { RulesDesk } from "./desks/rules/RulesDesk";
-import { leave, SignIn } from "./desks/sign-in/SignIn";
+import { SignIn } from "./desks/sign-in/SignIn";
 import { WarrantyDesk } from "./desks/warranty/WarrantyDesk";
 import { Header } from "./kit/Header";
+import { draftsOf } from "./kit/drafts";
+import { useLock, useOtherTabs } from "./kit/lock";
+import { authorIs } from "./kit/outbox";
 import { useIdle } from "./kit/useIdle";
+import { timesAre } from "./kit/words";
 import { Shelf } from "./shelf/Shelf";
 
 const Frame = styled.div`
@@ -28,21 +32,23 @@ type Me = Schema["Me"];
 
 export function App() {
   const navigate = useNavigate();
-  const { data: found, isPending, isError } = useQuery(me);
-  const [seen, setSeen] = useState<Me | null>(null);
-  if (found && found !== seen) setSeen(found);
+  const {
+    data: found,
+    isPending,
+    isError,
+  } = useQuery({ ...me, refetchInterval: ({ state }) => (state.error ? 2000 : false) });
+  useOtherTabs();
   if (isPending) return null;
-  if (isError && !seen) return <Gone />;
-  const who = found ?? seen;
+  if (isError && found === undefined) return <Gone />;
+  // Whose drafts and readings these are is settled before anything of theirs is drawn.
+  if (found) {
+    draftsOf(found.store.id, found.id);
+    timesAre(found.store.time_zone);
+  }
   return (
     <I18nProvider locale="en-GB">
       <RouterProvider navigate={(path) => void navigate(path)}>
-        {who && (
-          <div inert={!found} style={{ height: "100%", display: found ? undefined : "none" }}>
-            <House who={who} />
-          </div>
-        )}
-        {!found && <SignIn />}
+        {found ? <House key={found.session_id} who={found} /> : <SignIn />}
       </RouterProvider>
     </I18nProvider>
   );
@@ -52,34 +58,34 @@ function Gone() {
   return (
     <main style={{ display: "grid", placeContent: "center", height: "100%", textAlign: "center", gap: 8 }}>
       <h1>The server does not answer</h1>
-      <p>Start it with bin/start, then load this page again.</p>
+      <p>Start it with bin/start; this page comes back by itself.</p>
     </main>
   );
 }
 
 function House({ who }: { who: Me }) {
-  const client = useQueryClient();
-  const { data: staff } = useQuery(people);
+  const { data: door } = useQuery(people);
   const location = useLocation();
   const tagText = /^\/(?:check|match|warranty|records|take-in)\/(\d+)/.exec(location.pathname)?.[1];
   const current = tagText ? Number(tagText) : null;
 
-  const lock = useCallback(async () => {
-    client.setQueryData(me.queryKey, null);
-    await leave();
-  }, [client]);
-  useIdle(who.store.idle_minutes, () => void lock());
-  useEffect(follow, [who.id]);
+  const lock = useLock();
+  useIdle(who.store.idle_minutes, lock);
+  useEffect(follow, [who.session_id]);
+  useEffect(() => {
+    authorIs(who);
+    return () => authorIs(null);
+  }, [who]);
 
   return (
     <Frame>
       <Header
         who={who}
-        staff={staff ?? []}
+        staff={door?.people ?? []}
         current={current}
         onChange={(person) => {
           if (person) sessionStorage.setItem("vane-check-next", String(person));
-          void lock();
+          lock();
         }}
       />
       <Routes>
@@ -92,8 +98,8 @@ function House({ who }: { who: Me }) {
         <Route path="/match/:tag" element={<WithTag of={(tag) => <MatchDesk tag={tag} store={who.store} />} />} />
         <Route path="/warranty" element={<WarrantyDesk tag={null} />} />
         <Route path="/warranty/:tag" element={<WithTag of={(tag) => <WarrantyDesk tag={tag} />} />} />
-        <Route path="/records" element={<RecordsDesk tag={null} store={who.store} />} />
-        <Route path="/records/:tag" element={<WithTag of={(tag) => <RecordsDesk tag={tag} store={who.store} />} />} />
+        <Route path="/records" element={<RecordsDesk tag={null} who={who} />} />
+        <Route path="/records/:tag" element={<WithTag of={(tag) => <RecordsDesk tag={tag} who={who} />} />} />
         <Route path="/rules" element={<RulesDesk />} />
         <Route path="*" element={<Navigate to="/counter" replace />} />
       </Routes>

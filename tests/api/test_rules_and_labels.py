@@ -13,7 +13,9 @@ class RulesDesk(unittest.TestCase):
         cls.lead, cls.teo = Client(cls.app, LEAD), Client(cls.app, TEO)
 
     def change(self, status: int = 201, client: Client | None = None, **body: Any) -> Any:
-        found = (client or self.lead).send("POST", "/rules", {"reason": "tried in the test", **body})
+        based_on = self.lead.get("/rules").json()["rules"]["version"]
+        body = {"reason": "tried in the test", "based_on": based_on, **body}
+        found = (client or self.lead).send("POST", "/rules", body)
         self.assertEqual(found.status_code, status, found.text)
         return found.json()
 
@@ -57,18 +59,18 @@ class RulesDesk(unittest.TestCase):
         self.change(422, reason="")
         self.assertEqual(self.change(422, school="guess")["errors"][0]["path"], "school")
         for values, said in (
-            ({"replace_below_ratio": 5}, "0.40 to 0.95"),
-            ({"recharge_line_volts": 124}, "12.0 to 12.7"),
-            ({"rest_school": "a while"}, "Pick one of headlamps"),
+            ({"replace_below_ratio": 5}, "0.4 to 0.95"),
+            ({"recharge_line_volts": 124}, "12 to 12.7"),
+            ({"rest_school": "a while"}, "Pick from headlamps"),
             ({"tools_at_hand": ["meter", "wand"]}, "Pick from meter"),
-            ({"deciding_kinds": []}, "Pick from electronic_tester"),
-            ({"self_discharge_pct_per_month": {"agm": 1}}, "Give a value for each of flooded"),
-            ({"step_minutes": {**house_rules().step_minutes.value, "stand": -1}}, "0 or more"),
-            ({"cold_resistance_ratio": 0}, "above 0"),
-            ({"weight_tester": 1.5}, "between 0 and 1"),
+            ({"deciding_kinds": []}, "at least 1"),
+            ({"self_discharge_pct_per_month": {"agm": 1}}, "Give a number for each of flooded"),
+            ({"step_minutes": {**house_rules().step_minutes.value, "stand": -1}}, "0 to 20160"),
+            ({"cold_resistance_ratio": 0}, "1 to 3"),
+            ({"weight_tester": 1.5}, "0 to 1"),
             ({"nonsense": 1}, "no such rule"),
             ({"load_seconds": "long"}, "number"),
-            ({"load_seconds": -1}, "0 or more"),
+            ({"load_seconds": -1}, "5 to 30"),
         ):
             with self.subTest(values):
                 found = self.change(422, values=values)

@@ -11,7 +11,7 @@ from tests.build import check, judge, look, reading, tester, volts
 from vane_check.core.battery import Battery
 from vane_check.core.judgement import Judgement
 from vane_check.core.outcomes import Outcome
-from vane_check.papers.slip import IN_PLAIN_WORDS, Slip, draw
+from vane_check.papers.slip import Slip, draw
 
 AT = datetime(2026, 3, 2, 9, 30, tzinfo=UTC)
 PULL = reading("adjustable_load", 5, amps=300, seconds=15, volts=8.7)
@@ -51,7 +51,7 @@ class Paper(unittest.TestCase):
                 self.assertEqual(judgement.outcome, outcome)
                 words = printed(judgement)
                 self.assertIn(judgement.headline, words)
-                self.assertIn(IN_PLAIN_WORDS[outcome].split(":")[0][:40], words)
+                self.assertIn(outcome.plain.split(":")[0][:40], words)
                 self.assertIn("Tag 41", words)
                 self.assertIn("Take care", words)
                 self.assertIn("never into household waste", words)

@@ -6,6 +6,7 @@ from vane_check.core.battery import RESERVE_USES
 from vane_check.core.check import Check, CheckRefused, impossible_values, parse_check
 from vane_check.core.evidence import Case
 from vane_check.core.judgement import assess
+from vane_check.core.kinds import StepKey
 from vane_check.core.lines import on_line
 from vane_check.core.outcomes import Outcome
 from vane_check.core.rules import HouseRules, house_rules, kept_rules
@@ -153,7 +154,8 @@ class Figures(unittest.TestCase):
         self.assertEqual((read.headlamp_seconds, read.rest_school.value), (RULES.headlamp_seconds, "12_h"))
 
     def test_every_step_has_words_needs_and_a_cost(self) -> None:
-        for key in RULES.step_minutes.value:
+        self.assertEqual(set(RULES.step_minutes.value), {key.value for key in StepKey})
+        for key in StepKey:
             found = step(key, self.case())
             self.assertTrue(found.text and found.why and found.needs, key)
             self.assertGreater(found.minutes, 0)

@@ -5,6 +5,7 @@ from tests.build import RULES, check, judge, reading, tester, volts
 from vane_check.core.evidence import Case
 from vane_check.core.evidence.derived import internal_resistance_ohm
 from vane_check.core.judgement import assess
+from vane_check.core.kinds import StepKey
 from vane_check.core.outcomes import Outcome
 from vane_check.core.rules import HouseRules
 from vane_check.core.steps import cheapest, minutes_of
@@ -89,8 +90,8 @@ class Adjustable(unittest.TestCase):
         no_tester = with_tools("meter", "adjustable_load")
         self.assertEqual(assess(check(CHARGED), no_tester).next_step.key, "load_test")
         low = Case.of(check(volts(12.1)), RULES)
-        self.assertGreater(minutes_of("load_test", low), RULES.step_minutes.value["charge_and_retest"])
-        self.assertEqual(cheapest(["load_test", "tester"], low).key, "tester")
+        self.assertGreater(minutes_of(StepKey.LOAD_TEST, low), RULES.step_minutes.value["charge_and_retest"])
+        self.assertEqual(cheapest([StepKey.LOAD_TEST, StepKey.TESTER], low).key, "tester")
 
     def test_a_load_too_small_for_the_house_says_it_can_only_fail(self) -> None:
         step = judge(volts(12.6), tester(900), rated=1200).next_step

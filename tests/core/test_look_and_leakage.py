@@ -69,7 +69,7 @@ class Leakage(unittest.TestCase):
     def test_table(self) -> None:
         for value, cleaned, status, said in (
             (0.3, False, "counts", "clean and dry enough"),
-            (4.0, False, "doubtful", "Clean it: soda"),
+            (4.0, False, "doubtful", "Clean it: caps shut, soda"),
             (4.0, True, "doubtful", "under the sticker"),
         ):
             with self.subTest(value=value, cleaned=cleaned):

@@ -8,7 +8,7 @@ from typing import Any
 
 from tests.build import check
 from tests.core.test_worked_cases import CASES
-from vane_check.core.judgement import HEADLINES, assess
+from vane_check.core.judgement import assess
 from vane_check.core.outcomes import FAILED, Outcome
 from vane_check.core.readings import READING_MODELS
 from vane_check.core.rules import SCHOOLS, HouseRules, Parameter, house_rules
@@ -17,8 +17,8 @@ from vane_check.core.tables import cautions
 ROOT = Path(__file__).parents[2]
 WORDS = (ROOT / "front" / "src" / "kit" / "words.ts").read_text()
 RUNGS = (ROOT / "front" / "src" / "desks" / "check" / "rungs.tsx").read_text()
-LATER = {"series_pack"}
-"""Side questions that are kept for what is not judged yet."""
+TABLES = {"settings_as_on_the_label"}
+"""What a finding may rest on that is no rule: a table with a source of its own."""
 
 
 def schema(name: str) -> dict[str, Any]:
@@ -32,7 +32,7 @@ class Rules(unittest.TestCase):
             path.read_text() for path in (ROOT / "vane_check" / "core").rglob("*.py") if "rules" not in path.parts
         )
         for name in HouseRules.model_fields:
-            if isinstance(getattr(house_rules(), name), Parameter) and name not in LATER:
+            if isinstance(getattr(house_rules(), name), Parameter):
                 with self.subTest(name):
                     self.assertRegex(core, rf'rules\.{name}\b|"{name}"')
 
@@ -40,7 +40,8 @@ class Rules(unittest.TestCase):
         rules = house_rules()
         for battery, lines in CASES.values():
             for found in assess(check(*(line.read for line in lines), **battery), rules).findings:
-                self.assertIsInstance(rules.parameter(found.rule), Parameter)
+                if found.rule not in TABLES:
+                    self.assertIsInstance(rules.parameter(found.rule), Parameter)
 
     def test_no_school_passes_what_another_condemns(self) -> None:
         for name, (battery, lines) in CASES.items():
@@ -71,7 +72,7 @@ class Words(unittest.TestCase):
                 self.assertRegex(hands, rf"\b{key}: ")
 
     def test_every_outcome_has_a_headline(self) -> None:
-        self.assertEqual(set(HEADLINES), set(Outcome))
+        self.assertTrue(all(outcome.headline and outcome.plain for outcome in Outcome))
 
     def test_every_kind_of_reading_has_its_rung_with_a_letter_of_its_own(self) -> None:
         kinds = {str(model.model_fields["kind"].default) for model in READING_MODELS} - {"withdrawal"}

@@ -81,7 +81,7 @@ class Demo(unittest.TestCase):
     def test_every_desk_answers_for_every_battery(self) -> None:
         for tag, *_ in IN_THE_HOUSE:
             with self.subTest(tag=tag):
-                self.assertTrue(warranty.look_up(self.desk, tag, None, datetime.now(UTC).date()).answer.headline)
+                self.assertTrue(warranty.look_up(self.desk, tag, None, datetime.now(UTC)).answer.headline)
                 self.assertTrue(match.for_battery(self.desk, tag).matches)
 
     def test_cars_and_items_speak_of_known_sizes(self) -> None:

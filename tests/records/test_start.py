@@ -38,7 +38,7 @@ class OwnServer(unittest.TestCase):
             listens = connection.execute("show listen_addresses").fetchone()
         self.assertEqual(listens, ("127.0.0.1",))
         with self.assertRaises(psycopg.OperationalError):
-            psycopg.connect(url.replace(url.split("vane:")[1].split("@")[0], "wrong"))
+            psycopg.connect(url.replace(url.split("vane_owner:")[1].split("@")[0], "wrong"))
         self.cluster.stop()
         with self.assertRaises(psycopg.OperationalError):
             psycopg.connect(url)
@@ -66,7 +66,7 @@ class Missing(unittest.TestCase):
             mock.patch("socket.socket.bind", side_effect=OSError),
             self.assertRaises(CannotStart) as error,
         ):
-            start._first_free(8140)
+            start._listen(8140)
         self.assertIn("VANE_PORT", str(error.exception))
 
     def test_set_up_names_the_command_for_an_ordinary_user(self) -> None:
@@ -100,7 +100,7 @@ class Prepared(unittest.TestCase):
         url = database()
         migrate(url)
         with psycopg.connect(url) as connection:
-            self.assertEqual(connection.execute("select version_num from alembic_version").fetchone(), ("0002",))
+            self.assertEqual(connection.execute("select version_num from alembic_version").fetchone(), ("0003",))
 
     def test_a_password_with_signs_in_it_is_carried_through(self) -> None:
         from vane_check.records.migrate import config_for

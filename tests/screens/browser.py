@@ -1,5 +1,6 @@
 """A signed-in page on the served app, for every test of the real interface."""
 
+import os
 import shutil
 import unittest
 from collections.abc import Callable
@@ -15,7 +16,9 @@ FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
 ]  # fmt: skip
-WAIT_MS = 60_000  # a shared machine may be many times slower than a desk; a test that passes never waits that long
+WAIT_MS = int(
+    os.environ.get("VANE_WAIT_MS", 60_000)
+)  # a shared machine may be many times slower than a desk; a test that passes never waits that long
 
 
 class Screens(unittest.TestCase):

@@ -76,7 +76,7 @@ class Rungs(Screens):
         page = self.page_
         self.open_rung(page, "e", "Leakage")
         page.locator("input[name=volts]").first.fill("4.2")
-        expect(page.get_by_text("Clean it: soda solution").first).to_be_visible()
+        expect(page.get_by_text("Clean it: caps shut").first).to_be_visible()
         page.keyboard.press("Enter")
         self.kept(page, "Leakage", "4.2")
 

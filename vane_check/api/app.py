@@ -1,36 +1,46 @@
 """The application: API under /api, the built front end for everything else."""
 
 import asyncio
+import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from fastapi import FastAPI
+from fastapi import FastAPI, Request
 from fastapi.middleware.gzip import GZipMiddleware
-from fastapi.responses import FileResponse
-from starlette.datastructures import Headers
+from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response
-from starlette.staticfiles import StaticFiles
-from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from .. import __version__
+from ..records import people
 from ..records.base import engine_of, sessions_of
-from ..records.events import Announcements
+from ..records.events import PATIENCE_SECONDS, Announcements, Lines
 from . import desks, events, sign_in
-from .problems import PROBLEMS, Problem, install, problem
+from .edge import Edge, Gate, LastResort, Sized, hosts_allowed
+from .front import Front
+from .problems import install, problem
+from .signed_in import SignedIn
 
 FRONT = Path(__file__).parents[2] / "front" / "dist"
-POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'self'"
+PACKED_FROM = 16_000
+"""Bytes from which an answer is packed: below it packing takes longer than the line saves."""
+SWEPT_EVERY = timedelta(hours=1)
+SWEPT_AFTER = timedelta(days=30)
+"""How long after its end a session stays on record."""
 
 
-def make_app(database_url: str, front: Path = FRONT) -> FastAPI:
-    """The application on a database that is migrated already."""
+def make_app(
+    database_url: str, front: Path = FRONT, patience_seconds: float = PATIENCE_SECONDS, hosts: str | None = None
+) -> FastAPI:
+    """The application on a database that is migrated already, as the role that owns nothing."""
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        listening = asyncio.create_task(app.state.announcements.listen())
+        tasks = [asyncio.create_task(app.state.announcements.listen()), asyncio.create_task(_sweep(app))]
         yield
-        listening.cancel()
+        for task in tasks:
+            task.cancel()
         app.state.engine.dispose()
 
     app = FastAPI(
@@ -43,57 +53,43 @@ def make_app(database_url: str, front: Path = FRONT) -> FastAPI:
     )
     app.state.engine = engine_of(database_url)
     app.state.sessions = sessions_of(app.state.engine)
-    app.state.announcements = Announcements(database_url)
+    app.state.signed_in = SignedIn(app.state.sessions.begin)
+    announcements = app.state.announcements = Announcements(database_url, patience_seconds)
+    announcements.on_told.append(app.state.signed_in.forget)
+    announcements.on_long_away.append(Lines(app.state.engine).cut_all)
     install(app)
-    app.add_middleware(GZipMiddleware, minimum_size=2000)
-    app.add_middleware(SameOrigin)
+    app.add_middleware(GZipMiddleware, minimum_size=PACKED_FROM, compresslevel=4)
+    app.add_middleware(Gate, announcements=announcements)
+    app.add_middleware(LastResort)
+    app.add_middleware(Sized)
+    app.add_middleware(Edge, hosts=hosts_allowed(hosts))
     for part in (sign_in, desks, events):
-        app.include_router(part.router, prefix="/api", responses={**PROBLEMS, 401: {"model": Problem}})
+        app.include_router(part.router, prefix="/api")
     _serve_front(app, front)
     return app
 
 
-HEADERS = (
-    (b"content-security-policy", POLICY.encode()),
-    (b"x-content-type-options", b"nosniff"),
-    (b"referrer-policy", b"same-origin"),
-)
+async def _sweep(app: FastAPI) -> None:
+    """Throw away sessions that ended long ago, now and every hour."""
+
+    def once() -> None:
+        with app.state.sessions.begin() as session:
+            people.sweep(session, datetime.now(UTC) - SWEPT_AFTER)
+
+    while True:
+        try:
+            await run_in_threadpool(once)
+        except Exception as error:  # the next hour tries again; a message may hold what nobody should read
+            logging.getLogger("vane_check").warning("sessions were not swept: %s", type(error).__qualname__)
+        await asyncio.sleep(SWEPT_EVERY.total_seconds())
 
 
-class SameOrigin:
-    """Refuse writes that another site sends, and say on every answer what the page may load."""
-
-    def __init__(self, app: ASGIApp) -> None:
-        self.app = app
-
-    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        """Pass one request on."""
-        if scope["type"] != "http":
-            return await self.app(scope, receive, send)
-        asked = Headers(scope=scope)
-        origin = asked.get("origin")
-        if scope["method"] not in {"GET", "HEAD"} and origin and origin.split("://")[-1] != asked.get("host"):
-            return await problem(403, "This write comes from another site")(scope, receive, send)
-
-        async def send_with_headers(message: Message) -> None:
-            if message["type"] == "http.response.start":
-                message["headers"] = [*message["headers"], *HEADERS]
-                if scope["path"].startswith("/api/"):
-                    message["headers"].append((b"cache-control", b"no-store"))
-            await send(message)
-
-        await self.app(scope, receive, send_with_headers)
-        return None
-
-
-def _serve_front(app: FastAPI, front: Path) -> None:
-    if not front.is_dir():
-        return
-    app.mount("/assets", StaticFiles(directory=front / "assets"), name="assets")
+def _serve_front(app: FastAPI, folder: Path) -> None:
+    front = Front(folder) if folder.is_dir() else None
 
     @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> Response:
-        """The one page; which desk it shows is its own affair. Unknown API paths stay unknown."""
-        if path.startswith("api/"):
+    async def page(path: str, request: Request) -> Response:
+        """A file of the front end, or its one page. Unknown API paths stay unknown."""
+        if path.startswith("api/") or front is None:
             return problem(404, "There is no such address")
-        return FileResponse(front / "index.html", headers={"Cache-Control": "no-cache"})
+        return front.answer(path, request)

@@ -1,25 +1,39 @@
 """The desks' routes: counter, check, match, warranty, records, slip, and what every page asks once."""
 
-from datetime import date
 from typing import Annotated
+from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Path, Query, Response
-from pydantic import BaseModel
+from fastapi import APIRouter, Depends, Path, Query, Request, Response
+from pydantic import TypeAdapter
 
-from ..core.check import CheckFile, CheckRefused, impossible_values
+from ..core.battery import Day, Model, ShortText
+from ..core.check import CheckFile, parse_check
 from ..core.judgement import Judgement, assess
 from ..core.labels import DateCandidate, date_candidates
 from ..core.readings import AnyReading
 from ..desks import check, counter, house, match, records, rules, slip, warranty
-from ..desks.views import ShelfBattery
-from .signed_in import AtDesk, Now
+from ..desks.counter import MOST
+from ..desks.erasure import erase_customer as erase
+from ..desks.once import once
+from ..desks.views import ListedCar, ShelfBattery
+from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, told
+from .sign_in import who
+from .signed_in import AtDesk, Now, SignedIn, WriteId
 
-router = APIRouter()
-
-MOST = 2**31 - 1
-"""No tag or number of a row goes beyond what the database counts in."""
+router = APIRouter(responses=SIGNED_IN)
 
 TagPath = Annotated[int, Path(ge=0, le=MOST)]
+Typed = Annotated[ShortText, Query(max_length=80)]
+PAGES_AT_MOST = 1000
+
+
+def known_sessions(request: Request) -> SignedIn:
+    """The sessions this process knows."""
+    found: SignedIn = request.app.state.signed_in
+    return found
+
+
+KnownSessions = Annotated[SignedIn, Depends(known_sessions)]
 
 
 @router.get("/reference", tags=["house"])
@@ -34,24 +48,31 @@ def house_rules(desk: AtDesk) -> rules.RulesView:
     return rules.view(desk)
 
 
-@router.post("/rules", status_code=201, tags=["house"])
-def change_rules(asked: rules.NewRules, desk: AtDesk, now: Now) -> rules.RulesView:
+@router.post("/rules", status_code=201, tags=["house"], responses=WRITE)
+def change_rules(
+    asked: rules.NewRules, desk: AtDesk, now: Now, write: WriteId, signed_in: KnownSessions
+) -> rules.RulesView:
     """Make a new version of the house's rules. Only a lead may."""
-    return rules.change(desk, asked, now)
+    once(desk, write, "rules", asked, lambda: rules.change(desk, asked, now))
+    signed_in.forget()
+    return rules.view(desk)
+
+
+@router.get("/vehicles", tags=["house"])
+def vehicles(desk: AtDesk, text: Typed = "") -> list[ListedCar]:
+    """Cars of the list whose name holds every word typed."""
+    return house.cars(desk, text)
 
 
 @router.get("/date-codes", tags=["house"])
 def date_codes(
-    desk: AtDesk, now: Now, code: Annotated[str, Query(max_length=12)], sold_on: Annotated[date | None, Query()] = None
+    desk: AtDesk,
+    now: Now,
+    code: Annotated[ShortText, Query(max_length=12)],
+    sold_on: Annotated[Day | None, Query()] = None,
 ) -> list[DateCandidate]:
     """What a date code may mean, the most plausible first."""
-    return date_candidates(code, now.date(), sold_on)
-
-
-class Tag(BaseModel):
-    """The tag a battery was given."""
-
-    tag: int
+    return date_candidates(code, desk.today(now), sold_on)
 
 
 @router.get("/shelf", tags=["counter"])
@@ -60,98 +81,143 @@ def shelf(desk: AtDesk) -> list[ShelfBattery]:
     return counter.shelf(desk)
 
 
-@router.post("/batteries", status_code=201, tags=["counter"])
-def take_in(written: counter.TakeIn, desk: AtDesk, now: Now) -> Tag:
+@router.post("/batteries", status_code=201, tags=["counter"], responses=WRITE)
+def take_in(written: counter.TakeIn, desk: AtDesk, now: Now, write: WriteId) -> check.CheckView:
     """Take a battery in; it is given a tag."""
-    return Tag(tag=counter.take_in(desk, written, now))
+    tag = once(desk, write, "take-in", written, lambda: counter.take_in(desk, written, now))
+    assert tag is not None
+    return check.view(desk, tag)
 
 
-@router.put("/batteries/{tag}", tags=["counter"])
-def correct_take_in(tag: TagPath, written: counter.TakeIn, desk: AtDesk, now: Now) -> check.CheckView:
+@router.put("/batteries/{tag}", tags=["counter"], responses={**WRITE, **OF_A_BATTERY})
+def correct_take_in(
+    tag: TagPath, written: counter.CorrectTakeIn, desk: AtDesk, now: Now, write: WriteId
+) -> check.CheckView:
     """Correct the take-in; the earlier one stays readable. What was read is judged again."""
-    counter.correct_take_in(desk, tag, written, now)
-    check.judge_again(desk, tag, now)
+
+    def correct() -> int:
+        counter.correct_take_in(desk, tag, written, now)
+        check.judge_again(desk, tag, now)
+        return tag
+
+    once(desk, write, f"correction {tag}", written, correct)
     return check.view(desk, tag)
 
 
-@router.put("/batteries/{tag}/place", tags=["counter"])
-def put(tag: TagPath, there: counter.PutThere, desk: AtDesk, now: Now) -> check.CheckView:
+@router.put("/batteries/{tag}/place", tags=["counter"], responses={**WRITE, **OF_A_BATTERY})
+def put(tag: TagPath, there: counter.PutThere, desk: AtDesk, now: Now, write: WriteId) -> check.CheckView:
     """Put a battery somewhere."""
-    counter.put(desk, tag, there, now)
+    once(desk, write, f"put {tag}", there, lambda: counter.put(desk, tag, there, now))
     return check.view(desk, tag)
 
 
-@router.get("/batteries/{tag}", tags=["check"])
+class NoMore(Model):
+    """Nothing more is to be said."""
+
+
+@router.post("/batteries/{tag}/erase-customer", tags=["counter"], responses={**WRITE, **OF_A_BATTERY})
+def erase_customer(tag: TagPath, asked: NoMore, desk: AtDesk, now: Now, write: WriteId) -> check.CheckView:
+    """Take name, phone and plate of whom this battery is for away, everywhere. Only a lead may; it stays on record."""
+    once(desk, write, f"erase {tag}", asked, lambda: erase(desk, tag, now))
+    return check.view(desk, tag)
+
+
+@router.get("/batteries/{tag}", tags=["check"], responses=OF_A_BATTERY)
 def battery(tag: TagPath, desk: AtDesk) -> check.CheckView:
     """One battery with its readings and judgement."""
     return check.view(desk, tag)
 
 
-@router.post("/batteries/{tag}/readings", status_code=201, tags=["check"])
-def keep_reading(tag: TagPath, reading: AnyReading, desk: AtDesk, now: Now) -> check.CheckView:
+@router.post("/batteries/{tag}/readings", status_code=201, tags=["check"], responses={**WRITE, **OF_A_BATTERY})
+def keep_reading(
+    tag: TagPath,
+    reading: AnyReading,
+    desk: AtDesk,
+    now: Now,
+    time_is_right: Annotated[bool, Query(description="somebody stands by an unlikely time")] = False,
+) -> check.CheckView:
     """Keep a reading; sent twice under one name it is kept once."""
-    return check.keep_reading(desk, tag, reading, now)
+    return check.keep_reading(desk, tag, reading, now, time_is_right)
 
 
-@router.get("/batteries/{tag}/check-file", tags=["check"])
+@router.get("/batteries/{tag}/check-file", tags=["check"], responses=OF_A_BATTERY)
 def check_file(tag: TagPath, desk: AtDesk) -> CheckFile:
     """The check in the open format."""
     return check.check_file(desk, tag)
 
 
-@router.post("/assess", tags=["check"])
-def assess_check(body: CheckFile, desk: AtDesk) -> Judgement:
-    """Judge a check file under the house's rules without keeping anything."""
-    if problems := impossible_values(body):
-        raise CheckRefused(problems)
-    return assess(body, desk.rules)
+@router.post(
+    "/assess", tags=["check"], response_model=Judgement, responses=told(403),
+    openapi_extra={
+        "requestBody": {
+            "required": True,
+            "content": {"application/json": {"schema": {"$ref": "#/components/schemas/CheckFile"}}},
+        }
+    },
+)  # fmt: skip
+async def assess_check(request: Request, at: Now) -> Response:
+    """Judge a check file under the house's rules without keeping anything.
+
+    Asked on every pause of a typing hand: read, judged and written without a thread, a transaction or a second check.
+    """
+    known = await who(request, at)
+    found = assess(parse_check(await request.body()), known.rules, ZoneInfo(known.session.store.time_zone))
+    return Response(JUDGEMENT.dump_json(found), media_type="application/json")
 
 
-@router.get("/batteries/{tag}/match", tags=["match"])
+JUDGEMENT = TypeAdapter(Judgement)
+
+
+@router.get("/batteries/{tag}/match", tags=["match"], responses=OF_A_BATTERY)
 def match_battery(tag: TagPath, desk: AtDesk) -> match.MatchView:
     """What replaces a battery."""
     return match.for_battery(desk, tag)
 
 
-@router.get("/vehicles/{vehicle_id}/match", tags=["match"])
+@router.get("/vehicles/{vehicle_id}/match", tags=["match"], responses=OF_A_BATTERY)
 def match_vehicle(vehicle_id: TagPath, desk: AtDesk) -> match.MatchView:
     """What fits a vehicle."""
     return match.for_vehicle(desk, vehicle_id)
 
 
-@router.post("/match", tags=["match"])
+@router.post("/match", tags=["match"], responses=told(403))
 def match_requirement(asked: match.Asked, desk: AtDesk) -> match.MatchView:
     """What fits a requirement as typed. Nothing is kept."""
     return match.for_requirement(desk, asked)
 
 
-@router.get("/batteries/{tag}/warranty", tags=["warranty"])
+@router.get("/batteries/{tag}/warranty", tags=["warranty"], responses=OF_A_BATTERY)
 def look_up_warranty(
     tag: TagPath, desk: AtDesk, now: Now, replacement_id: Annotated[int | None, Query(ge=0, le=MOST)] = None
 ) -> warranty.WarrantyView:
     """What the warranty gives."""
-    return warranty.look_up(desk, tag, replacement_id, now.date())
+    return warranty.look_up(desk, tag, replacement_id, now)
 
 
-@router.post("/batteries/{tag}/claim", status_code=201, tags=["warranty"])
-def write_claim(tag: TagPath, asked: warranty.WriteClaim, desk: AtDesk, now: Now) -> warranty.WarrantyView:
+@router.post("/batteries/{tag}/claim", status_code=201, tags=["warranty"], responses={**WRITE, **OF_A_BATTERY})
+def write_claim(
+    tag: TagPath, asked: warranty.WriteClaim, desk: AtDesk, now: Now, write: WriteId
+) -> warranty.WarrantyView:
     """Write the claim."""
-    return warranty.write_claim(desk, tag, asked, now)
+    once(desk, write, f"claim {tag}", asked, lambda: warranty.write_claim(desk, tag, asked, now))
+    return warranty.look_up(desk, tag, asked.replacement_id, now)
 
 
-@router.get("/batteries/{tag}/life", tags=["records"])
+@router.get("/batteries/{tag}/life", tags=["records"], responses=OF_A_BATTERY)
 def life(tag: TagPath, desk: AtDesk) -> records.Life:
     """Everything kept of one battery."""
     return records.life(desk, tag)
 
 
 @router.get("/checks", tags=["records"])
-def past_checks(desk: AtDesk, text: Annotated[str, Query(max_length=80)] = "") -> list[records.PastCheck]:
-    """The newest checks."""
-    return records.past_checks(desk, text)
+def past_checks(
+    desk: AtDesk, text: Typed = "", page: Annotated[int, Query(ge=0, le=PAGES_AT_MOST)] = 0
+) -> records.PastChecks:
+    """The newest checks, a page at a time."""
+    return records.past_checks(desk, text, page)
 
 
-@router.get("/batteries/{tag}/slip.pdf", tags=["slip"], response_class=Response)
+@router.get("/batteries/{tag}/slip.pdf", tags=["slip"], responses=OF_A_BATTERY, response_class=Response)
 def slip_pdf(tag: TagPath, desk: AtDesk, now: Now) -> Response:
     """The customer's slip."""
     paper = slip.slip_pdf(desk, tag, now)

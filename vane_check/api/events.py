@@ -1,49 +1,56 @@
-"""Live updates: server-sent events, fed by what desks announce."""
+"""Live updates: server-sent events, fed by what desks announce; a stream ends with its session."""
 
 import asyncio
+import json
 from collections.abc import AsyncIterator
+from datetime import UTC, datetime
 
 from fastapi import APIRouter, Request
 from fastapi.responses import StreamingResponse
 from starlette.concurrency import run_in_threadpool
 
-from ..desks.sign_in import desk_of
+from ..desks.sign_in import Session, session_of
 from ..records.events import Announcements
-from .problems import problem
-from .signed_in import COOKIE, now
+from .problems import SIGNED_IN
+from .sign_in import who
+from .signed_in import Now, SignedIn, token_of
 
 router = APIRouter(tags=["events"])
 HEARTBEAT_SECONDS = 15
 
 
-@router.get("/events", response_class=StreamingResponse)
-async def events(request: Request) -> StreamingResponse:
+@router.get(
+    "/events", response_class=StreamingResponse, responses={**SIGNED_IN, 200: {"content": {"text/event-stream": {}}}}
+)
+async def events(request: Request, at: Now) -> StreamingResponse:
     """What changes in this store, as it changes. Holds no database connection while it waits."""
-    store_id = await run_in_threadpool(_store_of, request)
-    if store_id is None:
-        return problem(401, "Sign in first")  # type: ignore[return-value]
-    announcements: Announcements = request.app.state.announcements
-    stream = _stream(announcements, store_id)
+    found = (await who(request, at)).session
+    stream = _stream(request.app.state.announcements, request.app.state.signed_in, token_of(request), found)
     return StreamingResponse(stream, media_type="text/event-stream")
 
 
-def _store_of(request: Request) -> int | None:
-    token = request.cookies.get(COOKIE)
-    if not token:
-        return None
-    with request.app.state.sessions.begin() as session:
-        found = desk_of(session, token, now())
-        return found[0].staff.store_id if found else None
-
-
-async def _stream(announcements: Announcements, store_id: int) -> AsyncIterator[str]:
-    async with announcements.screen(store_id) as queue:
+async def _stream(announcements: Announcements, signed_in: SignedIn, token: str, found: Session) -> AsyncIterator[str]:
+    async with announcements.screen(found.staff.store_id) as queue:
         yield "retry: 1000\n\n"
         while True:
             try:
                 message = await asyncio.wait_for(queue.get(), HEARTBEAT_SECONDS)
-                if message is None:
-                    return
-                yield f"data: {message}\n\n"
             except TimeoutError:
+                if not announcements.away and not await run_in_threadpool(_holds, signed_in, token):
+                    return
                 yield ": still here\n\n"
+                continue
+            if message is None:
+                return
+            told = json.loads(message)
+            if told["what"] == "session":
+                if told["tag"] == found.id:
+                    return
+                continue
+            yield f"data: {message}\n\n"
+
+
+def _holds(signed_in: SignedIn, token: str) -> bool:
+    """Whether the session goes on. Listening is no sign of a person: nothing is noted as seen."""
+    with signed_in.begin() as session:
+        return session_of(session, token, datetime.now(UTC)) is not None

@@ -8,10 +8,13 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
+from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, OperationalError
+from sqlalchemy.exc import TimeoutError as NoConnection
 from starlette.exceptions import HTTPException
 from starlette.responses import Response
 
-from ..core.check import CheckRefused, FieldProblem, field_problems
+from ..core.check import FAULTS_AT_MOST, CheckRefused, FieldProblem, field_problems
+from ..desks.counter import Theirs
 from ..desks.desk import Conflict, NotThere, Refused
 
 
@@ -31,6 +34,8 @@ class Problem(BaseModel):
     detail: str
     errors: list[FieldError] = []
     wait_seconds: int | None = None
+    theirs: Theirs | None = None
+    """What somebody else wrote meanwhile, where two wrote the same."""
 
 
 class ProblemResponse(JSONResponse):
@@ -44,6 +49,7 @@ def problem(
     detail: str,
     errors: Sequence[FieldProblem] = (),
     wait_seconds: int | None = None,
+    theirs: BaseModel | None = None,
 ) -> ProblemResponse:
     """A problem response."""
     body = Problem(
@@ -52,14 +58,38 @@ def problem(
         detail=detail,
         errors=[FieldError(path=fault.path, message=fault.message) for fault in errors],
         wait_seconds=wait_seconds,
+        theirs=theirs if isinstance(theirs, Theirs) else None,
     )
     headers = {"Retry-After": str(wait_seconds)} if wait_seconds else None
-    return ProblemResponse(body.model_dump(), status_code=status, headers=headers)
+    return ProblemResponse(body.model_dump(mode="json"), status_code=status, headers=headers)
 
 
-PROBLEMS: dict[int | str, dict[str, Any]] = {
-    422: {"model": Problem, "content": {"application/problem+json": {}}, "description": "A field is wrong"}
+def told(*statuses: int) -> dict[int | str, dict[str, Any]]:
+    """Statuses as a route's schema names them."""
+    return {
+        status: {"model": Problem, "content": {"application/problem+json": {}}, "description": DESCRIPTIONS[status]}
+        for status in statuses
+    }
+
+
+DESCRIPTIONS = {
+    401: "Nobody is signed in",
+    403: "Not allowed to this person, or not from a signed-in page",
+    404: "There is none of that name",
+    409: "Somebody was there first",
+    413: "The body is too large",
+    421: "This server does not answer to that name",
+    422: "A field is wrong",
+    429: "Too soon: wait first",
+    500: "Something went wrong here",
+    503: "The database does not answer, or too many ask at once: try again later",
 }
+ANY = told(413, 421, 422, 500, 503)
+SIGNED_IN = {**ANY, **told(401)}
+OF_A_BATTERY = told(404)
+WRITE = told(403, 409)
+AT_THE_DOOR = {**ANY, **told(401, 403, 429)}
+"""Statuses that routes may answer with, besides what went well."""
 
 
 def install(app: FastAPI) -> None:
@@ -67,7 +97,7 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(RequestValidationError)
     async def _invalid(_: Request, error: RequestValidationError) -> Response:
-        inside = [{**fault, "loc": fault["loc"][1:]} for fault in error.errors()]
+        inside = [{**fault, "loc": fault["loc"][1:]} for fault in error.errors()[:FAULTS_AT_MOST]]
         return problem(422, "Something typed cannot be right", field_problems(inside))
 
     @app.exception_handler(CheckRefused)
@@ -84,7 +114,22 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(Conflict)
     async def _conflict(_: Request, error: Conflict) -> Response:
-        return problem(409, str(error))
+        return problem(409, str(error), theirs=error.theirs)
+
+    @app.exception_handler(IntegrityError)
+    async def _same_moment(_: Request, error: IntegrityError) -> Response:
+        return problem(409, "Somebody wrote the same at the same moment: look again, then try again")
+
+    @app.exception_handler(DataError)
+    async def _no_such_figure(_: Request, error: DataError) -> Response:
+        return problem(422, "Something typed cannot be kept: look for a figure that is too large or a strange sign")
+
+    @app.exception_handler(DBAPIError)
+    @app.exception_handler(NoConnection)
+    async def _away(_: Request, error: Exception) -> Response:
+        if isinstance(error, DBAPIError) and not isinstance(error, OperationalError):
+            raise error  # a fault of ours: the last resort answers and logs it
+        return problem(503, "The database does not answer: what you type is kept, try again", wait_seconds=1)
 
     @app.exception_handler(PermissionError)
     async def _not_allowed(_: Request, error: PermissionError) -> Response:
@@ -92,4 +137,4 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     async def _http(_: Request, error: HTTPException) -> Response:
-        return problem(error.status_code, str(error.detail))
+        return problem(error.status_code, str(error.detail) if error.status_code < 500 else "Try again")

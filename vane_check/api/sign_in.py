@@ -1,33 +1,50 @@
 """Signing in, who is signed in, and signing out."""
 
+from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, HTTPException, Query, Request, Response
 from pydantic import BaseModel, Field
+from starlette.concurrency import run_in_threadpool
 
+from ..core.battery import Model, ShortText
 from ..desks import sign_in as desk
-from .problems import problem
-from .signed_in import COOKIE, Now, OpenSession, SignedIn
+from ..desks.counter import MOST
+from .problems import AT_THE_DOOR, problem
+from .signed_in import COOKIE, Known, Now, Opener, SignedIn, let_in, token_of
 
 router = APIRouter(tags=["sign in"])
 
+StaffId = Annotated[int, Field(ge=0, le=MOST)]
+PinText = Annotated[str, Field(min_length=1, max_length=32)]
 
-class Pin(BaseModel):
+
+class Pin(Model):
     """A person and their PIN."""
 
-    staff_id: int
-    pin: Annotated[str, Field(min_length=1, max_length=32)]
+    staff_id: StaffId
+    pin: PinText
+
+
+class Lift(Model):
+    """Whose waiting a lead ends."""
+
+    staff_id: StaffId
+    lead_id: StaffId
+    lead_pin: PinText
 
 
 class StoreView(BaseModel):
     """The store's settings that screens follow."""
 
+    id: int
     name: str
     temperature_unit: str
     length_unit: str
     currency: str
     bay_temperature_c: float | None
     idle_minutes: int
+    time_zone: str
 
 
 class Me(BaseModel):
@@ -36,47 +53,80 @@ class Me(BaseModel):
     id: int
     name: str
     role: str
+    session_id: int
     csrf_token: str
     store: StoreView
 
 
-@router.get("/people")
-def people(session: OpenSession) -> list[desk.Person]:
-    """The names on the sign-in page."""
-    return desk.people_here(session)
+@router.get("/people", responses=AT_THE_DOOR)
+def people(
+    request: Request,
+    begin: Opener,
+    at: Now,
+    door: Annotated[ShortText, Query(description="of the store's own address")] = "",
+) -> desk.DoorView:
+    """The names on the sign-in page of this store."""
+    token = request.cookies.get(COOKIE)
+    with begin() as session:
+        found = desk.session_of(session, token, at) if token else None
+        return desk.people_here(session, found.store.door if found else door)
 
 
-@router.post("/sign-in", response_model=Me)
-def sign_in(pin: Pin, session: OpenSession, now: Now, response: Response) -> Me | Response:
+@router.post("/sign-in", response_model=Me, responses=AT_THE_DOOR)
+def sign_in(pin: Pin, request: Request, begin: Opener, at: Now, response: Response) -> Me | Response:
     """Open a session. 401 for a wrong PIN, 429 when it is too soon to try again."""
-    opened = desk.sign_in(session, pin.staff_id, pin.pin, now)
+    opened = desk.sign_in(begin, pin.staff_id, pin.pin, _address(request), at)
     if isinstance(opened, desk.WrongPin):
         return problem(429 if opened.wait_seconds else 401, str(opened), wait_seconds=opened.wait_seconds or None)
     response.set_cookie(COOKIE, opened.token, httponly=True, samesite="strict", path="/")
-    found = desk.desk_of(session, opened.token, now)
-    assert found is not None
-    return _me(found)
+    return _me(desk.Session(opened.session_id, opened.staff, opened.store, opened.csrf_token, at, at))
 
 
-@router.get("/me")
-def me(found: SignedIn) -> Me:
+@router.post("/sign-in/lift", status_code=204, responses=AT_THE_DOOR, response_class=Response)
+def lift(asked: Lift, request: Request, begin: Opener, at: Now) -> Response:
+    """A lead ends somebody's waiting at the counter they stand at."""
+    why_not = desk.lift(begin, asked.staff_id, asked.lead_id, asked.lead_pin, _address(request), at)
+    if why_not is None:
+        return Response(status_code=204)
+    return problem(429 if why_not.wait_seconds else 401, str(why_not), wait_seconds=why_not.wait_seconds or None)
+
+
+@router.get("/me", responses=AT_THE_DOOR)
+async def me(request: Request, at: Now) -> Me:
     """Who is signed in."""
-    return _me(found)
+    return _me((await who(request, at)).session)
 
 
-@router.post("/sign-out", status_code=204)
-def sign_out(found: SignedIn, now: Now, response: Response) -> None:
-    """End the session."""
-    desk.sign_out(found[1], now)
+@router.post("/sign-out", status_code=204, responses=AT_THE_DOOR)
+def sign_out(request: Request, begin: Opener, at: Now, response: Response) -> None:
+    """End the session, if there is one. Asks for no token: an end must always be had."""
+    token = request.cookies.get(COOKIE)
+    if token:
+        with begin() as session:
+            desk.sign_out(session, token, at)
+        request.app.state.signed_in.forget()
     response.delete_cookie(COOKIE, path="/")
 
 
-def _me(found: SignedIn) -> Me:
-    at, sign_in_row = found
+async def who(request: Request, at: datetime) -> Known:
+    """Who asks, without a transaction when they are known."""
+    token, signed_in = token_of(request), request.app.state.signed_in
+    assert isinstance(signed_in, SignedIn)
+    return let_in(request, signed_in.known(token, at) or await run_in_threadpool(signed_in.look_up, token, at))
+
+
+def _address(request: Request) -> str:
+    if request.client is None:
+        raise HTTPException(403, "A request without an address")
+    return request.client.host
+
+
+def _me(found: desk.Session) -> Me:
     return Me(
-        id=at.staff.id,
-        name=at.staff.name,
-        role=at.staff.role,
-        csrf_token=sign_in_row.csrf_token,
-        store=StoreView.model_validate(at.store, from_attributes=True),
+        id=found.staff.id,
+        name=found.staff.name,
+        role=found.staff.role,
+        session_id=found.id,
+        csrf_token=found.csrf_token,
+        store=StoreView.model_validate(found.store, from_attributes=True),
     )

@@ -1,22 +1,27 @@
 """Who asks: the session cookie, the CSRF token of every write, and the desk in one transaction a request."""
 
-from collections.abc import Iterator
-from datetime import UTC, datetime
-from typing import Annotated
+import uuid
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+from typing import Annotated, Any, NamedTuple
 
-from fastapi import Depends, HTTPException, Request
+from fastapi import Depends, Header, HTTPException, Request
 
+from ..core.rules import HouseRules
 from ..desks.desk import Desk
-from ..desks.sign_in import desk_of
+from ..desks.sign_in import TOUCH_EVERY, Session, desk_for, session_of, token_hash, touch
 from ..records.base import StoreSession
-from ..records.models import SignIn
 
 COOKIE = "vane_session"
 CSRF_HEADER = "X-Vane-CSRF"
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
+KNOWN_FOR = timedelta(seconds=5)
+"""How long a session that was looked up is taken as known; its end, told by any server process, ends that at once."""
+KNOWN_AT_MOST = 1000
 
 
-def now() -> datetime:
+async def now() -> datetime:
     """This moment; tests replace it."""
     return datetime.now(UTC)
 
@@ -24,32 +29,100 @@ def now() -> datetime:
 Now = Annotated[datetime, Depends(now)]
 
 
-def open_session(request: Request) -> Iterator[StoreSession]:
-    """A session in a transaction that is committed before the answer leaves: what is answered as kept is kept."""
-    with request.app.state.sessions.begin() as session:
-        yield session
+class Known(NamedTuple):
+    """A session as it was found, with the rules its store works by."""
+
+    session: Session
+    rules: HouseRules
+    looked_at: datetime
 
 
-OpenSession = Annotated[StoreSession, Depends(open_session, scope="function")]
+@dataclass
+class SignedIn:
+    """The sessions this process has seen lately."""
+
+    begin: Callable[[], Any]
+
+    def __post_init__(self) -> None:
+        self._known: dict[str, Known] = {}
+
+    def known(self, token: str, at: datetime) -> Known | None:
+        """A session that was looked up a moment ago and still holds."""
+        found = self._known.get(token_hash(token))
+        if found is None or not timedelta(0) <= at - found.looked_at < KNOWN_FOR or not found.session.holds(at):
+            return None
+        return found
+
+    def find(self, session: StoreSession, token: str, at: datetime) -> Known | None:
+        """A session, looked up unless it is known; notes now and then that the person is still there."""
+        known = self.known(token, at)
+        if known is not None:
+            return known
+        found = session_of(session, token, at)
+        if found is None:
+            self._known.pop(token_hash(token), None)
+            return None
+        desk = desk_for(session, found)
+        if at - found.seen_at > TOUCH_EVERY:
+            touch(session, found, at)
+            found = found._replace(seen_at=at)
+        known = Known(found, desk.rules, at)
+        if len(self._known) >= KNOWN_AT_MOST:
+            self._known.clear()
+        self._known[token_hash(token)] = known
+        return known
+
+    def look_up(self, token: str, at: datetime) -> Known | None:
+        """The same in a transaction of its own."""
+        with self.begin() as session:
+            return self.find(session, token, at)
+
+    def forget(self, told: dict[str, Any] | None = None) -> None:
+        """Look sessions up again: one that ended, or all when staff or rules changed."""
+        what = told["what"] if told else "everything"
+        if what == "session" and told:
+            self._known = {key: known for key, known in self._known.items() if known.session.id != told["tag"]}
+        elif what in {"rules", "staff", "everything"}:
+            self._known.clear()
 
 
-def signed_in(request: Request, session: OpenSession, at: Now) -> tuple[Desk, SignIn]:
-    """The desk and session of the person who asks. 401 without a session, 403 for a write without its CSRF token."""
+def token_of(request: Request) -> str:
+    """The session's token. 401 without one."""
     token = request.cookies.get(COOKIE)
-    found = desk_of(session, token, at) if token else None
-    if found is None:
+    if not token:
         raise HTTPException(401, "Sign in first")
-    if request.method not in SAFE and request.headers.get(CSRF_HEADER) != found[1].csrf_token:
+    return token
+
+
+def let_in(request: Request, known: Known | None) -> Known:
+    """401 without a session, 403 for a write without its CSRF token."""
+    if known is None:
+        raise HTTPException(401, "Sign in first")
+    if request.method not in SAFE and request.headers.get(CSRF_HEADER) != known.session.csrf_token:
         raise HTTPException(403, "This write does not come from a signed-in page: load the page again")
-    return found
+    return known
 
 
-SignedIn = Annotated[tuple[Desk, SignIn], Depends(signed_in)]
+def at_desk(request: Request, at: Now) -> Iterator[Desk]:
+    """The desk of who asks, in a transaction that is committed before the answer leaves: what is answered as kept is kept."""
+    token = token_of(request)
+    signed_in: SignedIn = request.app.state.signed_in
+    with request.app.state.sessions.begin() as session:
+        yield desk_for(session, let_in(request, signed_in.find(session, token, at)).session)
 
 
-def at_desk(found: SignedIn) -> Desk:
-    """The desk alone."""
-    return found[0]
+AtDesk = Annotated[Desk, Depends(at_desk, scope="function")]
+
+WriteId = Annotated[
+    uuid.UUID,
+    Header(alias="Idempotency-Key", description="A UUID the screen made for this write: sent twice it is done once"),
+]
 
 
-AtDesk = Annotated[Desk, Depends(at_desk)]
+def opener(request: Request) -> Callable[[], Any]:
+    """Opens transactions for who is not signed in yet."""
+    begin: Callable[[], Any] = request.app.state.sessions.begin
+    return begin
+
+
+Opener = Annotated[Callable[[], Any], Depends(opener)]

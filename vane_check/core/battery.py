@@ -1,10 +1,11 @@
 """What a battery is: its label, rating and scale, chemistry, footprint, and how it is used."""
 
-from datetime import date
+import unicodedata
+from datetime import date, datetime
 from enum import StrEnum
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints, field_validator
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, StringConstraints, field_validator
 
 from .tables import entry_limits, scale_definitions
 
@@ -14,7 +15,7 @@ _LIMITS = entry_limits()
 class Model(BaseModel):
     """Strict base: unknown fields are refused, values are not changed after they were checked."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
 
 class Chemistry(StrEnum):
@@ -117,7 +118,33 @@ class Rating(Model):
         return scale_definitions()[self.scale.value].relative_spread
 
 
-ShortText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)]
+def printable(text: str) -> str:
+    """A text as typed. Raises ValueError for signs that no keyboard types and no label carries (NUL among them)."""
+    if any(unicodedata.category(sign) in {"Cc", "Cs"} for sign in text):
+        raise ValueError("There is a sign in it that cannot be printed: type it again")
+    return text
+
+
+ShortText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120), AfterValidator(printable)]
+
+
+def _in_our_time(at: datetime) -> datetime:
+    if not _LIMITS["moment_year"].low <= at.year <= _LIMITS["moment_year"].high:
+        raise ValueError(f"{at.year} is no year for this: {_LIMITS['moment_year'].what_to_enter}")
+    return at
+
+
+def _in_living_memory(day: date) -> date:
+    if not _LIMITS["day_year"].low <= day.year <= _LIMITS["day_year"].high:
+        raise ValueError(f"{day.year} is no year for this: enter {_LIMITS['day_year'].what_to_enter}")
+    return day
+
+
+Moment = Annotated[AwareDatetime, AfterValidator(_in_our_time)]
+"""A moment with its offset, of a year that a screen's clock may show."""
+
+Day = Annotated[date, AfterValidator(_in_living_memory)]
+"""A day without time: never read as a moment of any zone."""
 
 
 class Battery(Model):
@@ -131,10 +158,10 @@ class Battery(Model):
     capacity_ah_20h: float | None = Field(
         None, ge=_LIMITS["capacity_ah_20h"].low, le=_LIMITS["capacity_ah_20h"].high, description="Ah, 20 h rate"
     )
-    group_code: str | None = Field(None, description="group or box code, one of the table group-sizes.csv")
+    group_code: ShortText | None = Field(None, description="group or box code, one of the table group-sizes.csv")
     has_caps: bool | None = Field(None, description="whether the cells can be opened; None when nobody looked")
     serial: ShortText = ""
-    made_on: date | None = Field(None, description="first day of the month it was made, as read from the date code")
+    made_on: Day | None = Field(None, description="first day of the month it was made, as read from the date code")
 
     @field_validator("group_code")
     @classmethod

@@ -3,6 +3,7 @@
 from pydantic import BaseModel, ConfigDict
 
 from .battery import Battery, Chemistry
+from .compare import VOLTS, rounded
 from .lines import on_line
 from .rules import HouseRules
 from .tables import charge_tables, load_table
@@ -81,13 +82,13 @@ def state_of_charge_range(
 def recharge_line_volts(battery: Battery, rules: HouseRules) -> float:
     """The rest volts [V] below which this battery is charged before it is judged."""
     offset = rules.chemistry_rest_offset_volts.value[battery.chemistry.value]
-    return (rules.recharge_line_volts.value + offset) * volts_scale(battery.nominal_volts)
+    return rounded((rules.recharge_line_volts.value + offset) * volts_scale(battery.nominal_volts), VOLTS / 10)
 
 
 def surface_charge_volts(battery: Battery, rules: HouseRules) -> float:
     """The rest volts [V] above which surface charge is still there."""
     offset = rules.chemistry_rest_offset_volts.value[battery.chemistry.value]
-    return (rules.surface_charge_volts.value + offset) * volts_scale(battery.nominal_volts)
+    return rounded((rules.surface_charge_volts.value + offset) * volts_scale(battery.nominal_volts), VOLTS / 10)
 
 
 def load_amps(battery: Battery, rules: HouseRules) -> float | None:
@@ -97,6 +98,12 @@ def load_amps(battery: Battery, rules: HouseRules) -> float | None:
     if battery.capacity_ah_20h is not None:
         return battery.capacity_ah_20h * rules.load_times_ah.value
     return None
+
+
+def load_words(rules: HouseRules) -> str:
+    """The load test's size in words: half the rated CCA as delivered."""
+    share = rules.load_share_of_cca.value
+    return "half the rated CCA" if share == 0.5 else f"{share * 100:.0f} % of the rated CCA"
 
 
 def load_min_volts(temperature_c: float, nominal_volts: int = 12) -> float:

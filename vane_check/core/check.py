@@ -1,12 +1,14 @@
 """The check file: one battery with everything read from it, as an open JSON format (docs/formats/check.md)."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from operator import attrgetter
 from typing import Any, Literal, NamedTuple
 
 from pydantic import Field, TypeAdapter, ValidationError
 
 from .battery import Battery, Context, Model
-from .readings import READING_MODELS, AnyReading, Cells, Look
+from .compare import VOLTS, over
+from .readings import READING_MODELS, AdjustableLoad, AnyReading, Cells, Crank, FixedLoad, Look, RestVolts, Withdrawal
 from .tables import entry_limits
 
 READING_KINDS = frozenset(str(model.model_fields["kind"].default) for model in READING_MODELS)
@@ -19,7 +21,7 @@ class Check(Model):
     format: Literal["vane-check/1"] = "vane-check/1"
     battery: Battery = Battery()
     context: Context = Context()
-    readings: tuple[AnyReading, ...] = ()
+    readings: tuple[AnyReading, ...] = Field((), max_length=int(entry_limits()["check_readings"].high))
 
 
 class FieldProblem(NamedTuple):
@@ -37,6 +39,42 @@ class CheckRefused(ValueError):
         self.problems = problems
 
 
+def standing_of(readings: Sequence[AnyReading]) -> list[AnyReading]:
+    """The readings that stand: no correction replaces them and none was taken back.
+
+    A correction that was taken back replaces nothing any more, so the entry before it stands again.
+    """
+    entries = [one for one in readings if one.replaces]
+    if not entries:
+        return [one for one in readings if not isinstance(one, Withdrawal)]
+    in_force = _in_force(entries)
+    replaced = {one.replaces for one in entries if in_force(one)}
+    return [
+        one for one in readings if not isinstance(one, Withdrawal) and in_force(one) and (one.id or "") not in replaced
+    ]
+
+
+def _in_force(entries: Sequence[AnyReading]) -> Callable[[AnyReading], bool]:
+    """Tells of an entry whether no withdrawal that is itself in force takes it back."""
+    taken_back_by: dict[str, list[AnyReading]] = {}
+    for one in entries:
+        if isinstance(one, Withdrawal):
+            taken_back_by.setdefault(one.replaces, []).append(one)
+    known: dict[str, bool] = {}
+
+    def in_force(entry: AnyReading) -> bool:
+        # from the entry along the withdrawals that take one another back, then decided from the last one backwards
+        chain, at = [], entry.id
+        while at is not None and at in taken_back_by and at not in known and at not in chain:
+            chain.append(at)
+            at = taken_back_by[at][0].id
+        for name in reversed(chain):
+            known[name] = not any(known.get(one.id or "", True) for one in taken_back_by[name])
+        return known.get(entry.id or "", True)
+
+    return in_force
+
+
 def volts_problem(volts: float, nominal_volts: int) -> str | None:
     """Why a voltage cannot belong to a battery of this nominal voltage, with what to do; None when it can."""
     highest = entry_limits()["volts_per_nominal_volt"].high * nominal_volts
@@ -51,7 +89,13 @@ def volts_problem(volts: float, nominal_volts: int) -> str | None:
 def impossible_values(check: Check) -> list[FieldProblem]:
     """Values that are each allowed but cannot be together."""
     problems = []
+    standing = standing_of(check.readings)
+    rests = [reading for reading in standing if isinstance(reading, RestVolts)]
+    counts = {id(reading) for reading in standing}
     for index, reading in enumerate(check.readings):
+        if id(reading) in counts and isinstance(reading, AdjustableLoad | FixedLoad | Crank):
+            said = _lifted(reading, rests)
+            problems += [FieldProblem(f"readings[{index}].volts", said)] if said else []
         for field in VOLTS_FIELDS:
             volts = getattr(reading, field, None)
             if reading.kind not in ANY_VOLTS and volts is not None:
@@ -60,6 +104,20 @@ def impossible_values(check: Check) -> list[FieldProblem]:
                     problems.append(FieldProblem(f"readings[{index}].{field}", problem))
         problems += [FieldProblem(f"readings[{index}].{name}", said) for name, said in _cell_problems(reading, check)]
     return problems
+
+
+def _lifted(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts]) -> str | None:
+    """Why volts under load cannot be right: they stand above the rest volts last read before them."""
+    before = [rest for rest in rests if rest.taken_at <= pull.taken_at]
+    if not before:
+        return None
+    rest = max(before, key=attrgetter("taken_at"))
+    if not over(pull.volts, rest.volts + entry_limits()["load_over_rest_volts"].high, VOLTS):
+        return None
+    return (
+        f"{pull.volts:.2f} V under load is more than the {rest.volts:.2f} V it rested at: enter what the meter showed while "
+        "the load was on, or correct the rest volts"
+    )
 
 
 VOLTS_FIELDS = ("volts", "start_volts", "bounce_volts")
@@ -104,7 +162,7 @@ def field_path(location: tuple[int | str, ...]) -> str:
 
 def field_problems(faults: Sequence[Mapping[str, Any]]) -> list[FieldProblem]:
     """Every fault of a refused model, in words that say what to enter, ready to stand in the field that is wrong."""
-    return [FieldProblem(field_path(fault["loc"]), _plain(fault)) for fault in faults]
+    return [FieldProblem(field_path(fault["loc"]), plain_fault(fault)) for fault in faults]
 
 
 _LIMIT_OF_FIELD = {
@@ -130,10 +188,12 @@ _PLAIN = {
     "float_parsing": "Enter a number",
     "float_type": "Enter a number",
     "int_parsing": "Enter a whole number",
+    "finite_number": "Enter a number",
+    "too_long": "That is longer than a check can be",
 }
 
 
-def _plain(fault: Mapping[str, Any]) -> str:
+def plain_fault(fault: Mapping[str, Any]) -> str:
     """A validator's message in words for the counter."""
     if fault["type"] in {"greater_than_equal", "less_than_equal"} and fault["loc"]:
         words = [str(part) for part in fault["loc"] if not isinstance(part, int)]
@@ -147,6 +207,10 @@ def _plain(fault: Mapping[str, Any]) -> str:
     return _PLAIN.get(fault["type"], str(fault["msg"]).removeprefix("Value error, "))
 
 
+FAULTS_AT_MOST = 100
+"""A file with more faults than this is mended a hundred at a time."""
+
+
 class CheckFile(Check):
     """The same as a file; the format's name must stand in it."""
 
@@ -158,7 +222,8 @@ def parse_check(text: str | bytes) -> CheckFile:
     try:
         check = CheckFile.model_validate_json(text)
     except ValidationError as error:
-        raise CheckRefused(field_problems(error.errors())) from error
+        faults = error.errors(include_url=False, include_input=False, include_context=False)
+        raise CheckRefused(field_problems(faults[:FAULTS_AT_MOST])) from error
     if problems := impossible_values(check):
         raise CheckRefused(problems)
     return check

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Iterable
-from datetime import date
+from datetime import date, tzinfo
 from typing import NamedTuple
 
 from pydantic import BaseModel, ConfigDict
@@ -10,10 +10,13 @@ from pydantic import BaseModel, ConfigDict
 from .battery import RESERVE_USES, CameIn, Complaint
 from .charge import StateOfCharge, recharge_line_volts
 from .check import Check
-from .evidence import Case, find
+from .compare import HOURS, RATIO, VOLTS, at_least, over, under
+from .evidence import Case
 from .evidence.car import faults_of
 from .evidence.derived import ice, sag, state_of_charge
 from .evidence.look import sealed
+from .evidence.register import find
+from .kinds import Kind, StepKey
 from .months import add_months
 from .outcomes import FAILED, Finding, Outcome
 from .readings import Car, CaseLeakage
@@ -51,17 +54,6 @@ class _Decision(NamedTuple):
     conflict: bool = False
 
 
-HEADLINES = {
-    Outcome.UNSAFE: "Unsafe: hold it apart",
-    Outcome.SOUND: "Sound",
-    Outcome.NEEDS_CHARGE: "Needs a charge before anything else is said",
-    Outcome.CANNOT_TELL: "Cannot tell yet",
-    Outcome.WORN_OUT: "Worn out",
-    Outcome.DEAD_CELL: "A cell is dead",
-    Outcome.LEAKS_CHARGE: "Will not hold its charge",
-    Outcome.WATCH: "Watch it",
-}
-
 BLAMES_THE_CAR = frozenset(
     {
         Complaint.WILL_NOT_START,
@@ -73,8 +65,11 @@ BLAMES_THE_CAR = frozenset(
 )
 
 
-def assess(check: Check, rules: HouseRules) -> Judgement:
-    """Judge one battery from everything read from it, under one version of the house's rules."""
+def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judgement:
+    """Judge one battery from everything read from it, under one version of the house's rules.
+
+    `zone` is the shop's, by which a date to come is counted; without it the readings' own offset is.
+    """
     case = Case.of(check, rules)
     read = tuple(find(reading, case) for reading in case.readings)
     findings = (*_superseded(read, case), *(found for found in (ice(case), sag(case)) if found is not None))
@@ -92,7 +87,7 @@ def assess(check: Check, rules: HouseRules) -> Judgement:
         state_of_charge=state_of_charge(case),
         look_at_the_car=car_why is not None,
         look_at_the_car_why=car_why,
-        watch_until=_watch_until(decision.outcome, case),
+        watch_until=_watch_until(decision.outcome, case, zone),
         rules_version=rules.version,
         rules_name=rules.name,
     )
@@ -111,7 +106,7 @@ def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...
         if last[found.kind] != index:
             return "measured again later"
         before_the_charge = case.charged_at is not None and case.readings[index].taken_at < case.charged_at
-        of_the_charge = found.kind == "rest_volts" or found.points_to is Outcome.NEEDS_CHARGE
+        of_the_charge = found.kind == Kind.REST_VOLTS or found.points_to is Outcome.NEEDS_CHARGE
         return "from before the charge" if before_the_charge and of_the_charge else None
 
     return tuple(
@@ -122,10 +117,14 @@ def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...
     )
 
 
-STARTING_KINDS = frozenset({"electronic_tester", "fixed_load", "crank"})
+STARTING_KINDS = frozenset({Kind.ELECTRONIC_TESTER, Kind.FIXED_LOAD, Kind.CRANK})
 """Quicker starting tests: a counted pull with the adjustable load settles what they leave open."""
 
-STEP_OF_KIND = {"electronic_tester": "tester", "adjustable_load": "load_test", "cells": "cells"}
+STEP_OF_KIND = {
+    Kind.ELECTRONIC_TESTER: StepKey.TESTER,
+    Kind.ADJUSTABLE_LOAD: StepKey.LOAD_TEST,
+    Kind.CELLS: StepKey.CELLS,
+}
 
 
 def _decide(findings: tuple[Finding, ...], pulls: list[Outcome], case: Case) -> _Decision:
@@ -133,13 +132,13 @@ def _decide(findings: tuple[Finding, ...], pulls: list[Outcome], case: Case) -> 
     towards: dict[Outcome, list[Finding]] = {}
     settled = any(_is_firm_pull(found, case) for found in findings)
     for found in findings:
-        if found.points_to is None or found.kind == "sag":
+        if found.points_to is None or found.kind == Kind.SAG:
             continue
         if settled and found.kind in STARTING_KINDS and found.points_to is Outcome.CANNOT_TELL:
             continue
         towards.setdefault(found.points_to, []).append(found)
     if Outcome.UNSAFE in towards:
-        return _Decision(Outcome.UNSAFE, HEADLINES[Outcome.UNSAFE], step("hold_apart", case))
+        return _Decision(Outcome.UNSAFE, Outcome.UNSAFE.headline, step(StepKey.HOLD_APART, case))
     condemning = max(FAILED & towards.keys(), key=lambda outcome: (_joined(towards[outcome]), outcome), default=None)
     if condemning is not None:
         return _condemned(condemning, towards, findings, pulls, case)
@@ -148,17 +147,19 @@ def _decide(findings: tuple[Finding, ...], pulls: list[Outcome], case: Case) -> 
     missing = _missing(findings, case)
     if Outcome.CANNOT_TELL in towards or missing:
         open_ = towards.get(Outcome.CANNOT_TELL, [])
-        pulled = any(found.kind == "adjustable_load" for found in open_)
+        pulled = any(found.kind == Kind.ADJUSTABLE_LOAD for found in open_)
         asked = [*missing, *(one.remedy for one in open_ if one.remedy and not (pulled and one.kind in STARTING_KINDS))]
-        return _Decision(Outcome.CANNOT_TELL, HEADLINES[Outcome.CANNOT_TELL], cheapest(asked, case))
+        return _Decision(Outcome.CANNOT_TELL, Outcome.CANNOT_TELL.headline, cheapest(asked, case))
     if Outcome.WATCH in towards:
-        return _Decision(Outcome.WATCH, HEADLINES[Outcome.WATCH], step("retest_later", case))
-    return _Decision(Outcome.SOUND, HEADLINES[Outcome.SOUND], step("give_back", case))
+        return _Decision(Outcome.WATCH, Outcome.WATCH.headline, step(StepKey.RETEST_LATER, case))
+    return _Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
 
 
 def _is_firm_pull(found: Finding, case: Case) -> bool:
     return (
-        found.kind == "adjustable_load" and found.status == "counts" and found.weight >= case.rules.strong_weight.value
+        found.kind == Kind.ADJUSTABLE_LOAD
+        and found.status == "counts"
+        and at_least(found.weight, case.rules.strong_weight.value, RATIO)
     )
 
 
@@ -171,7 +172,11 @@ def _condemned(
 ) -> _Decision:
     """A failing outcome, unless something stands against it that must be settled first."""
     agreeing = towards[outcome]
-    opposing = [found for found in towards.get(Outcome.SOUND, ()) if found.weight >= case.rules.strong_weight.value]
+    opposing = [
+        found
+        for found in towards.get(Outcome.SOUND, ())
+        if at_least(found.weight, case.rules.strong_weight.value, RATIO)
+    ]
     if opposing and outcome is not Outcome.LEAKS_CHARGE:  # a strong battery may still lose its charge: no contradiction
         return _conflict(outcome, agreeing, opposing, findings, pulls, case)
     if outcome is Outcome.LEAKS_CHARGE:
@@ -181,34 +186,38 @@ def _condemned(
     if outcome is Outcome.WORN_OUT:
         kinds = {found.kind for found in agreeing}
         deciding = _deciding(case)
-        if kinds == {"electronic_tester"} and "electronic_tester" not in deciding:
+        if kinds == {Kind.ELECTRONIC_TESTER} and Kind.ELECTRONIC_TESTER not in deciding:
             return _Decision(
                 Outcome.CANNOT_TELL,
                 "Cannot tell yet: this house decides by another method",
                 step(STEP_OF_KIND[deciding[0]], case),
             )
-        if "look" not in kinds and len(kinds) < case.rules.methods_to_condemn.value:
-            second = "tester" if "adjustable_load" in kinds else "load_test"
+        if Kind.LOOK not in kinds and len(kinds) < case.rules.methods_to_condemn.value:
+            second = StepKey.TESTER if Kind.ADJUSTABLE_LOAD in kinds else StepKey.LOAD_TEST
             return _Decision(
                 Outcome.CANNOT_TELL, "One method says worn out; this house wants a second", step(second, case)
             )
-    stop = any(found.remedy == "stop_charge" for found in agreeing)
-    return _Decision(outcome, HEADLINES[outcome], step("stop_charge" if stop else "replace", case))
+    stop = any(found.remedy == StepKey.STOP_CHARGE for found in agreeing)
+    return _Decision(outcome, outcome.headline, step(StepKey.STOP_CHARGE if stop else StepKey.REPLACE, case))
 
 
 def _over_the_top(agreeing: list[Finding], findings: tuple[Finding, ...], case: Case) -> _Decision | None:
     """A loss that a dirty top may explain: clean it first, and let it stand again once it is clean."""
     tops = [reading for reading in case.readings if isinstance(reading, CaseLeakage)]
     limit = case.rules.leakage_volts.value
-    if not any(top.worst_volts > limit for top in tops):
+    if not any(over(top.worst_volts, limit, VOLTS) for top in tops):
         return None
-    if any(found.remedy == "clean_top" and found.status != "dropped" for found in findings):
-        return _Decision(Outcome.CANNOT_TELL, "It loses charge, perhaps over its dirty top", step("clean_top", case))
+    if any(found.remedy == StepKey.CLEAN_TOP and found.status != "dropped" for found in findings):
+        return _Decision(
+            Outcome.CANNOT_TELL, "It loses charge, perhaps over its dirty top", step(StepKey.CLEAN_TOP, case)
+        )
     kinds = {found.kind for found in agreeing}
     lost_at = max(reading.taken_at for reading in case.readings if reading.kind in kinds)
-    if tops[-1].worst_volts <= limit and tops[-1].taken_at > lost_at:
+    if not over(tops[-1].worst_volts, limit, VOLTS) and tops[-1].taken_at > lost_at:
         return _Decision(
-            Outcome.CANNOT_TELL, "It lost charge over its dirty top, or inside: stand it again", step("stand", case)
+            Outcome.CANNOT_TELL,
+            "It lost charge over its dirty top, or inside: stand it again",
+            step(StepKey.STAND, case),
         )
     return None
 
@@ -222,20 +231,20 @@ def _conflict(
     case: Case,
 ) -> _Decision:
     """Two strong findings disagree: never averaged. Two pulls that agree decide; until then the next pull is asked for."""
-    if any(found.kind == "adjustable_load" for found in agreeing) and pulls.count(outcome) >= 2:
-        return _Decision(outcome, HEADLINES[outcome], step("replace", case))
+    if any(found.kind == Kind.ADJUSTABLE_LOAD for found in agreeing) and pulls.count(outcome) >= 2:
+        return _Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
     if (
-        any(found.kind == "adjustable_load" for found in opposing)
+        any(found.kind == Kind.ADJUSTABLE_LOAD for found in opposing)
         and pulls.count(Outcome.SOUND) >= 2
         and outcome is Outcome.WORN_OUT
     ):
         missing = _missing(findings, case)
         if not missing:
-            return _Decision(Outcome.SOUND, HEADLINES[Outcome.SOUND], step("give_back", case))
+            return _Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
     return _Decision(
         Outcome.CANNOT_TELL,
         f"Two strong readings disagree: {'a second pull' if pulls else 'the load test'} decides",
-        step("load_again" if pulls else "load_test", case),
+        step(StepKey.LOAD_AGAIN if pulls else StepKey.LOAD_TEST, case),
         conflict=True,
     )
 
@@ -245,60 +254,62 @@ def _pulls(read: tuple[Finding, ...]) -> list[Outcome]:
     return [
         found.points_to
         for found in read
-        if found.kind == "adjustable_load" and found.status == "counts" and found.points_to is not None
+        if found.kind == Kind.ADJUSTABLE_LOAD and found.status == "counts" and found.points_to is not None
     ]
 
 
 def _needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Case) -> _Decision:
     """A charge; water before it where plates are bare, an equalising one where cells ask for it."""
-    look = [found.remedy for found in findings if found.kind == "look" and found.status != "dropped"]
-    key = "charge_and_retest"
-    if "top_up" in look[-1:]:
-        key = "top_up"
-    elif any(found.remedy == "equalise" for found in asking):
-        key = "equalise"
-    return _Decision(Outcome.NEEDS_CHARGE, HEADLINES[Outcome.NEEDS_CHARGE], step(key, case))
+    look = [found.remedy for found in findings if found.kind == Kind.LOOK and found.status != "dropped"]
+    key = StepKey.CHARGE_AND_RETEST
+    if StepKey.TOP_UP in look[-1:]:
+        key = StepKey.TOP_UP
+    elif any(found.remedy == StepKey.EQUALISE for found in asking):
+        key = StepKey.EQUALISE
+    return _Decision(Outcome.NEEDS_CHARGE, Outcome.NEEDS_CHARGE.headline, step(key, case))
 
 
-def _deciding(case: Case) -> tuple[str, ...]:
+def _deciding(case: Case) -> tuple[Kind, ...]:
     """The kinds of reading this house decides by, for this battery: with tools it has, cells only where somebody saw caps."""
     kinds = tuple(
         kind
-        for kind in case.rules.deciding_kinds.value
+        for kind in map(Kind, case.rules.deciding_kinds.value)
         if not lacks_tool(STEP_OF_KIND[kind], case.rules)
-        and (kind != "cells" or (case.battery.has_caps and not sealed(case)))
+        and (kind != Kind.CELLS or (case.battery.has_caps and not sealed(case)))
     )
-    return kinds or ("adjustable_load",)
+    return kinds or (Kind.ADJUSTABLE_LOAD,)
 
 
-def _missing(findings: tuple[Finding, ...], case: Case) -> list[str]:
+def _missing(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
     """The steps that would bring in what is not yet known. The charge comes first: no other figure can be read without."""
     there = {found.kind for found in findings if found.status != "dropped"}
-    if "rest_volts" not in there:
-        return [_again("rest_volts", "measure_volts", findings)]
+    if Kind.REST_VOLTS not in there:
+        return [_again(Kind.REST_VOLTS, StepKey.MEASURE_VOLTS, findings)]
     for kind in _deciding(case):
-        if kind in there or (kind == "electronic_tester" and "adjustable_load" in there):
+        if kind in there or (kind == Kind.ELECTRONIC_TESTER and Kind.ADJUSTABLE_LOAD in there):
             continue
         asked = _again(kind, STEP_OF_KIND[kind], findings)
-        return ["read_label"] if asked in {"tester", "load_test"} and case.rated is None else [asked]
-    return ["stand"] if _must_stand(there, case) else []
+        return [StepKey.READ_LABEL] if asked in {StepKey.TESTER, StepKey.LOAD_TEST} and case.rated is None else [asked]
+    return [StepKey.STAND] if _must_stand(there, case) else []
 
 
-def _must_stand(there: set[str], case: Case) -> bool:
+def _must_stand(there: set[Kind], case: Case) -> bool:
     """Whether it came in flat and has not yet shown that it holds a charge, where the house asks for that."""
-    if "stand" in there or case.rules.stand_after_flat.value != "yes":
+    if Kind.STAND in there or case.rules.stand_after_flat.value != "yes":
         return False
     line = recharge_line_volts(case.battery, case.rules)
-    came_flat = any(volts.volts < line and not case.charged_before(volts) for volts in case.valid_rest_volts)
+    came_flat = any(
+        under(volts.volts, line, VOLTS) and not case.charged_before(volts) for volts in case.valid_rest_volts
+    )
     stood = any(
-        (volts.rested_hours or 0) >= case.rules.stand_hours.value
+        at_least(volts.rested_hours or 0, case.rules.stand_hours.value, HOURS)
         for volts in case.valid_rest_volts
-        if volts.volts >= line and (volts.after_full_charge or case.charged_before(volts))
+        if at_least(volts.volts, line, VOLTS) and (volts.after_full_charge or case.charged_before(volts))
     )
     return came_flat and not stood
 
 
-def _again(kind: str, first: str, findings: tuple[Finding, ...]) -> str:
+def _again(kind: Kind, first: StepKey, findings: tuple[Finding, ...]) -> StepKey:
     """The remedy of the last reading of a kind that fell off for a reason one can mend, else the first step."""
     remedies = [
         found.remedy
@@ -315,7 +326,7 @@ def _joined(findings: Iterable[Finding]) -> float:
 
 def _confidence(decision: _Decision, findings: tuple[Finding, ...]) -> float:
     """How sure, 0 to 1: agreeing weight, cut by what points elsewhere (charge and health do not contradict)."""
-    findings = tuple(found for found in findings if found.kind != "sag")
+    findings = tuple(found for found in findings if found.kind != Kind.SAG)
     agree = _joined(found for found in findings if found.points_to is decision.outcome)
     if decision.outcome is Outcome.CANNOT_TELL:
         return round(0.5 * agree, 3)
@@ -328,9 +339,9 @@ def _confidence(decision: _Decision, findings: tuple[Finding, ...]) -> float:
 def _sureness(decision: _Decision, confidence: float, rules: HouseRules) -> str:
     if decision.outcome is Outcome.CANNOT_TELL:
         return "evidence disagrees" if decision.conflict else "not enough to go on"
-    if confidence >= rules.sure_at.value:
+    if at_least(confidence, rules.sure_at.value, RATIO):
         return "sure"
-    return "fairly sure" if confidence >= rules.fairly_sure_at.value else "not sure"
+    return "fairly sure" if at_least(confidence, rules.fairly_sure_at.value, RATIO) else "not sure"
 
 
 def _car_why(outcome: Outcome, case: Case) -> str | None:
@@ -352,7 +363,8 @@ def _car_why(outcome: Outcome, case: Case) -> str | None:
     return None
 
 
-def _watch_until(outcome: Outcome, case: Case) -> date | None:
+def _watch_until(outcome: Outcome, case: Case, zone: tzinfo | None) -> date | None:
     if outcome is not Outcome.WATCH or not case.readings:
         return None
-    return add_months(case.readings[-1].taken_at.date(), int(case.rules.watch_months.value))
+    last = case.readings[-1].taken_at
+    return add_months((last.astimezone(zone) if zone else last).date(), int(case.rules.watch_months.value))

@@ -57,7 +57,7 @@ def _years(digits: str, today: date) -> list[int]:
 
 
 def _letter(plain: str, today: date) -> Iterator[_Raw]:
-    found = re.match(r"([A-M])(\d{2}|\d)(?!\d*[A-Z])", plain)
+    found = re.match(r"([A-M])([0-9]{2}|[0-9])(?![0-9]*[A-Z])", plain)
     if not found:
         return
     letter, digits = found.groups()
@@ -71,7 +71,7 @@ def _letter(plain: str, today: date) -> Iterator[_Raw]:
 
 
 def _digits(plain: str, today: date) -> Iterator[_Raw]:
-    if not plain.isdigit():
+    if not re.fullmatch(r"[0-9]+", plain):
         return
     if len(plain) in {3, 4}:
         month, year = int(plain[:-2]), 2000 + int(plain[-2:])
@@ -115,10 +115,10 @@ def recognised_size(printed: str) -> str | None:
     known = footprints()
     if plain in known:
         return plain
-    jis = re.fullmatch(r"\d{2,3}([A-H]\d{2}[LR])S?", plain)
+    jis = re.fullmatch(r"[0-9]{2,3}([A-H][0-9]{2}[LR])S?", plain)
     if jis and jis.group(1) in known:
         return jis.group(1)
-    box = re.fullmatch(r"L(B?)(\d)", plain)
+    box = re.fullmatch(r"L(B?)([0-9])", plain)
     if box:
         code = f"L{'B' if box.group(1) else 'N'}{box.group(2)}"
         return code if code in known else None

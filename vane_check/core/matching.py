@@ -5,10 +5,11 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from .battery import Chemistry, Model
+from .battery import Chemistry, Model, ShortText
 from .charge import state_of_charge_pct
+from .compare import AMPS, PERCENT, under
 from .rules import HouseRules
-from .tables import Footprint, footprints
+from .tables import Footprint, entry_limits, footprints
 
 CHEMISTRY_RANK = {Chemistry.FLOODED: 0, Chemistry.CALCIUM: 0, Chemistry.EFB: 1, Chemistry.AGM: 2}
 """AGM over EFB over flooded (calcium is flooded). Gel stands outside the ladder: only gel replaces gel."""
@@ -17,14 +18,14 @@ CHEMISTRY_RANK = {Chemistry.FLOODED: 0, Chemistry.CALCIUM: 0, Chemistry.EFB: 1, 
 class Requirement(Model):
     """What the car, or the old battery, asks for. CCA in SAE amps."""
 
-    group_code: str
-    also_codes: tuple[str, ...] = ()
-    min_cca_amps: float = Field(ge=0)
+    group_code: ShortText
+    also_codes: tuple[ShortText, ...] = Field((), max_length=20)
+    min_cca_amps: float = Field(ge=0, le=entry_limits()["rated_amps"].high)
     chemistry: Chemistry = Chemistry.FLOODED
     stop_start: bool = False
     vent_tube: bool = False
     no_agm: bool = Field(False, description="hot bay or uncontrolled old regulator that would kill AGM")
-    source: str = ""
+    source: ShortText = ""
 
 
 class Candidate(Model):
@@ -97,7 +98,7 @@ def _judge(requirement: Requirement, asked: Footprint, candidate: Candidate, rul
     points = [
         *_size_points(requirement, asked, size, rules),
         _rating_point(requirement, candidate),
-        *_chemistry_points(requirement, candidate),
+        *_chemistry_points(requirement, candidate.chemistry),
         *_vent_points(requirement, candidate),
         *_stock_points(candidate, rules),
     ]
@@ -112,6 +113,33 @@ def _judge(requirement: Requirement, asked: Footprint, candidate: Candidate, rul
         height_difference_mm=size.height_mm - asked.height_mm,
         to_do=tuple(_to_do(requirement, asked, size, candidate)) if fit is not Fit.REJECTED else (),
     )
+
+
+def sizes_that_fit(requirement: Requirement, rules: HouseRules) -> dict[str, Fit]:
+    """Every size of the table whose case, posts and volts suit, and whether exactly or nearly.
+
+    Raises KeyError when the required group code is not in the table.
+    """
+    asked, found = footprints()[requirement.group_code], {}
+    for code, size in footprints().items():
+        stands = {point.stands for point in _size_points(requirement, asked, size, rules)}
+        if "against" not in stands:
+            found[code] = Fit.NEAR if "changes" in stands else Fit.EXACT
+    return found
+
+
+def chemistries_that_fit(requirement: Requirement) -> list[Chemistry]:
+    """Every chemistry that may stand where this is asked."""
+    return [
+        chemistry
+        for chemistry in Chemistry
+        if all(point.stands != "against" for point in _chemistry_points(requirement, chemistry))
+    ]
+
+
+def least_cca_amps(requirement: Requirement) -> float:
+    """The smallest CCA [A] that still shows as what is asked for: half a step of the figure under it."""
+    return requirement.min_cca_amps - AMPS / 2
 
 
 def _size_points(requirement: Requirement, asked: Footprint, size: Footprint, rules: HouseRules) -> list[Point]:
@@ -184,7 +212,7 @@ def _measured_points(asked: Footprint, size: Footprint, rules: HouseRules) -> li
 
 def _rating_point(requirement: Requirement, candidate: Candidate) -> Point:
     difference = candidate.cca_amps - requirement.min_cca_amps
-    if difference < 0:
+    if under(candidate.cca_amps, requirement.min_cca_amps, AMPS):
         return Point(
             about="rating", stands="against",
             text=f"{candidate.cca_amps:.0f} CCA, {-difference:.0f} under the {requirement.min_cca_amps:.0f} asked",
@@ -194,8 +222,8 @@ def _rating_point(requirement: Requirement, candidate: Candidate) -> Point:
     )
 
 
-def _chemistry_points(requirement: Requirement, candidate: Candidate) -> list[Point]:
-    has, asks = candidate.chemistry, requirement.chemistry
+def _chemistry_points(requirement: Requirement, has: Chemistry) -> list[Point]:
+    asks = requirement.chemistry
     names = {chemistry: chemistry.words for chemistry in Chemistry}
     if Chemistry.GEL in {has, asks} and has is not asks:
         return [
@@ -243,7 +271,7 @@ def _stock_points(candidate: Candidate, rules: HouseRules) -> list[Point]:
     if candidate.last_volts is not None:
         nominal_volts = footprints()[candidate.group_code].nominal_volts
         charge = state_of_charge_pct(candidate.last_volts, candidate.chemistry, nominal_volts)
-        if charge < rules.charged_to_hand_over_soc_pct.value:
+        if under(charge, rules.charged_to_hand_over_soc_pct.value, PERCENT):
             points.append(
                 Point(
                     about="charge",

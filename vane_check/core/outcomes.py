@@ -5,21 +5,61 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from .kinds import Kind, StepKey
+
 
 class Outcome(StrEnum):
-    """What the judgement can say of the battery itself."""
+    """What the judgement can say of the battery itself: its headline, the same in plain words, whether it condemns."""
 
-    UNSAFE = "unsafe"
-    SOUND = "sound"
-    NEEDS_CHARGE = "needs_charge"
-    CANNOT_TELL = "cannot_tell"
-    WORN_OUT = "worn_out"
-    DEAD_CELL = "dead_cell"
-    LEAKS_CHARGE = "leaks_charge"
-    WATCH = "watch"
+    headline: str
+    plain: str
+    condemns: bool
+
+    def __new__(cls, key: str, headline: str = "", plain: str = "", condemns: bool = False) -> "Outcome":
+        """An outcome with all that belongs to it."""
+        member = str.__new__(cls, key)
+        member._value_ = key
+        member.headline, member.plain, member.condemns = headline, plain, condemns
+        return member
+
+    UNSAFE = (
+        "unsafe",
+        "Unsafe: hold it apart",
+        "This battery is not safe to test, charge or use. We hold it apart.",
+    )
+    SOUND = ("sound", "Sound", "This battery is in good order and charged enough to use.")
+    NEEDS_CHARGE = (
+        "needs_charge",
+        "Needs a charge before anything else is said",
+        "This battery is low on charge. That says nothing yet about its health: it is charged first, then tested.",
+    )
+    CANNOT_TELL = (
+        "cannot_tell",
+        "Cannot tell yet",
+        "What was measured does not settle it yet. One more step will.",
+    )
+    WORN_OUT = (
+        "worn_out",
+        "Worn out",
+        "This battery is worn out: charged enough to be judged, it gives too little of its rated starting power.",
+        True,
+    )
+    DEAD_CELL = (
+        "dead_cell",
+        "A cell is dead",
+        "One part of this battery (a cell) no longer gives any voltage. A charge cannot bring it back.",
+        True,
+    )
+    LEAKS_CHARGE = (
+        "leaks_charge",
+        "Will not hold its charge",
+        "This battery takes a charge but does not hold it.",
+        True,
+    )
+    WATCH = ("watch", "Watch it", "This battery is kept in use and tested again on the date below.")
 
 
-FAILED = frozenset({Outcome.WORN_OUT, Outcome.DEAD_CELL, Outcome.LEAKS_CHARGE})
+FAILED = frozenset(outcome for outcome in Outcome if outcome.condemns)
 """Outcomes that condemn the battery."""
 
 Status = Literal["counts", "doubtful", "dropped"]
@@ -29,12 +69,13 @@ class Finding(BaseModel):
     """One reading held against one rule.
 
     `weight` is 0 to 1. A dropped finding has weight 0 and says in `why_not` why it does not count; a doubtful one
-    counts less. `remedy` names the step that would make a dropped or doubtful reading count.
+    counts less. `remedy` names the step that would make a dropped or doubtful reading count. `places` are those cells or
+    spots of the reading, counted from 0, that the finding is about.
     """
 
     model_config = ConfigDict(frozen=True)
 
-    kind: str
+    kind: Kind
     reading_id: str | None
     status: Status
     points_to: Outcome | None
@@ -43,7 +84,8 @@ class Finding(BaseModel):
     limit_text: str
     text: str
     why_not: str | None = None
-    remedy: str | None = None
+    remedy: StepKey | None = None
+    places: tuple[int, ...] = ()
     rule: str
     source: str
     standing: str

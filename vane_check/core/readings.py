@@ -1,16 +1,16 @@
 """One model per kind of reading. Volts, amps and Celsius, with the unit in the field's name. New kinds only add."""
 
 from enum import StrEnum
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
-from pydantic import AwareDatetime, Field
+from pydantic import AfterValidator, Field
 
-from .battery import Model, RatingScale, ShortText
+from .battery import Model, Moment, RatingScale, ShortText, printable
 from .tables import entry_limits
 
 _LIMITS = entry_limits()
 
-Identity = Annotated[str, Field(min_length=1, max_length=64)]
+Identity = Annotated[str, Field(min_length=1, max_length=64), AfterValidator(printable)]
 TemperatureC = Annotated[
     float, Field(ge=_LIMITS["temperature_c"].low, le=_LIMITS["temperature_c"].high, description="Celsius")
 ]
@@ -20,7 +20,7 @@ class Reading(Model):
     """What every reading has: when, who, and which earlier entry it corrects."""
 
     id: Identity | None = None
-    taken_at: AwareDatetime
+    taken_at: Moment
     taken_by: ShortText = ""
     replaces: Identity | None = Field(None, description="id of the entry this one corrects")
 
@@ -327,10 +327,5 @@ AnyReading = Annotated[
 ]
 """Any kind of reading, told apart by `kind`."""
 
-READING_MODELS = (
-    Look, CaseLeakage, RestVolts, ElectronicTester, Cells, AdjustableLoad, FixedLoad, Crank, Stand, ChargeRun, Car,
-    Withdrawal,
-)  # fmt: skip
-
-WITH_TEMPERATURE = (RestVolts, ElectronicTester, Cells, AdjustableLoad, FixedLoad, Crank, Stand)
-"""The kinds that may carry the battery's own temperature."""
+READING_MODELS: tuple[type[Reading], ...] = get_args(get_args(AnyReading)[0])
+"""Every kind, as `AnyReading` lists them."""

@@ -2,11 +2,13 @@
 
 from pydantic import BaseModel, ConfigDict
 
-from .charge import load_amps, load_min_volts, recharge_line_volts, volts_scale
+from .charge import load_amps, load_min_volts, load_words, recharge_line_volts, volts_scale
+from .compare import AMPS, VOLTS, at_least, under
 from .evidence import Case
 from .evidence.charging import reaches_volts
 from .evidence.loads import crank_floor_volts
 from .evidence.rest_volts import REST_HOURS
+from .kinds import StepKey
 from .rules import HouseRules
 
 
@@ -28,116 +30,12 @@ class NextStep(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    key: str
+    key: StepKey
     text: str
     why: str
     needs: str
     minutes: float
     load: LoadFigures | None = None
-
-
-_STEPS: dict[str, tuple[str, str, str]] = {
-    "hold_apart": (
-        "Hold it apart, outside or ventilated. Tell the customer why",
-        "No test or charge is worth a burst case",
-        "gloves and eye protection, a strap or carrier",
-    ),
-    "measure_volts": (
-        "Read the volts at rest, on the lead posts",
-        "It costs a minute, and no other figure can be trusted without the charge",
-        "meter on the 20 V range, battery off charge and off load",
-    ),
-    "measure_again": (
-        "Clean the posts and read the volts again",
-        "A reading like that is a probe or a slip before it is a battery",
-        "meter on the 20 V range, clean lead",
-    ),
-    "settle": (
-        "Take the surface charge off: headlamps two minutes, lights off, wait, read again",
-        "Volts straight off a charge say nothing; this is quicker than standing overnight",
-        "headlamps or a small load, ten minutes",
-    ),
-    "read_label": (
-        "Find the rated CCA on the label and enter it",
-        "Without a rating a tester's figure has nothing to be held against",
-        "the label, or the car's requirement",
-    ),
-    "tester": (
-        "Put the electronic tester on the lead posts",
-        "It is the quickest look at health that works on this charge",
-        "tester set to this type and rating, clean lead posts",
-    ),
-    "tester_again": (
-        "Test again with the settings as on the label, on the lead posts",
-        "The figure there is cannot be used, and a right one takes two minutes",
-        "tester set to this type and scale, clean lead posts",
-    ),
-    "load_test": (
-        "Pull half the rated CCA and read the volts at the end",
-        "The tester cannot settle it; a resistive load is an independent method",
-        "adjustable load, rested battery at three quarters charge or more, clean posts",
-    ),
-    "load_again": (
-        "Wait ten minutes, check the charge, pull the load once more",
-        "A second pull of the same size settles what the first left open",
-        "adjustable load cooled down, battery still at three quarters charge",
-    ),
-    "clean_posts": (
-        "Clean posts and clamps to bright metal, then test again",
-        "Corrosion alone can make a tester read wrong",
-        "brush, gloves and eye protection",
-    ),
-    "clean_top": (
-        "Clean and dry the top, then measure the case again",
-        "A wet dirty top drains a good battery; this is quicker than another stand",
-        "cleaner as the house uses, caps shut, keep it out of the cells",
-    ),
-    "top_up": (
-        "Cover the plates with distilled water, then charge",
-        "Bare plates must not be charged; fill to the mark only after the charge",
-        "distilled or deionised water, never tap water, never acid",
-    ),
-    "cells": (
-        "Read the gravity of every cell with its temperature",
-        "This house decides by the cells; it shows the one that fails",
-        "hydrometer, gloves and eye protection, caps that open",
-    ),
-    "equalise": (
-        "Give it an equalising charge, then read the cells again",
-        "One or two weak cells may come back; nothing else would",
-        "charger with that mode, ventilation, somebody watching",
-    ),
-    "stand": (
-        "Let it stand off everything, then read the volts",
-        "Only time shows whether it holds its charge",
-        "a full charge, 12 to 24 h off everything",
-    ),
-    "stop_charge": (
-        "Stop the charge now and take it off",
-        "It is an 8 or 10 V battery being overcharged",
-        "charger off before the clamps are lifted, ventilation",
-    ),
-    "charge_and_retest": (
-        "Charge it fully, let it rest, then test again",
-        "A flat battery reads like a bad one; only a charge tells them apart",
-        "charger for this type; eyes and gloves, ventilation, never a frozen or hot battery",
-    ),
-    "replace": (
-        "See what the warranty gives and what replaces it",
-        "It failed a valid test with charge enough to be judged",
-        "receipt or date of sale, the car's requirement",
-    ),
-    "retest_later": (
-        "Keep these figures as the baseline and test again at the date given",
-        "A starting test does not condemn a standby or deep-cycle battery that keeps its charge",
-        "its tag, a reminder",
-    ),
-    "give_back": (
-        "Give it back into service with the slip",
-        "Charged enough and healthy by a valid test",
-        "clean posts, positive on first and negative last",
-    ),
-}
 
 
 class FixedFigures(BaseModel):
@@ -160,22 +58,6 @@ class CrankFigures(BaseModel):
 
     seconds: float
     min_volts: float
-
-
-TOOL_OF = {
-    "measure_volts": "meter",
-    "measure_again": "meter",
-    "settle": "meter",
-    "stand": "meter",
-    "tester": "tester",
-    "tester_again": "tester",
-    "load_test": "adjustable_load",
-    "load_again": "adjustable_load",
-    "cells": "hydrometer",
-    "equalise": "charger",
-    "charge_and_retest": "charger",
-}
-NEEDS_CHARGE_FIRST = frozenset({"load_test", "load_again"})
 
 
 class Limits(BaseModel):
@@ -219,7 +101,8 @@ def limits_of(case: Case) -> Limits:
             good_volts=rules.fixed_good_volts.value * scale,
             floor_volts=rules.fixed_floor_volts.value * scale,
             bounce_volts=rules.bounce_volts.value * scale,
-            can_pass=asked is not None and rules.fixed_load_amps.value >= asked * rules.load_enough_ratio.value,
+            can_pass=asked is not None
+            and at_least(rules.fixed_load_amps.value, asked * rules.load_enough_ratio.value, AMPS),
         ),
         crank=CrankFigures(
             seconds=rules.crank_hold_seconds.value, min_volts=crank_floor_volts(load.temperature_c, case)
@@ -242,39 +125,52 @@ def limits_of(case: Case) -> Limits:
     )
 
 
-def lacks_tool(key: str, rules: HouseRules) -> bool:
+def lacks_tool(key: StepKey, rules: HouseRules) -> bool:
     """Whether this house has not got what a step is done with."""
-    tool = TOOL_OF.get(key)
-    return tool is not None and tool not in rules.tools_at_hand.value
+    return key.tool is not None and key.tool not in rules.tools_at_hand.value
 
 
-def minutes_of(key: str, case: Case) -> float:
+def minutes_of(key: StepKey, case: Case) -> float:
     """What a step costs here [min]: its work and waiting, the charge it needs first, the tool that must be got."""
     rules = case.rules
     minutes = rules.step_minutes.value[key]
     if lacks_tool(key, rules):
         minutes += rules.missing_tool_minutes.value
     last = case.valid_rest_volts[-1] if case.valid_rest_volts else None
-    if key in NEEDS_CHARGE_FIRST and last is not None and last.volts < case.recharge_line_volts:
-        minutes += rules.step_minutes.value["charge_and_retest"]
+    if key.wants_charge and last is not None and under(last.volts, case.recharge_line_volts, VOLTS):
+        minutes += rules.step_minutes.value[StepKey.CHARGE_AND_RETEST]
     return minutes
 
 
-def step(key: str, case: Case) -> NextStep:
+def _filled(words: str, case: Case) -> str:
+    """A step's words with the house's own figures."""
+    if "{" not in words:
+        return words
+    rules = case.rules
+    return words.format(
+        headlamp_minutes=f"{rules.headlamp_seconds.value / 60:g}",
+        load_wait_minutes=f"{rules.load_wait_minutes.value:g}",
+        stand_hours=f"{rules.stand_hours.value:g}",
+        gate_pct=f"{rules.load_gate_soc_pct.value:g}",
+        load_words=load_words(rules),
+    )
+
+
+def step(key: StepKey, case: Case) -> NextStep:
     """The step of a key with this battery's own figures in it."""
-    text, why, needs = _STEPS[key]
-    load = load_figures(case) if key in {"load_test", "load_again"} else None
+    text, why, needs = (_filled(words, case) for words in (key.text, key.why, key.needs))
+    load = load_figures(case) if key in {StepKey.LOAD_TEST, StepKey.LOAD_AGAIN} else None
     if load is not None:
         if load.amps is None:
             text = "Find the rated CCA or the Ah on the label, then pull the load test"
         else:
             text = f"Pull {load.amps:.0f} A for {load.seconds:.0f} s: it must hold {load.min_volts:.2f} V"
-            if key == "load_again":
+            if key is StepKey.LOAD_AGAIN:
                 text = f"Wait {case.rules.load_wait_minutes.value:.0f} min, then pull {load.amps:.0f} A again: it must hold {load.min_volts:.2f} V"
             if not load.can_pass:
                 needs += "; the house's load is too small to pass it, it can only fail it"
-    if lacks_tool(key, case.rules):
-        needs += f"; this house lists no {TOOL_OF[key].replace('_', ' ')}: borrow one, or send it on"
+    if key.tool is not None and lacks_tool(key, case.rules):
+        needs += f"; this house lists no {key.tool.replace('_', ' ')}: borrow one, or send it on"
     return NextStep(key=key, text=text, why=why, needs=needs, minutes=minutes_of(key, case), load=load)
 
 
@@ -288,12 +184,12 @@ def load_figures(case: Case) -> LoadFigures:
         amps=None if asked is None else min(asked, most),
         seconds=case.rules.load_seconds.value,
         min_volts=load_min_volts(temperature_c, case.battery.nominal_volts),
-        can_pass=asked is None or asked * case.rules.load_enough_ratio.value <= most,
+        can_pass=asked is None or at_least(most, asked * case.rules.load_enough_ratio.value, AMPS),
         temperature_c=temperature_c,
         temperature_measured=case.temperature_c is not None,
     )
 
 
-def cheapest(keys: list[str], case: Case) -> NextStep:
+def cheapest(keys: list[StepKey], case: Case) -> NextStep:
     """Of the steps that would help, the one that takes the fewest minutes; among equals the first named."""
     return step(min(keys, key=lambda key: minutes_of(key, case)), case)

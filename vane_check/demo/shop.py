@@ -160,7 +160,7 @@ def fill(sessions: sessionmaker[Session], now: datetime | None = None) -> bool:
 
 
 def _people(session: StoreSession) -> list[Desk]:
-    store = Store(name=goods.SHOP, bay_temperature_c=19.0)
+    store = Store(name=goods.SHOP, bay_temperature_c=19.0, time_zone="Europe/Dublin", demo=True)
     session.add(store)
     session.flush()
     session.bind_to(store.id)

@@ -2,25 +2,22 @@
 
 import uuid
 from collections.abc import Sequence
-from datetime import datetime, timedelta
+from datetime import datetime
 
 from pydantic import BaseModel
 
 from ..core.battery import Battery, Context
-from ..core.check import ONE_READING, Check, CheckFile, FieldProblem, impossible_values
+from ..core.check import ONE_READING, Check, CheckFile, FieldProblem, impossible_values, standing_of
 from ..core.evidence import Case
 from ..core.judgement import Judgement, assess
 from ..core.readings import AnyReading
 from ..core.steps import Limits, limits_of
+from ..core.tables import entry_limits
 from ..records import batteries
-from ..records.events import announce
 from ..records.models import BatteryRow, CheckRow, JudgementRow, ReadingRow
 from .counter import found_battery
 from .desk import Conflict, Desk, Refused
-from .views import ListedCar, Place, Size, car_view, context_of, label_of, size_of
-
-CLOCK_MAY_DIFFER = timedelta(minutes=5)
-"""How far a screen's clock may run ahead before its readings are refused."""
+from .views import ListedCar, Place, Size, announce_battery, car_view, context_of, label_of, size_of
 
 
 class KeptReading(BaseModel):
@@ -42,8 +39,11 @@ class CheckView(BaseModel):
     battery: Battery
     context: Context
     sold_on: str | None
+    take_in_id: int
     customer_name: str
     customer_phone: str
+    customer_plate: str
+    customer_erased: bool
     car: ListedCar | None
     size: Size | None
     readings: list[KeptReading]
@@ -58,30 +58,34 @@ def view(desk: Desk, tag: int) -> CheckView:
     row = found_battery(desk, tag)
     check = batteries.latest_check(desk.session, row.id)
     entries = batteries.readings_of(desk.session, check.id)
-    corrected = {entry.replaces for entry in entries if entry.replaces}
     kept = batteries.latest_judgement(desk.session, check.id)
     checked = core_check(row, check, entries)
-    judgement = Judgement.model_validate(kept.body) if kept else assess(checked, desk.rules)
+    stands = {id(reading) for reading in standing_of(checked.readings)}
+    judgement = Judgement.model_validate(kept.body) if kept else assess(checked, desk.rules, desk.zone)
+    customer = row.customer
     return CheckView(
         tag=row.tag,
-        place=row.place,
+        place=Place(row.place),
         needs_hand_at=row.needs_hand_at,
         came_at=row.came_at,
         battery=label_of(row),
         context=context_of(check),
         sold_on=row.sold_on.isoformat() if row.sold_on else None,
-        customer_name=row.customer.name if row.customer else "",
-        customer_phone=row.customer.phone if row.customer else "",
+        take_in_id=batteries.newest_take_in(desk.session, check.id).id,
+        customer_name=customer.name if customer else "",
+        customer_phone=customer.phone if customer else "",
+        customer_plate=customer.plate if customer else "",
+        customer_erased=bool(customer and customer.erased_at),
         car=car_view(row.vehicle) if row.vehicle else None,
         size=size_of(row.group_code),
         readings=[
             KeptReading(
-                reading=_reading_of(entry),
+                reading=reading,
                 kept_at=entry.kept_at,
                 who=entry.staff.name,
-                corrected=entry.reading_uuid in corrected,
+                corrected=id(reading) not in stands and reading.kind != "withdrawal",
             )
-            for entry in entries
+            for entry, reading in zip(entries, checked.readings, strict=True)
         ],
         judgement=judgement,
         limits=limits_of(Case.of(checked, desk.rules)),
@@ -90,47 +94,71 @@ def view(desk: Desk, tag: int) -> CheckView:
     )
 
 
-def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime) -> CheckView:
+def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_is_right: bool = False) -> CheckView:
     """Keep one reading and the judgement it leads to. The same reading sent twice is kept once.
 
-    Raises Refused for values that cannot be, Conflict when the corrected entry was corrected already.
+    `time_is_right` says that somebody looked at an unlikely time and stands by it. Raises Refused for values that cannot
+    be, Conflict when the entry does not stand any more or that name holds another reading.
     """
     row = found_battery(desk, tag, lock=True)
     check = batteries.latest_check(desk.session, row.id)
     identity = _identity(reading.id, "id")
+    reading = reading.model_copy(update={"taken_by": desk.staff.name})
     earlier = batteries.reading_of_uuid(desk.session, identity)
     if earlier is not None:
         if earlier.check_id != check.id:
             raise Conflict("that reading belongs to another battery")
+        if earlier.body != reading.model_dump(mode="json"):
+            raise Conflict("a reading of that name was kept with other contents: look at what stands, type it anew")
         return view(desk, tag)
-    replaces = _replaced(desk, check, reading)
-    if reading.taken_at > now + CLOCK_MAY_DIFFER:
-        raise Refused("The reading lies in the future", [FieldProblem("taken_at", "Set this screen's clock right")])
     entries = batteries.readings_of(desk.session, check.id)
-    reading = reading.model_copy(update={"taken_by": desk.staff.name})
-    checked = core_check(row, check, entries, reading)
-    if problems := impossible_values(checked):
-        raise Refused("The reading cannot be right", [FieldProblem(p.path.split(".")[-1], p.message) for p in problems])
+    before = core_check(row, check, entries)
+    replaced = _replaced(before, reading)
+    if replaced is None or replaced.taken_at != reading.taken_at:
+        _ask_about_time(reading, now, time_is_right)
+    checked = before.model_copy(update={"readings": (*before.readings, reading)})
+    own = f"readings[{len(entries)}]."
+    if problems := [fault for fault in impossible_values(checked) if fault.path.startswith(own)]:
+        faults = [FieldProblem(fault.path.removeprefix(own), fault.message) for fault in problems]
+        raise Refused("The reading cannot be right", faults)
     desk.session.add(
         ReadingRow(
             reading_uuid=identity,
             check_id=check.id,
             kind=reading.kind,
             taken_at=reading.taken_at,
+            kept_at=now,
             staff_id=desk.staff.id,
-            replaces=replaces,
+            replaces=None if replaced is None else _identity(replaced.id, "replaces"),
             body=reading.model_dump(mode="json"),
         )
     )
     desk.session.flush()
     judge_and_keep(desk, check, checked, now)
-    announce(desk.session, desk.staff.store_id, "battery", tag)
+    announce_battery(desk, row, check.id)
     return view(desk, tag)
+
+
+def _ask_about_time(reading: AnyReading, now: datetime, time_is_right: bool) -> None:
+    """A reading from the future is a clock gone wrong; one from long ago is asked about."""
+    ahead = (reading.taken_at - now).total_seconds()
+    limits = entry_limits()
+    if ahead > limits["reading_ahead_minutes"].high * SECONDS_PER_MINUTE:
+        said = "That lies ahead of the server's clock: set this screen's clock right, or load the page again"
+    elif -ahead > limits["reading_age_hours"].high * SECONDS_PER_HOUR and not time_is_right:
+        said = f"Was it really taken on {reading.taken_at:%d %b %Y at %H:%M}? Say so, or type it anew"
+    else:
+        return
+    raise Refused("When was this taken?", [FieldProblem("taken_at", said)])
+
+
+SECONDS_PER_MINUTE = 60
+SECONDS_PER_HOUR = 3600
 
 
 def judge_and_keep(desk: Desk, check: CheckRow, checked: Check, at: datetime) -> Judgement:
     """Judge under the rules in force and keep what was thought."""
-    judgement = assess(checked, desk.rules)
+    judgement = assess(checked, desk.rules, desk.zone)
     desk.session.add(
         JudgementRow(
             check_id=check.id,
@@ -158,6 +186,7 @@ def judge_again(desk: Desk, tag: int, now: datetime) -> None:
                 [FieldProblem("battery.nominal_volts", problems[0].message)],
             )
         judge_and_keep(desk, check, checked, now)
+    announce_battery(desk, row, check.id)
 
 
 def check_file(desk: Desk, tag: int) -> CheckFile:
@@ -186,13 +215,14 @@ def _identity(text: str | None, field: str) -> uuid.UUID:
         raise Refused("The reading has no name", [FieldProblem(field, "A UUID made where it was typed")]) from error
 
 
-def _replaced(desk: Desk, check: CheckRow, reading: AnyReading) -> uuid.UUID | None:
+def _replaced(before: Check, reading: AnyReading) -> AnyReading | None:
+    """The entry that a correction or a withdrawal is about; it must still stand."""
     if reading.replaces is None:
         return None
-    replaces = _identity(reading.replaces, "replaces")
-    entry = batteries.reading_of_uuid(desk.session, replaces)
-    if entry is None or entry.check_id != check.id or reading.kind not in {entry.kind, "withdrawal"}:
+    _identity(reading.replaces, "replaces")
+    entry = next((one for one in before.readings if one.id == reading.replaces), None)
+    if entry is None or reading.kind not in {entry.kind, "withdrawal"}:
         raise Refused("Nothing to correct", [FieldProblem("replaces", "No such entry of this kind on this battery")])
-    if batteries.replaced_by(desk.session, replaces) is not None:
-        raise Conflict("that entry was corrected already: look at the newest one")
-    return replaces
+    if not any(one is entry for one in standing_of(before.readings)):
+        raise Conflict("that entry was corrected or taken back already: look at what stands now")
+    return entry

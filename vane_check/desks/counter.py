@@ -1,16 +1,18 @@
 """The counter: take a battery in, correct what was written, move it about the house, and the shelf."""
 
-from datetime import date, datetime
+from datetime import datetime
 
-from pydantic import Field
+from pydantic import BaseModel, Field
 
-from ..core.battery import Battery, Context, Model, Rating, RatingSource, ShortText
+from ..core.battery import Battery, Context, Day, Model, Moment, Rating, RatingSource, ShortText
 from ..core.check import FieldProblem
 from ..records import batteries, people, shop
-from ..records.events import announce
 from ..records.models import BatteryRow, CheckRow, Customer, Move, TakeInEntry
-from .desk import Desk, NotThere, Refused
-from .views import Place, ShelfBattery, shelf_battery
+from .desk import Conflict, Desk, NotThere, Refused
+from .views import Place, ShelfBattery, announce_battery, shelf_battery
+
+MOST = 2**31 - 1
+"""No tag or number of a row goes beyond what the database counts in."""
 
 
 class TakeIn(Model):
@@ -18,55 +20,92 @@ class TakeIn(Model):
 
     battery: Battery = Battery()
     context: Context
-    sold_on: date | None = Field(None, description="date of sale if we sold it")
+    sold_on: Day | None = Field(None, description="date of sale if we sold it")
     customer_name: ShortText = ""
     customer_phone: ShortText = ""
-    vehicle_id: int | None = None
+    customer_plate: ShortText = ""
+    vehicle_id: int | None = Field(None, ge=0, le=MOST)
+
+
+class CorrectTakeIn(TakeIn):
+    """The take-in written anew over the one that was seen."""
+
+    based_on: int = Field(
+        ge=0, le=2**63 - 1, description="id of the take-in that was corrected, as the battery's view gave it"
+    )
+
+
+class Theirs(BaseModel):
+    """The newer take-in that somebody else wrote meanwhile."""
+
+    take_in_id: int
+    who: str
+    written_at: datetime
+    take_in: TakeIn
 
 
 class PutThere(Model):
     """Where a battery is put and when it next needs a hand."""
 
     place: Place
-    needs_hand_at: datetime | None = None
+    needs_hand_at: Moment | None = None
 
 
 def shelf(desk: Desk) -> list[ShelfBattery]:
     """Every battery in the house, the one that needs a hand soonest first."""
-    return [
-        shelf_battery(row, judgement.body if judgement else None) for row, judgement in batteries.in_house(desk.session)
-    ]
+    return [shelf_battery(row, judged) for row, judged in batteries.in_house(desk.session)]
 
 
 def take_in(desk: Desk, written: TakeIn, now: datetime) -> int:
     """Write a battery in. Returns its tag. Raises Refused with the field that is wrong."""
     _refuse_impossible(desk, written, now)
-    store = people.store_of(desk.session, desk.staff.store_id, lock=True)
-    row = BatteryRow(tag=store.next_tag, place="counter", came_at=now)
-    store.next_tag += 1
+    row = BatteryRow(tag=people.take_next_tag(desk.session, desk.staff.store_id), place="counter", came_at=now)
     _label(desk, row, written)
     desk.session.add(row)
     desk.session.flush()
     check = CheckRow(battery_id=row.id, opened_at=now, opened_by=desk.staff.id, **_context_columns(written))
     desk.session.add(check)
     desk.session.flush()
-    _keep_entry(desk, check, written, now)
+    _keep_entry(desk, row, check, written, now)
     _keep_move(desk, row, now)
-    announce(desk.session, desk.staff.store_id, "battery", row.tag)
+    announce_battery(desk, row, check.id)
     return row.tag
 
 
-def correct_take_in(desk: Desk, tag: int, written: TakeIn, now: datetime) -> None:
-    """Write the take-in anew; what was written before stays readable as an earlier entry."""
+def correct_take_in(desk: Desk, tag: int, written: CorrectTakeIn, now: datetime) -> None:
+    """Write the take-in anew; what was written before stays readable as an earlier entry.
+
+    Raises Conflict with the newer entry when somebody else corrected it since it was looked at.
+    """
     _refuse_impossible(desk, written, now)
     row = found_battery(desk, tag, lock=True)
     check = batteries.latest_check(desk.session, row.id)
+    newest = batteries.newest_take_in(desk.session, check.id)
+    if newest.id != written.based_on:
+        raise Conflict(
+            f"{newest.staff.name} corrected this label meanwhile: compare the two",
+            Theirs(
+                take_in_id=newest.id, who=newest.staff.name, written_at=newest.written_at, take_in=take_in_of(newest)
+            ),
+        )
     _label(desk, row, written)
     for name, value in _context_columns(written).items():
         setattr(check, name, value)
     desk.session.flush()
-    _keep_entry(desk, check, written, now)
-    announce(desk.session, desk.staff.store_id, "battery", tag)
+    _keep_entry(desk, row, check, written, now)
+
+
+def take_in_of(entry: TakeInEntry) -> TakeIn:
+    """The take-in as it was written, with whom it was for unless that was erased."""
+    known = {field: value for field, value in entry.body.items() if field in TakeIn.model_fields}
+    customer = entry.customer
+    if customer is not None:
+        known |= {
+            "customer_name": customer.name,
+            "customer_phone": customer.phone,
+            "customer_plate": customer.plate,
+        }
+    return TakeIn.model_validate(known)
 
 
 def put(desk: Desk, tag: int, there: PutThere, now: datetime) -> None:
@@ -74,7 +113,7 @@ def put(desk: Desk, tag: int, there: PutThere, now: datetime) -> None:
     row = found_battery(desk, tag, lock=True)
     row.place, row.needs_hand_at = there.place, there.needs_hand_at
     _keep_move(desk, row, now)
-    announce(desk.session, desk.staff.store_id, "battery", tag)
+    announce_battery(desk, row, batteries.latest_check(desk.session, row.id).id)
 
 
 def found_battery(desk: Desk, tag: int, lock: bool = False) -> BatteryRow:
@@ -87,7 +126,7 @@ def found_battery(desk: Desk, tag: int, lock: bool = False) -> BatteryRow:
 
 def _refuse_impossible(desk: Desk, written: TakeIn, now: datetime) -> None:
     problems = []
-    today = now.date()
+    today = desk.today(now)
     if written.sold_on is not None and written.sold_on > today:
         problems.append(FieldProblem("sold_on", "The sale lies in the future: enter the day on the receipt"))
     if written.battery.made_on is not None and written.battery.made_on > today:
@@ -107,12 +146,13 @@ def _label(desk: Desk, row: BatteryRow, written: TakeIn) -> None:
     row.capacity_ah_20h, row.group_code, row.has_caps = label.capacity_ah_20h, label.group_code, label.has_caps
     row.serial, row.made_on, row.sold_on = label.serial, label.made_on, written.sold_on
     row.vehicle_id = written.vehicle_id
-    if written.customer_name or written.customer_phone:
-        customer = row.customer or Customer()
-        customer.name, customer.phone = written.customer_name, written.customer_phone
-        row.customer = customer
-    else:
+    person = (written.customer_name, written.customer_phone, written.customer_plate)
+    known = row.customer
+    if not any(person):
         row.customer = None
+    elif known is None or (known.name, known.phone, known.plate) != person:
+        # a new entry: what was written before stays with whom it was written for
+        row.customer = Customer(name=person[0], phone=person[1], plate=person[2])
 
 
 def with_a_rating(desk: Desk, written: TakeIn) -> Battery:
@@ -143,9 +183,16 @@ def _context_columns(written: TakeIn) -> dict[str, str | bool]:
     }
 
 
-def _keep_entry(desk: Desk, check: CheckRow, written: TakeIn, now: datetime) -> None:
-    body = written.model_dump(mode="json")
-    desk.session.add(TakeInEntry(check_id=check.id, staff_id=desk.staff.id, written_at=now, body=body))
+PERSONAL = {"customer_name", "customer_phone", "customer_plate"}
+"""What is kept apart from evidence."""
+
+
+def _keep_entry(desk: Desk, row: BatteryRow, check: CheckRow, written: TakeIn, now: datetime) -> None:
+    body = written.model_dump(mode="json", exclude=PERSONAL | {"based_on"})
+    desk.session.add(
+        TakeInEntry(check_id=check.id, staff_id=desk.staff.id, written_at=now, customer_id=row.customer_id, body=body)
+    )
+    desk.session.flush()
 
 
 def _keep_move(desk: Desk, row: BatteryRow, now: datetime) -> None:

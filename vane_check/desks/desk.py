@@ -1,8 +1,12 @@
 """What every desk works with: the open transaction, the store, the person; and the errors desks can give."""
 
 from dataclasses import dataclass
+from datetime import date, datetime
 from functools import cached_property
 from weakref import WeakKeyDictionary
+from zoneinfo import ZoneInfo
+
+from pydantic import BaseModel
 
 from ..core.check import FieldProblem
 from ..core.rules import HouseRules, kept_rules
@@ -24,7 +28,11 @@ class Refused(ValueError):
 
 
 class Conflict(ValueError):
-    """Somebody was there first."""
+    """Somebody was there first; `theirs` is what they wrote, to be laid beside one's own."""
+
+    def __init__(self, message: str, theirs: BaseModel | None = None) -> None:
+        super().__init__(message)
+        self.theirs = theirs
 
 
 _READ_RULES: WeakKeyDictionary[object, dict[int, HouseRules]] = WeakKeyDictionary()
@@ -42,6 +50,15 @@ class Desk:
     def store(self) -> Store:
         """The person's store."""
         return people.store_of(self.session, self.staff.store_id)
+
+    @cached_property
+    def zone(self) -> ZoneInfo:
+        """The store's time zone: its days, months and papers go by it."""
+        return ZoneInfo(self.store.time_zone)
+
+    def today(self, now: datetime) -> date:
+        """The day it is in the store."""
+        return now.astimezone(self.zone).date()
 
     @cached_property
     def rules_id(self) -> int:

@@ -43,6 +43,7 @@ class Reference(BaseModel):
 
     sizes: list[Size]
     cars: list[ListedCar]
+    cars_in_all: int
     lines: list[str]
     limits: dict[str, Limit]
     scales: dict[str, ScaleView]
@@ -50,6 +51,16 @@ class Reference(BaseModel):
     rules_name: str
     rules: dict[str, RuleView]
     cautions: dict[str, list[str]]
+
+
+CARS_AT_MOST = 200
+LINES_AT_MOST = 500
+"""So many are handed over whole; of a longer list of cars a page asks for those that hold what is typed."""
+
+
+def cars(desk: Desk, typed: str = "") -> list[ListedCar]:
+    """The vehicle list, or those of it whose name holds what is typed."""
+    return [car_view(vehicle) for vehicle in shop.vehicles(desk.session, CARS_AT_MOST, typed)]
 
 
 def reference(desk: Desk) -> Reference:
@@ -60,8 +71,9 @@ def reference(desk: Desk) -> Reference:
     rules = desk.rules.model_dump(mode="json").items()
     return Reference(
         sizes=[size_view(footprint) for footprint in footprints().values()],
-        cars=[car_view(vehicle) for vehicle in shop.vehicles(desk.session)],
-        lines=[row.line for row in shop.lines(desk.session)],
+        cars=cars(desk),
+        cars_in_all=shop.count_vehicles(desk.session),
+        lines=[row.line for row in shop.lines(desk.session, LINES_AT_MOST)],
         limits={name: Limit.model_validate(limit._asdict()) for name, limit in entry_limits().items()},
         scales={
             name: ScaleView(

@@ -2,15 +2,25 @@
 
 from pydantic import BaseModel
 
-from ..core.battery import Chemistry, Model
+from ..core.battery import Chemistry, Model, RatingScale
 from ..core.check import FieldProblem
-from ..core.matching import Candidate, Match, Requirement, match
+from ..core.compare import AMPS, rounded
+from ..core.matching import (
+    Candidate,
+    Fit,
+    Match,
+    Requirement,
+    chemistries_that_fit,
+    least_cca_amps,
+    match,
+    sizes_that_fit,
+)
 from ..core.tables import footprints
 from ..records import batteries, shop
-from ..records.models import BatteryRow
+from ..records.models import BatteryRow, CatalogueItem
 from .counter import found_battery
 from .desk import Desk, NotThere, Refused
-from .views import Size, size_of
+from .views import Size, label_of, size_of
 
 
 class Asked(Model):
@@ -24,7 +34,12 @@ class MatchView(BaseModel):
 
     tag: int | None
     requirement: Requirement | None
+    asked_as: str
+    """The rating on the scale it stands on, where that is not SAE CCA."""
     matches: list[Match]
+    fitting: int
+    rejected: int
+    """How many fit and do not fit in all; `matches` holds the best of each."""
     sizes: dict[str, Size]
     currency: str
 
@@ -35,8 +50,17 @@ def for_battery(desk: Desk, tag: int) -> MatchView:
     check = batteries.latest_check(desk.session, row.id)
     requirement = requirement_of(row, check.stop_start_car)
     if requirement is None:
-        return MatchView(tag=tag, requirement=None, matches=[], sizes={}, currency=desk.store.currency)
-    return _matched(desk, tag, requirement)
+        return MatchView(
+            tag=tag,
+            requirement=None,
+            asked_as="",
+            matches=[],
+            fitting=0,
+            rejected=0,
+            sizes={},
+            currency=desk.store.currency,
+        )
+    return _matched(desk, tag, requirement, "" if row.vehicle else _asked_as(row))
 
 
 def for_vehicle(desk: Desk, vehicle_id: int) -> MatchView:
@@ -60,15 +84,15 @@ def requirement_of(row: BatteryRow, stop_start_car: bool) -> Requirement | None:
         return _of_vehicle(row)
     if row.group_code is None:
         return None
-    chemistry = Chemistry(row.chemistry)
+    chemistry, rating = Chemistry(row.chemistry), label_of(row).rating
     if stop_start_car and chemistry in {Chemistry.FLOODED, Chemistry.CALCIUM}:
         chemistry = Chemistry.EFB
     return Requirement(
         group_code=row.group_code,
-        min_cca_amps=row.rated_amps or 0,
+        min_cca_amps=0 if rating is None else rounded(rating.cca_amps, AMPS),
         chemistry=chemistry,
         stop_start=stop_start_car,
-        source="the old battery's label" + ("" if row.rated_amps else ", which gives no CCA"),
+        source="the old battery's label" + ("" if rating else ", which gives no CCA"),
     )
 
 
@@ -90,23 +114,59 @@ def _of_vehicle(row: BatteryRow) -> Requirement:
     )
 
 
-def _matched(desk: Desk, tag: int | None, requirement: Requirement) -> MatchView:
-    candidates = [
-        Candidate(
-            item_id=item.id,
-            line=item.line,
-            name=item.name,
-            group_code=item.group_code,
-            chemistry=Chemistry(item.chemistry),
-            cca_amps=item.cca_amps,
-            vent_tube=item.vent_tube,
-            price_cents=item.price_cents,
-            in_stock=pieces,
-            last_volts=volts,
-        )
-        for item, pieces, volts in shop.catalogue_with_stock(desk.session)
+def _asked_as(row: BatteryRow) -> str:
+    rating = label_of(row).rating
+    if rating is None or rating.scale is RatingScale.CCA:
+        return ""
+    return (
+        f"{rating.amps:.0f} {rating.scale.value} is about {rating.cca_amps:.0f} CCA, give or take "
+        f"{rating.relative_spread * 100:.0f} %"
+    )
+
+
+FITTING_AT_MOST, REJECTED_AT_MOST = 60, 60
+"""So many of each are judged and shown, the best first; the rest are counted."""
+
+
+def _matched(desk: Desk, tag: int | None, requirement: Requirement, asked_as: str = "") -> MatchView:
+    """The catalogue is narrowed by what the core says of sizes and chemistries; then each item is judged by the core."""
+    fits = sizes_that_fit(requirement, desk.rules)
+    asked = shop.Asked(
+        codes=list(fits),
+        exact_codes=[code for code, fit in fits.items() if fit is Fit.EXACT],
+        chemistries=[chemistry.value for chemistry in chemistries_that_fit(requirement)],
+        min_cca_amps=least_cca_amps(requirement),
+        vent_tube=requirement.vent_tube,
+    )
+    offered = [
+        *shop.offered(desk.session, asked, fitting=True, at_most=FITTING_AT_MOST),
+        *shop.offered(desk.session, asked, fitting=False, at_most=REJECTED_AT_MOST),
     ]
-    matches = match(requirement, candidates, desk.rules)
+    matches = match(requirement, [_candidate(*one) for one in offered], desk.rules)
+    fitting = shop.count_items(desk.session, asked)
     codes = {requirement.group_code, *(found.candidate.group_code for found in matches)}
-    sizes = {code: size for code in sorted(codes) if (size := size_of(code)) is not None}
-    return MatchView(tag=tag, requirement=requirement, matches=matches, sizes=sizes, currency=desk.store.currency)
+    return MatchView(
+        tag=tag,
+        requirement=requirement,
+        asked_as=asked_as,
+        matches=matches,
+        fitting=fitting,
+        rejected=shop.count_items(desk.session) - fitting,
+        sizes={code: size for code in sorted(codes) if (size := size_of(code)) is not None},
+        currency=desk.store.currency,
+    )
+
+
+def _candidate(item: CatalogueItem, pieces: int, volts: float | None) -> Candidate:
+    return Candidate(
+        item_id=item.id,
+        line=item.line,
+        name=item.name,
+        group_code=item.group_code,
+        chemistry=Chemistry(item.chemistry),
+        cca_amps=item.cca_amps,
+        vent_tube=item.vent_tube,
+        price_cents=item.price_cents,
+        in_stock=pieces,
+        last_volts=volts,
+    )

@@ -4,14 +4,16 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from ..core.battery import Battery
+from ..core.battery import Battery, Complaint
+from ..core.outcomes import Outcome
 from ..records import batteries
 from .check import CheckView, view
-from .counter import TakeIn, found_battery
+from .counter import TakeIn, found_battery, take_in_of
 from .desk import Desk
 from .views import Place, label_of
 
-AT_MOST = 200
+PAGE = 50
+"""Checks on one page."""
 
 
 class PastCheck(BaseModel):
@@ -21,9 +23,19 @@ class PastCheck(BaseModel):
     opened_at: datetime
     battery: Battery
     place: Place
-    complaint: str
-    outcome: str | None
+    complaint: Complaint
+    outcome: Outcome | None
     figures: list[str]
+
+
+class PastChecks(BaseModel):
+    """A page of checks, and how many there are; `more` when counting stopped there."""
+
+    checks: list[PastCheck]
+    page: int
+    pages: int
+    found: int
+    more: bool
 
 
 class WrittenTakeIn(BaseModel):
@@ -51,22 +63,27 @@ class Life(BaseModel):
     stays: list[Stay]
 
 
-def past_checks(desk: Desk, text: str = "") -> list[PastCheck]:
-    """The newest checks, at most 200, whose line, serial or tag holds the text."""
-    return [
-        PastCheck(
-            tag=row.tag,
-            opened_at=check.opened_at,
-            battery=label_of(row),
-            place=row.place,
-            complaint=check.complaint,
-            outcome=judgement.outcome if judgement else None,
-            figures=[found["reading_text"] for found in judgement.body["findings"] if found["status"] != "dropped"]
-            if judgement
-            else [],
-        )
-        for check, row, judgement in batteries.past_checks(desk.session, AT_MOST, text)
-    ]
+def past_checks(desk: Desk, text: str = "", page: int = 0) -> PastChecks:
+    """The newest checks whose tag, line, serial, customer, phone, plate or car holds the text, a page at a time."""
+    found = batteries.past_checks(desk.session, PAGE, page, text)
+    return PastChecks(
+        checks=[
+            PastCheck(
+                tag=row.tag,
+                opened_at=check.opened_at,
+                battery=label_of(row),
+                place=Place(row.place),
+                complaint=Complaint(check.complaint),
+                outcome=Outcome(outcome) if outcome else None,
+                figures=list(figures),
+            )
+            for check, row, outcome, figures in found.rows
+        ],
+        page=page,
+        pages=-(-found.total // PAGE),
+        found=found.total,
+        more=found.more_than_counted,
+    )
 
 
 def life(desk: Desk, tag: int) -> Life:
@@ -76,11 +93,11 @@ def life(desk: Desk, tag: int) -> Life:
     return Life(
         check=view(desk, tag),
         take_ins=[
-            WrittenTakeIn(written_at=entry.written_at, who=staff.name, take_in=TakeIn.model_validate(entry.body))
-            for entry, staff in batteries.take_in_entries(desk.session, check.id)
+            WrittenTakeIn(written_at=entry.written_at, who=entry.staff.name, take_in=take_in_of(entry))
+            for entry in batteries.take_in_entries(desk.session, check.id)
         ],
         stays=[
-            Stay(moved_at=move.moved_at, who=staff.name, place=move.place, needs_hand_at=move.needs_hand_at)
+            Stay(moved_at=move.moved_at, who=staff.name, place=Place(move.place), needs_hand_at=move.needs_hand_at)
             for move, staff in batteries.moves_of(desk.session, row.id)
         ],
     )

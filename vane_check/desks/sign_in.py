@@ -1,7 +1,9 @@
-"""Signing in with a PIN: hashed with argon2, slowed and then locked after wrong tries, a server-side session."""
+"""Signing in with a PIN: hashed with argon2, slowed by tries from one place, a server-side session with an end."""
 
 import hashlib
 import secrets
+from collections.abc import Callable
+from contextlib import AbstractContextManager
 from datetime import datetime, timedelta
 from typing import NamedTuple
 
@@ -11,15 +13,21 @@ from pydantic import BaseModel
 
 from ..records import people
 from ..records.base import StoreSession
-from ..records.models import SignIn, Staff
+from ..records.events import announce
+from ..records.models import SignIn, SignInTry, Staff, Store
 from .desk import Desk
 
 PIN_AT_LEAST = 6
 FREE_TRIES = 2
-"""Wrong tries that cost no waiting: a gloved finger slips."""
-LOCK_AFTER = 6
-LOCK_FOR = timedelta(minutes=15)
+"""Wrong tries of one person from one address that cost no waiting: a gloved finger slips."""
+FREE_TRIES_FROM_HERE = 10
+"""Wrong tries from one address, whoever for, that cost no waiting."""
+WAIT_AT_MOST = timedelta(minutes=5)
+"""No waiting is for good: whoever stands at the counter gets another try, and a lead lifts it."""
 TOUCH_EVERY = timedelta(seconds=30)
+
+Opener = Callable[[], AbstractContextManager[StoreSession]]
+"""Opens a transaction. A PIN is checked between two of them: hashing takes long and needs no connection."""
 
 _HASHER = PasswordHasher()
 
@@ -30,7 +38,13 @@ class Person(BaseModel):
     id: int
     name: str
     role: str
+
+
+class DoorView(BaseModel):
+    """The sign-in page of one store: its name and who works there. Without a store that is known, nobody."""
+
     store: str
+    people: list[Person]
 
 
 class WrongPin(ValueError):
@@ -45,95 +59,168 @@ class Opened(NamedTuple):
     """A new session: the token goes into the cookie and is kept nowhere."""
 
     token: str
-    sign_in: SignIn
+    staff: Staff
+    store: Store
+    session_id: int
+    csrf_token: str
 
 
 def hash_pin(pin: str) -> str:
     """The argon2 hash of a PIN. Raises ValueError for one that is too short or not digits."""
-    if len(pin) < PIN_AT_LEAST or not pin.isdigit():
+    if len(pin) < PIN_AT_LEAST or not (pin.isascii() and pin.isdecimal()):
         raise ValueError(f"a PIN has at least {PIN_AT_LEAST} digits")
     return _HASHER.hash(pin)
 
 
-def people_here(session: StoreSession) -> list[Person]:
-    """Everybody who can sign in."""
-    return [
-        Person(id=staff.id, name=staff.name, role=staff.role, store=store.name)
-        for store, staff in people.everyone(session)
-    ]
-
-
-def sign_in(session: StoreSession, staff_id: int, pin: str, now: datetime) -> Opened | WrongPin:
-    """Try a PIN. A wrong try is returned, not raised, so that its count is kept with the transaction."""
-    staff = people.staff_for_sign_in(session, staff_id)
-    if staff is None:
-        return WrongPin("Nobody of that name here", 0)
-    if staff.wait_until is not None and staff.wait_until > now:
-        wait = int((staff.wait_until - now).total_seconds()) + 1
-        return WrongPin(f"Too soon: try again in {_in_words(wait)}", wait)
-    session.bind_to(staff.store_id)
-    if not _right(staff, pin):
-        wait = _after_a_wrong_try(staff, now)
-        return WrongPin("That is not the PIN" + (f": wait {_in_words(wait)}" if wait else ""), wait)
-    staff.wrong_tries, staff.wait_until = 0, None
-    token = secrets.token_urlsafe(32)
-    opened = SignIn(
-        store_id=staff.store_id,
-        staff_id=staff.id,
-        token_hash=token_hash(token),
-        csrf_token=secrets.token_urlsafe(24),
-        began_at=now,
-        seen_at=now,
+def people_here(session: StoreSession, door: str) -> DoorView:
+    """Who can sign in at this door. A server with one store needs no door; with several, a stranger learns no names."""
+    stores = people.stores(session)
+    store = stores[0] if len(stores) == 1 else next((one for one in stores if one.door == door), None)
+    if store is None:
+        return DoorView(store="", people=[])
+    return DoorView(
+        store=store.name,
+        people=[Person(id=one.id, name=one.name, role=one.role) for one in people.staff_of(session, store.id)],
     )
-    session.add(opened)
-    session.flush()
-    return Opened(token, opened)
 
 
-def desk_of(session: StoreSession, token: str, now: datetime) -> tuple[Desk, SignIn] | None:
-    """The desk of a session's person, or None when the session has ended or stood idle too long."""
+def sign_in(opener: Opener, staff_id: int, pin: str, address: str, now: datetime) -> Opened | WrongPin:
+    """Try a PIN from an address. Every try is on record before it is looked at, so that no two at once count as one."""
+    known = _try(opener, staff_id, address, now)
+    if isinstance(known, WrongPin):
+        return known
+    if not _right(known.pin_hash, pin):
+        with opener() as session:
+            wait = _wait_seconds(session, staff_id, address, now)
+        return WrongPin("That is not the PIN" + (f": wait {in_words(wait)}" if wait else ""), wait)
+    token = secrets.token_urlsafe(32)
+    with opener() as session:
+        session.bind_to(known.store_id)
+        store = people.store_of(session, known.store_id)
+        session.add(SignInTry(staff_id=staff_id, address=address, kind="right", tried_at=now))
+        opened = SignIn(
+            store_id=known.store_id,
+            staff_id=staff_id,
+            token_hash=token_hash(token),
+            csrf_token=secrets.token_urlsafe(24),
+            began_at=now,
+            seen_at=now,
+            ends_at=now + timedelta(hours=store.session_hours),
+        )
+        session.add(opened)
+        session.flush()
+        return Opened(token, known, store, opened.id, opened.csrf_token)
+
+
+def lift(opener: Opener, staff_id: int, lead_id: int, lead_pin: str, address: str, now: datetime) -> WrongPin | None:
+    """A lead ends somebody's waiting, at the counter they stand at. Returns why not, when not."""
+    lead = _try(opener, lead_id, address, now, from_here=False)
+    if isinstance(lead, WrongPin):
+        return lead
+    if lead.role != "lead" or not _right(lead.pin_hash, lead_pin):
+        return WrongPin("That is no lead's PIN", 0)
+    with opener() as session:
+        person = people.one_of_staff(session, staff_id)
+        if person is None or person.store_id != lead.store_id:
+            return WrongPin("Nobody of that name here", 0)
+        session.bind_to(lead.store_id)
+        session.add(SignInTry(staff_id=lead_id, address=address, kind="right", tried_at=now))
+        session.add(SignInTry(staff_id=staff_id, address=address, kind="lifted", tried_at=now, lifted_by=lead_id))
+    return None
+
+
+def _try(opener: Opener, staff_id: int, address: str, now: datetime, from_here: bool = True) -> Staff | WrongPin:
+    """Put a try on record, unless it comes too soon. Returns the person, whose PIN is not looked at yet."""
+    with opener() as session:
+        people.lock_tries(session, address)
+        person = people.one_of_staff(session, staff_id)
+        if person is None:
+            return WrongPin("Nobody of that name here", 0)
+        wait = _wait_seconds(session, staff_id, address, now, from_here)
+        if wait:
+            return WrongPin(f"Too soon: try again in {in_words(wait)}", wait)
+        session.bind_to(person.store_id)
+        session.add(SignInTry(staff_id=staff_id, address=address, kind="tried", tried_at=now))
+        return person
+
+
+def _wait_seconds(session: StoreSession, staff_id: int, address: str, now: datetime, from_here: bool = True) -> int:
+    """Seconds until the next try is looked at: by the person's tries from here, and by all tries from here."""
+    session.at_the_door()
+    waits = [_left(people.tries_since_right(session, address, staff_id), FREE_TRIES, now)]
+    if from_here:
+        waits.append(_left(people.tries_since_right(session, address, None), FREE_TRIES_FROM_HERE, now))
+    return max(waits)
+
+
+def _left(tries: tuple[int, datetime | None], free: int, now: datetime) -> int:
+    count, last = tries
+    if count <= free or last is None:
+        return 0
+    wait = min(timedelta(seconds=2 ** min(count - free, 20)), WAIT_AT_MOST)
+    return max(0, -int((now - last - wait).total_seconds() // 1))
+
+
+class Session(NamedTuple):
+    """A session as it was found: who, where, its write token, and until when it holds."""
+
+    id: int
+    staff: Staff
+    store: Store
+    csrf_token: str
+    seen_at: datetime
+    ends_at: datetime
+
+    def holds(self, now: datetime) -> bool:
+        """Whether it has not reached its end and did not stand idle too long."""
+        return now < self.ends_at and now - self.seen_at <= timedelta(minutes=self.store.idle_minutes)
+
+
+def session_of(session: StoreSession, token: str, now: datetime) -> Session | None:
+    """The session of a token, or None when it has ended or stood idle too long."""
     found = people.open_sign_in(session, token_hash(token))
     if found is None:
         return None
-    session.bind_to(found.store_id)
+    for row in (found, found.staff, found.store):
+        session.expunge(row)  # it is kept longer than this transaction
+    seen = Session(found.id, found.staff, found.store, found.csrf_token, found.seen_at, found.ends_at)
+    return seen if seen.holds(now) else None
+
+
+def desk_for(session: StoreSession, found: Session) -> Desk:
+    """The desk of a session's person, kept to their store."""
+    session.bind_to(found.staff.store_id)
     desk = Desk(session, found.staff)
     desk.store = found.store
-    if now - found.seen_at > timedelta(minutes=found.store.idle_minutes):
-        return None
-    if now - found.seen_at > TOUCH_EVERY:
-        people.touch(session, found, now)
-    return desk, found
+    return desk
 
 
-def sign_out(sign_in_row: SignIn, now: datetime) -> None:
-    """End a session for good."""
-    sign_in_row.ended_at = now
+def touch(session: StoreSession, found: Session, now: datetime) -> None:
+    """Note that the person is still there."""
+    people.touch(session, found.id, now)
+
+
+def sign_out(session: StoreSession, token: str, now: datetime) -> None:
+    """End a session for good; its live stream ends with it. A token nobody knows ends nothing."""
+    found = people.open_sign_in(session, token_hash(token))
+    if found is not None:
+        session.bind_to(found.store_id)
+        people.end(session, found.id, now)
+        announce(session, found.store_id, "session", found.id)
 
 
 def token_hash(token: str) -> str:
     """What is kept of a session's token."""
-    return hashlib.sha256(token.encode()).hexdigest()
+    return hashlib.sha256(token.encode(errors="surrogatepass")).hexdigest()
 
 
-def _right(staff: Staff, pin: str) -> bool:
+def _right(pin_hash: str, pin: str) -> bool:
     try:
-        return _HASHER.verify(staff.pin_hash, pin)
+        return _HASHER.verify(pin_hash, pin)
     except VerificationError:
         return False
 
 
-def _after_a_wrong_try(staff: Staff, now: datetime) -> int:
-    """Count a wrong try; returns the seconds to wait: none, then doubling, then the lock."""
-    staff.wrong_tries += 1
-    if staff.wrong_tries >= LOCK_AFTER:
-        staff.wrong_tries, wait = 0, LOCK_FOR
-    elif staff.wrong_tries > FREE_TRIES:
-        wait = timedelta(seconds=2 ** (staff.wrong_tries - FREE_TRIES))
-    else:
-        return 0
-    staff.wait_until = now + wait
-    return int(wait.total_seconds())
-
-
-def _in_words(seconds: int) -> str:
+def in_words(seconds: int) -> str:
+    """Seconds as people say them."""
     return f"{seconds} s" if seconds < 60 else f"{-(-seconds // 60)} min"

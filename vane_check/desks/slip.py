@@ -17,7 +17,7 @@ def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
     check = batteries.latest_check(desk.session, row.id)
     seen = view(desk, tag)
     kept = batteries.judgement_with_rules(desk.session, check.id)
-    warranty = look_up(desk, tag, None, now.date()).answer
+    warranty = look_up(desk, tag, None, now).answer
     said = (
         None
         if warranty.decision in {Decision.NOT_OURS, Decision.NOT_FAILED}
@@ -31,8 +31,8 @@ def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
             customer=seen.customer_name,
             car=seen.car.name if seen.car else "",
             judgement=seen.judgement,
-            judged_at=(kept[0].made_at if kept else now).astimezone(),
-            printed_at=now.astimezone(),
+            judged_at=(kept[0].made_at if kept else now).astimezone(desk.zone),
+            printed_at=now.astimezone(desk.zone),
             who=kept[2].name if kept else desk.staff.name,
             temperature_unit=desk.store.temperature_unit,
             warranty=said,

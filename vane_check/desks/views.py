@@ -1,15 +1,32 @@
 """What desks hand to screens, shared by several of them."""
 
 from datetime import datetime
-from typing import Any, Literal
+from enum import StrEnum
+from typing import Literal
 
 from pydantic import BaseModel
 
-from ..core.battery import Battery, Context, Rating, RatingScale
+from ..core.battery import Battery, Chemistry, Context, Rating, RatingScale
+from ..core.kinds import StepKey
+from ..core.outcomes import Outcome
 from ..core.tables import Footprint, footprints
+from ..records import batteries
+from ..records.batteries import Judged
+from ..records.events import announce
 from ..records.models import BatteryRow, CheckRow, Vehicle
+from .desk import Desk
 
-Place = Literal["counter", "bench", "on_charge", "standing", "ready", "held_apart", "gone"]
+
+class Place(StrEnum):
+    """Where a battery physically is."""
+
+    COUNTER = "counter"
+    BENCH = "bench"
+    ON_CHARGE = "on_charge"
+    STANDING = "standing"
+    READY = "ready"
+    HELD_APART = "held_apart"
+    GONE = "gone"
 
 
 class Size(BaseModel):
@@ -37,7 +54,7 @@ class ListedCar(BaseModel):
     group_code: str
     also_codes: list[str]
     min_cca_amps: float
-    chemistry: str
+    chemistry: Chemistry
     stop_start: bool
     vent_tube: bool
     no_agm: bool
@@ -51,8 +68,8 @@ class ShelfBattery(BaseModel):
     needs_hand_at: datetime | None
     line: str
     size: Size | None
-    outcome: str | None
-    next_step: str | None
+    outcome: Outcome | None
+    next_step: StepKey | None
     charge_low_pct: float | None
     charge_high_pct: float | None
 
@@ -80,7 +97,7 @@ def car_view(vehicle: Vehicle) -> ListedCar:
         group_code=vehicle.group_code,
         also_codes=list(vehicle.also_codes),
         min_cca_amps=vehicle.min_cca_amps,
-        chemistry=vehicle.chemistry,
+        chemistry=Chemistry(vehicle.chemistry),
         stop_start=vehicle.stop_start,
         vent_tube=vehicle.vent_tube,
         no_agm=vehicle.no_agm,
@@ -115,17 +132,22 @@ def context_of(row: CheckRow) -> Context:
     )
 
 
-def shelf_battery(row: BatteryRow, judged: dict[str, Any] | None) -> ShelfBattery:
+def shelf_battery(row: BatteryRow, judged: Judged | None) -> ShelfBattery:
     """A battery for the shelf, with its last judgement as it was kept."""
-    charge = judged["state_of_charge"] if judged else None
     return ShelfBattery(
         tag=row.tag,
-        place=row.place,
+        place=Place(row.place),
         needs_hand_at=row.needs_hand_at,
         line=row.line,
         size=size_of(row.group_code),
-        outcome=judged["outcome"] if judged else None,
-        next_step=judged["next_step"]["key"] if judged else None,
-        charge_low_pct=charge["low_pct"] if charge else None,
-        charge_high_pct=charge["high_pct"] if charge else None,
+        outcome=Outcome(judged.outcome) if judged else None,
+        next_step=StepKey(judged.next_step) if judged and judged.next_step else None,
+        charge_low_pct=judged.charge_low_pct if judged else None,
+        charge_high_pct=judged.charge_high_pct if judged else None,
     )
+
+
+def announce_battery(desk: Desk, row: BatteryRow, check_id: int) -> None:
+    """Tell other screens how a battery stands now, so that none has to ask for the whole shelf."""
+    shown = shelf_battery(row, batteries.last_judged(desk.session, check_id))
+    announce(desk.session, desk.staff.store_id, "battery", row.tag, shown.model_dump(mode="json"))

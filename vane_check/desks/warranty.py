@@ -2,19 +2,18 @@
 
 from datetime import date, datetime
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from ..core.battery import Chemistry, Model, Use
-from ..core.judgement import Judgement
 from ..core.matching import CHEMISTRY_RANK
 from ..core.outcomes import Outcome
 from ..core.warranty import Answer, Decision, Question, Terms, decide
 from ..records import batteries, shop
-from ..records.events import announce
 from ..records.models import BatteryRow, CatalogueItem, Claim, TermsRow
 from .check import view
-from .counter import found_battery
+from .counter import MOST, PERSONAL, found_battery
 from .desk import Conflict, Desk, NotThere, Refused
+from .views import announce_battery, label_of
 
 CREDITED = frozenset({Decision.FREE, Decision.PRO_RATA, Decision.ASK_THE_MAKER})
 """Decisions a claim can be written for."""
@@ -40,25 +39,30 @@ class WarrantyView(BaseModel):
 class WriteClaim(Model):
     """The claim to be written; the replacement is the one handed over, if any."""
 
-    replacement_id: int | None = None
+    replacement_id: int | None = Field(None, ge=0, le=MOST)
 
 
-def look_up(desk: Desk, tag: int, replacement_id: int | None, today: date) -> WarrantyView:
+def look_up(desk: Desk, tag: int, replacement_id: int | None, now: datetime) -> WarrantyView:
     """What the warranty gives for a battery as it is judged now."""
     row = found_battery(desk, tag)
     check = batteries.latest_check(desk.session, row.id)
     kept = batteries.latest_judgement(desk.session, check.id)
-    outcome = Judgement.model_validate(kept.body).outcome if kept else Outcome.CANNOT_TELL
+    outcome = Outcome(kept.outcome) if kept else Outcome.CANNOT_TELL
+    rating = label_of(row).rating
     terms_row = shop.terms_of_line(desk.session, row.line) if row.line else None
     terms = _terms(terms_row) if terms_row else None
-    priced = shop.price_of_line(desk.session, row.line, row.group_code, row.rated_amps) if terms else None
+    priced = (
+        shop.price_of_line(desk.session, row.line, row.group_code, rating.cca_amps if rating else None)
+        if terms
+        else None
+    )
     replacement = _replacement(desk, replacement_id)
     claim = batteries.claim_of(desk.session, row.id)
     question = Question(
         line=row.line,
         sold_on=row.sold_on,
         made_on=row.made_on,
-        today=today,
+        today=desk.today(now),
         outcome=outcome,
         use=Use(check.use),
         wrong_type_for_car=_wrong_type(row, check.stop_start_car),
@@ -78,16 +82,19 @@ def look_up(desk: Desk, tag: int, replacement_id: int | None, today: date) -> Wa
         core_deposit_cents=replacement.core_deposit_cents if replacement else 0,
         currency=desk.store.currency,
         claimed=claim is not None,
-        claimed_on=claim.written_at.date() if claim else None,
+        claimed_on=claim.written_at.astimezone(desk.zone).date() if claim else None,
     )
 
 
-def write_claim(desk: Desk, tag: int, asked: WriteClaim, now: datetime) -> WarrantyView:
+def write_claim(desk: Desk, tag: int, asked: WriteClaim, now: datetime) -> None:
     """Write the claim with all it rests on. Refused when the warranty gives nothing; once for a battery."""
     row = found_battery(desk, tag, lock=True)
     if batteries.claim_of(desk.session, row.id) is not None:
         raise Conflict(f"a claim for tag {tag} is written already")
-    found = look_up(desk, tag, asked.replacement_id, now.date())
+    batteries.lock_serial(desk.session, desk.staff.store_id, row.serial)
+    if batteries.serial_was_claimed(desk.session, row.serial, but_not=row.id):
+        raise Conflict(f"serial {row.serial} was claimed already, on another tag: read the serial again")
+    found = look_up(desk, tag, asked.replacement_id, now)
     if found.answer.decision not in CREDITED:
         raise Refused(f"No claim to write: {found.answer.headline}. {found.answer.next_for_customer}")
     check = batteries.latest_check(desk.session, row.id)
@@ -104,12 +111,14 @@ def write_claim(desk: Desk, tag: int, asked: WriteClaim, now: datetime) -> Warra
             serial=row.serial,
             decision=found.answer.decision.value,
             credit_cents=found.answer.credit_cents,
-            body={"answer": found.answer.model_dump(mode="json"), "evidence": evidence.model_dump(mode="json")},
+            body={
+                "answer": found.answer.model_dump(mode="json"),
+                "evidence": evidence.model_dump(mode="json", exclude=PERSONAL),
+            },
         )
     )
     desk.session.flush()
-    announce(desk.session, desk.staff.store_id, "battery", tag)
-    return look_up(desk, tag, asked.replacement_id, now.date())
+    announce_battery(desk, row, check.id)
 
 
 def _terms(row: TermsRow) -> Terms:

@@ -27,17 +27,6 @@ MARGIN = 18 * mm
 ENLARGED = 1.16
 """A slip is read across a counter: everything a little larger than the sizes written below."""
 
-IN_PLAIN_WORDS = {
-    Outcome.UNSAFE: "This battery is not safe to test, charge or use. We hold it apart.",
-    Outcome.SOUND: "This battery is in good order and charged enough to use.",
-    Outcome.NEEDS_CHARGE: "This battery is low on charge. That says nothing yet about its health: it is charged first, then tested.",
-    Outcome.CANNOT_TELL: "What was measured does not settle it yet. One more step will.",
-    Outcome.WORN_OUT: "This battery is worn out: charged enough to be judged, it gives too little of its rated starting power.",
-    Outcome.DEAD_CELL: "One part of this battery (a cell) no longer gives any voltage. A charge cannot bring it back.",
-    Outcome.LEAKS_CHARGE: "This battery takes a charge but does not hold it.",
-    Outcome.WATCH: "This battery is kept in use and tested again on the date below.",
-}
-
 
 class Slip(NamedTuple):
     """What goes on the paper."""
@@ -57,7 +46,7 @@ class Slip(NamedTuple):
 
 def draw(slip: Slip) -> bytes:
     """The slip as a one-page A4 PDF; what would run over is set smaller."""
-    _fonts()
+    fonts()
     paper = BytesIO()
     canvas = Canvas(paper, pagesize=A4)
     canvas.setTitle(f"Battery slip, tag {slip.tag}")
@@ -72,7 +61,8 @@ def draw(slip: Slip) -> bytes:
     return paper.getvalue()
 
 
-def _fonts() -> None:
+def fonts() -> None:
+    """Read the slip's own fonts, once."""
     if REGULAR not in pdfmetrics.getRegisteredFontNames():
         for name, file in ((REGULAR, "Regular"), (BOLD, "Bold")):
             body = files(__package__).joinpath(f"fonts/AtkinsonHyperlegibleNext-{file}.ttf").read_bytes()
@@ -125,7 +115,7 @@ def _verdict(slip: Slip) -> list[Flowable]:
     )
     lines = [
         _text(escape(judged.headline), 19, colour, bold=True, space=5),
-        _text(escape(IN_PLAIN_WORDS[judged.outcome]), 12),
+        _text(escape(judged.outcome.plain), 12),
         _text(f"How sure we are: {escape(judged.sureness)}.", 10, GREY),
     ]
     charge = judged.state_of_charge

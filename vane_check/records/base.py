@@ -3,9 +3,10 @@
 from datetime import datetime
 from typing import Any
 
+from psycopg.conninfo import conninfo_to_dict
 from sqlalchemy import BigInteger, DateTime, ForeignKey, MetaData, create_engine, event
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.engine import Engine
+from sqlalchemy.engine import Connection, Engine
 from sqlalchemy.orm import (
     DeclarativeBase,
     Mapped,
@@ -48,10 +49,37 @@ STORE = "store_id"
 ACROSS = "across_stores"
 
 
-def engine_of(url: str, pool_size: int = 10) -> Engine:
-    """An engine on psycopg 3 for a `postgresql://` address."""
-    driver_url = url.replace("postgresql://", "postgresql+psycopg://", 1)
-    return create_engine(driver_url, pool_size=pool_size, max_overflow=10, pool_pre_ping=True)
+POOL_SIZE = 10
+"""Connections of one server process. No more requests than this are let at the database at once (`api/gate.py`), so none
+ever waits for a connection while it holds a thread, nor for a thread while it holds a connection."""
+
+POOL_WAIT_SECONDS = 2
+TIMEOUTS = {
+    "connect_timeout": 2,
+    "application_name": "vane-check",
+    "options": "-c statement_timeout=5000 -c lock_timeout=3000 -c idle_in_transaction_session_timeout=15000",
+}
+"""How long PostgreSQL lets a statement run or wait for a lock, and a transaction lie idle [ms]."""
+
+
+def engine_of(url: str, pool_size: int = POOL_SIZE, **arguments: Any) -> Engine:
+    """An engine on psycopg 3 for a `postgresql://` address. Parameters never stand in an error's text: they may be names."""
+    own = conninfo_to_dict(url).get("options")
+    options = f"{TIMEOUTS['options']} {own}" if own else TIMEOUTS["options"]
+    return create_engine(
+        driver_url(url),
+        pool_size=pool_size,
+        max_overflow=0,
+        pool_timeout=POOL_WAIT_SECONDS,
+        pool_pre_ping=False,
+        hide_parameters=True,
+        connect_args={**TIMEOUTS, "options": options, **arguments},
+    )
+
+
+def driver_url(url: str) -> str:
+    """The address with SQLAlchemy's name of the driver."""
+    return url.replace("postgresql://", "postgresql+psycopg://", 1)
 
 
 def sessions_of(engine: Engine) -> sessionmaker[Session]:
@@ -63,20 +91,40 @@ class StoreSession(Session):
     """A session bound to one store by `bind_to`; before that it sees nothing that belongs to a store."""
 
     def bind_to(self, store_id: int) -> None:
-        """Keep to this store from here on."""
+        """Keep to this store from here on: the criterion of every statement here, and row-level security in PostgreSQL."""
         self.info[STORE] = store_id
+        if self.in_transaction():
+            _tell(self.connection(), store_id)
+
+    def at_the_door(self) -> None:
+        """Look up stores, staff and sessions before anybody is signed in, in this transaction."""
+        self.connection().exec_driver_sql("select set_config('vane.door', 'open', true)")
+
+
+def _tell(connection: Connection, store_id: int) -> None:
+    connection.exec_driver_sql(
+        "select set_config('vane.store', %s, true), set_config('vane.door', '', true)", (str(store_id),)
+    )
+
+
+@event.listens_for(StoreSession, "after_begin")
+def _tell_the_database(session: Session, _: object, connection: Connection) -> None:
+    store_id = session.info.get(STORE)
+    if store_id is not None:
+        _tell(connection, store_id)
 
 
 @event.listens_for(StoreSession, "do_orm_execute")
 def _keep_to_the_store(state: ORMExecuteState) -> None:
     if state.execution_options.get(ACROSS) or state.is_column_load or state.is_relationship_load:
         return
-    touched = [mapper for mapper in state.all_mappers if issubclass(mapper.class_, OfStore)]
-    if not touched:
-        return
     store_id = state.session.info.get(STORE)
     if store_id is None:
-        raise OutsideStore(f"{touched[0].class_.__name__} was asked for without a store")
+        touched = [mapper for mapper in state.all_mappers if issubclass(mapper.class_, OfStore)]
+        if touched:
+            raise OutsideStore(f"{touched[0].class_.__name__} was asked for without a store")
+        return
+    # always, for what is only counted or looked up inside has no mapper of its own to be seen from here
     state.statement = state.statement.options(
         with_loader_criteria(OfStore, lambda row: row.store_id == store_id, include_aliases=True)
     )

@@ -1,12 +1,26 @@
 """Batteries, checks, readings, judgements."""
 
+import re
 import uuid
 from collections.abc import Sequence
+from typing import NamedTuple
 
-from sqlalchemy import func, select
-from sqlalchemy.orm import Session, joinedload
+from sqlalchemy import ColumnElement, func, select, text, true
+from sqlalchemy.orm import Session, joinedload, lazyload
 
-from .models import BatteryRow, CheckRow, Claim, JudgementRow, Move, ReadingRow, RulesVersion, Staff, TakeInEntry
+from .models import (
+    BatteryRow,
+    CheckRow,
+    Claim,
+    Customer,
+    JudgementRow,
+    Move,
+    ReadingRow,
+    RulesVersion,
+    Staff,
+    TakeInEntry,
+    Vehicle,
+)
 
 
 def battery_of_tag(session: Session, tag: int, lock: bool = False) -> BatteryRow | None:
@@ -39,11 +53,6 @@ def reading_of_uuid(session: Session, reading_uuid: uuid.UUID) -> ReadingRow | N
     return session.scalar(select(ReadingRow).where(ReadingRow.reading_uuid == reading_uuid))
 
 
-def replaced_by(session: Session, reading_uuid: uuid.UUID) -> ReadingRow | None:
-    """The entry that corrects this one, if any."""
-    return session.scalar(select(ReadingRow).where(ReadingRow.replaces == reading_uuid))
-
-
 def latest_judgement(session: Session, check_id: int) -> JudgementRow | None:
     """What was last thought of a check."""
     return session.scalar(
@@ -64,59 +73,153 @@ def judgement_with_rules(session: Session, check_id: int) -> tuple[JudgementRow,
     return (row[0], row[1], row[2]) if row else None
 
 
-def in_house(session: Session) -> Sequence[tuple[BatteryRow, JudgementRow | None]]:
-    """Every battery in the house with its last judgement, in one query."""
+class Judged(NamedTuple):
+    """What a list shows of the last judgement."""
+
+    outcome: str
+    next_step: str | None
+    charge_low_pct: float | None
+    charge_high_pct: float | None
+
+
+def last_judged(session: Session, check_id: int) -> Judged | None:
+    """What a list shows of a check."""
+    row = session.execute(
+        select(*_JUDGED).where(JudgementRow.check_id == check_id).order_by(JudgementRow.id.desc()).limit(1)
+    ).first()
+    return Judged(*row) if row else None
+
+
+_JUDGED = (
+    JudgementRow.outcome, JudgementRow.next_step, JudgementRow.charge_low_pct, JudgementRow.charge_high_pct,
+)  # fmt: skip
+
+
+def in_house(session: Session) -> Sequence[tuple[BatteryRow, Judged | None]]:
+    """Every battery in the house with its last judgement, in one query; by index for each, however many left long ago."""
+    check = (
+        select(CheckRow.id)
+        .where(CheckRow.battery_id == BatteryRow.id)
+        .order_by(CheckRow.id.desc())
+        .limit(1)
+        .lateral("last_check")
+    )
     last = (
-        select(CheckRow.battery_id, func.max(JudgementRow.id).label("judgement_id"))
-        .join(JudgementRow, JudgementRow.check_id == CheckRow.id)
-        .group_by(CheckRow.battery_id)
-        .subquery()
+        select(*_JUDGED)
+        .where(JudgementRow.check_id == check.c.id)
+        .order_by(JudgementRow.id.desc())
+        .limit(1)
+        .lateral("last_judgement")
     )
     rows = session.execute(
-        select(BatteryRow, JudgementRow)
-        .outerjoin(last, last.c.battery_id == BatteryRow.id)
-        .outerjoin(JudgementRow, JudgementRow.id == last.c.judgement_id)
+        select(BatteryRow, *last.c)
+        .select_from(BatteryRow)
+        .options(lazyload(BatteryRow.customer), lazyload(BatteryRow.vehicle))
+        .outerjoin(check, true())
+        .outerjoin(last, true())
         .where(BatteryRow.place != "gone")
         .order_by(BatteryRow.needs_hand_at.nulls_last(), BatteryRow.tag)
     )
-    return [(battery, judgement) for battery, judgement in rows]
+    return [(row[0], Judged(*row[1:]) if row[1] is not None else None) for row in rows]
 
 
-def past_checks(
-    session: Session, limit: int, text: str = ""
-) -> Sequence[tuple[CheckRow, BatteryRow, JudgementRow | None]]:
-    """Checks, newest first, whose line, serial, customer or tag holds the text."""
+class Found(NamedTuple):
+    """A page of checks: the rows, how many there are, and whether counting stopped there."""
+
+    rows: Sequence[tuple[CheckRow, BatteryRow, str | None, Sequence[str]]]
+    total: int
+    more_than_counted: bool
+
+
+COUNTED_AT_MOST = 1000
+"""Beyond this a list says "more than": nobody reads on that far, and counting all costs more than finding."""
+
+
+def past_checks(session: Session, page_size: int, page: int, typed: str = "") -> Found:
+    """Checks, newest first, whose tag, line, serial, customer, phone, plate or car holds the text.
+
+    Few hits are found by their trigrams and sorted; many are walked from the newest on until the page is full.
+    """
+    words = typed.strip().lower()
+    offset = page * page_size
+    if not words:
+        count = session.scalar(
+            select(func.count()).select_from(select(CheckRow.id).limit(COUNTED_AT_MOST + 1).subquery())
+        )
+        return _page(session, true(), page_size, offset, count or 0)
+    pattern = f"%{_literally(words)}%"
+    cars = select(Vehicle.id).where(func.lower(Vehicle.make + " " + Vehicle.model).like(pattern, escape="\\"))
+    car_ids = session.scalars(cars.limit(COUNTED_AT_MOST)).all()
+    most = COUNTED_AT_MOST + 1
+    ids: set[int] = set()
+    for asked in (
+        select(BatteryRow.id).where(BatteryRow.search_text.like(pattern, escape="\\")),
+        select(BatteryRow.id)
+        .join(Customer, Customer.id == BatteryRow.customer_id)
+        .where(Customer.search_text.like(pattern, escape="\\")),
+        select(BatteryRow.id).where(BatteryRow.vehicle_id.in_(car_ids)) if car_ids else None,
+    ):
+        if asked is not None and len(ids) < most:
+            ids.update(session.scalars(asked.limit(most)))
+    if len(ids) < most:
+        return _page(session, CheckRow.battery_id.in_(ids), page_size, offset, len(ids)) if ids else Found([], 0, False)
+    fits = (
+        BatteryRow.search_text.like(pattern, escape="\\")
+        | BatteryRow.vehicle_id.in_(car_ids)
+        | BatteryRow.customer_id.in_(
+            select(Customer.id).where(Customer.search_text.like(pattern, escape="\\")).limit(most)
+        )
+    )
+    return _page(session, fits, page_size, offset, most)
+
+
+def _page(session: Session, fits: ColumnElement[bool], size: int, offset: int, count: int) -> Found:
     last = (
-        select(JudgementRow.check_id, func.max(JudgementRow.id).label("judgement_id"))
-        .group_by(JudgementRow.check_id)
-        .subquery()
+        select(JudgementRow.outcome, JudgementRow.figures)
+        .where(JudgementRow.check_id == CheckRow.id)
+        .order_by(JudgementRow.id.desc())
+        .limit(1)
+        .lateral("last_judgement")
     )
-    asked = (
-        select(CheckRow, BatteryRow, JudgementRow)
-        .join(BatteryRow, BatteryRow.id == CheckRow.battery_id)
-        .outerjoin(last, last.c.check_id == CheckRow.id)
-        .outerjoin(JudgementRow, JudgementRow.id == last.c.judgement_id)
-        .order_by(CheckRow.opened_at.desc())
-        .limit(limit)
-    )
-    if text.strip():
-        words = f"%{text.strip()}%"
-        found = BatteryRow.line.ilike(words) | BatteryRow.serial.ilike(words)
-        if text.strip().isdigit():
-            found = found | (BatteryRow.tag == int(text))
-        asked = asked.where(found)
-    return [(check, battery, judgement) for check, battery, judgement in session.execute(asked)]
-
-
-def take_in_entries(session: Session, check_id: int) -> Sequence[tuple[TakeInEntry, Staff]]:
-    """The take-in as first written and its corrections, oldest first."""
     rows = session.execute(
-        select(TakeInEntry, Staff)
-        .join(Staff, Staff.id == TakeInEntry.staff_id)
+        select(CheckRow, BatteryRow, last.c.outcome, last.c.figures)
+        .select_from(CheckRow)
+        .join(BatteryRow, BatteryRow.id == CheckRow.battery_id)
+        .options(lazyload(BatteryRow.customer), lazyload(BatteryRow.vehicle))
+        .outerjoin(last, true())
+        .where(fits)
+        .order_by(CheckRow.id.desc())
+        .limit(size)
+        .offset(offset)
+    )
+    found = [(check, battery, outcome, figures or ()) for check, battery, outcome, figures in rows]
+    return Found(found, min(count, COUNTED_AT_MOST), count > COUNTED_AT_MOST)
+
+
+def _literally(words: str) -> str:
+    """The words with the signs that LIKE reads otherwise taken literally."""
+    return words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+
+
+def take_in_entries(session: Session, check_id: int) -> Sequence[TakeInEntry]:
+    """The take-in as first written and its corrections, oldest first, each with who wrote it and whose battery it is."""
+    return session.scalars(
+        select(TakeInEntry)
+        .options(joinedload(TakeInEntry.staff), joinedload(TakeInEntry.customer))
         .where(TakeInEntry.check_id == check_id)
         .order_by(TakeInEntry.id)
-    )
-    return [(entry, staff) for entry, staff in rows]
+    ).all()
+
+
+def newest_take_in(session: Session, check_id: int) -> TakeInEntry:
+    """The take-in as it was last written."""
+    return session.scalars(
+        select(TakeInEntry)
+        .options(joinedload(TakeInEntry.staff), joinedload(TakeInEntry.customer))
+        .where(TakeInEntry.check_id == check_id)
+        .order_by(TakeInEntry.id.desc())
+        .limit(1)
+    ).one()
 
 
 def moves_of(session: Session, battery_id: int) -> Sequence[tuple[Move, Staff]]:
@@ -136,9 +239,28 @@ def claim_of(session: Session, battery_id: int) -> Claim | None:
 
 
 def serial_was_claimed(session: Session, serial: str, but_not: int) -> bool:
-    """Whether another battery with this serial has a claim."""
-    if not serial:
+    """Whether another battery with this serial has a claim, however the serial is written (`S1`, `s1` and `S-1` are one)."""
+    key = serial_key(serial)
+    if not key:
         return False
     return (
-        session.scalar(select(Claim.id).where(Claim.serial == serial, Claim.battery_id != but_not).limit(1)) is not None
+        session.scalar(select(Claim.id).where(Claim.serial_key == key, Claim.battery_id != but_not).limit(1))
+        is not None
     )
+
+
+def lock_serial(session: Session, store_id: int, serial: str) -> None:
+    """One claim at a time for one serial."""
+    if key := serial_key(serial):
+        session.execute(
+            text("select pg_advisory_xact_lock(hashtextextended(:name, 3))"), {"name": f"serial {store_id} {key}"}
+        )
+
+
+def serial_key(serial: str) -> str:
+    """A serial without what people write between its signs.
+
+    >>> serial_key("s-1") == serial_key("S1")
+    True
+    """
+    return re.sub(r"[^0-9A-Za-z]", "", serial).upper()

@@ -1,9 +1,20 @@
-"""Bring a database up to the newest tables."""
+"""Bring a database up to the newest tables, and give the application's role what it needs."""
 
 from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from alembic.runtime.migration import MigrationContext
+from alembic.script import ScriptDirectory
+from sqlalchemy import create_engine, pool
+from sqlalchemy.exc import DBAPIError, OperationalError
+
+from .base import driver_url
+from .roles import APP_ROLE, grant
+
+
+class CannotMigrate(RuntimeError):
+    """The database cannot be used as it is; the message is one sentence with what to do."""
 
 
 def config_for(url: str) -> Config:
@@ -15,5 +26,37 @@ def config_for(url: str) -> Config:
 
 
 def migrate(url: str) -> None:
-    """Run every migration the database has not had."""
-    command.upgrade(config_for(url), "head")
+    """Run every migration the database has not had. Runs as the owner of the tables.
+
+    Raises CannotMigrate for a database that cannot be reached, is of a newer release, or where a migration fails: each
+    with a sentence that names no password.
+    """
+    config = config_for(url)
+    engine = create_engine(
+        driver_url(url), poolclass=pool.NullPool, hide_parameters=True, connect_args={"connect_timeout": 5}
+    )
+    try:
+        with engine.connect() as connection:
+            has = MigrationContext.configure(connection).get_current_revision()
+        known = {script.revision for script in ScriptDirectory.from_config(config).walk_revisions()}
+        if has is not None and has not in known:
+            raise CannotMigrate(
+                f"This database was last used by a newer Vane Check (its tables are version {has}): start that release, "
+                "or restore a backup made with this one."
+            )
+        command.upgrade(config, "head")
+        with engine.begin() as connection:
+            grant(connection)
+    except OperationalError as error:
+        raise CannotMigrate(f"The database cannot be reached: {_reason(error)}") from error
+    except DBAPIError as error:
+        raise CannotMigrate(
+            f"The database could not be brought up to date and was left as it was: {_reason(error)}. "
+            f"Its owner must be able to make tables, the extension pg_trgm and the role {APP_ROLE}."
+        ) from error
+    finally:
+        engine.dispose()
+
+
+def _reason(error: DBAPIError) -> str:
+    return str(error.orig).strip().splitlines()[0].rstrip(".") if error.orig else type(error).__name__

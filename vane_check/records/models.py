@@ -1,16 +1,19 @@
 """The tables. Readings, judgements, take-in entries, moves and claims are append-only: the database refuses a change."""
 
+import secrets
 import uuid
 from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import CheckConstraint, ForeignKey, Index, String, UniqueConstraint, func
-from sqlalchemy.dialects.postgresql import ARRAY
+from sqlalchemy import CheckConstraint, Computed, ForeignKey, Index, Integer, String, UniqueConstraint, func, text
+from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from .base import Base, OfStore
 
-APPEND_ONLY = ("take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions")
+APPEND_ONLY = (
+    "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
+)  # fmt: skip
 """Tables whose rows are evidence; a trigger refuses UPDATE and DELETE on them."""
 
 PLACES = ("counter", "bench", "on_charge", "standing", "ready", "held_apart", "gone")
@@ -28,7 +31,12 @@ class Store(Base):
     currency: Mapped[str] = mapped_column(String(3), default="EUR")
     bay_temperature_c: Mapped[float | None]
     idle_minutes: Mapped[int] = mapped_column(default=10)
+    session_hours: Mapped[int] = mapped_column(default=12, server_default="12")
     next_tag: Mapped[int] = mapped_column(default=1)
+    time_zone: Mapped[str] = mapped_column(default="UTC", server_default="UTC")
+    demo: Mapped[bool] = mapped_column(default=False, server_default="false")
+    door: Mapped[str] = mapped_column(default=lambda: secrets.token_urlsafe(9), unique=True)
+    """What the address of this store's sign-in page carries, where several stores share a server."""
 
 
 class Staff(OfStore, Base):
@@ -40,8 +48,24 @@ class Staff(OfStore, Base):
     name: Mapped[str]
     role: Mapped[str]
     pin_hash: Mapped[str]
-    wrong_tries: Mapped[int] = mapped_column(default=0)
-    wait_until: Mapped[datetime | None]
+    left_at: Mapped[datetime | None]
+
+
+class SignInTry(OfStore, Base):
+    """A try at a PIN from an address: `tried` before it is looked at, `right` after, `lifted` when a lead ends the waiting."""
+
+    __tablename__ = "sign_in_tries"
+    __table_args__ = (
+        CheckConstraint("kind in ('tried', 'right', 'lifted')", name="kind"),
+        Index("ix_sign_in_tries_of", "staff_id", "address", "id"),
+        Index("ix_sign_in_tries_from", "address", "id"),
+    )
+
+    staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
+    address: Mapped[str]
+    kind: Mapped[str]
+    tried_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    lifted_by: Mapped[int | None] = mapped_column(ForeignKey("staff.id"))
 
 
 class SignIn(OfStore, Base):
@@ -54,6 +78,7 @@ class SignIn(OfStore, Base):
     csrf_token: Mapped[str]
     began_at: Mapped[datetime] = mapped_column(server_default=func.now())
     seen_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    ends_at: Mapped[datetime]
     ended_at: Mapped[datetime | None]
 
     staff: Mapped[Staff] = relationship()
@@ -74,12 +99,47 @@ class RulesVersion(OfStore, Base):
 
 
 class Customer(OfStore, Base):
-    """As little as the counter needs."""
+    """As little as the counter needs, apart from all evidence: it can be erased, and evidence stays whole without it."""
 
     __tablename__ = "customers"
+    __table_args__ = (
+        Index(
+            "ix_customers_search_text",
+            "search_text",
+            postgresql_using="gin",
+            postgresql_ops={"search_text": "gin_trgm_ops"},
+        ),
+    )
 
     name: Mapped[str]
     phone: Mapped[str] = mapped_column(default="")
+    plate: Mapped[str] = mapped_column(default="", server_default="")
+    erased_at: Mapped[datetime | None]
+    search_text: Mapped[str] = mapped_column(Computed("lower(name || ' ' || phone || ' ' || plate)", persisted=True))
+
+
+class Erasure(OfStore, Base):
+    """That somebody's name, phone and plate were removed: when, by whom, how many entries. Nothing of the person."""
+
+    __tablename__ = "erasures"
+
+    erased_at: Mapped[datetime]
+    staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
+    customers: Mapped[int]
+    tags: Mapped[list[int]] = mapped_column(ARRAY(Integer))
+
+
+class Write(OfStore, Base):
+    """A write by the name its screen gave it: sent twice it is done once."""
+
+    __tablename__ = "writes"
+    __table_args__ = (UniqueConstraint("store_id", "write_id"),)
+
+    write_id: Mapped[uuid.UUID]
+    digest: Mapped[str]
+    made_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
+    tag: Mapped[int | None]
 
 
 class Vehicle(OfStore, Base):
@@ -109,6 +169,14 @@ class BatteryRow(OfStore, Base):
         UniqueConstraint("store_id", "tag"),
         CheckConstraint(f"place in {PLACES}", name="place"),
         Index("ix_batteries_in_house", "store_id", postgresql_where="place <> 'gone'"),
+        Index("ix_batteries_customer_id", "customer_id"),
+        Index("ix_batteries_vehicle_id", "vehicle_id", "id"),
+        Index(
+            "ix_batteries_search_text",
+            "search_text",
+            postgresql_using="gin",
+            postgresql_ops={"search_text": "gin_trgm_ops"},
+        ),
     )
 
     tag: Mapped[int]
@@ -129,6 +197,9 @@ class BatteryRow(OfStore, Base):
     customer_id: Mapped[int | None] = mapped_column(ForeignKey("customers.id"))
     vehicle_id: Mapped[int | None] = mapped_column(ForeignKey("vehicles.id"))
     came_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    search_text: Mapped[str] = mapped_column(
+        Computed("lower(tag::text || ' ' || line || ' ' || serial)", persisted=True), deferred=True
+    )
 
     customer: Mapped[Customer | None] = relationship(lazy="joined")
     vehicle: Mapped[Vehicle | None] = relationship(lazy="joined")
@@ -138,9 +209,10 @@ class CheckRow(OfStore, Base):
     """One visit of a battery: how it came in, and everything read from it since."""
 
     __tablename__ = "checks"
+    __table_args__ = (Index("ix_checks_of_battery", "battery_id", "id"), Index("ix_checks_of_store", "store_id", "id"))
 
-    battery_id: Mapped[int] = mapped_column(ForeignKey("batteries.id"), index=True)
-    opened_at: Mapped[datetime] = mapped_column(server_default=func.now(), index=True)
+    battery_id: Mapped[int] = mapped_column(ForeignKey("batteries.id"))
+    opened_at: Mapped[datetime] = mapped_column(server_default=func.now())
     opened_by: Mapped[int] = mapped_column(ForeignKey("staff.id"))
     came_in: Mapped[str]
     complaint: Mapped[str]
@@ -158,7 +230,11 @@ class TakeInEntry(OfStore, Base):
     check_id: Mapped[int] = mapped_column(ForeignKey("checks.id"), index=True)
     written_at: Mapped[datetime] = mapped_column(server_default=func.now())
     staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
+    customer_id: Mapped[int | None] = mapped_column(ForeignKey("customers.id"), index=True)
     body: Mapped[dict[str, Any]]
+
+    staff: Mapped[Staff] = relationship()
+    customer: Mapped[Customer | None] = relationship()
 
 
 class ReadingRow(OfStore, Base):
@@ -172,7 +248,7 @@ class ReadingRow(OfStore, Base):
     taken_at: Mapped[datetime]
     kept_at: Mapped[datetime] = mapped_column(server_default=func.now())
     staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
-    replaces: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("readings.reading_uuid"), unique=True)
+    replaces: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("readings.reading_uuid"), index=True)
     body: Mapped[dict[str, Any]]
 
     staff: Mapped[Staff] = relationship()
@@ -182,13 +258,28 @@ class JudgementRow(OfStore, Base):
     """What was thought at that moment, with the rules it was made under."""
 
     __tablename__ = "judgements"
+    __table_args__ = (Index("ix_judgements_of_check", "check_id", "id"),)
 
-    check_id: Mapped[int] = mapped_column(ForeignKey("checks.id"), index=True)
+    check_id: Mapped[int] = mapped_column(ForeignKey("checks.id"))
     made_at: Mapped[datetime] = mapped_column(server_default=func.now())
     staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
     rules_version_id: Mapped[int] = mapped_column(ForeignKey("rules_versions.id"))
     outcome: Mapped[str]
     body: Mapped[dict[str, Any]]
+    # What lists show of a judgement stands beside its body, so that no list reads bodies.
+    next_step: Mapped[str | None] = mapped_column(Computed("body #>> '{next_step,key}'", persisted=True))
+    charge_low_pct: Mapped[float | None] = mapped_column(
+        Computed("(body #>> '{state_of_charge,low_pct}')::double precision", persisted=True)
+    )
+    charge_high_pct: Mapped[float | None] = mapped_column(
+        Computed("(body #>> '{state_of_charge,high_pct}')::double precision", persisted=True)
+    )
+    figures: Mapped[list[str] | None] = mapped_column(
+        JSONB,
+        Computed(
+            "jsonb_path_query_array(body, '$.findings[*] ? (@.status != \"dropped\").reading_text')", persisted=True
+        ),
+    )
 
 
 class Move(OfStore, Base):
@@ -207,7 +298,11 @@ class CatalogueItem(OfStore, Base):
     """A battery we can sell."""
 
     __tablename__ = "catalogue_items"
-    __table_args__ = (UniqueConstraint("store_id", "name"),)
+    __table_args__ = (
+        UniqueConstraint("store_id", "name"),
+        Index("ix_catalogue_items_fit", "store_id", "group_code", "cca_amps"),
+        Index("ix_catalogue_items_line", text("lower(line)"), "group_code"),
+    )
 
     line: Mapped[str]
     name: Mapped[str]
@@ -224,8 +319,9 @@ class StockPiece(OfStore, Base):
     """One unsold piece on the shelf."""
 
     __tablename__ = "stock_pieces"
+    __table_args__ = (Index("ix_stock_pieces_unsold", "item_id", postgresql_where=text("sold_on is null")),)
 
-    item_id: Mapped[int] = mapped_column(ForeignKey("catalogue_items.id"), index=True)
+    item_id: Mapped[int] = mapped_column(ForeignKey("catalogue_items.id"))
     arrived_on: Mapped[date]
     last_volts: Mapped[float | None]
     last_volts_on: Mapped[date | None]
@@ -250,6 +346,7 @@ class Claim(OfStore, Base):
     """A warranty claim as it was written."""
 
     __tablename__ = "claims"
+    __table_args__ = (Index("ix_claims_serial_key", "store_id", "serial_key"),)
 
     battery_id: Mapped[int] = mapped_column(ForeignKey("batteries.id"), unique=True)
     judgement_id: Mapped[int] = mapped_column(ForeignKey("judgements.id"))
@@ -257,6 +354,9 @@ class Claim(OfStore, Base):
     written_at: Mapped[datetime] = mapped_column(server_default=func.now())
     staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
     serial: Mapped[str] = mapped_column(default="")
+    serial_key: Mapped[str] = mapped_column(
+        Computed("upper(regexp_replace(serial, '[^0-9A-Za-z]', '', 'g'))", persisted=True), deferred=True
+    )
     decision: Mapped[str]
     credit_cents: Mapped[int]
     body: Mapped[dict[str, Any]]

@@ -7,12 +7,17 @@ import socket
 import sys
 from pathlib import Path
 
+from sqlalchemy import select
+
 from ..demo import goods
 from ..demo.shop import fill
 from ..records.base import engine_of, sessions_of
-from ..records.migrate import migrate
+from ..records.migrate import CannotMigrate, migrate
+from ..records.models import Store
+from ..records.roles import APP_ROLE
+from . import watch, web
 from .cluster import CannotStart, Cluster, cluster_folder
-from .server import server_on
+from .running import Running, lock_file
 
 ROOT = Path(__file__).parents[2]
 DEFAULT_PORT = 8140
@@ -22,19 +27,24 @@ def main() -> int:
     """Start everything and serve until stopped. Returns 1 with one sentence when a piece is missing."""
     parser = argparse.ArgumentParser(prog="bin/start")
     parser.add_argument("--fresh", action="store_true", help="throw the data away and start over with the demo data")
+    parser.add_argument("--yes", action="store_true", help="do not ask before --fresh throws the data away")
     parser.add_argument("--port", type=int, default=int(os.environ.get("VANE_PORT", DEFAULT_PORT)))
     asked = parser.parse_args()
     given = os.environ.get("VANE_DATABASE_URL")
     signal.signal(signal.SIGTERM, _stop)
     cluster = None
     try:
-        cluster = None if given else Cluster(cluster_folder(ROOT))
-        if cluster and asked.fresh:
-            cluster.remove()
-        url = given or (cluster.start() if cluster else "")
-        prepare(url, fresh=asked.fresh and given is not None)
-        serve(url, asked.port)
-    except CannotStart as error:
+        with Running(lock_file(ROOT, given)) as running:
+            own = None if given else Cluster(cluster_folder(ROOT))
+            if asked.fresh:
+                _ask_first(asked.yes, "the database given" if own is None else str(own.folder))
+            cluster = own
+            if cluster and asked.fresh:
+                cluster.remove()
+            owner_url = os.environ.get("VANE_OWNER_URL") or given or (cluster.start() if cluster else "")
+            prepare(owner_url, fresh=asked.fresh and cluster is None)
+            return serve(_app_url(given, cluster), owner_url, asked.port, cluster, running)
+    except (CannotStart, CannotMigrate) as error:
         print(error, file=sys.stderr)
         return 1
     except KeyboardInterrupt:
@@ -46,29 +56,68 @@ def main() -> int:
 
 
 def prepare(url: str, fresh: bool = False) -> None:
-    """Bring the tables up to date and put the demo shop into an empty database."""
+    """Bring the tables up to date and put the demo shop into an empty database. Runs as the owner."""
+    if fresh:
+        _empty(url)
+    migrate(url)
     engine = engine_of(url)
     try:
-        if fresh:
-            _empty(url)
-        migrate(url)
         fill(sessions_of(engine))
     finally:
         engine.dispose()
 
 
-def serve(url: str, port: int) -> None:
-    """Serve on loopback; the next free port when the wanted one is taken."""
-    port = _first_free(port)
-    server = server_on(url, port)
-    # From here on a signal is a flag the server looks at: an exception could be lost in whatever it interrupts.
-    for sign in (signal.SIGINT, signal.SIGTERM):
-        signal.signal(sign, server.handle_exit)
-    print(f"\n  Vane Check: http://127.0.0.1:{port}\n\n  Demo sign-ins for {goods.SHOP}:")
-    for name, role, pin in goods.PEOPLE:
-        print(f"    {name:<14} {role:<8} PIN {pin}")
+def serve(app_url: str, owner_url: str, port: int, cluster: Cluster | None, running: Running) -> int:
+    """Serve on loopback, on the next free port when the wanted one is taken, in a process that is not root's."""
+    listening = _listen(port)
+    address = f"http://127.0.0.1:{listening.getsockname()[1]}"
+    demo, zones = _stores(owner_url)
+    running.tell(address)
+    # From here on a signal waits until somebody is there to hear it: an exception could be lost in whatever it interrupts.
+    signal.pthread_sigmask(signal.SIG_BLOCK, watch.SIGNS)
+    print(f"\n  Vane Check: {address}\n")
+    if demo:
+        print(f"  Demo sign-ins for {goods.SHOP}:")
+        for name, role, pin in goods.PEOPLE:
+            print(f"    {name:<14} {role:<8} PIN {pin}")
     print("\n  Ctrl-C stops the server and its database.\n", flush=True)
-    server.run()
+
+    def web_process() -> int:
+        running.leave()
+        return web.serve(app_url, listening, zones)
+
+    return watch.over(web_process, cluster)
+
+
+def _app_url(given: str | None, cluster: Cluster | None) -> str:
+    """The application's address. Where only one address is given, its connections take the role that owns nothing."""
+    if cluster is not None:
+        return cluster.app_url
+    assert given is not None
+    if os.environ.get("VANE_OWNER_URL"):
+        return given
+    return f"{given}{'&' if '?' in given else '?'}options=-c%20role%3D{APP_ROLE}"
+
+
+def _stores(owner_url: str) -> tuple[bool, list[str]]:
+    """Whether the demo shop is here, and every store's time zone."""
+    engine = engine_of(owner_url)
+    try:
+        with sessions_of(engine).begin() as session:
+            rows = session.execute(select(Store.demo, Store.time_zone)).all()
+    finally:
+        engine.dispose()
+    return any(demo for demo, _ in rows), [zone for _, zone in rows]
+
+
+def _ask_first(yes: bool, where: str) -> None:
+    """`--fresh` throws everything away: only with a word for it."""
+    if yes:
+        return
+    if not sys.stdin.isatty():
+        raise CannotStart(f"--fresh throws away everything in {where}: say so with --yes.")
+    if input(f"Throw away everything in {where}? Type yes: ").strip().lower() != "yes":
+        raise CannotStart("Nothing was thrown away.")
 
 
 def _stop(*_: object) -> None:
@@ -78,19 +127,24 @@ def _stop(*_: object) -> None:
 def _empty(url: str) -> None:
     import psycopg
 
-    with psycopg.connect(url, autocommit=True) as connection:
-        connection.execute("drop schema public cascade; create schema public")
+    try:
+        with psycopg.connect(url, autocommit=True, connect_timeout=5) as connection:
+            connection.execute("drop schema public cascade; create schema public")
+    except psycopg.OperationalError as error:
+        raise CannotStart(f"The database cannot be reached: {str(error).strip().splitlines()[0]}") from error
 
 
-def _first_free(port: int) -> int:
+def _listen(port: int) -> socket.socket:
     for candidate in range(port, port + 20):
-        with socket.socket() as probe:
-            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-            try:
-                probe.bind(("127.0.0.1", candidate))
-            except OSError:
-                continue
-            return candidate
+        listening = socket.socket()
+        listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            listening.bind(("127.0.0.1", candidate))
+        except OSError:
+            listening.close()
+            continue
+        listening.listen(2048)
+        return listening
     raise CannotStart(f"Ports {port} to {port + 19} are all taken: set VANE_PORT to a free one.")
 
 

@@ -5,8 +5,10 @@ from types import FrameType
 import uvicorn
 
 from ..api.app import make_app
+from ..records.events import PATIENCE_SECONDS
 
 GRACE_SECONDS = 3
+WAITING_AT_MOST = 2048
 
 
 class Server(uvicorn.Server):
@@ -18,10 +20,16 @@ class Server(uvicorn.Server):
         super().handle_exit(sig, frame)
 
 
-def server_on(url: str, port: int, log_level: str = "warning") -> Server:
-    """A server for a migrated database, not yet running."""
-    app = make_app(url)
+def server_on(url: str, port: int, log_level: str = "warning", patience_seconds: float = PATIENCE_SECONDS) -> Server:
+    """A server for a migrated database, not yet running. `url` is the application's, who owns nothing."""
+    app = make_app(url, patience_seconds=patience_seconds)
     config = uvicorn.Config(
-        app, host="127.0.0.1", port=port, log_level=log_level, timeout_graceful_shutdown=GRACE_SECONDS
+        app,
+        host="127.0.0.1",
+        port=port,
+        log_level=log_level,
+        access_log=False,
+        timeout_graceful_shutdown=GRACE_SECONDS,
+        backlog=WAITING_AT_MOST,
     )
     return Server(config)

@@ -1,5 +1,7 @@
 /** The API as generated from its schema, with the write token on every write and problems as one kind of error. */
 import createClient, { type Middleware } from "openapi-fetch";
+import { measured } from "../kit/clock";
+import { lineDown, lineUp } from "../kit/line";
 import type { components, paths } from "./schema";
 
 export type Schema = components["schemas"];
@@ -24,6 +26,8 @@ export class ApiProblem extends Error {
     message: string,
     readonly errors: Schema["FieldError"][] = [],
     readonly waitSeconds: number | null = null,
+    /** What somebody else wrote meanwhile, where two wrote the same. */
+    readonly theirs: Schema["Theirs"] | null = null,
   ) {
     super(message);
   }
@@ -38,15 +42,41 @@ export const carryCsrfToken = (token: string) => {
   csrfToken = token;
 };
 
+const askedAt = new Map<string, number>();
+
 const carryToken: Middleware = {
-  onRequest({ request }) {
+  onRequest({ request, id }) {
     if (request.method !== "GET") request.headers.set("X-Vane-CSRF", csrfToken);
+    askedAt.set(id, performance.now());
     return request;
+  },
+  async onResponse({ response, id }) {
+    const server = Number(response.headers.get("x-vane-time"));
+    const began = askedAt.get(id);
+    askedAt.delete(id);
+    if (server && began !== undefined) measured(server, began, performance.now());
+    if (response.status !== 503) lineUp();
+    else {
+      const said = (await response
+        .clone()
+        .json()
+        .catch(() => null)) as { detail?: string } | null;
+      lineDown(said?.detail ?? "The server is busy: what you type is kept");
+    }
+    return response;
+  },
+  onError({ error, id }) {
+    askedAt.delete(id);
+    if (!(error instanceof DOMException && error.name === "AbortError"))
+      lineDown("The server does not answer: what you type is kept");
   },
 };
 
 export const api = createClient<paths>({ baseUrl: "/" });
 api.use(carryToken);
+
+/** The name of a write, so that sent twice it is done once. */
+export const named = (writeId: string) => ({ header: { "Idempotency-Key": writeId } });
 
 type Answer<Data> = { data?: Data; error?: unknown; response: Response };
 
@@ -60,5 +90,6 @@ export async function asked<Data>(answer: Promise<Answer<Data>>): Promise<Data> 
     problem.detail ?? `The server answered ${response.status}`,
     problem.errors ?? [],
     problem.wait_seconds ?? null,
+    problem.theirs ?? null,
   );
 }

@@ -1,12 +1,18 @@
 /** What screens ask of the server, by name. */
 import { QueryClient, queryOptions, type QueryKey } from "@tanstack/react-query";
+import { onBack } from "../kit/line";
+import { isLocked, signOut } from "../kit/locked";
 import { ApiProblem, api, asked, carryCsrfToken, type Schema } from "./client";
+
+/** Nothing is wrong with what was asked: it is asked again. */
+const isAway = (error: Error) => !(error instanceof ApiProblem) || error.status === 503;
 
 export const queries = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 30_000,
-      retry: (tries, error) => !(error instanceof ApiProblem) && tries < 2,
+      retry: (tries, error) => isAway(error) && tries < 2,
+      retryDelay: 1000,
     },
   },
 });
@@ -14,6 +20,10 @@ export const queries = new QueryClient({
 export const me = queryOptions({
   queryKey: ["me"],
   queryFn: async () => {
+    if (isLocked()) {
+      await signOut(); // locked while the line was down: the session ends now
+      return null;
+    }
     try {
       const found = await asked(api.GET("/api/me"));
       carryCsrfToken(found.csrf_token);
@@ -26,7 +36,17 @@ export const me = queryOptions({
   staleTime: Infinity,
 });
 
-export const people = queryOptions({ queryKey: ["people"], queryFn: () => asked(api.GET("/api/people")) });
+const DOOR = "vane-check-door";
+
+/** The sign-in page of this store; where several share a server, the store's own address carries its door. */
+export const people = queryOptions({
+  queryKey: ["people"],
+  queryFn: () => {
+    const given = new URLSearchParams(location.search).get("door");
+    if (given) localStorage.setItem(DOOR, given);
+    return asked(api.GET("/api/people", { params: { query: { door: given ?? localStorage.getItem(DOOR) ?? "" } } }));
+  },
+});
 
 export const reference = queryOptions({
   queryKey: ["reference"],
@@ -35,6 +55,15 @@ export const reference = queryOptions({
 });
 
 export const rules = queryOptions({ queryKey: ["rules"], queryFn: () => asked(api.GET("/api/rules")) });
+
+/** Cars of a long list, by what is typed. */
+export const vehicles = (text: string, isLong: boolean) =>
+  queryOptions({
+    queryKey: ["vehicles", text],
+    queryFn: () => asked(api.GET("/api/vehicles", { params: { query: { text } } })),
+    enabled: isLong && text.trim().length > 1,
+    placeholderData: (before) => before,
+  });
 
 export const dateCodes = (code: string, soldOn: string | null) =>
   queryOptions({
@@ -45,7 +74,11 @@ export const dateCodes = (code: string, soldOn: string | null) =>
     staleTime: Infinity,
   });
 
-export const shelf = queryOptions({ queryKey: ["shelf"], queryFn: () => asked(api.GET("/api/shelf")) });
+export const shelf = queryOptions({
+  queryKey: ["shelf"],
+  queryFn: () => asked(api.GET("/api/shelf")),
+  staleTime: Infinity, // what changes on it is told
+});
 
 const path = (tag: number) => ({ params: { path: { tag } } });
 
@@ -75,10 +108,10 @@ export const warrantyFor = (tag: number, replacementId: number | null) =>
       ),
   });
 
-export const checks = (text: string) =>
+export const checks = (text: string, page: number) =>
   queryOptions({
-    queryKey: ["checks", text],
-    queryFn: () => asked(api.GET("/api/checks", { params: { query: { text } } })),
+    queryKey: ["checks", text, page],
+    queryFn: () => asked(api.GET("/api/checks", { params: { query: { text, page } } })),
     placeholderData: (before) => before,
   });
 
@@ -113,24 +146,85 @@ export async function learned(view: Schema["CheckView"]) {
   await queries.cancelQueries({ queryKey });
   queries.setQueryData(queryKey, view);
   const others = OF_A_BATTERY.filter((about) => about !== "battery").map((about) => [about, view.tag]);
-  void askAgain(shelf.queryKey, ["checks"], ...others);
+  onShelf({
+    tag: view.tag,
+    place: view.place,
+    needs_hand_at: view.needs_hand_at,
+    line: view.battery.line ?? "",
+    size: view.size,
+    outcome: view.judged_at ? view.judgement.outcome : null,
+    next_step: view.judged_at ? view.judgement.next_step.key : null,
+    charge_low_pct: view.judged_at ? (view.judgement.state_of_charge?.low_pct ?? null) : null,
+    charge_high_pct: view.judged_at ? (view.judgement.state_of_charge?.high_pct ?? null) : null,
+  });
+  void askAgain(...others);
 }
 
-/** Follow what other screens do. Returns how to stop. */
+type OnShelf = Schema["ShelfBattery"];
+interface Told {
+  what: "battery" | "rules" | "staff" | "erased" | "everything";
+  tag?: number;
+  shown?: OnShelf;
+}
+
+const GATHER_MS = 120;
+const changed = new Map<number, OnShelf>();
+let gathering = 0;
+
+/** What changed on the shelf is put there together, a moment after it was told: fifty screens ask for nothing. */
+function onShelf(shown: OnShelf) {
+  changed.set(shown.tag, shown);
+  gathering ||= window.setTimeout(() => {
+    gathering = 0;
+    queries.setQueryData(shelf.queryKey, (before) => before && patched(before, changed));
+    changed.clear();
+    void askAgain(["checks"]);
+  }, GATHER_MS);
+}
+
+function patched(before: OnShelf[], now: Map<number, OnShelf>): OnShelf[] {
+  const left = before.filter((one) => !now.has(one.tag));
+  const came = [...now.values()].filter((one) => one.place !== "gone");
+  const when = (one: OnShelf) => (one.needs_hand_at ? Date.parse(one.needs_hand_at) : Infinity);
+  return [...left, ...came].sort((one, other) => when(one) - when(other) || one.tag - other.tag);
+}
+
+const RETRY_MS = 2000;
+
+/** Follow what other screens do, for as long as this session lasts. Returns how to stop. */
 export function follow(): () => void {
-  const source = new EventSource("/api/events");
+  let source: EventSource | null = null;
+  let again = 0;
+  let opened = false;
   const everything = () =>
     void askAgain(shelf.queryKey, ["checks"], rules.queryKey, reference.queryKey, ...OF_A_BATTERY.map((one) => [one]));
-  let opened = false;
-  source.onopen = () => {
-    if (opened) everything(); // what was told while the line was cut is lost
-    opened = true;
-  };
-  source.onmessage = (event: MessageEvent<string>) => {
-    const told = JSON.parse(event.data) as { what: string; tag?: number };
+  function open() {
+    source = new EventSource("/api/events");
+    source.onopen = () => {
+      if (opened) everything(); // what was told while the line was cut is lost
+      opened = true;
+    };
+    source.onerror = () => {
+      if (source?.readyState !== EventSource.CLOSED) return; // the browser tries again by itself
+      void queries.invalidateQueries({ queryKey: me.queryKey });
+      again = window.setTimeout(open, RETRY_MS);
+    };
+    source.onmessage = (event: MessageEvent<string>) => hear(JSON.parse(event.data) as Told);
+  }
+  function hear(told: Told) {
     if (told.what === "rules") void askAgain(rules.queryKey, reference.queryKey, ["battery"]);
-    else if (told.tag === undefined) everything();
-    else void askAgain(shelf.queryKey, ["checks"], ...OF_A_BATTERY.map((about) => [about, told.tag]));
+    else if (told.what === "staff") void askAgain(people.queryKey, me.queryKey);
+    else if (told.tag === undefined || !told.shown) everything();
+    else {
+      onShelf(told.shown);
+      void askAgain(...OF_A_BATTERY.map((about) => [about, told.tag]));
+    }
+  }
+  open();
+  const stop = onBack(everything);
+  return () => {
+    stop();
+    clearTimeout(again);
+    source?.close();
   };
-  return () => source.close();
 }

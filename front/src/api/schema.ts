@@ -16,6 +16,8 @@ export interface paths {
         /**
          * Assess Check
          * @description Judge a check file under the house's rules without keeping anything.
+         *
+         *     Asked on every pause of a typing hand: read, judged and written without a thread, a transaction or a second check.
          */
         post: operations["assess_check_api_assess_post"];
         delete?: never;
@@ -102,6 +104,26 @@ export interface paths {
          * @description Write the claim.
          */
         post: operations["write_claim_api_batteries__tag__claim_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batteries/{tag}/erase-customer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Erase Customer
+         * @description Take name, phone and plate of whom this battery is for away, everywhere. Only a lead may; it stays on record.
+         */
+        post: operations["erase_customer_api_batteries__tag__erase_customer_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -237,7 +259,7 @@ export interface paths {
         };
         /**
          * Past Checks
-         * @description The newest checks.
+         * @description The newest checks, a page at a time.
          */
         get: operations["past_checks_api_checks_get"];
         put?: never;
@@ -337,7 +359,7 @@ export interface paths {
         };
         /**
          * People
-         * @description The names on the sign-in page.
+         * @description The names on the sign-in page of this store.
          */
         get: operations["people_api_people_get"];
         put?: never;
@@ -432,6 +454,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sign-in/lift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lift
+         * @description A lead ends somebody's waiting at the counter they stand at.
+         */
+        post: operations["lift_api_sign_in_lift_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sign-out": {
         parameters: {
             query?: never;
@@ -443,9 +485,29 @@ export interface paths {
         put?: never;
         /**
          * Sign Out
-         * @description End the session.
+         * @description End the session, if there is one. Asks for no token: an end must always be had.
          */
         post: operations["sign_out_api_sign_out_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Vehicles
+         * @description Cars of the list whose name holds every word typed.
+         */
+        get: operations["vehicles_api_vehicles_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -907,21 +969,21 @@ export interface components {
             /** Claimed */
             claimed: boolean;
             context: components["schemas"]["Context"];
+            /** Customer Erased */
+            customer_erased: boolean;
             /** Customer Name */
             customer_name: string;
             /** Customer Phone */
             customer_phone: string;
+            /** Customer Plate */
+            customer_plate: string;
             /** Judged At */
             judged_at: string | null;
             judgement: components["schemas"]["Judgement"];
             limits: components["schemas"]["Limits"];
             /** Needs Hand At */
             needs_hand_at: string | null;
-            /**
-             * Place
-             * @enum {string}
-             */
-            place: "counter" | "bench" | "on_charge" | "standing" | "ready" | "held_apart" | "gone";
+            place: components["schemas"]["Place"];
             /** Readings */
             readings: components["schemas"]["KeptReading"][];
             size: components["schemas"]["Size"] | null;
@@ -929,6 +991,8 @@ export interface components {
             sold_on: string | null;
             /** Tag */
             tag: number;
+            /** Take In Id */
+            take_in_id: number;
         };
         /**
          * Chemistry
@@ -964,6 +1028,50 @@ export interface components {
             stop_start_car: boolean;
             /** @default private */
             use: components["schemas"]["Use"];
+        };
+        /**
+         * CorrectTakeIn
+         * @description The take-in written anew over the one that was seen.
+         */
+        CorrectTakeIn: {
+            /**
+             * Based On
+             * @description id of the take-in that was corrected, as the battery's view gave it
+             */
+            based_on: number;
+            /**
+             * @default {
+             *       "chemistry": "flooded",
+             *       "line": "",
+             *       "nominal_volts": 12,
+             *       "rating_source": "label",
+             *       "serial": ""
+             *     }
+             */
+            battery: components["schemas"]["Battery"];
+            context: components["schemas"]["Context"];
+            /**
+             * Customer Name
+             * @default
+             */
+            customer_name: string;
+            /**
+             * Customer Phone
+             * @default
+             */
+            customer_phone: string;
+            /**
+             * Customer Plate
+             * @default
+             */
+            customer_plate: string;
+            /**
+             * Sold On
+             * @description date of sale if we sold it
+             */
+            sold_on?: string | null;
+            /** Vehicle Id */
+            vehicle_id?: number | null;
         };
         /**
          * Corrosion
@@ -1044,6 +1152,16 @@ export interface components {
          * @enum {string}
          */
         Decision: "free" | "pro_rata" | "out_of_time" | "not_failed" | "excluded" | "not_ours" | "no_date" | "ask_the_maker";
+        /**
+         * DoorView
+         * @description The sign-in page of one store: its name and who works there. Without a store that is known, nobody.
+         */
+        DoorView: {
+            /** People */
+            people: components["schemas"]["Person"][];
+            /** Store */
+            store: string;
+        };
         /**
          * ElectronicTester
          * @description A conductance or impedance tester's result with the settings it was made under.
@@ -1138,20 +1256,24 @@ export interface components {
          * @description One reading held against one rule.
          *
          *     `weight` is 0 to 1. A dropped finding has weight 0 and says in `why_not` why it does not count; a doubtful one
-         *     counts less. `remedy` names the step that would make a dropped or doubtful reading count.
+         *     counts less. `remedy` names the step that would make a dropped or doubtful reading count. `places` are those cells or
+         *     spots of the reading, counted from 0, that the finding is about.
          */
         Finding: {
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["Kind"];
             /** Limit Text */
             limit_text: string;
+            /**
+             * Places
+             * @default []
+             */
+            places: number[];
             points_to: components["schemas"]["Outcome"] | null;
             /** Reading Id */
             reading_id: string | null;
             /** Reading Text */
             reading_text: string;
-            /** Remedy */
-            remedy?: string | null;
+            remedy?: components["schemas"]["StepKey"] | null;
             /** Rule */
             rule: string;
             /** Source */
@@ -1259,7 +1381,6 @@ export interface components {
             charged_to_hand_over_soc_pct: components["schemas"]["Parameter_float_"];
             charging_volts: components["schemas"]["Parameter_float_"];
             chemistry_rest_offset_volts: components["schemas"]["Parameter_dict_str__float__"];
-            cleaning_school: components["schemas"]["Parameter_str_"];
             cold_resistance_ratio: components["schemas"]["Parameter_float_"];
             crank_floor_volts: components["schemas"]["Parameter_float_"];
             crank_hold_seconds: components["schemas"]["Parameter_float_"];
@@ -1317,7 +1438,6 @@ export interface components {
             sag_end_volts: components["schemas"]["Parameter_float_"];
             sag_spread_ratio: components["schemas"]["Parameter_float_"];
             self_discharge_pct_per_month: components["schemas"]["Parameter_dict_str__float__"];
-            series_pack: components["schemas"]["Parameter_str_"];
             spacer_max_mm: components["schemas"]["Parameter_float_"];
             stand_after_flat: components["schemas"]["Parameter_str_"];
             stand_hours: components["schemas"]["Parameter_float_"];
@@ -1335,7 +1455,6 @@ export interface components {
             tools_at_hand: components["schemas"]["Parameter_tuple_str__________"];
             /** Version */
             version: string;
-            void_effects: components["schemas"]["Parameter_dict_str__str__"];
             watch_months: components["schemas"]["Parameter_float_"];
             weak_cells_to_equalise: components["schemas"]["Parameter_float_"];
             weight_cells: components["schemas"]["Parameter_float_"];
@@ -1404,6 +1523,12 @@ export interface components {
             who: string;
         };
         /**
+         * Kind
+         * @description What a finding is made from: a kind of reading, or several readings together (`ice`, `sag`).
+         * @enum {string}
+         */
+        Kind: "look" | "case_leakage" | "rest_volts" | "cells" | "electronic_tester" | "adjustable_load" | "fixed_load" | "crank" | "charge_run" | "stand" | "car" | "withdrawal" | "ice" | "sag";
+        /**
          * Level
          * @description Acid over the plates of one cell.
          * @enum {string}
@@ -1419,6 +1544,18 @@ export interface components {
             stays: components["schemas"]["Stay"][];
             /** Take Ins */
             take_ins: components["schemas"]["WrittenTakeIn"][];
+        };
+        /**
+         * Lift
+         * @description Whose waiting a lead ends.
+         */
+        Lift: {
+            /** Lead Id */
+            lead_id: number;
+            /** Lead Pin */
+            lead_pin: string;
+            /** Staff Id */
+            staff_id: number;
         };
         /**
          * Limit
@@ -1482,8 +1619,7 @@ export interface components {
         ListedCar: {
             /** Also Codes */
             also_codes: string[];
-            /** Chemistry */
-            chemistry: string;
+            chemistry: components["schemas"]["Chemistry"];
             /** Group Code */
             group_code: string;
             /** Id */
@@ -1607,10 +1743,16 @@ export interface components {
          * @description The requirement, every candidate judged against it, and the sizes needed to draw them.
          */
         MatchView: {
+            /** Asked As */
+            asked_as: string;
             /** Currency */
             currency: string;
+            /** Fitting */
+            fitting: number;
             /** Matches */
             matches: components["schemas"]["Match"][];
+            /** Rejected */
+            rejected: number;
             requirement: components["schemas"]["Requirement"] | null;
             /** Sizes */
             sizes: {
@@ -1632,6 +1774,8 @@ export interface components {
             name: string;
             /** Role */
             role: string;
+            /** Session Id */
+            session_id: number;
             store: components["schemas"]["StoreView"];
         };
         /**
@@ -1645,6 +1789,11 @@ export interface components {
          * @description A new version: a preset, or the rules in force, with values of one's own and the reason for it.
          */
         NewRules: {
+            /**
+             * Based On
+             * @description the version that was looked at when this was written
+             */
+            based_on: string;
             /** Reason */
             reason: string;
             /**
@@ -1665,8 +1814,7 @@ export interface components {
          * @description One thing to do next. `minutes` is work and waiting together.
          */
         NextStep: {
-            /** Key */
-            key: string;
+            key: components["schemas"]["StepKey"];
             load?: components["schemas"]["LoadFigures"] | null;
             /** Minutes */
             minutes: number;
@@ -1678,13 +1826,32 @@ export interface components {
             why: string;
         };
         /**
+         * NoMore
+         * @description Nothing more is to be said.
+         */
+        NoMore: Record<string, never>;
+        /**
          * Outcome
-         * @description What the judgement can say of the battery itself.
+         * @description What the judgement can say of the battery itself: its headline, the same in plain words, whether it condemns.
          * @enum {string}
          */
         Outcome: "unsafe" | "sound" | "needs_charge" | "cannot_tell" | "worn_out" | "dead_cell" | "leaks_charge" | "watch";
         /** Parameter[dict[str, float]] */
         Parameter_dict_str__float__: {
+            /**
+             * At Least
+             * @default 0
+             */
+            at_least: number;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+            /** High */
+            high?: number | null;
+            /** Low */
+            low?: number | null;
             /** Source */
             source: string;
             /**
@@ -1699,24 +1866,22 @@ export interface components {
                 [key: string]: number;
             };
         };
-        /** Parameter[dict[str, str]] */
-        Parameter_dict_str__str__: {
-            /** Source */
-            source: string;
-            /**
-             * Standing
-             * @enum {string}
-             */
-            standing: "published" | "practice" | "memory";
-            /** Unit */
-            unit: string;
-            /** Value */
-            value: {
-                [key: string]: string;
-            };
-        };
         /** Parameter[float] */
         Parameter_float_: {
+            /**
+             * At Least
+             * @default 0
+             */
+            at_least: number;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+            /** High */
+            high?: number | null;
+            /** Low */
+            low?: number | null;
             /** Source */
             source: string;
             /**
@@ -1731,6 +1896,20 @@ export interface components {
         };
         /** Parameter[str] */
         Parameter_str_: {
+            /**
+             * At Least
+             * @default 0
+             */
+            at_least: number;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+            /** High */
+            high?: number | null;
+            /** Low */
+            low?: number | null;
             /** Source */
             source: string;
             /**
@@ -1745,6 +1924,20 @@ export interface components {
         };
         /** Parameter[tuple[str, ...]] */
         Parameter_tuple_str__________: {
+            /**
+             * At Least
+             * @default 0
+             */
+            at_least: number;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+            /** High */
+            high?: number | null;
+            /** Low */
+            low?: number | null;
             /** Source */
             source: string;
             /**
@@ -1763,8 +1956,7 @@ export interface components {
          */
         PastCheck: {
             battery: components["schemas"]["Battery"];
-            /** Complaint */
-            complaint: string;
+            complaint: components["schemas"]["Complaint"];
             /** Figures */
             figures: string[];
             /**
@@ -1772,15 +1964,26 @@ export interface components {
              * Format: date-time
              */
             opened_at: string;
-            /** Outcome */
-            outcome: string | null;
-            /**
-             * Place
-             * @enum {string}
-             */
-            place: "counter" | "bench" | "on_charge" | "standing" | "ready" | "held_apart" | "gone";
+            outcome: components["schemas"]["Outcome"] | null;
+            place: components["schemas"]["Place"];
             /** Tag */
             tag: number;
+        };
+        /**
+         * PastChecks
+         * @description A page of checks, and how many there are; `more` when counting stopped there.
+         */
+        PastChecks: {
+            /** Checks */
+            checks: components["schemas"]["PastCheck"][];
+            /** Found */
+            found: number;
+            /** More */
+            more: boolean;
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
         };
         /**
          * Person
@@ -1793,8 +1996,6 @@ export interface components {
             name: string;
             /** Role */
             role: string;
-            /** Store */
-            store: string;
         };
         /**
          * Pin
@@ -1806,6 +2007,12 @@ export interface components {
             /** Staff Id */
             staff_id: number;
         };
+        /**
+         * Place
+         * @description Where a battery physically is.
+         * @enum {string}
+         */
+        Place: "counter" | "bench" | "on_charge" | "standing" | "ready" | "held_apart" | "gone";
         /**
          * Point
          * @description One thing compared: in words and figures. `stands` is against, changes (fits, but something differs) or fits.
@@ -1838,6 +2045,7 @@ export interface components {
             errors: components["schemas"]["FieldError"][];
             /** Status */
             status: number;
+            theirs?: components["schemas"]["Theirs"] | null;
             /** Title */
             title: string;
             /**
@@ -1855,11 +2063,7 @@ export interface components {
         PutThere: {
             /** Needs Hand At */
             needs_hand_at?: string | null;
-            /**
-             * Place
-             * @enum {string}
-             */
-            place: "counter" | "bench" | "on_charge" | "standing" | "ready" | "held_apart" | "gone";
+            place: components["schemas"]["Place"];
         };
         /**
          * Rating
@@ -1905,6 +2109,8 @@ export interface components {
         Reference: {
             /** Cars */
             cars: components["schemas"]["ListedCar"][];
+            /** Cars In All */
+            cars_in_all: number;
             /** Cautions */
             cautions: {
                 [key: string]: string[];
@@ -2038,10 +2244,6 @@ export interface components {
          * @description The rules in force, the presets, and the versions before.
          */
         RulesView: {
-            /** Known Names */
-            known_names: {
-                [key: string]: string[];
-            };
             /** May Change */
             may_change: boolean;
             rules: components["schemas"]["HouseRules"];
@@ -2099,15 +2301,9 @@ export interface components {
             line: string;
             /** Needs Hand At */
             needs_hand_at: string | null;
-            /** Next Step */
-            next_step: string | null;
-            /** Outcome */
-            outcome: string | null;
-            /**
-             * Place
-             * @enum {string}
-             */
-            place: "counter" | "bench" | "on_charge" | "standing" | "ready" | "held_apart" | "gone";
+            next_step: components["schemas"]["StepKey"] | null;
+            outcome: components["schemas"]["Outcome"] | null;
+            place: components["schemas"]["Place"];
             size: components["schemas"]["Size"] | null;
             /** Tag */
             tag: number;
@@ -2249,14 +2445,19 @@ export interface components {
             moved_at: string;
             /** Needs Hand At */
             needs_hand_at: string | null;
-            /**
-             * Place
-             * @enum {string}
-             */
-            place: "counter" | "bench" | "on_charge" | "standing" | "ready" | "held_apart" | "gone";
+            place: components["schemas"]["Place"];
             /** Who */
             who: string;
         };
+        /**
+         * StepKey
+         * @description A thing to do next: its words, why it is worth doing, what it needs, and the tool of the bench it is done with.
+         *
+         *     Figures in the words are the house's: `{headlamp_minutes}`, `{load_wait_minutes}`, `{stand_hours}`, `{gate_pct}` and
+         *     `{load_words}` are filled from the rules.
+         * @enum {string}
+         */
+        StepKey: "hold_apart" | "measure_volts" | "measure_again" | "settle" | "read_label" | "tester" | "tester_again" | "load_test" | "load_again" | "clean_posts" | "clean_top" | "top_up" | "cells" | "equalise" | "stand" | "stop_charge" | "charge_and_retest" | "replace" | "retest_later" | "give_back";
         /**
          * StoreView
          * @description The store's settings that screens follow.
@@ -2266,6 +2467,8 @@ export interface components {
             bay_temperature_c: number | null;
             /** Currency */
             currency: string;
+            /** Id */
+            id: number;
             /** Idle Minutes */
             idle_minutes: number;
             /** Length Unit */
@@ -2274,14 +2477,8 @@ export interface components {
             name: string;
             /** Temperature Unit */
             temperature_unit: string;
-        };
-        /**
-         * Tag
-         * @description The tag a battery was given.
-         */
-        Tag: {
-            /** Tag */
-            tag: number;
+            /** Time Zone */
+            time_zone: string;
         };
         /**
          * TakeIn
@@ -2309,6 +2506,11 @@ export interface components {
              * @default
              */
             customer_phone: string;
+            /**
+             * Customer Plate
+             * @default
+             */
+            customer_plate: string;
             /**
              * Sold On
              * @description date of sale if we sold it
@@ -2354,6 +2556,22 @@ export interface components {
          * @enum {string}
          */
         TesterMessage: "good" | "good_recharge" | "recharge_retest" | "replace" | "bad_cell";
+        /**
+         * Theirs
+         * @description The newer take-in that somebody else wrote meanwhile.
+         */
+        Theirs: {
+            take_in: components["schemas"]["TakeIn"];
+            /** Take In Id */
+            take_in_id: number;
+            /** Who */
+            who: string;
+            /**
+             * Written At
+             * Format: date-time
+             */
+            written_at: string;
+        };
         /**
          * TypeSet
          * @description The battery type an electronic tester is set to.
@@ -2494,17 +2712,68 @@ export interface operations {
                     "application/json": components["schemas"]["Judgement"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2518,7 +2787,10 @@ export interface operations {
     take_in_api_batteries_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -2534,20 +2806,81 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Tag"];
+                    "application/json": components["schemas"]["CheckView"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2578,17 +2911,68 @@ export interface operations {
                     "application/json": components["schemas"]["CheckView"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2602,7 +2986,10 @@ export interface operations {
     correct_take_in_api_batteries__tag__put: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
             path: {
                 tag: number;
             };
@@ -2610,7 +2997,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TakeIn"];
+                "application/json": components["schemas"]["CorrectTakeIn"];
             };
         };
         responses: {
@@ -2623,17 +3010,88 @@ export interface operations {
                     "application/json": components["schemas"]["CheckView"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2664,17 +3122,68 @@ export interface operations {
                     "application/json": components["schemas"]["CheckFile"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2688,7 +3197,10 @@ export interface operations {
     write_claim_api_batteries__tag__claim_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
             path: {
                 tag: number;
             };
@@ -2709,17 +3221,207 @@ export interface operations {
                     "application/json": components["schemas"]["WarrantyView"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    erase_customer_api_batteries__tag__erase_customer_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                tag: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoMore"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2750,17 +3452,68 @@ export interface operations {
                     "application/json": components["schemas"]["Life"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2791,17 +3544,68 @@ export interface operations {
                     "application/json": components["schemas"]["MatchView"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2815,7 +3619,10 @@ export interface operations {
     put_api_batteries__tag__place_put: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
             path: {
                 tag: number;
             };
@@ -2836,13 +3643,64 @@ export interface operations {
                     "application/json": components["schemas"]["CheckView"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
@@ -2855,11 +3713,34 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     keep_reading_api_batteries__tag__readings_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description somebody stands by an unlikely time */
+                time_is_right?: boolean;
+            };
             header?: never;
             path: {
                 tag: number;
@@ -2881,17 +3762,88 @@ export interface operations {
                     "application/json": components["schemas"]["CheckView"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2920,17 +3872,68 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2963,17 +3966,68 @@ export interface operations {
                     "application/json": components["schemas"]["WarrantyView"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2988,6 +4042,7 @@ export interface operations {
         parameters: {
             query?: {
                 text?: string;
+                page?: number;
             };
             header?: never;
             path?: never;
@@ -3001,20 +4056,61 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PastCheck"][];
+                    "application/json": components["schemas"]["PastChecks"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3046,17 +4142,58 @@ export interface operations {
                     "application/json": components["schemas"]["DateCandidate"][];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3081,19 +4218,62 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "text/event-stream": unknown;
+                };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3126,17 +4306,68 @@ export interface operations {
                     "application/json": components["schemas"]["MatchView"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3165,13 +4396,44 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
@@ -3184,11 +4446,44 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Too soon: wait first */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     people_api_people_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description of the store's own address */
+                door?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -3201,20 +4496,81 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Person"][];
+                    "application/json": components["schemas"]["DoorView"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too soon: wait first */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3243,17 +4599,58 @@ export interface operations {
                     "application/json": components["schemas"]["Reference"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3282,17 +4679,58 @@ export interface operations {
                     "application/json": components["schemas"]["RulesView"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3306,7 +4744,10 @@ export interface operations {
     change_rules_api_rules_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -3325,17 +4766,78 @@ export interface operations {
                     "application/json": components["schemas"]["RulesView"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3364,17 +4866,58 @@ export interface operations {
                     "application/json": components["schemas"]["ShelfBattery"][];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3407,17 +4950,180 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too soon: wait first */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    lift_api_sign_in_lift_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Lift"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too soon: wait first */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3444,17 +5150,160 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too soon: wait first */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    vehicles_api_vehicles_get: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListedCar"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3485,17 +5334,68 @@ export interface operations {
                     "application/json": components["schemas"]["MatchView"];
                 };
             };
-            /** @description Unauthorized */
+            /** @description Nobody is signed in */
             401: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
                 };
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

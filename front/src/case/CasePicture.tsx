@@ -91,16 +91,15 @@ export interface CellShown {
   low: boolean;
 }
 
-/** Cell by cell from the positive post. One well under its mates is marked; what that means is the core's to say. */
-export function cellFigures(read: Schema["Cells"] | undefined, limits: Schema["Limits"]): CellShown[] {
-  if (read?.on_charge?.length) return read.on_charge.map((state) => ({ text: state, low: state === "still" }));
+/** Cell by cell from the positive post; those that the core names are marked. */
+export function cellFigures(read: Schema["Cells"] | undefined, says: Schema["Finding"] | undefined): CellShown[] {
+  const isNamed = (place: number) => says?.places.includes(place) ?? false;
+  if (read?.on_charge?.length) return read.on_charge.map((state, place) => ({ text: state, low: isNamed(place) }));
   const gravities = read?.specific_gravities ?? [];
   const row = gravities.length ? gravities : (read?.cell_volts ?? []);
-  const under = gravities.length ? limits.gravity_spread : limits.cell_suspect_volts;
-  const best = Math.max(...row);
-  return row.map((value) => ({
+  return row.map((value, place) => ({
     text: gravities.length ? value.toFixed(3).slice(1) : value.toFixed(2),
-    low: best - value >= under - 1e-9,
+    low: isNamed(place),
   }));
 }
 

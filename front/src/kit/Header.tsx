@@ -4,7 +4,7 @@ import { Button as AriaButton, Dialog, DialogTrigger, Link, Popover } from "reac
 import { useLocation, useNavigate } from "react-router";
 import styled from "styled-components";
 import type { Schema } from "../api/client";
-import { useWaiting } from "./outbox";
+import { WaitingSheet } from "./WaitingSheet";
 import { Key_ } from "./parts";
 import type { Light } from "./theme";
 import { useTagTyping } from "./useTagTyping";
@@ -79,10 +79,6 @@ const Person = styled(AriaButton)`
     border-color: var(--ink);
   }
 `;
-const Waits = styled.span`
-  color: var(--copper);
-  font-weight: 700;
-`;
 const KeySheet = styled(Popover)`
   background: var(--sheet);
   color: var(--ink);
@@ -138,7 +134,6 @@ export function Header({ who, staff, current, onChange }: Props) {
   const navigate = useNavigate();
   const here = useLocation().pathname.split("/")[1];
   const [showKeys, setShowKeys] = useState(false);
-  const waiting = useWaiting().length;
   const toTag = useCallback((tag: number) => void navigate(`/check/${tag}`), [navigate]);
   const onKey = useCallback(
     (key: string) => {
@@ -167,7 +162,7 @@ export function Header({ who, staff, current, onChange }: Props) {
         ))}
       </Desks>
       <Right>
-        {waiting > 0 && <Waits role="status">{waiting} not sent yet</Waits>}
+        <WaitingSheet />
         <span>{who.store.name}</span>
         {staff.map((person) => (
           <Person

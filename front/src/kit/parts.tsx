@@ -1,19 +1,6 @@
 /** Small shared parts on React Aria: one look for every button, entry and choice. */
-import { memo, useState, type ReactNode, type Ref } from "react";
-import {
-  Button as AriaButton,
-  ComboBox,
-  FieldError,
-  Input,
-  Label,
-  ListBox,
-  ListBoxItem,
-  Popover,
-  Radio,
-  RadioGroup,
-  TextField,
-  type Key,
-} from "react-aria-components";
+import { memo, type ReactNode, type Ref } from "react";
+import { Button as AriaButton, FieldError, Input, Label, Radio, RadioGroup, TextField } from "react-aria-components";
 import styled, { css } from "styled-components";
 
 export const Button = styled(AriaButton)<{ $tone?: "plain" | "strong" | "copper" }>`
@@ -95,10 +82,10 @@ const Box = styled.div`
   position: relative;
   min-width: 0;
 `;
-const StyledLabel = styled(Label)`
+export const StyledLabel = styled(Label)`
   ${labelStyle}
 `;
-const StyledInput = styled(Input)<{ $big?: boolean }>`
+export const StyledInput = styled(Input)<{ $big?: boolean }>`
   ${entryStyle}
   ${({ $big }) =>
     $big &&
@@ -116,7 +103,7 @@ const Unit = styled.span<{ $big?: boolean }>`
   font-size: 14px;
   pointer-events: none;
 `;
-const Wrong = styled(FieldError)`
+export const Wrong = styled(FieldError)`
   display: block;
   margin-top: 3px;
   color: var(--failed);
@@ -242,115 +229,6 @@ function ChoiceDrawn<Value extends string>({ label, value, words, onChange, hide
         ))}
       </div>
     </Chips>
-  );
-}
-
-const List = styled(ListBox)`
-  max-height: 300px;
-  overflow: auto;
-  outline: none;
-  padding: 4px;
-`;
-const Item = styled(ListBoxItem)`
-  min-height: 40px;
-  padding: 8px 10px;
-  border-radius: 6px;
-  cursor: pointer;
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-  &[data-focused] {
-    background: var(--ink);
-    color: var(--on-ink);
-    outline: none;
-  }
-  small {
-    opacity: 0.8;
-  }
-`;
-const Sheet = styled(Popover)`
-  width: max(var(--trigger-width), 300px);
-  background: var(--sheet);
-  color: var(--ink);
-  border: 1.5px solid var(--ink);
-  border-radius: 8px;
-  box-shadow: 0 8px 28px rgb(0 0 0 / 0.22);
-`;
-
-export interface Option {
-  id: string;
-  name: string;
-  note?: string;
-}
-
-interface PickProps {
-  label: string;
-  options: Option[];
-  value: string | null;
-  onChange: (id: string | null) => void;
-  placeholder?: string;
-  problem?: string | undefined;
-  allowsOther?: (text: string) => void;
-  text?: string;
-}
-
-/** One of many: type to narrow; a name typed whole is picked at once, so the number pad is enough. */
-export function Pick({ label, options, value, onChange, placeholder, problem, allowsOther, text }: PickProps) {
-  const nameOf = (id: string | null) => options.find((option) => option.id === id)?.name ?? "";
-  const [typed, setTyped] = useState(text ?? nameOf(value));
-  const [shown, setShown] = useState(value);
-  const [named, setNamed] = useState(options.length > 0);
-  if (!named && options.length > 0) {
-    // What was picked is shown by its name as soon as the names are known.
-    setNamed(true);
-    if (typed === "") setTyped(nameOf(value));
-  }
-  if (value !== shown) {
-    setShown(value);
-    if (value !== null || !allowsOther) setTyped(nameOf(value));
-  }
-  function type(next: string) {
-    setTyped(next);
-    allowsOther?.(next);
-    const whole = options.find((option) => option.name.toLowerCase() === next.trim().toLowerCase());
-    if (whole && whole.id !== value) {
-      setShown(whole.id);
-      onChange(whole.id);
-    } else if (!whole && value !== null && !allowsOther) {
-      setShown(null);
-      onChange(null);
-    }
-  }
-  return (
-    <ComboBox
-      validationBehavior="aria"
-      defaultItems={options}
-      menuTrigger="focus"
-      selectedKey={value}
-      onSelectionChange={(key: Key | null) => key !== null && onChange(String(key))}
-      inputValue={typed}
-      onInputChange={type}
-      onBlur={() => !allowsOther && value === null && setTyped("")}
-      isInvalid={problem !== undefined}
-      allowsCustomValue
-    >
-      <StyledLabel>{label}</StyledLabel>
-      <StyledInput autoComplete="off" {...(placeholder ? { placeholder } : {})} />
-      <Wrong>{problem}</Wrong>
-      <Sheet>
-        <List>
-          {(each) => {
-            const option = each as Option;
-            return (
-              <Item id={option.id} textValue={option.name}>
-                <span>{option.name}</span>
-                <small>{option.note}</small>
-              </Item>
-            );
-          }}
-        </List>
-      </Sheet>
-    </ComboBox>
   );
 }
 

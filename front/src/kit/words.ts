@@ -1,5 +1,5 @@
 /** The trade's words for what the API names. */
-import type { Schema } from "../api/client";
+import type { Reading, Schema } from "../api/client";
 
 type Words<Name extends string> = Record<Name, string>;
 
@@ -85,7 +85,7 @@ export const NEEDLES: Words<Schema["Needle"]> = {
 
 export const SETTLED: Words<Schema["Settled"]> = {
   rested: "Rested",
-  headlamps: "Headlamps 2 min",
+  headlamps: "Headlamps",
   just_charged: "Just off charge",
 };
 
@@ -111,8 +111,24 @@ export const MESSAGES: Words<Schema["TesterMessage"]> = {
   bad_cell: "Bad cell",
 };
 
+/** Kinds of reading, as the rungs call them. */
+export const KIND_WORDS: Words<NonNullable<Reading["kind"]>> = {
+  look: "Look",
+  case_leakage: "Leakage",
+  rest_volts: "Volts",
+  cells: "Cells",
+  electronic_tester: "Tester",
+  adjustable_load: "Pull",
+  fixed_load: "Fixed load",
+  crank: "Crank",
+  charge_run: "Charge",
+  stand: "Stand",
+  car: "The car",
+  withdrawal: "Taking back",
+};
+
 /** What a hand is needed for, in one word under the battery on the shelf. */
-export const HANDS: Record<string, string> = {
+export const HANDS: Words<Schema["StepKey"]> = {
   measure_volts: "volts",
   measure_again: "again",
   settle: "settle",
@@ -135,20 +151,47 @@ export const HANDS: Record<string, string> = {
   hold_apart: "unsafe",
 };
 
-export const dayOf = (iso: string) =>
-  new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
+let zone: string | undefined;
+
+/** Times are the store's, wherever the screen stands. */
+export const timesAre = (of: string) => {
+  zone = of;
+};
+
+/** A day as people write it. A date without a time is that day in every zone. */
+export function dayOf(iso: string): string {
+  const plain = /^\d{4}-\d{2}-\d{2}$/.test(iso);
+  const timeZone = plain ? "UTC" : zone;
+  return new Date(iso).toLocaleDateString("en-GB", {
+    day: "numeric",
+    month: "short",
+    year: "numeric",
+    ...(timeZone ? { timeZone } : {}),
+  });
+}
 
 export const timeOf = (iso: string) =>
-  new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", hour12: false });
+  new Date(iso).toLocaleTimeString("en-GB", {
+    hour: "2-digit",
+    minute: "2-digit",
+    hour12: false,
+    ...(zone ? { timeZone: zone } : {}),
+  });
+
+/** The day a moment falls on in the store, as a number of days. */
+function dayNumber(at: Date): number {
+  const text = at.toLocaleDateString("sv-SE", zone ? { timeZone: zone } : {});
+  return Math.round(Date.parse(`${text}T00:00:00Z`) / 86_400_000);
+}
 
 /** When a hand is needed: an hour today, a word or a date after that. */
 export function whenOf(iso: string, now: Date): string {
   const at = new Date(iso);
   if (at <= now) return "now";
-  const days = Math.round((new Date(at).setHours(0, 0, 0, 0) - new Date(now).setHours(0, 0, 0, 0)) / 86400000);
+  const days = dayNumber(at) - dayNumber(now);
   if (days === 0) return timeOf(iso);
   if (days === 1) return "tomorrow";
-  return at.toLocaleDateString("en-GB", { day: "numeric", month: "short" });
+  return at.toLocaleDateString("en-GB", { day: "numeric", month: "short", ...(zone ? { timeZone: zone } : {}) });
 }
 
 export const money = (cents: number, currency: string) =>

@@ -6,6 +6,7 @@ import styled from "styled-components";
 import type { Schema } from "../api/client";
 import { shelf } from "../api/queries";
 import { FrontShape, UNKNOWN_SIZE } from "../case/Case";
+import { nowMs } from "../kit/clock";
 import { HANDS, OUTCOMES, PLACES, whenOf } from "../kit/words";
 
 type OnShelf = Schema["ShelfBattery"];
@@ -116,7 +117,7 @@ export function Shelf({ current }: { current: number | null }) {
 function OneBattery({ battery, now, current }: { battery: OnShelf; now: Date; current: boolean }) {
   const size = battery.size ?? UNKNOWN_SIZE;
   const hand = handOf(battery, now);
-  const outcome = battery.outcome as Schema["Outcome"] | null;
+  const { outcome } = battery;
   const says = `Tag ${battery.tag}, ${battery.line || "no line"}, ${outcome ? OUTCOMES[outcome] : "not read yet"}: `;
   return (
     <Spot href={`/check/${battery.tag}`} data-current={current}>
@@ -160,9 +161,9 @@ function HeldApart({ length }: { length: number }) {
 }
 
 function useMinute(): Date {
-  const [now, setNow] = useState(() => new Date());
+  const [now, setNow] = useState(() => new Date(nowMs()));
   useEffect(() => {
-    const timer = setInterval(() => setNow(new Date()), 20_000);
+    const timer = setInterval(() => setNow(new Date(nowMs())), 20_000);
     return () => clearInterval(timer);
   }, []);
   return now;

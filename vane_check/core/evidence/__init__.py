@@ -1,21 +1,22 @@
 """Evidence: one module per kind of reading. Reading + what is known + rules -> finding."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
 from functools import cached_property
 from itertools import pairwise
 from operator import attrgetter
-from typing import Any, Literal
+from typing import Literal
 
 from ..battery import Battery, Context
-from ..charge import meter_uncertainty_volts, recharge_line_volts
-from ..check import Check
+from ..charge import meter_uncertainty_volts, recharge_line_volts, state_of_charge_range
+from ..check import Check, standing_of
+from ..compare import MINUTES, PERCENT, VOLTS, at_least, over
+from ..kinds import Kind, StepKey
 from ..outcomes import Finding, Outcome, Status
 from ..rated import RatedCca, rated_cca
-from ..readings import WITH_TEMPERATURE, AnyReading, ChargeRun, RestVolts
+from ..readings import AnyReading, ChargeRun, RestVolts
 from ..rules import HouseRules
-from ..tables import charging_limits
+from ..tables import Sourced, charging_limits
 
 ChargeThen = Literal["enough", "low", "unknown"]
 
@@ -35,12 +36,7 @@ class Case:
 
         Readings of the same instant are ordered by what they say, so the order they are listed in changes nothing.
         """
-        corrected = {reading.replaces for reading in check.readings if reading.replaces}
-        standing = [
-            reading
-            for reading in check.readings
-            if reading.kind != "withdrawal" and (reading.id is None or reading.id not in corrected)
-        ]
+        standing = standing_of(check.readings)
         standing.sort(key=attrgetter("taken_at", "kind"))
         if any(one.taken_at == other.taken_at and one.kind == other.kind for one, other in pairwise(standing)):
             standing.sort(key=_by_time)
@@ -66,8 +62,9 @@ class Case:
     def temperature_c(self) -> float | None:
         """The battery's temperature last taken [C]."""
         for reading in reversed(self.readings):
-            if isinstance(reading, WITH_TEMPERATURE) and reading.temperature_c is not None:
-                return reading.temperature_c
+            taken = getattr(reading, "temperature_c", None)
+            if taken is not None:
+                return float(taken)
         return None
 
     @cached_property
@@ -90,18 +87,20 @@ class Case:
         """Whether the chemistry stands an equalising charge at all."""
         return charging_limits()[self.battery.chemistry.value].equalise_volts is not None
 
-    def charge_near(self, reading: AnyReading) -> ChargeThen:
+    def charge_near(self, reading: AnyReading, share_pct: float | None = None) -> ChargeThen:
         """Whether the battery was charged enough to be condemned when this was read.
+
+        `share_pct` asks besides that the range of charge shown reaches so much, as a pull does.
 
         Judged by the valid rest volts nearest in time, within the pairing time, with no charge taken off in between;
         and clear of the recharge line by the meter's own uncertainty, so that no verdict hangs on a hundredth of a volt.
         After a finished full charge there is no more to give: then the line itself, less the uncertainty, is enough.
         """
-        within = self.rules.pairing_minutes.value * 60
+        within = self.rules.pairing_minutes.value
         nearby = [
             (gap, volts.volts)
             for volts in self.valid_rest_volts
-            if (gap := abs((volts.taken_at - reading.taken_at).total_seconds())) <= within
+            if not over((gap := abs((volts.taken_at - reading.taken_at).total_seconds())) / 60, within, MINUTES)
             and self.charged_before(volts) == self.charged_before(reading)
         ]
         if not nearby:
@@ -109,7 +108,12 @@ class Case:
         _, volts = min(nearby)
         line, off = self.recharge_line_volts, meter_uncertainty_volts(volts, self.rules)
         clear_of = line - off if self.charged_before(reading) else line + off
-        return "enough" if volts >= clear_of else "low"
+        if not at_least(volts, clear_of, VOLTS):
+            return "low"
+        if share_pct is None or self.charged_before(reading):
+            return "enough"
+        highest = state_of_charge_range(volts, self.battery, self.rules).high_pct
+        return "enough" if at_least(highest, share_pct, PERCENT) else "low"
 
     def full_charges_before(self, reading: AnyReading) -> int:
         """How many full charges were taken off before this was read."""
@@ -138,46 +142,28 @@ def finding(
     limit_text: str,
     text: str,
     why_not: str | None = None,
-    remedy: str | None = None,
+    remedy: StepKey | None = None,
+    places: tuple[int, ...] = (),
+    origin: Sourced | None = None,
 ) -> Finding:
-    """A finding with the source of its rule filled in. `weight` names the rule that holds it; None is no weight."""
-    parameter = rules.parameter(rule)
+    """A finding with the source of its rule filled in, or of the table it rests on (`origin`).
+
+    `weight` names the rule that holds it; None is no weight.
+    """
+    source = origin or rules.parameter(rule)
     return Finding(
-        kind=reading.kind,
+        kind=Kind(reading.kind),
         reading_id=reading.id,
         status=status,
         points_to=points_to,
         weight=0.0 if weight is None else rules.parameter(weight).value,
         rule=rule,
-        source=parameter.source,
-        standing=parameter.standing,
+        source=source.source,
+        standing=source.standing,
         reading_text=reading_text,
         limit_text=limit_text,
         text=text,
         why_not=why_not,
         remedy=remedy,
+        places=places,
     )
-
-
-_finders: dict[str, Callable[[Any, Case], Finding]] = {}
-
-
-def find(reading: AnyReading, case: Case) -> Finding:
-    """What one reading says in its case."""
-    if not _finders:
-        from . import car, case_leakage, cells, charging, electronic_tester, loads, look, rest_volts
-
-        _finders.update(
-            look=look.find,
-            case_leakage=case_leakage.find,
-            rest_volts=rest_volts.find,
-            cells=cells.find,
-            electronic_tester=electronic_tester.find,
-            adjustable_load=loads.adjustable,
-            fixed_load=loads.fixed,
-            crank=loads.crank,
-            charge_run=charging.charge_run,
-            stand=charging.stand,
-            car=car.find,
-        )
-    return _finders[reading.kind](reading, case)

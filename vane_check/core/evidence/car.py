@@ -1,6 +1,7 @@
 """The car: what it does to its battery. It never condemns one; it says to look at the car."""
 
 from ..charge import volts_scale
+from ..compare import MILLIAMPS, VOLTS, over, under
 from ..outcomes import Finding
 from ..readings import Car
 from ..rules import HouseRules
@@ -29,13 +30,17 @@ def faults_of(reading: Car, case: Case) -> list[str]:
     low, high = rules.running_low_volts.value * scale, rules.running_high_volts.value * scale
     faults = []
     for where, volts in (("idling", reading.idle_volts), ("with the loads on", reading.loaded_volts)):
-        if volts is not None and volts < low:
+        if volts is not None and under(volts, low, VOLTS):
             faults.append(f"{volts:.1f} V {where} is under {low:.1f} V: not charging")
-        elif volts is not None and volts > high:
+        elif volts is not None and over(volts, high, VOLTS):
             faults.append(f"{volts:.1f} V {where} is over {high:.1f} V: overcharging, it boils dry")
     if reading.clamp_moves:
         faults.append("volts jump when a clamp is moved: clean and tighten it")
-    if reading.drain_ma is not None and reading.modules_asleep and reading.drain_ma > rules.drain_ma.value:
+    if (
+        reading.drain_ma is not None
+        and reading.modules_asleep
+        and over(reading.drain_ma, rules.drain_ma.value, MILLIAMPS)
+    ):
         faults.append(_drain(reading.drain_ma, case))
     if reading.unregistered:
         faults.append("the battery was never registered with the battery management system")

@@ -1,7 +1,10 @@
 """Case leakage: a dirty wet top drains the battery to the hold-down. It condemns nothing; it explains a loss."""
 
+from ..compare import VOLTS, over
+from ..kinds import StepKey
 from ..outcomes import Finding
 from ..readings import CaseLeakage
+from ..tables import cleaning_words
 from . import Case, finding
 
 
@@ -9,16 +12,17 @@ def find(reading: CaseLeakage, case: Case) -> Finding:
     """Above the limit: clean, dry, measure again; if it comes back look under the sticker and at the vents."""
     limit = case.rules.leakage_volts.value
     worst = reading.worst_volts
-    over = worst > limit
+    wet = over(worst, limit, VOLTS)
     places = f" at the worst of {len(reading.spots)} places" if len(reading.spots) > 1 else ""
-    if not over:
+    if not wet:
         text = f"{worst:.1f} V to the plastic{places}: the top is clean and dry enough"
     elif reading.cleaned:
         text = f"{worst:.1f} V to the plastic{places} even when cleaned: look under the sticker and at the vents"
     else:
-        text = f"{worst:.1f} V to the plastic{places}: it drains over its top. Clean it: {case.rules.cleaning_school.value}"
+        text = f"{worst:.1f} V to the plastic{places}: it drains over its top. Clean it: {cleaning_words()}"
     return finding(
         reading, case.rules, "leakage_volts", points_to=None, weight=None,
-        status="doubtful" if over else "counts", remedy="clean_top" if over and not reading.cleaned else None,
+        status="doubtful" if wet else "counts", remedy=StepKey.CLEAN_TOP if wet and not reading.cleaned else None,
         reading_text=f"{worst:.1f} V on the case", limit_text=f"clean above {limit:.1f} V", text=text,
+        places=tuple(place for place, spot in enumerate(reading.spots) if over(spot.volts, limit, VOLTS)),
     )  # fmt: skip

@@ -1,5 +1,7 @@
 """Cells: gravity and volts of each, and which gas on charge."""
 
+from ..compare import GRAVITY, VOLTS, at_least, over, under
+from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import Cells, CellState
 from ..rules import HouseRules
@@ -43,28 +45,34 @@ def _on_charge(reading: Cells, case: Case) -> Finding | None:
         reading, case.rules, "weight_charge_run", points_to=Outcome.DEAD_CELL, weight="weight_charge_run",
         reading_text=f"{_numbers(still)} still", limit_text="all cells gas alike",
         text=f"{_numbers(still).capitalize()} still beside lively ones on charge: shorted. Stop the charge",
+        places=tuple(still),
     )  # fmt: skip
 
 
 def _by_volts(reading: Cells, case: Case) -> Finding | None:
     if not reading.cell_volts:
         return None
-    best = max(reading.cell_volts)
-    failing = [i for i, volts in enumerate(reading.cell_volts) if best - volts >= case.rules.cell_failing_volts.value]
+    rules, best = case.rules, max(reading.cell_volts)
+    failing = [
+        i for i, volts in enumerate(reading.cell_volts) if at_least(best - volts, rules.cell_failing_volts.value, VOLTS)
+    ]
     if failing:
         return finding(
             reading, case.rules, "cell_failing_volts", points_to=Outcome.DEAD_CELL, weight="weight_cells",
             reading_text=f"{_numbers(failing)} {min(reading.cell_volts):.2f} V", limit_text=f"within {case.rules.cell_failing_volts.value:.2f} V of its mates",
-            text=f"{_numbers(failing).capitalize()} {best - min(reading.cell_volts):.2f} V under the best: failing",
+            text=f"{_numbers(failing).capitalize()} {best - min(reading.cell_volts):.2f} V under the best: failing", places=tuple(failing),
         )  # fmt: skip
     if reading.specific_gravities:
         return None
-    suspect = best - min(reading.cell_volts) >= case.rules.cell_suspect_volts.value
+    apart = [
+        i for i, volts in enumerate(reading.cell_volts) if at_least(best - volts, rules.cell_suspect_volts.value, VOLTS)
+    ]
+    suspect = bool(apart)
     return finding(
         reading, case.rules, "cell_suspect_volts", points_to=Outcome.CANNOT_TELL if suspect else None,
-        weight="weight_doubtful" if suspect else None, status="doubtful" if suspect else "counts", remedy="cells" if suspect else None,
+        weight="weight_doubtful" if suspect else None, status="doubtful" if suspect else "counts", remedy=StepKey.CELLS if suspect else None,
         reading_text=f"{min(reading.cell_volts):.2f} to {best:.2f} V", limit_text=f"within {case.rules.cell_suspect_volts.value:.2f} V",
-        text=f"Cells from {min(reading.cell_volts):.2f} to {best:.2f} V" + (": one is suspect" if suspect else ": alike"),
+        text=f"Cells from {min(reading.cell_volts):.2f} to {best:.2f} V" + (": one is suspect" if suspect else ": alike"), places=tuple(apart),
     )  # fmt: skip
 
 
@@ -79,39 +87,44 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
     low, high = min(gravities), max(gravities)
     spread = high - low
     shown = f"{low:.3f} to {high:.3f}"
-    weak = [place for place, gravity in enumerate(gravities) if high - gravity >= rules.gravity_spread.value]
+    weak = [
+        place
+        for place, gravity in enumerate(gravities)
+        if at_least(high - gravity, rules.gravity_spread.value, GRAVITY)
+    ]
     charged = reading.after_full_charge or case.charged_before(reading)
     limit_text = f"spread under {rules.gravity_spread.value:.3f} after a charge"
-    if spread >= rules.gravity_far_out.value or (charged and spread >= rules.gravity_spread.value):
+    far_out = at_least(spread, rules.gravity_far_out.value, GRAVITY)
+    if far_out or (charged and at_least(spread, rules.gravity_spread.value, GRAVITY)):
         few = len(weak) <= rules.weak_cells_to_equalise.value
-        if charged and few and not reading.equalised and spread < rules.gravity_far_out.value and case.may_equalise:
+        if charged and few and not reading.equalised and not far_out and case.may_equalise:
             return finding(
                 reading, rules, "weak_cells_to_equalise", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line",
-                status="doubtful", remedy="equalise", reading_text=shown, limit_text=limit_text,
-                text=f"{_numbers(weak).capitalize()} {spread:.3f} under the best after a charge: an equalising charge may bring it back",
+                status="doubtful", remedy=StepKey.EQUALISE, reading_text=shown, limit_text=limit_text,
+                text=f"{_numbers(weak).capitalize()} {spread:.3f} under the best after a charge: an equalising charge may bring it back", places=tuple(weak),
             )  # fmt: skip
         return finding(
             reading, rules, "gravity_spread", points_to=Outcome.DEAD_CELL, weight="weight_cells",
             reading_text=shown, limit_text=limit_text,
-            text=f"{_numbers(weak).capitalize()} {spread:.3f} under the best: a failing cell",
+            text=f"{_numbers(weak).capitalize()} {spread:.3f} under the best: a failing cell", places=tuple(weak),
         )  # fmt: skip
     if not charged:
-        flat = high < rules.gravity_healthy.value
+        flat = under(high, rules.gravity_healthy.value, GRAVITY)
         return finding(
             reading, rules, "gravity_healthy", points_to=Outcome.NEEDS_CHARGE if flat else None,
             weight="weight_rest_near_line" if flat else None, reading_text=shown, limit_text=f"charged from {rules.gravity_healthy.value:.3f}",
-            text=f"Gravity {shown}, no cell far out" + (": charge it, then read them again" if flat else ""),
+            text=f"Gravity {shown}, no cell far out" + (": charge it, then read them again" if flat else ""), places=tuple(weak),
         )  # fmt: skip
-    if high <= rules.gravity_discharged.value:
+    if not over(high, rules.gravity_discharged.value, GRAVITY):
         return finding(
             reading, rules, "gravity_discharged", points_to=Outcome.WORN_OUT, weight="weight_cells",
             reading_text=shown, limit_text=f"above {rules.gravity_discharged.value:.3f} after a charge",
             text=f"Gravity {shown} after a full charge: it no longer comes up",
         )  # fmt: skip
-    healthy = low >= rules.gravity_healthy.value
+    healthy = at_least(low, rules.gravity_healthy.value, GRAVITY)
     return finding(
         reading, rules, "gravity_healthy", points_to=Outcome.SOUND if healthy else Outcome.CANNOT_TELL,
         weight="weight_cells" if healthy else "weight_doubtful", status="counts" if healthy else "doubtful",
-        remedy=None if healthy else "load_test", reading_text=shown, limit_text=f"healthy from {rules.gravity_healthy.value:.3f}",
+        remedy=None if healthy else StepKey.LOAD_TEST, reading_text=shown, limit_text=f"healthy from {rules.gravity_healthy.value:.3f}",
         text=f"Gravity {shown} after a charge, cells alike" + ("" if healthy else ", but none of it high"),
     )  # fmt: skip

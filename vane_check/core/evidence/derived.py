@@ -3,6 +3,8 @@
 from statistics import median
 
 from ..charge import StateOfCharge, state_of_charge_range, volts_scale
+from ..compare import AMPS, CELSIUS, VOLTS, over, under
+from ..kinds import Kind
 from ..lines import on_line
 from ..outcomes import Finding, Outcome
 from ..readings import AdjustableLoad, Cells, ElectronicTester, FixedLoad
@@ -51,11 +53,11 @@ def ice(case: Case) -> Finding | None:
     gravities = _latest_gravities(case)
     charge = state_of_charge(case)
     gravity = min(gravities) if gravities else _gravity_at(charge.low_pct, case) if charge else None
-    if gravity is None or case.temperature_c > (point := freezing_point_c(gravity)):
+    if gravity is None or over(case.temperature_c, (point := freezing_point_c(gravity)), CELSIUS):
         return None
     origin = freezing_table().origin
     return Finding(
-        kind="ice", reading_id=None, status="counts", points_to=Outcome.UNSAFE, weight=case.rules.weight_hazard.value,
+        kind=Kind.ICE, reading_id=None, status="counts", points_to=Outcome.UNSAFE, weight=case.rules.weight_hazard.value,
         reading_text=f"acid about {gravity:.3f}", limit_text=f"freezes at {point:.0f} °C",
         text=f"At {case.temperature_c:.0f} °C acid of {gravity:.3f} may be frozen: thaw it in the warm, then look for cracks",
         rule="weight_hazard", source=origin.source, standing=origin.standing,
@@ -81,7 +83,7 @@ def sag(case: Case) -> Finding | None:
         return None
     step = steps[-1]
     rest = min(case.valid_rest_volts, key=lambda volts: abs((volts.taken_at - step.taken_at).total_seconds()))
-    if rest.volts <= step.volts:
+    if not over(rest.volts, step.volts, VOLTS):
         return None
     ohm = internal_resistance_ohm(rest.volts, step.volts, step.amps)
     end = rules.sag_end_volts.value * volts_scale(case.battery.nominal_volts)
@@ -90,9 +92,17 @@ def sag(case: Case) -> Finding | None:
     rated = case.rated
     low, high = rough * (1 - spread), rough * (1 + spread)
     limit = rules.replace_below_ratio.value * rated.amps if rated else None
-    points = None if limit is None else Outcome.WORN_OUT if high < limit else Outcome.SOUND if low > limit else None
+    points = (
+        None
+        if limit is None
+        else Outcome.WORN_OUT
+        if under(high, limit, AMPS)
+        else Outcome.SOUND
+        if over(low, limit, AMPS)
+        else None
+    )
     return Finding(
-        kind="sag", reading_id=None, status="doubtful", points_to=points, weight=rules.weight_sag.value if points else 0.0,
+        kind=Kind.SAG, reading_id=None, status="doubtful", points_to=points, weight=rules.weight_sag.value if points else 0.0,
         reading_text=f"sag ~{rough:.0f} CCA", limit_text=f"replace below {limit:.0f} CCA" if limit else "no rating",
         text=f"The sag is {ohm * 1000:.1f} mΩ, roughly {low:.0f} to {high:.0f} CCA: a second opinion, it decides nothing",
         rule="sag_spread_ratio", source=rules.sag_spread_ratio.source, standing=rules.sag_spread_ratio.standing,

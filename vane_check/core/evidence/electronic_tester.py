@@ -7,8 +7,11 @@ Decision rule: guarded acceptance and guarded rejection with a guard band as wid
 from typing import NamedTuple
 
 from ..battery import RESERVE_USES, Chemistry, RatingScale
+from ..compare import AMPS, RATIO, at_least, over, under
+from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import Clamped, ElectronicTester, TesterMessage, TypeSet
+from ..tables import void_effects
 from . import Case, finding
 
 TYPES_OF_CHEMISTRY: dict[Chemistry, frozenset[TypeSet]] = {
@@ -27,7 +30,7 @@ class Void(NamedTuple):
 
     why: str
     effect: str | None
-    remedy: str
+    remedy: StepKey
 
 
 def scale_of(case: Case) -> RatingScale:
@@ -45,25 +48,31 @@ def why_void(reading: ElectronicTester, case: Case) -> Void | None:
     """The first reason this figure does not count, or None when it does."""
     chemistry = case.battery.chemistry
     if reading.clamped is Clamped.STUDS:
-        return Void("clamped on the threaded studs, not the lead posts", "studs", "tester_again")
+        return Void("clamped on the threaded studs, not the lead posts", "studs", StepKey.TESTER_AGAIN)
     if reading.clamped is Clamped.CABLE_CLAMPS:
-        return Void("clamped on the cable clamps, not the lead posts", "cable_clamps", "tester_again")
+        return Void("clamped on the cable clamps, not the lead posts", "cable_clamps", StepKey.TESTER_AGAIN)
     if reading.charge_setting == "after" and case.charge_near(reading) == "low":
-        return Void("tester was told the battery was charged, the rest volts say it was not", None, "charge_and_retest")
+        return Void(
+            "tester was told the battery was charged, the rest volts say it was not", None, StepKey.CHARGE_AND_RETEST
+        )
     if reading.type_set not in TYPES_OF_CHEMISTRY[chemistry]:
         set_to = reading.type_set.value.replace("_", " ").upper()
-        return Void(f"tester was set to {set_to}, the label says {chemistry.words}", "wrong_type", "tester_again")
+        return Void(f"tester was set to {set_to}, the label says {chemistry.words}", "wrong_type", StepKey.TESTER_AGAIN)
     if not reading.posts_clean:
-        return Void("read through corroded posts", "corroded", "clean_posts")
+        return Void("read through corroded posts", "corroded", StepKey.CLEAN_POSTS)
     scale = scale_of(case)
     if reading.scale_set is not scale:
         return Void(
-            f"tester was set to {reading.scale_set.value}, the label is in {scale.value}", "wrong_scale", "tester_again"
+            f"tester was set to {reading.scale_set.value}, the label is in {scale.value}",
+            "wrong_scale",
+            StepKey.TESTER_AGAIN,
         )
     if case.rated is None:
-        return Void("no rated figure to hold it against", None, "read_label")
-    if reading.measured_cca_amps > rated_on_scale(case) * case.rules.absurd_ratio.value:
-        return Void("more than double the rating: typing error, or the rated figure is wrong", None, "tester_again")
+        return Void("no rated figure to hold it against", None, StepKey.READ_LABEL)
+    if over(reading.measured_cca_amps, rated_on_scale(case) * case.rules.absurd_ratio.value, AMPS):
+        return Void(
+            "more than double the rating: typing error, or the rated figure is wrong", None, StepKey.TESTER_AGAIN
+        )
     return None
 
 
@@ -72,12 +81,13 @@ def find(reading: ElectronicTester, case: Case) -> Finding:
     rules = case.rules
     void = why_void(reading, case)
     if void is not None:
-        usual = f"; {rules.void_effects.value[void.effect]}" if void.effect else ""
+        usual = f"; {void_effects()[void.effect].words}" if void.effect else ""
         return finding(
-            reading, rules, "void_effects" if void.effect else "absurd_ratio", points_to=None, weight=None,
+            reading, rules, "settings_as_on_the_label" if void.effect else "absurd_ratio", points_to=None, weight=None,
             status="dropped", reading_text=f"{reading.measured_cca_amps:.0f} CCA", limit_text="settings as on the label",
             text=f"{reading.measured_cca_amps:.0f} CCA does not count: {void.why}{usual}",
             why_not=f"{void.why}{usual}", remedy=void.remedy,
+            origin=void_effects()[void.effect].origin if void.effect else None,
         )  # fmt: skip
     assert case.rated is not None
     rated, firm = rated_on_scale(case), case.rated.firm
@@ -94,7 +104,7 @@ def find(reading: ElectronicTester, case: Case) -> Finding:
     )
     message = _message_that_counts(reading, rated)
     charge = case.charge_near(reading)
-    fails, passes = ratio + band < limit, ratio - band >= limit
+    fails, passes = under(ratio + band, limit, RATIO), at_least(ratio - band, limit, RATIO)
     if charge == "low":
         return _on_a_low_battery(
             reading, case, figures, shown, held_against, passes=passes and message not in CONDEMNING_MESSAGES
@@ -102,7 +112,7 @@ def find(reading: ElectronicTester, case: Case) -> Finding:
     if (fails and message in PASSING_MESSAGES) or (passes and message in CONDEMNING_MESSAGES):
         return finding(
             reading, rules, "replace_below_ratio", points_to=Outcome.CANNOT_TELL, weight="weight_tester_equivocal",
-            status="doubtful", remedy="load_test", reading_text=shown, limit_text=held_against,
+            status="doubtful", remedy=StepKey.LOAD_TEST, reading_text=shown, limit_text=held_against,
             text=f"{figures}, but the tester's own message says {_words(reading.message)}: they do not agree",
         )  # fmt: skip
     if passes:
@@ -114,19 +124,19 @@ def find(reading: ElectronicTester, case: Case) -> Finding:
     if not fails:
         return finding(
             reading, rules, "tester_uncertainty_ratio", points_to=Outcome.CANNOT_TELL, weight="weight_tester_equivocal",
-            status="doubtful", remedy="load_test", reading_text=shown, limit_text=held_against,
+            status="doubtful", remedy=StepKey.LOAD_TEST, reading_text=shown, limit_text=held_against,
             text=f"{figures}: within the tester's own uncertainty of the limit, equivocal",
         )  # fmt: skip
     if charge == "unknown":
         return finding(
             reading, rules, "pairing_minutes", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful",
-            status="doubtful", remedy="measure_volts", reading_text=shown, limit_text=held_against,
+            status="doubtful", remedy=StepKey.MEASURE_VOLTS, reading_text=shown, limit_text=held_against,
             text=f"{figures}: low, but no rest volts near in time say whether it was charged",
         )  # fmt: skip
     if not firm:
         return finding(
             reading, rules, "estimate_spread_ratio", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful",
-            status="doubtful", remedy="load_test", reading_text=shown, limit_text=held_against,
+            status="doubtful", remedy=StepKey.LOAD_TEST, reading_text=shown, limit_text=held_against,
             text=f"{figures}: low, but not against the label's own figure. A load test decides",
         )  # fmt: skip
     if case.context.use in RESERVE_USES:
@@ -152,7 +162,7 @@ def _on_a_low_battery(
         )  # fmt: skip
     return finding(
         reading, case.rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_doubtful",
-        status="doubtful", remedy="charge_and_retest", reading_text=shown, limit_text=held_against,
+        status="doubtful", remedy=StepKey.CHARGE_AND_RETEST, reading_text=shown, limit_text=held_against,
         text=f"{figures}, read on a battery not clear of the recharge line: charge it, then test again",
     )  # fmt: skip
 

@@ -1,7 +1,9 @@
 """Resistive loads: adjustable, fixed, and the starter. A load smaller than required can fail, never pass."""
 
 from ..battery import RESERVE_USES
-from ..charge import load_amps, load_min_volts, meter_uncertainty_volts, volts_scale
+from ..charge import load_amps, load_min_volts, load_words, meter_uncertainty_volts, volts_scale
+from ..compare import AMPS, MINUTES, SECONDS, VOLTS, at_least, over, under
+from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import AdjustableLoad, Crank, FixedLoad, Needle
 from . import Case, finding
@@ -35,14 +37,14 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
     held = f"hold {limit:.2f} V"
     if asked is None:
         return finding(
-            reading, rules, "load_share_of_cca", points_to=None, weight=None, status="dropped", remedy="read_label",
-            reading_text=shown, limit_text="half the rated CCA", text=f"{shown} does not count: no rating to size the load by",
+            reading, rules, "load_share_of_cca", points_to=None, weight=None, status="dropped", remedy=StepKey.READ_LABEL,
+            reading_text=shown, limit_text=load_words(rules), text=f"{shown} does not count: no rating to size the load by",
             why_not="no rating to size the load by",
         )  # fmt: skip
-    full_size = reading.amps >= asked * rules.load_enough_ratio.value
-    full_time = reading.seconds >= rules.load_seconds.value * rules.load_enough_ratio.value
-    if reading.volts < limit:
-        if reading.amps > asked * rules.load_too_much_ratio.value:
+    full_size = at_least(reading.amps, asked * rules.load_enough_ratio.value, AMPS)
+    full_time = at_least(reading.seconds, rules.load_seconds.value * rules.load_enough_ratio.value, SECONDS)
+    if under(reading.volts, limit, VOLTS):
+        if over(reading.amps, asked * rules.load_too_much_ratio.value, AMPS):
             return _dropped(
                 reading,
                 case,
@@ -58,11 +60,13 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
             else f"{reading.seconds:.0f} s of {rules.load_seconds.value:.0f} s"
         )
         return _dropped(reading, case, shown, held, f"only {short}: such a pull can fail a battery, never pass it")
-    if reading.needle is not Needle.HELD or reading.volts - meter_uncertainty_volts(reading.volts, rules) < limit:
+    if reading.needle is not Needle.HELD or under(
+        reading.volts - meter_uncertainty_volts(reading.volts, rules), limit, VOLTS
+    ):
         why = "it dropped at the end" if reading.needle is not Needle.HELD else "within what the meter may be off"
         return finding(
             reading, rules, "load_seconds", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
-            remedy="load_again", reading_text=shown, limit_text=held, text=f"{shown} for {reading.seconds:.0f} s: borderline, {why}",
+            remedy=StepKey.LOAD_AGAIN, reading_text=shown, limit_text=held, text=f"{shown} for {reading.seconds:.0f} s: borderline, {why}",
         )  # fmt: skip
     return finding(
         reading, rules, "load_seconds", points_to=Outcome.SOUND, weight="weight_load", reading_text=shown, limit_text=held,
@@ -82,30 +86,33 @@ def _minutes_since_last_pull(reading: AdjustableLoad, case: Case) -> float | Non
 def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: float) -> Finding:
     rules = case.rules
     since, wait = _minutes_since_last_pull(reading, case), rules.load_wait_minutes.value
-    if since is not None and since < wait:
+    if since is not None and under(since, wait, MINUTES):
         why = f"{since:.0f} min after the pull before, it had no time to recover: wait {wait:.0f} min"
         return finding(
-            reading, rules, "load_wait_minutes", points_to=None, weight=None, status="dropped", remedy="load_again",
+            reading, rules, "load_wait_minutes", points_to=None, weight=None, status="dropped", remedy=StepKey.LOAD_AGAIN,
             reading_text=shown, limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
         )  # fmt: skip
-    charge = case.charge_near(reading)
+    charge = case.charge_near(reading, rules.load_gate_soc_pct.value)
     if charge == "low":
         return finding(
             reading, rules, "load_gate_soc_pct", points_to=Outcome.NEEDS_CHARGE, weight="weight_doubtful", status="doubtful",
-            remedy="charge_and_retest", reading_text=shown, limit_text=held,
+            remedy=StepKey.CHARGE_AND_RETEST, reading_text=shown, limit_text=held,
             text=f"{shown} failed on a battery under {rules.load_gate_soc_pct.value:.0f} % charge: charge it, then pull again",
         )  # fmt: skip
     if charge == "unknown":
         return finding(
             reading, rules, "pairing_minutes", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
-            remedy="measure_volts", reading_text=shown, limit_text=held,
+            remedy=StepKey.MEASURE_VOLTS, reading_text=shown, limit_text=held,
             text=f"{shown} failed, but no rest volts near in time say whether it was charged",
         )  # fmt: skip
-    if reading.volts + meter_uncertainty_volts(reading.volts, rules) >= limit and reading.needle is Needle.HELD:
+    if (
+        at_least(reading.volts + meter_uncertainty_volts(reading.volts, rules), limit, VOLTS)
+        and reading.needle is Needle.HELD
+    ):
         return finding(
             reading, rules, "load_seconds", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
-            remedy="load_again", reading_text=shown, limit_text=held,
-            text=f"{shown}: {limit - reading.volts:.2f} V under, within what the meter may be off. Wait ten minutes and pull again",
+            remedy=StepKey.LOAD_AGAIN, reading_text=shown, limit_text=held,
+            text=f"{shown}: {limit - reading.volts:.2f} V under, within what the meter may be off. Wait {rules.load_wait_minutes.value:.0f} min and pull again",
         )  # fmt: skip
     firm = case.rated is not None and (case.rated.firm or case.battery.rating is None)
     return finding(
@@ -125,13 +132,13 @@ def fixed(reading: FixedLoad, case: Case) -> Finding:
     )
     shown = f"{reading.volts:.1f} V under {reading.amps:.0f} A"
     held = f"good above {good:.1f} V, floor {floor:.1f} V"
-    no_bounce = reading.bounce_volts is not None and reading.bounce_volts < bounce
-    if reading.volts < floor or no_bounce:
-        charge = case.charge_near(reading)
+    no_bounce = reading.bounce_volts is not None and under(reading.bounce_volts, bounce, VOLTS)
+    if under(reading.volts, floor, VOLTS) or no_bounce:
+        charge = case.charge_near(reading, rules.load_gate_soc_pct.value)
         if charge != "enough":
             return finding(
                 reading, rules, "load_gate_soc_pct", points_to=Outcome.NEEDS_CHARGE if charge == "low" else Outcome.CANNOT_TELL,
-                weight="weight_doubtful", status="doubtful", remedy="charge_and_retest" if charge == "low" else "measure_volts",
+                weight="weight_doubtful", status="doubtful", remedy=StepKey.CHARGE_AND_RETEST if charge == "low" else StepKey.MEASURE_VOLTS,
                 reading_text=shown, limit_text=held, text=f"{shown} failed, but it was not known to be charged",
             )  # fmt: skip
         why = f"came back only to {reading.bounce_volts:.1f} V" if no_bounce else f"under the floor of {floor:.1f} V"
@@ -139,7 +146,7 @@ def fixed(reading: FixedLoad, case: Case) -> Finding:
             reading, rules, "fixed_floor_volts", points_to=condemned_as(case), weight="weight_fixed",
             reading_text=shown, limit_text=held, text=f"{shown}: {why}",
         )  # fmt: skip
-    if reading.seconds < rules.fixed_seconds.value * rules.load_enough_ratio.value:
+    if under(reading.seconds, rules.fixed_seconds.value * rules.load_enough_ratio.value, SECONDS):
         return _dropped(
             reading,
             case,
@@ -148,13 +155,13 @@ def fixed(reading: FixedLoad, case: Case) -> Finding:
             f"pulled {reading.seconds:.0f} s of {rules.fixed_seconds.value:.0f} s: too short to pass",
         )
     asked = load_amps(case.battery, rules)
-    if asked is None or reading.amps < asked * rules.load_enough_ratio.value:
+    if asked is None or under(reading.amps, asked * rules.load_enough_ratio.value, AMPS):
         size = f"{reading.amps:.0f} A" + (f" where {asked:.0f} A are asked" if asked else "")
         return _dropped(reading, case, shown, held, f"{size}: such a pull can fail a battery, never pass it")
-    if reading.volts < good:
+    if under(reading.volts, good, VOLTS):
         return finding(
             reading, rules, "fixed_good_volts", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
-            remedy="load_test", reading_text=shown, limit_text=held, text=f"{shown}: between floor and good",
+            remedy=StepKey.LOAD_TEST, reading_text=shown, limit_text=held, text=f"{shown}: between floor and good",
         )  # fmt: skip
     return finding(
         reading, rules, "fixed_good_volts", points_to=Outcome.SOUND, weight="weight_fixed", reading_text=shown,
@@ -174,22 +181,22 @@ def crank(reading: Crank, case: Case) -> Finding:
     rules, floor = case.rules, crank_floor_volts(temperature_of(reading, case), case)
     shown = f"{reading.volts:.1f} V cranking"
     held = f"at least {floor:.1f} V"
-    if reading.seconds < rules.crank_seconds.value:
+    if under(reading.seconds, rules.crank_seconds.value, SECONDS):
         return _dropped(reading, case, shown, held, f"{reading.seconds:.0f} s: the speed had not settled")
-    if reading.volts >= floor:
+    if at_least(reading.volts, floor, VOLTS):
         return finding(
             reading, rules, "crank_floor_volts", points_to=Outcome.SOUND, weight="weight_crank", reading_text=shown,
             limit_text=held, text=f"{shown}: above the {floor:.1f} V asked",
         )  # fmt: skip
     return finding(
         reading, rules, "crank_floor_volts", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
-        remedy="load_test", reading_text=shown, limit_text=held,
+        remedy=StepKey.LOAD_TEST, reading_text=shown, limit_text=held,
         text=f"{shown}: under {floor:.1f} V, which may be battery, cable or starter",
     )  # fmt: skip
 
 
 def _dropped(reading: AdjustableLoad | FixedLoad | Crank, case: Case, shown: str, held: str, why: str) -> Finding:
     return finding(
-        reading, case.rules, "load_enough_ratio", points_to=None, weight=None, status="dropped", remedy="load_test",
+        reading, case.rules, "load_enough_ratio", points_to=None, weight=None, status="dropped", remedy=StepKey.LOAD_TEST,
         reading_text=shown, limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
     )  # fmt: skip

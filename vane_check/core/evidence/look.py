@@ -1,6 +1,7 @@
 """Look: a hazard seen, felt or smelled outranks every reading."""
 
 from ..battery import Chemistry
+from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import HAZARDS, Corrosion, Eye, Level, Look
 from . import Case, finding
@@ -37,7 +38,13 @@ def find(reading: Look, case: Case) -> Finding:
         noted.append(f"{reading.corrosion.value} corrosion")
     if bare:
         noted.append(f"plates bare in {bare} cell{'s' if bare > 1 else ''}")
-    remedy = "top_up" if bare and not sealed(case) else "clean_posts" if reading.corrosion is Corrosion.HEAVY else None
+    remedy = (
+        StepKey.TOP_UP
+        if bare and not sealed(case)
+        else StepKey.CLEAN_POSTS
+        if reading.corrosion is Corrosion.HEAVY
+        else None
+    )
     said = ", ".join(noted)
     return finding(
         reading, case.rules, "weight_hazard", points_to=None, weight=None, remedy=remedy,

@@ -10,6 +10,8 @@ from ..charge import (
     surface_charge_volts,
     volts_scale,
 )
+from ..compare import HOURS, VOLTS, at_least, over, under
+from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import RestVolts, Settled
 from ..rules import HouseRules
@@ -24,7 +26,7 @@ class Void(NamedTuple):
 
     why: str
     rule: str
-    remedy: str
+    remedy: StepKey
 
 
 def why_void(reading: RestVolts, battery: Battery, rules: HouseRules) -> Void | None:
@@ -34,32 +36,34 @@ def why_void(reading: RestVolts, battery: Battery, rules: HouseRules) -> Void | 
     since surface charge can only flatter.
     """
     scale = volts_scale(battery.nominal_volts)
-    if reading.volts >= rules.charging_volts.value * scale:
+    if at_least(reading.volts, rules.charging_volts.value * scale, VOLTS):
         return Void(
-            "that is a charging voltage: is the engine or a charger still on?", "charging_volts", "measure_again"
+            "that is a charging voltage: is the engine or a charger still on?", "charging_volts", StepKey.MEASURE_AGAIN
         )
-    if reading.volts < rules.doubt_below_volts.value * scale and not reading.confirmed:
+    if under(reading.volts, rules.doubt_below_volts.value * scale, VOLTS) and not reading.confirmed:
         return Void(
             "too low to believe at first: clean the posts, press the probes into the lead and measure again",
             "doubt_below_volts",
-            "measure_again",
+            StepKey.MEASURE_AGAIN,
         )
     if reading.settled is Settled.JUST_CHARGED:
-        if reading.volts >= recharge_line_volts(battery, rules):
-            return Void("straight off the charge: surface charge flatters it", "surface_charge_volts", "settle")
+        if at_least(reading.volts, recharge_line_volts(battery, rules), VOLTS):
+            return Void("straight off the charge: surface charge flatters it", "surface_charge_volts", StepKey.SETTLE)
         return None
     hours = REST_HOURS[rules.rest_school.value]
     if (
         reading.settled is Settled.RESTED
         and reading.rested_hours is not None
-        and reading.rested_hours < hours
-        and reading.volts >= recharge_line_volts(battery, rules)
+        and under(reading.rested_hours, hours, HOURS)
+        and at_least(reading.volts, recharge_line_volts(battery, rules), VOLTS)
     ):
         return Void(
-            f"rested {reading.rested_hours:g} h; this house waits {hours:g} h, or headlamps", "rest_school", "settle"
+            f"rested {reading.rested_hours:g} h; this house waits {hours:g} h, or headlamps",
+            "rest_school",
+            StepKey.SETTLE,
         )
-    if reading.volts > surface_charge_volts(battery, rules):
-        return Void("surface charge is still there", "surface_charge_volts", "settle")
+    if over(reading.volts, surface_charge_volts(battery, rules), VOLTS):
+        return Void("surface charge is still there", "surface_charge_volts", StepKey.SETTLE)
     return None
 
 
@@ -73,7 +77,7 @@ def missing_cells(reading: RestVolts, case: Case) -> int:
     cells = case.battery.nominal_volts // 2
     for dead in (1, 2):
         live_volts = (cells - dead) * case.rules.live_cell_volts.value
-        if abs(reading.volts - live_volts) <= case.rules.dead_cell_window_volts.value:
+        if not over(abs(reading.volts - live_volts), case.rules.dead_cell_window_volts.value, VOLTS):
             return dead
     return 0
 
@@ -90,25 +94,25 @@ def find(reading: RestVolts, case: Case) -> Finding:
             why_not=void.why, remedy=void.remedy,
         )  # fmt: skip
     line = recharge_line_volts(case.battery, rules)
-    if (after_charge(reading) or case.charged_before(reading)) and reading.volts < line:
+    if (after_charge(reading) or case.charged_before(reading)) and under(reading.volts, line, VOLTS):
         return _low_after_charge(reading, case, line)
     charge = state_of_charge_range(reading.volts, case.battery, rules)
     off = meter_uncertainty_volts(reading.volts, rules)
     limit_text = f"charge below {line:.2f} V"
     share = f"{charge.low_pct:.0f} to {charge.high_pct:.0f} % charged" if charge.high_pct >= 0.5 else "empty"
-    if reading.volts + off < line:
+    if under(reading.volts + off, line, VOLTS):
         return finding(
             reading, rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_low",
             reading_text=reading_text, limit_text=limit_text,
             text=f"{reading_text} at rest, {share}: flat says nothing of health",
         )  # fmt: skip
-    if reading.volts < line:
+    if under(reading.volts, line, VOLTS):
         return finding(
             reading, rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line",
             status="doubtful", reading_text=reading_text, limit_text=limit_text,
             text=f"{reading_text} at rest, {share}: under the line, within what the meter may be off",
         )  # fmt: skip
-    near = reading.volts < line + off
+    near = under(reading.volts, line + off, VOLTS)
     return finding(
         reading, rules, "recharge_line_volts", points_to=Outcome.SOUND, weight="weight_rest_charged",
         status="doubtful" if near else "counts", reading_text=reading_text, limit_text=limit_text,
@@ -129,8 +133,8 @@ def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
             text=f"{reading_text} after a charge: {dead} of {cells} cells gives nothing",
         )  # fmt: skip
     hours = reading.rested_hours
-    if reading.settled is Settled.RESTED and hours is not None and hours >= rules.stand_hours.value:
-        near = reading.volts + meter_uncertainty_volts(reading.volts, rules) >= line
+    if reading.settled is Settled.RESTED and hours is not None and at_least(hours, rules.stand_hours.value, HOURS):
+        near = at_least(reading.volts + meter_uncertainty_volts(reading.volts, rules), line, VOLTS)
         return finding(
             reading, rules, "stand_hours", points_to=Outcome.NEEDS_CHARGE if near else Outcome.LEAKS_CHARGE,
             weight="weight_doubtful" if near else "weight_stand", status="doubtful" if near else "counts",
@@ -139,15 +143,14 @@ def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
             + ("just under the line" if near else "it does not hold its charge"),
         )  # fmt: skip
     off = meter_uncertainty_volts(reading.volts, rules)
-    if case.full_charges_before(reading) > 1 and reading.volts + off < line:
+    if case.full_charges_before(reading) > 1 and under(reading.volts + off, line, VOLTS):
         return finding(
             reading, rules, "low_after_charge", points_to=Outcome.WORN_OUT, weight="weight_stand",
             reading_text=reading_text, limit_text=f"come up to {line:.2f} V",
             text=f"{reading_text} after a second full charge: it no longer comes up",
         )  # fmt: skip
-    if (
-        rules.low_after_charge.value == "replace"
-        and reading.volts + meter_uncertainty_volts(reading.volts, rules) < line
+    if rules.low_after_charge.value == "replace" and under(
+        reading.volts + meter_uncertainty_volts(reading.volts, rules), line, VOLTS
     ):
         return finding(
             reading, rules, "low_after_charge", points_to=Outcome.LEAKS_CHARGE, weight="weight_stand",

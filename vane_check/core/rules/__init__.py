@@ -1,12 +1,13 @@
 """House rules: every threshold as data with value, unit, source and standing; formulas read them by name."""
 
 import tomllib
+from collections.abc import Mapping
 from datetime import date
 from functools import cache
 from importlib.resources import files
 from typing import Any, Generic, Literal, TypeVar
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, ValidationError, model_validator
 
 Standing = Literal["published", "practice", "memory"]
 
@@ -15,7 +16,11 @@ Value = TypeVar("Value")
 
 
 class Parameter(BaseModel, Generic[Value]):
-    """One value of the house rules with where it comes from."""
+    """One value of the house rules: where it comes from, and what it may be at all.
+
+    Numbers (also those in a table by name) lie between `low` and `high`; words are among `choices`. Raises on anything
+    else, NaN and infinity among it, with what to enter instead.
+    """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -23,6 +28,30 @@ class Parameter(BaseModel, Generic[Value]):
     unit: str
     source: str
     standing: Standing
+    low: float | None = None
+    high: float | None = None
+    choices: tuple[str, ...] = ()
+    at_least: int = 0
+
+    @model_validator(mode="after")
+    def _can_be(self) -> "Parameter[Value]":
+        if said := self._fault():
+            raise ValueError(said)
+        return self
+
+    def _fault(self) -> str | None:
+        value = self.value
+        if self.choices:
+            picked = value if isinstance(value, tuple) else (value,)
+            if not set(picked) <= set(self.choices):
+                return f"Pick from {', '.join(self.choices)}"
+            return f"Pick at least {self.at_least}" if len(picked) < self.at_least else None
+        figures = value.values() if isinstance(value, dict) else (value,)
+        if self.low is None or self.high is None:
+            return "A rule of the package has no bounds"
+        if not all(isinstance(one, float) and self.low <= one <= self.high for one in figures):
+            return f"Enter {self.low:g} to {self.high:g}: {self.unit}"
+        return None
 
 
 Number = Parameter[float]
@@ -78,7 +107,6 @@ class HouseRules(BaseModel):
     charged_to_hand_over_soc_pct: Number
     spacer_max_mm: Number
     footprint_tolerance_mm: Number
-    void_effects: Parameter[dict[str, str]]
     deciding_kinds: Names
     tools_at_hand: Names
     missing_tool_minutes: Number
@@ -86,8 +114,6 @@ class HouseRules(BaseModel):
     low_after_charge: Words
     rest_school: Words
     headlamp_seconds: Number
-    series_pack: Words
-    cleaning_school: Words
     cca_per_ah: Number
     estimate_spread_ratio: Number
     borrowed_spread_ratio: Number
@@ -144,20 +170,6 @@ class HouseRules(BaseModel):
         return found
 
 
-TOOLS = ("meter", "tester", "adjustable_load", "hydrometer", "charger")
-"""What a bench may have, by name, for `tools_at_hand`."""
-
-DECIDING = ("electronic_tester", "adjustable_load", "cells")
-"""The kinds of reading a house may decide by, for `deciding_kinds`."""
-
-CHOICES = {
-    "rest_school": ("headlamps", "2_h", "12_h", "24_h"),
-    "low_after_charge": ("charge_once_more", "replace"),
-    "stand_after_flat": ("yes", "no"),
-    "series_pack": ("replace_all", "weak_one"),
-}
-"""The answers to the side questions that are words."""
-
 SCHOOLS = ("electronic_first", "load_first", "cell_first")
 """The presets; each of the others is the first with some values of its own."""
 
@@ -165,14 +177,73 @@ SCHOOLS = ("electronic_first", "load_first", "cell_first")
 @cache
 def house_rules(school: str = "electronic_first") -> HouseRules:
     """The packaged rules of a school. Raises FileNotFoundError for an unknown one."""
-    whole = _toml(SCHOOLS[0])
-    return HouseRules.model_validate(whole if school == SCHOOLS[0] else {**whole, **_toml(school)})
+    return HouseRules.model_validate(_merged(_toml(SCHOOLS[0]), {} if school == SCHOOLS[0] else _toml(school)))
 
 
-def kept_rules(body: dict[str, Any]) -> HouseRules:
-    """A version as it was kept. A rule that was not there yet when it was made has the package's value."""
-    return HouseRules.model_validate({**_toml(SCHOOLS[0]), **body})
+class RulesRefused(ValueError):
+    """Values that no house can work by; `faults` say by rule what to enter instead."""
+
+    def __init__(self, faults: dict[str, str]) -> None:
+        super().__init__("; ".join(f"{name}: {said}" for name, said in faults.items()))
+        self.faults = faults
 
 
+def changed_rules(base: HouseRules, values: Mapping[str, Any], source: str) -> HouseRules:
+    """The rules with other values, under the package's bounds. Raises RulesRefused with every rule that is wrong."""
+    body, faults = base.model_dump(mode="json"), {}
+    for name, value in values.items():
+        kept = getattr(base, name, None)
+        if not isinstance(kept, Parameter):
+            faults[name] = "There is no such rule"
+            continue
+        if isinstance(kept.value, dict) and not (isinstance(value, Mapping) and value.keys() == kept.value.keys()):
+            faults[name] = f"Give a number for each of {', '.join(kept.value)}, and no other"
+            continue
+        body[name] = {**body[name], "value": value, "source": source, "standing": "practice"}
+    try:
+        rules = HouseRules.model_validate(body)
+    except ValidationError as error:
+        faults |= {str(fault["loc"][0]): _plain(fault["type"], fault["msg"]) for fault in error.errors()}
+    if faults:
+        raise RulesRefused(faults)
+    return rules
+
+
+def _plain(kind: str, said: str) -> str:
+    if kind == "value_error":
+        return said.removeprefix("Value error, ")
+    return "Enter a number" if kind.startswith("float") else "Pick from the list"
+
+
+def kept_rules(body: Mapping[str, Any]) -> HouseRules:
+    """A version as it was kept, whenever that was.
+
+    A rule that did not exist yet has the package's value, one that was retired since is left out, and so is a value that
+    an earlier release took and no bounds allow: an old version stays readable and never breaks a judgement.
+    """
+    whole = _merged(_toml(SCHOOLS[0]), {name: body[name] for name in HouseRules.model_fields if name in body})
+    try:
+        return HouseRules.model_validate(whole)
+    except ValidationError as error:
+        wrong = {str(fault["loc"][0]) for fault in error.errors()}
+        return HouseRules.model_validate({**whole, **{name: _toml(SCHOOLS[0])[name] for name in wrong}})
+
+
+def _merged(whole: Mapping[str, Any], own: Mapping[str, Any]) -> dict[str, Any]:
+    """The package's rules with values of one's own; unit and bounds stay the package's."""
+    merged = dict(whole)
+    for name, entry in own.items():
+        held = whole.get(name)
+        if isinstance(held, dict) and isinstance(entry, dict):
+            told = {part: entry[part] for part in ("value", "source", "standing") if part in entry}
+            if isinstance(held["value"], dict) and isinstance(told.get("value"), dict):
+                told["value"] = {key: told["value"].get(key, value) for key, value in held["value"].items()}
+            merged[name] = {**held, **told}
+        else:
+            merged[name] = entry
+    return merged
+
+
+@cache
 def _toml(school: str) -> dict[str, Any]:
     return tomllib.loads(files(__package__).joinpath(f"{school}.toml").read_text(encoding="utf-8"))

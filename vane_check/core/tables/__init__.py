@@ -202,3 +202,28 @@ def charging_limits() -> dict[str, ChargingLimits]:
         )
         for row in _rows("charging.csv")
     }
+
+
+@cache
+def resolutions() -> dict[str, float]:
+    """The step in which each quantity is read, by name."""
+    return {row["quantity"]: float(row["step"]) for row in _rows("resolutions.csv")}
+
+
+class VoidEffect(NamedTuple):
+    """What a wrong setting usually does to a tester's figure, in words."""
+
+    words: str
+    origin: Sourced
+
+
+@cache
+def void_effects() -> dict[str, VoidEffect]:
+    """What is known of readings taken wrongly, by the fault."""
+    return {row["effect"]: VoidEffect(row["words"], _origin(row)) for row in _rows("void-effects.csv")}
+
+
+@cache
+def cleaning_words() -> str:
+    """How a wet or dirty top is cleaned: both schools."""
+    return next(row["words"] for row in _rows("cleaning.csv"))

@@ -1,9 +1,10 @@
 /** What can be done with a battery once it is judged: paper, claim, match, and where it is put. */
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Button as AriaButton, Link, Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
-import { ApiProblem, api, asked, type Schema } from "../../api/client";
+import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
 import { learned } from "../../api/queries";
+import { newId, nowMs } from "../../kit/clock";
 import { PLACES } from "../../kit/words";
 
 const Row = styled.div`
@@ -57,18 +58,28 @@ const MOVES: [Schema["PutThere"]["place"], number | null, string][] = [
 export function Actions({ view }: { view: Schema["CheckView"] }) {
   const condemned = view.judgement.next_step.key === "replace";
   const [trouble, setTrouble] = useState("");
+  const unanswered = useRef<{ index: number; id: string; body: Schema["PutThere"] } | null>(null);
   async function put(index: number) {
     const move = MOVES[index];
     if (!move) return;
     const [place, hours] = move;
-    const needs_hand_at = hours === null ? null : new Date(Date.now() + hours * 3_600_000).toISOString();
+    const needs_hand_at = hours === null ? null : new Date(nowMs() + hours * 3_600_000).toISOString();
+    // Pressed again after an answer that never came, it is the same write.
+    const write =
+      unanswered.current?.index === index ? unanswered.current : { index, id: newId(), body: { place, needs_hand_at } };
+    unanswered.current = write;
     try {
       const moved = asked(
-        api.PUT("/api/batteries/{tag}/place", { params: { path: { tag: view.tag } }, body: { place, needs_hand_at } }),
+        api.PUT("/api/batteries/{tag}/place", {
+          params: { path: { tag: view.tag }, ...named(write.id) },
+          body: write.body,
+        }),
       );
       await learned(await moved);
+      unanswered.current = null;
       setTrouble("");
     } catch (error) {
+      if (error instanceof ApiProblem && error.status < 500) unanswered.current = null;
       const why = error instanceof ApiProblem ? error.message : "the server does not answer";
       setTrouble(`Not moved, still ${PLACES[view.place]}: ${why}. Try again.`);
     }

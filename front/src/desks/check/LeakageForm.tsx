@@ -1,8 +1,9 @@
 /** Case leakage: type the volts, touch the place on the drawing; as many places as are damp. */
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import type { Schema } from "../../api/client";
 import { UNKNOWN_SIZE, type Size } from "../../case/Case";
 import { placeOf, TouchCase, type View } from "../../case/TouchCase";
+import { useKept } from "../../kit/drafts";
 import { Button, Choice, Entry } from "../../kit/parts";
 import { voltsOf } from "../../kit/units";
 import type { FormProps } from "./spec";
@@ -11,12 +12,12 @@ type Spot = Schema["Spot"];
 
 const NO_YES = { no: "No", yes: "Yes" } as const;
 
-export function LeakageForm({ start: kept, size: known, limits, fault, onType, onKeep }: FormProps) {
+export function LeakageForm({ start: kept, size: known, says, fault, onType, onKeep }: FormProps) {
   const start = kept as Schema["CaseLeakage"] | null;
   const size = known ?? UNKNOWN_SIZE;
-  const [text, setText] = useState(start ? String(start.volts) : "");
-  const [cleaned, setCleaned] = useState<"no" | "yes">(start?.cleaned ? "yes" : "no");
-  const [spots, setSpots] = useState<Spot[]>(start?.spots ?? []);
+  const [text, setText] = useKept("text", start ? String(start.volts) : "");
+  const [cleaned, setCleaned] = useKept<"no" | "yes">("cleaned", start?.cleaned ? "yes" : "no");
+  const [spots, setSpots] = useKept<Spot[]>("spots", start?.spots ?? []);
   const volts = voltsOf(text);
   const all = [...(volts === null ? [] : [volts]), ...spots.map((spot) => spot.volts)];
   const body = all.length ? { volts: Math.max(...all), cleaned: cleaned === "yes", spots } : null;
@@ -40,7 +41,7 @@ export function LeakageForm({ start: kept, size: known, limits, fault, onType, o
       <div style={{ display: "flex", gap: 16 }}>
         <TouchCase size={size} label="The case: touch where it was measured" onTouch={touch}>
           {spots.map((spot, index) => (
-            <SpotFigure key={index} spot={spot} size={size} limit={limits.leakage_volts} />
+            <SpotFigure key={index} spot={spot} size={size} over={says?.places.includes(index) ?? false} />
           ))}
         </TouchCase>
         <div style={{ display: "grid", gap: 10, alignContent: "start" }}>
@@ -67,8 +68,8 @@ export function LeakageForm({ start: kept, size: known, limits, fault, onType, o
   );
 }
 
-/** The volts at a place that was touched, in the colour of what is over the house's limit. */
-function SpotFigure({ spot, size, limit }: { spot: Spot; size: Size; limit: number }) {
+/** The volts at a place that was touched, in the colour of what the core finds too high. */
+function SpotFigure({ spot, size, over }: { spot: Spot; size: Size; over: boolean }) {
   const { x, y } = placeOf(size, spot.view ?? "top", spot.across ?? 0.5, spot.down ?? 0.5);
   return (
     <g pointerEvents="none">
@@ -79,7 +80,7 @@ function SpotFigure({ spot, size, limit }: { spot: Spot; size: Size; limit: numb
         height={28}
         rx={8}
         fill="var(--sheet)"
-        stroke={spot.volts > limit ? "var(--failed)" : "var(--sound)"}
+        stroke={over ? "var(--failed)" : "var(--sound)"}
         strokeWidth={3}
       />
       <text x={x} y={y + 7} textAnchor="middle" style={{ fontSize: 19, fontWeight: 700, fill: "var(--ink)" }}>

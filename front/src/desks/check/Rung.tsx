@@ -68,11 +68,6 @@ const Inside = styled.div`
   display: grid;
   gap: 10px;
 `;
-const Refused = styled.p`
-  color: var(--failed);
-  font-weight: 650;
-  padding: 0 14px 10px;
-`;
 
 /** How a finding stands, as a shape and a word. */
 function Verdict({ finding }: { finding: Schema["Finding"] | undefined }) {
@@ -111,6 +106,7 @@ const sameWhileClosed = (before: Props, after: Props) =>
   !before.open &&
   !after.open &&
   before.standing === after.standing &&
+  before.quiet === after.quiet &&
   before.finding?.status === after.finding?.status &&
   (before.quick === undefined) === (after.quick === undefined);
 
@@ -178,9 +174,6 @@ export const Rung = memo(function Rung({
         </Aside>
       </Line>
       {open && <Inside>{children}</Inside>}
-      {standing?.refused && !open && (
-        <Refused role="alert">Not kept: {standing.refused.errors[0]?.message ?? standing.refused.message}</Refused>
-      )}
     </Box>
   );
 }, sameWhileClosed);

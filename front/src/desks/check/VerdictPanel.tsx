@@ -13,7 +13,7 @@ import { Vane } from "../../vane/Vane";
 import { Actions } from "./Actions";
 
 /** Where a step's caution stands when its rung is not open beside it. */
-const CAUTION_OF: Record<string, string> = {
+const CAUTION_OF: Partial<Record<Schema["StepKey"], string>> = {
   load_again: "load_test",
   top_up: "cells",
   equalise: "charge_and_retest",

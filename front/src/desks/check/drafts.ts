@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { ApiProblem, type Reading, type Schema } from "../../api/client";
 import { assessment } from "../../api/queries";
-import { useWaiting } from "../../kit/outbox";
+import { mineOf, useWaiting, type Waiting } from "../../kit/outbox";
 
 export type Kind = Reading["kind"] & string;
 
@@ -17,7 +17,7 @@ export interface Standing {
   reading: Reading;
   keptAt: string | null;
   who: string;
-  refused?: { message: string; errors: { path: string; message: string }[] };
+  refused?: Waiting;
 }
 
 /** How long typing may pause before the vane is asked. */
@@ -32,29 +32,43 @@ export function useSettled<Value>(value: Value, pause: number): Value {
   return settled;
 }
 
-/** The entries of a battery that stand: corrected ones left out, waiting ones put in. */
+/** Of entries kept and waiting, those that stand: not replaced by one that is in force, nor taken back. As the core says. */
+export function standing(all: Standing[]): Standing[] {
+  const good = all.filter((entry) => !entry.refused);
+  const inForce = (id: string | null | undefined, seen: string[] = []): boolean =>
+    !good.some(
+      ({ reading }) =>
+        reading.kind === "withdrawal" &&
+        reading.replaces === id &&
+        !seen.includes(reading.id ?? "") &&
+        inForce(reading.id, [...seen, reading.id ?? ""]),
+    );
+  const forced = good.filter(({ reading }) => inForce(reading.id));
+  const replaced = new Set(forced.map(({ reading }) => reading.replaces).filter(Boolean));
+  return all.filter(
+    (entry) =>
+      entry.refused ||
+      (forced.includes(entry) && !replaced.has(entry.reading.id) && entry.reading.kind !== "withdrawal"),
+  );
+}
+
+/** The entries of a battery that stand, this person's waiting ones put in. */
 export function useStanding(view: Schema["CheckView"]): Standing[] {
   const waiting = useWaiting();
   return useMemo(() => {
-    const here = waiting.filter((entry) => entry.tag === view.tag);
-    const all: Standing[] = [
-      ...view.readings.map((kept) => ({ reading: kept.reading as Reading, keptAt: kept.kept_at, who: kept.who })),
-      ...here
-        .filter((entry) => !view.readings.some((kept) => kept.reading.id === entry.reading.id))
-        .map((entry) => ({
-          reading: entry.reading,
-          keptAt: null,
-          who: "",
-          ...(entry.problem ? { refused: entry.problem } : {}),
-        })),
-    ];
-    const corrected = new Set(
-      all
-        .filter((entry) => !entry.refused)
-        .map((entry) => entry.reading.replaces)
-        .filter(Boolean),
-    );
-    return all.filter((entry) => !corrected.has(entry.reading.id));
+    const kept = view.readings.map((one) => ({ reading: one.reading as Reading, keptAt: one.kept_at, who: one.who }));
+    const mine = mineOf(waiting)
+      .filter(
+        (entry) =>
+          entry.tag === view.tag && !kept.some(({ reading }) => reading.id === entry.reading.id && !entry.problem),
+      )
+      .map((entry) => ({
+        reading: entry.reading,
+        keptAt: null,
+        who: "",
+        ...(entry.problem ? { refused: entry } : {}),
+      }));
+    return standing([...kept, ...mine]);
   }, [view, waiting]);
 }
 
@@ -62,6 +76,8 @@ export interface Foreseen {
   judgement: Schema["Judgement"];
   /** Faults of what is typed, by kind and field. */
   faultOf: (kind: string, field: string) => string | undefined;
+  /** Whether what is typed of a kind cannot be, as far as it was asked. */
+  isWrong: (kind: string) => boolean;
   asking: boolean;
 }
 
@@ -95,6 +111,7 @@ export function useForeseen(view: Schema["CheckView"], standing: Standing[], dra
     return {
       judgement: ahead && data ? data : view.judgement,
       faultOf: (kind, field) => faults.find((fault) => fault.kind === kind && fault.field === field)?.message,
+      isWrong: (kind) => settled === check && !isFetching && faults.some((fault) => fault.kind === kind),
       asking: isFetching || settled !== check,
     };
   }, [ahead, data, problem, settled, check, view.judgement, isFetching]);

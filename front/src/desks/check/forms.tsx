@@ -1,7 +1,8 @@
 /** The two rungs every check has: volts at rest and the electronic tester. */
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
+import { useKept } from "../../kit/drafts";
 import { Choice, Entry, Figure, Soft } from "../../kit/parts";
 import { celsiusOf, numberOf, shownTemperature, temperatureUnit, voltsOf } from "../../kit/units";
 import { CHEMISTRIES, CLAMPED, MESSAGES, SETTLED, TYPES } from "../../kit/words";
@@ -22,14 +23,14 @@ const Note = styled.p`
   color: var(--soft);
 `;
 
-export function VoltsForm({ start: kept, battery, limits, store, fault, onType, onKeep }: FormProps) {
+export function VoltsForm({ start: kept, limits, store, says, fault, onType, onKeep }: FormProps) {
   const start = kept as Schema["RestVolts"] | null;
-  const [volts, setVolts] = useState(start ? start.volts.toFixed(2) : "");
-  const [settled, setSettled] = useState<Schema["Settled"]>(start?.settled ?? "rested");
-  const [afterCharge, setAfterCharge] = useState(start?.after_full_charge ?? false);
-  const [hours, setHours] = useState(start?.rested_hours != null ? String(start.rested_hours) : "");
-  const [confirmed, setConfirmed] = useState(start?.confirmed ?? false);
-  const [warmth, setWarmth] = useState(() => {
+  const [volts, setVolts] = useKept("volts", start ? start.volts.toFixed(2) : "");
+  const [settled, setSettled] = useKept<Schema["Settled"]>("settled", start?.settled ?? "rested");
+  const [afterCharge, setAfterCharge] = useKept("afterCharge", start?.after_full_charge ?? false);
+  const [hours, setHours] = useKept("hours", start?.rested_hours != null ? String(start.rested_hours) : "");
+  const [confirmed, setConfirmed] = useKept("confirmed", start?.confirmed ?? false);
+  const [warmth, setWarmth] = useKept("warmth", () => {
     const celsius = start?.temperature_c ?? store.bay_temperature_c;
     return celsius == null ? "" : String(Math.round(shownTemperature(celsius, store)));
   });
@@ -51,7 +52,7 @@ export function VoltsForm({ start: kept, battery, limits, store, fault, onType, 
   // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is typed changes
   useEffect(() => onType(body), [said]);
   const notANumber = volts.trim() !== "" && value === null ? "Enter volts, such as 12.58" : undefined;
-  const absurd = value !== null && value < battery_doubt(battery);
+  const absurd = says?.rule === "doubt_below_volts";
   return (
     <form
       onSubmit={(event) => {
@@ -123,9 +124,6 @@ export function VoltsForm({ start: kept, battery, limits, store, fault, onType, 
   );
 }
 
-/** Only decides whether the question is shown; the rule itself is the core's. */
-const battery_doubt = (battery: Schema["Battery"]) => (battery.nominal_volts ?? 12) / 2;
-
 const TYPE_OF: Record<Schema["Chemistry"], Schema["TypeSet"]> = {
   flooded: "flooded",
   calcium: "flooded",
@@ -142,19 +140,26 @@ const OWN_MESSAGES = { none: "None", ...MESSAGES };
 
 export function TesterForm({ start: kept, battery, limits, fault, onType, onKeep }: FormProps) {
   const start = kept as Schema["ElectronicTester"] | null;
-  const [cca, setCca] = useState(start ? String(start.measured_cca_amps) : "");
-  const [type, setType] = useState<Schema["TypeSet"]>(start?.type_set ?? TYPE_OF[battery.chemistry ?? "flooded"]);
-  const [clamped, setClamped] = useState<Schema["Clamped"]>(start?.clamped ?? "lead_posts");
-  const [scale, setScale] = useState<keyof typeof SCALES>(
+  const [cca, setCca] = useKept("cca", start ? String(start.measured_cca_amps) : "");
+  const [type, setType] = useKept<Schema["TypeSet"]>(
+    "type",
+    start?.type_set ?? TYPE_OF[battery.chemistry ?? "flooded"],
+  );
+  const [clamped, setClamped] = useKept<Schema["Clamped"]>("clamped", start?.clamped ?? "lead_posts");
+  const [scale, setScale] = useKept<keyof typeof SCALES>(
+    "scale",
     (start?.scale_set as keyof typeof SCALES | undefined) ?? battery.rating?.scale ?? "CCA",
   );
-  const [message, setMessage] = useState<Schema["TesterMessage"] | "none">(start?.message ?? "none");
-  const [health, setHealth] = useState(start?.health_pct != null ? String(start.health_pct) : "");
-  const [ratedSet, setRatedSet] = useState(start?.rated_set_amps != null ? String(start.rated_set_amps) : "");
-  const [inCar, setInCar] = useState<"yes" | "no">(start?.in_vehicle ? "yes" : "no");
-  const [posts, setPosts] = useState<"yes" | "no">(start?.posts_clean === false ? "no" : "yes");
-  const [when, setWhen] = useState<keyof typeof WHEN>(start?.charge_setting ?? "unset");
-  const [soc, setSoc] = useState(start?.state_of_charge_pct != null ? String(start.state_of_charge_pct) : "");
+  const [message, setMessage] = useKept<Schema["TesterMessage"] | "none">("message", start?.message ?? "none");
+  const [health, setHealth] = useKept("health", start?.health_pct != null ? String(start.health_pct) : "");
+  const [ratedSet, setRatedSet] = useKept(
+    "ratedSet",
+    start?.rated_set_amps != null ? String(start.rated_set_amps) : "",
+  );
+  const [inCar, setInCar] = useKept<"yes" | "no">("inCar", start?.in_vehicle ? "yes" : "no");
+  const [posts, setPosts] = useKept<"yes" | "no">("posts", start?.posts_clean === false ? "no" : "yes");
+  const [when, setWhen] = useKept<keyof typeof WHEN>("when", start?.charge_setting ?? "unset");
+  const [soc, setSoc] = useKept("soc", start?.state_of_charge_pct != null ? String(start.state_of_charge_pct) : "");
   const value = numberOf(cca);
   const body: Partial<Schema["ElectronicTester"]> | null =
     value === null

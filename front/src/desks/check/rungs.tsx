@@ -176,28 +176,52 @@ export const RUNGS: RungOf[] = [
   { kind: "rest_volts", letter: "V", title: "Volts", quiet: "settled, at rest", Form: VoltsForm },
   { kind: "cells", letter: "G", title: "Cells", quiet: "gravity of each, where there are caps", Form: fromSpec(CELLS) },
   { kind: "electronic_tester", letter: "T", title: "Tester", quiet: "electronic, on the lead posts", Form: TesterForm },
-  { kind: "adjustable_load", letter: "P", title: "Pull", quiet: "half the rating for 15 s", Form: fromSpec(PULL) },
-  { kind: "fixed_load", letter: "F", title: "Fixed load", quiet: "about 100 A for 10 s", Form: fromSpec(FIXED) },
+  { kind: "adjustable_load", letter: "P", title: "Pull", quiet: "with the adjustable load", Form: fromSpec(PULL) },
+  { kind: "fixed_load", letter: "F", title: "Fixed load", quiet: "with the small resistor", Form: fromSpec(FIXED) },
   { kind: "crank", letter: "K", title: "Crank", quiet: "in the car, engine disabled", Form: fromSpec(CRANK) },
   { kind: "charge_run", letter: "H", title: "Charge", quiet: "amps and volts at the charger", Form: fromSpec(CHARGE) },
-  { kind: "stand", letter: "D", title: "Stand", quiet: "12 to 24 h after a full charge", Form: fromSpec(STAND) },
+  { kind: "stand", letter: "D", title: "Stand", quiet: "off everything after a full charge", Form: fromSpec(STAND) },
   { kind: "car", letter: "A", title: "The car", quiet: "charging, clamps, drain", Form: fromSpec(CAR) },
 ];
 
 /** Which rung a next step opens. */
-export const DUE: Record<string, Kind> = {
+export const DUE: Record<Schema["StepKey"], Kind | null> = {
+  hold_apart: null,
   measure_volts: "rest_volts",
   measure_again: "rest_volts",
   settle: "rest_volts",
+  read_label: null,
   tester: "electronic_tester",
   tester_again: "electronic_tester",
-  clean_posts: "electronic_tester",
-  clean_top: "case_leakage",
-  cells: "cells",
   load_test: "adjustable_load",
   load_again: "adjustable_load",
+  clean_posts: "electronic_tester",
+  clean_top: "case_leakage",
+  top_up: null,
+  cells: "cells",
+  equalise: null,
   stand: "stand",
+  stop_charge: null,
+  charge_and_retest: null,
+  replace: null,
+  retest_later: null,
+  give_back: null,
 };
+
+/**
+ * Which rung takes the next keys while the server has not said so: from the look to the volts, from the volts to what this
+ * house decides by, unless they are so low that it is charged first.
+ */
+export function likelyNext(
+  reading: Reading,
+  view: Schema["CheckView"],
+  deciding: Kind[],
+  done: (kind: Kind) => boolean,
+): Kind | null {
+  if (reading.kind === "look") return (reading.marks ?? []).length > 0 || done("rest_volts") ? null : "rest_volts";
+  if (reading.kind !== "rest_volts" || reading.volts < view.limits.recharge_line_volts) return null;
+  return deciding.find((kind) => !done(kind)) ?? null;
+}
 
 const big = (value: string, rest: ReactNode) => (
   <>
@@ -264,7 +288,7 @@ export function summaryOf(reading: Reading, battery: Schema["Battery"], store: S
     case "stand":
       return big(reading.volts.toFixed(2), `V from ${reading.start_volts.toFixed(2)} V in ${reading.hours} h`);
     case "withdrawal":
-      return "Taken back";
+      return "An entry taken back";
     case "car":
       return [
         reading.idle_volts ? `${reading.idle_volts} V running` : "",

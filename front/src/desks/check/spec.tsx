@@ -1,10 +1,14 @@
 /** A rung's form from a short description: most kinds of evidence are a few figures and choices. */
-import { useEffect, useState, type ReactNode } from "react";
+import { useEffect, type ReactNode } from "react";
 import styled from "styled-components";
 import type { Reading, Schema } from "../../api/client";
+import { useKept } from "../../kit/drafts";
 import { Choice, Entry, labelStyle } from "../../kit/parts";
 import { celsiusOf, numberOf, shownTemperature, temperatureUnit, voltsOf } from "../../kit/units";
 import { PullTimer } from "./PullTimer";
+
+/** What the core says of one reading. */
+export type Said = Schema["Finding"];
 
 export interface FormProps<Kind extends Reading = Reading> {
   start: Kind | null;
@@ -13,6 +17,8 @@ export interface FormProps<Kind extends Reading = Reading> {
   size: Schema["Size"] | null;
   store: Schema["StoreView"];
   fault: (field: string) => string | undefined;
+  /** What the core says of what is typed. */
+  says: Said | undefined;
   /** The reading as typed so far, without its name and time; null while it says nothing yet. */
   onType: (body: object | null) => void;
   onKeep: (body?: object) => void;
@@ -135,7 +141,7 @@ const isFigure = (field: Field) => field.kind === "number" || field.kind === "vo
 const NO_YES = { no: "No", yes: "Yes" } as const;
 
 export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
-  const [values, setValues] = useState<Values>(() => initial(spec, props));
+  const [values, setValues] = useKept<Values>("values", () => initial(spec, props));
   const set = (name: string, value: string | string[] | boolean) =>
     setValues((before) => ({ ...before, [name]: value }));
   const body = bodyOf(spec, values, props.store);
@@ -151,6 +157,7 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
       set={set}
       store={props.store}
       fault={props.fault(field.name)}
+      faultOfCell={(place) => props.fault(`${field.name}[${place}]`)}
       first={field.name === first}
     />
   );
@@ -181,10 +188,12 @@ interface OneProps {
   set: (name: string, value: string | string[] | boolean) => void;
   store: Schema["StoreView"];
   fault: string | undefined;
+  /** A fault of one cell of a row. */
+  faultOfCell: (place: number) => string | undefined;
   first: boolean;
 }
 
-function OneField({ field, value, set, store, fault, first }: OneProps) {
+function OneField({ field, value, set, store, fault, faultOfCell, first }: OneProps) {
   if (field.kind === "flag")
     return (
       <Choice
@@ -222,6 +231,7 @@ function OneField({ field, value, set, store, fault, first }: OneProps) {
                 value={text}
                 onChange={(typed) => put(place, typed)}
                 placeholder={field.placeholder}
+                problem={text.trim() !== "" && gravityOf(text) === null ? "Enter a number" : faultOfCell(place)}
               />
             ) : (
               <Choice

@@ -1,13 +1,18 @@
-/** The take-in of a battery, to be written anew; the earlier one stays in its records. */
+/** The take-in of a battery, to be written anew; the earlier one stays in its records. Two who write at once see both. */
 import { useQuery } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import { api, asked, type Schema } from "../../api/client";
-import { battery, learned } from "../../api/queries";
+import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { askAgain, battery, learned } from "../../api/queries";
+import { DraftAt, Drafting } from "../../kit/drafts";
 import { Empty, Page } from "../../kit/parts";
+import { Theirs } from "./Theirs";
 import { TakeInForm } from "./TakeInForm";
+import type { TakeIn } from "./takeIn";
+
+const BASED_ON = "basedOn";
 
 export function CorrectDesk({ tag, store }: { tag: number; store: Schema["StoreView"] }) {
-  const navigate = useNavigate();
   const { data: view, isError } = useQuery(battery(tag));
   if (isError && !view)
     return (
@@ -17,26 +22,67 @@ export function CorrectDesk({ tag, store }: { tag: number; store: Schema["StoreV
         </Empty>
       </Page>
     );
-  if (!view) return <Page />;
+  return view ? <Correcting view={view} store={store} /> : <Page />;
+}
+
+const written = (view: Schema["CheckView"]): TakeIn => ({
+  battery: view.battery,
+  context: view.context,
+  sold_on: view.sold_on,
+  customer_name: view.customer_name,
+  customer_phone: view.customer_phone,
+  customer_plate: view.customer_plate,
+  vehicle_id: view.car?.id ?? null,
+});
+
+function Correcting({ view, store }: { view: Schema["CheckView"]; store: Schema["StoreView"] }) {
+  const { tag } = view;
+  const navigate = useNavigate();
+  const draft = useMemo(() => new DraftAt(`correct/${tag}`), [tag]);
+  const [turn, setTurn] = useState(0);
+  // What was there when this was begun; a draft remembers it, and a colleague's change does not move it.
+  const [begun] = useState(() => ({ start: written(view), basedOn: draft.get<number>(BASED_ON) ?? view.take_in_id }));
+  const [theirs, setTheirs] = useState<{ mine: TakeIn; found: Schema["Theirs"] } | null>(null);
+
+  async function write(mine: TakeIn, writeId: string, basedOn: number) {
+    draft.set(BASED_ON, basedOn);
+    try {
+      const body = { ...mine, based_on: basedOn };
+      const answer = asked(api.PUT("/api/batteries/{tag}", { params: { path: { tag }, ...named(writeId) }, body }));
+      const corrected = await answer;
+      draft.clear();
+      await learned(corrected);
+      await navigate(`/check/${tag}`);
+    } catch (error) {
+      if (error instanceof ApiProblem && error.theirs) setTheirs({ mine, found: error.theirs });
+      throw error;
+    }
+  }
+
+  async function takeTheirs() {
+    draft.clear();
+    await askAgain(["battery", tag]);
+    await navigate(`/check/${tag}`);
+  }
+
   return (
     <Page>
-      <TakeInForm
-        store={store}
-        start={{
-          battery: view.battery,
-          context: view.context,
-          sold_on: view.sold_on,
-          customer_name: view.customer_name,
-          customer_phone: view.customer_phone,
-          vehicle_id: view.car?.id ?? null,
-        }}
-        title={`Correct the label of ${tag}`}
-        action="Write the correction"
-        onWrite={async (written) => {
-          await learned(await asked(api.PUT("/api/batteries/{tag}", { params: { path: { tag } }, body: written })));
-          await navigate(`/check/${tag}`);
-        }}
-      />
+      <Drafting.Provider value={draft}>
+        <TakeInForm
+          key={turn}
+          store={store}
+          start={begun.start}
+          title={`Correct the label of ${tag}`}
+          action={theirs ? "Write mine over it" : "Write the correction"}
+          onWrite={(mine, writeId) => write(mine, writeId, theirs?.found.take_in_id ?? begun.basedOn)}
+          onThrowAway={() => {
+            draft.clear();
+            setTurn(turn + 1);
+          }}
+        >
+          {theirs && <Theirs mine={theirs.mine} found={theirs.found} onTake={() => void takeTheirs()} />}
+        </TakeInForm>
+      </Drafting.Provider>
     </Page>
   );
 }

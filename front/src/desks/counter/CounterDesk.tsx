@@ -1,27 +1,38 @@
 /** The counter: take a battery in; it is given a tag and goes to its check. */
-import { useQueryClient } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import { api, asked, type Schema } from "../../api/client";
-import { shelf } from "../../api/queries";
+import { api, asked, named, type Schema } from "../../api/client";
+import { learned } from "../../api/queries";
+import { DraftAt, Drafting } from "../../kit/drafts";
 import { Page } from "../../kit/parts";
 import { TakeInForm } from "./TakeInForm";
 
 export function CounterDesk({ store }: { store: Schema["StoreView"] }) {
   const navigate = useNavigate();
-  const client = useQueryClient();
+  const [turn, setTurn] = useState(0);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- a new turn is a new draft at the same place
+  const draft = useMemo(() => new DraftAt("take-in"), [turn]);
   return (
     <Page>
-      <TakeInForm
-        store={store}
-        start={null}
-        title="Take in"
-        action="Take it in, give it a tag"
-        onWrite={async (written) => {
-          const { tag } = await asked(api.POST("/api/batteries", { body: written }));
-          void client.invalidateQueries({ queryKey: shelf.queryKey });
-          await navigate(`/check/${tag}`);
-        }}
-      />
+      <Drafting.Provider value={draft}>
+        <TakeInForm
+          key={turn}
+          store={store}
+          start={null}
+          title="Take in"
+          action="Take it in, give it a tag"
+          onWrite={async (written, writeId) => {
+            const view = await asked(api.POST("/api/batteries", { params: named(writeId), body: written }));
+            draft.clear();
+            await learned(view);
+            await navigate(`/check/${view.tag}`);
+          }}
+          onThrowAway={() => {
+            draft.clear();
+            setTurn(turn + 1);
+          }}
+        />
+      </Drafting.Provider>
     </Page>
   );
 }

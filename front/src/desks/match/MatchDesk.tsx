@@ -5,9 +5,9 @@ import { Button as AriaButton, Link } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { battery, matchFor, matchRequirement, reference } from "../../api/queries";
-import { Button, Caution, Choice, Empty, Entry, Page, Pick, Soft } from "../../kit/parts";
-import { numberOf } from "../../kit/units";
-import { CHEMISTRIES, money } from "../../kit/words";
+import { Button, Caution, Empty, Page, Soft } from "../../kit/parts";
+import { money } from "../../kit/words";
+import { Asked } from "./Asked";
 import { Overlay } from "./Overlay";
 
 const Columns = styled(Page)`
@@ -129,6 +129,7 @@ export function MatchDesk({ tag, store }: Props) {
       <Column aria-label="What is asked for">
         <h1>{tag === null ? "What fits?" : `Replaces ${tag}`}</h1>
         {asked && <h2>from {asked.source || "what is typed"}</h2>}
+        {found?.asked_as && <Soft>{found.asked_as}</Soft>}
         {settled && <Asked key={`${tag}-${afresh}`} start={forTag.data?.requirement ?? null} onAsk={setTyped} />}
         {typed && tag !== null && (
           <Button
@@ -157,8 +158,8 @@ export function MatchDesk({ tag, store }: Props) {
         {asked && (
           <>
             <h2>
-              {fitting.length} of {matches.length} fit; {fitting.filter((one) => one.candidate.in_stock > 0).length} in
-              stock
+              {found.fitting} of {found.fitting + found.rejected} fit;{" "}
+              {fitting.filter((one) => one.candidate.in_stock > 0).length} of those shown in stock
             </h2>
             {fitting.length === 0 && (
               <p>Nothing in the catalogue fits. The nearest stand below with what is against them.</p>
@@ -170,9 +171,12 @@ export function MatchDesk({ tag, store }: Props) {
                 </li>
               ))}
             </List>
+            {all && found.rejected > rejected.length && (
+              <Soft>and {found.rejected - rejected.length} more, further off</Soft>
+            )}
             {rejected.length > 2 && (
               <Button onPress={() => setAll(!all)}>
-                {all ? "Fewer" : `Why the other ${rejected.length} do not fit`}
+                {all ? "Fewer" : `Why the other ${found.rejected} do not fit`}
               </Button>
             )}
           </>
@@ -246,83 +250,5 @@ function Candidate({
             .join(" · ")}
       </span>
     </One>
-  );
-}
-
-const CHEMISTRY_CHOICE = CHEMISTRIES;
-const YES_NO = { no: "No", yes: "Yes" } as const;
-
-/** The requirement, to be changed by hand. */
-function Asked({
-  start,
-  onAsk,
-}: {
-  start: Schema["Requirement"] | null;
-  onAsk: (asked: Schema["Requirement"]) => void;
-}) {
-  const { data: known } = useQuery(reference);
-  const [group, setGroup] = useState<string | null>(start?.group_code ?? null);
-  const [cca, setCca] = useState(start ? String(start.min_cca_amps) : "");
-  const [chemistry, setChemistry] = useState<Schema["Chemistry"]>(start?.chemistry ?? "flooded");
-  const [stopStart, setStopStart] = useState(start?.stop_start ?? false);
-  const [vent, setVent] = useState(start?.vent_tube ?? false);
-  const amps = cca.trim() === "" ? 0 : numberOf(cca);
-  const ready = group !== null && amps !== null;
-  return (
-    <form
-      style={{ display: "grid", gap: 11 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (ready)
-          onAsk({
-            group_code: group,
-            also_codes: start?.group_code === group ? (start.also_codes ?? []) : [],
-            min_cca_amps: amps,
-            chemistry,
-            stop_start: stopStart,
-            vent_tube: vent,
-            no_agm: start?.no_agm ?? false,
-            source: "typed at the counter",
-          });
-      }}
-    >
-      <Pick
-        label="Group or box size"
-        value={group}
-        onChange={setGroup}
-        options={(known?.sizes ?? []).map((one) => ({
-          id: one.code,
-          name: one.code,
-          note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${one.positive_side}`,
-        }))}
-        placeholder="48, 24F, LN3"
-      />
-      <Entry
-        label="Rating at least"
-        value={cca}
-        onChange={setCca}
-        unit="CCA"
-        problem={amps === null ? "Enter amps, such as 680" : undefined}
-      />
-      <Choice label="Chemistry at least" value={chemistry} words={CHEMISTRY_CHOICE} onChange={setChemistry} />
-      <div style={{ display: "flex", gap: 18 }}>
-        <Choice
-          label="Stop-start"
-          value={stopStart ? "yes" : "no"}
-          words={YES_NO}
-          onChange={(answer) => setStopStart(answer === "yes")}
-        />
-        <Choice
-          label="Vent tube"
-          value={vent ? "yes" : "no"}
-          words={YES_NO}
-          onChange={(answer) => setVent(answer === "yes")}
-        />
-      </div>
-      {start?.no_agm && <Soft>No AGM: hot bay or uncontrolled regulator</Soft>}
-      <Button type="submit" $tone="strong" isDisabled={!ready}>
-        Match this
-      </Button>
-    </form>
   );
 }

@@ -1,11 +1,12 @@
 /** Records: past checks to search, and one battery's life with every correction. */
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-aria-components";
 import styled from "styled-components";
-import type { Reading, Schema } from "../../api/client";
-import { checks, life } from "../../api/queries";
-import { Empty, Entry, Page, Soft } from "../../kit/parts";
+import { api, asked, named, type Reading, type Schema } from "../../api/client";
+import { checks, learned, life } from "../../api/queries";
+import { newId } from "../../kit/clock";
+import { Button, Empty, Entry, Page, Soft } from "../../kit/parts";
 import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, OUTCOMES, PLACES, timeOf } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
 import { useSettled } from "../check/drafts";
@@ -65,6 +66,12 @@ const Outcome = styled.span`
   align-items: center;
   font-weight: 600;
 `;
+const Paging = styled.div`
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  min-height: 44px;
+`;
 const Event = styled.li`
   display: grid;
   grid-template-columns: 104px 1fr;
@@ -86,33 +93,53 @@ const Act = styled(Link)`
   margin-right: 16px;
 `;
 
-export function RecordsDesk({ tag, store }: { tag: number | null; store: Schema["StoreView"] }) {
+export function RecordsDesk({ tag, who }: { tag: number | null; who: Schema["Me"] }) {
   const [text, setText] = useState("");
-  const { data: found } = useQuery(checks(useSettled(text, 200)));
+  const [page, setPage] = useState(0);
+  const { data: found } = useQuery(checks(useSettled(text, 200), page));
   return (
     <Columns>
       <Column aria-label="Past checks">
-        <Entry label="Search by tag, line or serial" value={text} onChange={setText} numeric={false} />
+        <Entry
+          label="Search by tag, line, serial, name, phone, plate or car"
+          value={text}
+          onChange={(typed) => {
+            setText(typed);
+            setPage(0);
+          }}
+          numeric={false}
+        />
+        {found && found.found > 0 && (
+          <Paging aria-label="Pages">
+            <span role="status">
+              {found.more ? "more than " : ""}
+              {found.found} {found.found === 1 ? "check" : "checks"}
+              {found.pages > 1 && `, page ${found.page + 1} of ${found.pages}`}
+            </span>
+            {found.page > 0 && <Button onPress={() => setPage(found.page - 1)}>Newer</Button>}
+            {found.page + 1 < found.pages && <Button onPress={() => setPage(found.page + 1)}>Older</Button>}
+          </Paging>
+        )}
         <div>
-          {found?.map((one) => (
+          {found?.checks.map((one) => (
             <Row key={`${one.tag}-${one.opened_at}`} href={`/records/${one.tag}`} data-current={one.tag === tag}>
               <b>{one.tag}</b>
               <span>{dayOf(one.opened_at)}</span>
               <span>{one.battery.line || "no line"}</span>
               <Soft>
                 {one.figures.filter((figure) => figure !== "nothing wrong seen").join(" · ") ||
-                  COMPLAINTS[one.complaint as Schema["Complaint"]]}
+                  COMPLAINTS[one.complaint]}
               </Soft>
               {one.outcome ? (
                 <Outcome>
-                  <InlineMark outcome={one.outcome as Schema["Outcome"]} /> {OUTCOMES[one.outcome as Schema["Outcome"]]}
+                  <InlineMark outcome={one.outcome} /> {OUTCOMES[one.outcome]}
                 </Outcome>
               ) : (
                 <Soft>not read yet</Soft>
               )}
             </Row>
           ))}
-          {found?.length === 0 && <p>No check matches “{text}”: try part of the line, or the tag.</p>}
+          {found?.found === 0 && <p>No check matches “{text}”: try part of the line, or the tag.</p>}
         </div>
       </Column>
       <Column aria-label="Life">
@@ -122,14 +149,15 @@ export function RecordsDesk({ tag, store }: { tag: number | null; store: Schema[
             <p>Its whole life stands here, corrections included.</p>
           </Empty>
         ) : (
-          <OneLife tag={tag} store={store} />
+          <OneLife tag={tag} who={who} />
         )}
       </Column>
     </Columns>
   );
 }
 
-function OneLife({ tag, store }: { tag: number; store: Schema["StoreView"] }) {
+function OneLife({ tag, who }: { tag: number; who: Schema["Me"] }) {
+  const { store } = who;
   const { data: found, error } = useQuery(life(tag));
   if (error && !found)
     return (
@@ -148,7 +176,9 @@ function OneLife({ tag, store }: { tag: number; store: Schema["StoreView"] }) {
           {index === 0 ? "Taken in" : "Label corrected"}:{" "}
           {CAME_IN[entry.take_in.context.came_in ?? "carried_in"].toLowerCase()},{" "}
           {entry.take_in.battery?.line || "no line"}, {CHEMISTRIES[entry.take_in.battery?.chemistry ?? "flooded"]},{" "}
-          {entry.take_in.battery?.rating ? `${entry.take_in.battery.rating.amps} CCA` : "no rating"}
+          {entry.take_in.battery?.rating
+            ? `${entry.take_in.battery.rating.amps} ${entry.take_in.battery.rating.scale}`
+            : "no rating"}
           {entry.take_in.battery?.group_code ? `, group ${entry.take_in.battery.group_code}` : ""}
         </>
       ),
@@ -185,6 +215,7 @@ function OneLife({ tag, store }: { tag: number; store: Schema["StoreView"] }) {
           Check file
         </Act>
       </div>
+      {who.role === "lead" && <Erase view={check} />}
       <ol>
         {events.map((event, index) => (
           <Event key={index}>
@@ -198,5 +229,40 @@ function OneLife({ tag, store }: { tag: number; store: Schema["StoreView"] }) {
         ))}
       </ol>
     </>
+  );
+}
+
+/** Take name, phone and plate away, everywhere: asked twice, for nothing brings them back. */
+function Erase({ view }: { view: Schema["CheckView"] }) {
+  const [sure, setSure] = useState(false);
+  const [writeId] = useState(newId);
+  const erase = useMutation({
+    mutationFn: () =>
+      asked(
+        api.POST("/api/batteries/{tag}/erase-customer", {
+          params: { path: { tag: view.tag }, ...named(writeId) },
+          body: {},
+        }),
+      ),
+    onSuccess: learned,
+  });
+  const name = [view.customer_name, view.customer_phone, view.customer_plate].filter(Boolean).join(", ");
+  if (view.customer_erased) return <Soft>Its customer was erased; what was measured stays.</Soft>;
+  if (!name) return null;
+  if (!sure) return <Button onPress={() => setSure(true)}>Erase {name}</Button>;
+  return (
+    <div>
+      <p>
+        Name, phone and plate go from this and every other battery of {name}. Nothing brings them back; what was
+        measured stays, and that it was done is on record.
+      </p>
+      <Paging>
+        <Button $tone="copper" isDisabled={erase.isPending} onPress={() => erase.mutate()}>
+          Erase for good
+        </Button>
+        <Button onPress={() => setSure(false)}>Leave it</Button>
+      </Paging>
+      {erase.error && <p role="alert">{erase.error.message}</p>}
+    </div>
   );
 }

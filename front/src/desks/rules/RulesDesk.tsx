@@ -1,19 +1,13 @@
 /** House rules: every value with its unit, source and standing. A lead makes a new version; old judgements keep theirs. */
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { ToggleButton } from "react-aria-components";
+import { useRef, useState } from "react";
 import styled from "styled-components";
-import { ApiProblem, api, asked } from "../../api/client";
+import { ApiProblem, api, asked, named } from "../../api/client";
 import { queries, rules } from "../../api/queries";
+import { newId } from "../../kit/clock";
 import { Button, Choice, Empty, Entry, Page, Soft } from "../../kit/parts";
 import { dayOf, timeOf } from "../../kit/words";
-
-interface Value {
-  value: unknown;
-  unit: string;
-  source: string;
-  standing: string;
-}
+import { Fault, nameOf, OneValue, type Typed, type Value } from "./OneValue";
 
 const Columns = styled(Page)`
   grid-template-columns: minmax(0, 1fr) 350px;
@@ -68,43 +62,7 @@ const Past = styled.ol`
     font-size: 15px;
   }
 `;
-const Fault = styled.p`
-  color: var(--failed);
-  font-weight: 650;
-`;
 
-const Marks = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-`;
-const Mark = styled(ToggleButton)`
-  min-height: 44px;
-  padding: 4px 12px;
-  border: 1.5px solid var(--line);
-  border-radius: 22px;
-  background: var(--sheet);
-  font-weight: 600;
-  cursor: pointer;
-  &[data-selected] {
-    background: var(--ink);
-    color: var(--on-ink);
-    border-color: var(--ink);
-  }
-`;
-const Named = styled.div`
-  display: grid;
-  grid-template-columns: repeat(2, minmax(0, 1fr));
-  gap: 6px 10px;
-`;
-
-/** The questions practitioners answer differently: choices, the rest are figures. */
-const WORDS: Record<string, Record<string, string>> = {
-  low_after_charge: { charge_once_more: "charge again", replace: "replace" },
-  rest_school: { headlamps: "headlamps", "2_h": "2 h", "12_h": "12 h", "24_h": "24 h" },
-  series_pack: { replace_all: "all", weak_one: "weak one" },
-  stand_after_flat: { yes: "yes", no: "no" },
-};
 const SIDE_QUESTIONS = [
   "recharge_line_volts",
   "rest_school",
@@ -112,13 +70,9 @@ const SIDE_QUESTIONS = [
   "methods_to_condemn",
   "low_after_charge",
   "stand_after_flat",
-  "series_pack",
   "tools_at_hand",
 ];
 const FOLLOW_THE_SCHOOL = { now: "Rules in force" } as const;
-
-/** A value while it is typed: words or a figure, some of a list, or figures by name. */
-type Typed = string | string[] | Record<string, string>;
 
 function asTyped(value: unknown): Typed {
   if (Array.isArray(value)) return value.map(String);
@@ -136,17 +90,27 @@ function asWritten(typed: Typed, was: unknown): unknown {
   return typeof was === "number" ? Number(typed.replace(",", ".")) : typed;
 }
 
-const nameOf = (rule: string) => rule.replaceAll("_", " ");
-
 export function RulesDesk() {
   const { data: found, error } = useQuery(rules);
   const [typed, setTyped] = useState<Record<string, Typed>>({});
   const [school, setSchool] = useState("now");
   const [reason, setReason] = useState("");
+  const writeId = useRef(newId());
   const change = useMutation({
     mutationFn: (values: Record<string, unknown>) =>
-      asked(api.POST("/api/rules", { body: { school: school === "now" ? null : school, values, reason } })),
+      asked(
+        api.POST("/api/rules", {
+          params: named(writeId.current),
+          body: { school: school === "now" ? null : school, values, reason, based_on: found?.rules.version ?? "" },
+        }),
+      ),
+    onError: (error) => {
+      if (!(error instanceof ApiProblem) || error.status >= 500) return; // without an answer it is the same write, sent again
+      writeId.current = newId();
+      if (error.status === 409) void queries.invalidateQueries({ queryKey: rules.queryKey });
+    },
     onSuccess: (answer) => {
+      writeId.current = newId();
       queries.setQueryData(rules.queryKey, answer);
       void queries.invalidateQueries({ queryKey: ["reference"] });
       setTyped({});
@@ -207,7 +171,7 @@ export function RulesDesk() {
                 value={value}
                 shown={shownOf(rule, value)}
                 may={found.may_change}
-                known={found.known_names[rule] ?? []}
+                known={value.choices ?? []}
                 onType={(next) => setTyped({ ...typed, [rule]: next })}
                 fault={problem?.of(`values.${rule}`)}
               />
@@ -271,92 +235,5 @@ export function RulesDesk() {
         </Past>
       </Column>
     </Columns>
-  );
-}
-
-interface OneProps {
-  rule: string;
-  value: Value;
-  shown: Typed;
-  may: boolean;
-  /** What a list may hold. */
-  known: string[];
-  onType: (next: Typed) => void;
-  fault: string | undefined;
-}
-
-/** One rule's value, set in the way its kind asks for: a choice, a figure, words, some of a list, or one by name. */
-function OneValue({ rule, value, shown, may, known, onType, fault }: OneProps) {
-  const words = WORDS[rule];
-  if (Array.isArray(shown)) {
-    if (!may || known.length === 0) return <small>{shown.map(nameOf).join(", ")}</small>;
-    return (
-      <Marks>
-        {known.map((name) => (
-          <Mark
-            key={name}
-            isSelected={shown.includes(name)}
-            onChange={(on) => onType(known.filter((one) => (one === name ? on : shown.includes(one))))}
-          >
-            {nameOf(name)}
-          </Mark>
-        ))}
-        {fault && <Fault>{fault}</Fault>}
-      </Marks>
-    );
-  }
-  if (typeof shown === "object") return <ByName {...{ rule, value, shown, may, onType, fault }} />;
-  if (!may) return <b>{words?.[shown] ?? shown}</b>;
-  if (words) return <Choice label={nameOf(rule)} hideLabel value={shown} words={words} onChange={onType} />;
-  return (
-    <Entry
-      label=""
-      aria={nameOf(rule)}
-      value={shown}
-      onChange={onType}
-      problem={fault}
-      numeric={typeof value.value === "number"}
-    />
-  );
-}
-
-function ByName({
-  rule,
-  shown,
-  may,
-  onType,
-  fault,
-  value,
-}: Omit<OneProps, "shown" | "known"> & { shown: Record<string, string> }) {
-  const [open, setOpen] = useState(false);
-  const numeric = Object.values(value.value as object).every((part) => typeof part === "number");
-  if (!open && !fault)
-    return (
-      <div>
-        <small>
-          {Object.entries(shown)
-            .map(([name, part]) => `${nameOf(name)} ${part}`)
-            .join(numeric ? ", " : "; ")}
-        </small>
-        {may && (
-          <Button onPress={() => setOpen(true)} aria-label={`Set ${nameOf(rule)}`}>
-            Set them
-          </Button>
-        )}
-      </div>
-    );
-  return (
-    <Named>
-      {Object.entries(shown).map(([name, part]) => (
-        <Entry
-          key={name}
-          label={nameOf(name)}
-          value={part}
-          numeric={numeric}
-          onChange={(text) => onType({ ...shown, [name]: text })}
-        />
-      ))}
-      {fault && <Fault>{fault}</Fault>}
-    </Named>
   );
 }

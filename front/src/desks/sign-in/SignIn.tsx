@@ -3,9 +3,9 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Button as AriaButton, Input, Label, TextField } from "react-aria-components";
 import styled from "styled-components";
-import { ApiProblem, api, asked, carryCsrfToken } from "../../api/client";
+import { ApiProblem, api, asked, carryCsrfToken, type Schema } from "../../api/client";
 import { me, people, queries } from "../../api/queries";
-import { send } from "../../kit/outbox";
+import { signedOut, unlock } from "../../kit/locked";
 import { Button, labelStyle } from "../../kit/parts";
 
 const Room = styled.main`
@@ -104,20 +104,15 @@ const Wrong = styled.p`
 `;
 const PAD = ["7", "8", "9", "4", "5", "6", "1", "2", "3", "⌫", "0", "↵"];
 
-let leaving: Promise<unknown> = Promise.resolve();
-
-/** End the session; the next sign-in waits for it, so that it cannot be ended by the one before. */
-export function leave() {
-  leaving = api.POST("/api/sign-out").catch(() => undefined);
-  return leaving;
-}
-
 export function SignIn() {
   const client = useQueryClient();
-  const { data: staff } = useQuery(people);
+  const { data: door } = useQuery(people);
+  const staff = door?.people;
   const [person, setPerson] = useState<number | null>(() => Number(sessionStorage.getItem("vane-check-next")) || null);
   const [pin, setPin] = useState("");
   const [wrong, setWrong] = useState("");
+  const [waits, setWaits] = useState(false);
+  const [lead, setLead] = useState<Schema["Person"] | null>(null);
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (person !== null) input.current?.focus();
@@ -127,18 +122,30 @@ export function SignIn() {
     if (person === null) return setWrong("Pick your name first");
     if (!pin) return setWrong("Type your PIN");
     try {
-      await leaving;
+      await signedOut();
+      if (lead) return await lift(lead, person);
       const found = await asked(api.POST("/api/sign-in", { body: { staff_id: person, pin } }));
+      unlock();
       carryCsrfToken(found.csrf_token);
       sessionStorage.setItem("vane-check-next", String(person));
       client.setQueryData(me.queryKey, found);
       void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "me" });
-      void send();
     } catch (error) {
       setPin("");
       setWrong(error instanceof ApiProblem ? error.message : "The server does not answer: try again in a moment");
+      setWaits(error instanceof ApiProblem && error.waitSeconds !== null && !lead);
       input.current?.focus();
     }
+  }
+
+  /** A lead ends the waiting of whoever stands here. */
+  async function lift(by: Schema["Person"], staffId: number) {
+    await asked(api.POST("/api/sign-in/lift", { body: { staff_id: staffId, lead_id: by.id, lead_pin: pin } }));
+    setLead(null);
+    setWaits(false);
+    setPin("");
+    setWrong(`${by.name} lifted the wait: now your own PIN`);
+    input.current?.focus();
   }
 
   function press(key: string) {
@@ -157,7 +164,7 @@ export function SignIn() {
         <Emblem />
       </Sign>
       <Who>
-        <h2>{staff?.[0]?.store ?? ""}</h2>
+        <h2>{door?.store || "No store is known here: open its own address"}</h2>
         <Names aria-label="Who is at the counter">
           {staff?.map((one) => (
             <li key={one.id}>
@@ -166,6 +173,8 @@ export function SignIn() {
                 aria-pressed={one.id === person}
                 onPress={() => {
                   setPerson(one.id);
+                  setLead(null);
+                  setWaits(false);
                   setWrong("");
                 }}
               >
@@ -194,10 +203,25 @@ export function SignIn() {
           </Pad>
           <div>
             <TextField value={pin} onChange={setPin} type="password" aria-label="PIN">
-              <PinLabel>PIN</PinLabel>
+              <PinLabel>{lead ? `PIN of ${lead.name}, who lifts the wait` : "PIN"}</PinLabel>
               <PinInput ref={input} inputMode="numeric" autoComplete="off" />
             </TextField>
             <Wrong role="alert">{wrong}</Wrong>
+            {waits &&
+              staff
+                ?.filter((one) => one.role === "lead" && one.id !== person)
+                .map((one) => (
+                  <Button
+                    key={one.id}
+                    onPress={() => {
+                      setLead(one);
+                      setPin("");
+                      input.current?.focus();
+                    }}
+                  >
+                    {one.name} can lift this
+                  </Button>
+                ))}
           </div>
         </PinRow>
       </Who>

@@ -1,11 +1,14 @@
 /** Warranty: the decision, its time, its money, and every question asked on the way to it. */
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Link } from "react-aria-components";
+import { useRef } from "react";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
-import { api, asked } from "../../api/client";
+import { ApiProblem, api, asked, named } from "../../api/client";
 import { battery, matchFor, queries, warrantyFor } from "../../api/queries";
-import { Button, Empty, Page, Pick, Soft } from "../../kit/parts";
+import { newId } from "../../kit/clock";
+import { Button, Empty, Page, Soft } from "../../kit/parts";
+import { Pick } from "../../kit/Pick";
 import { dayOf, money, OUTCOMES } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
 import { Timeline } from "./Timeline";
@@ -97,11 +100,19 @@ function OneWarranty({ tag }: { tag: number }) {
   const { data: found, error } = useQuery({ ...warrantyFor(tag, replacement), placeholderData: (before) => before });
   const { data: view } = useQuery(battery(tag));
   const { data: matched } = useQuery(matchFor(tag));
+  const writeId = useRef(newId());
   const claim = useMutation({
     mutationFn: () =>
       asked(
-        api.POST("/api/batteries/{tag}/claim", { params: { path: { tag } }, body: { replacement_id: replacement } }),
+        api.POST("/api/batteries/{tag}/claim", {
+          params: { path: { tag }, ...named(writeId.current) },
+          body: { replacement_id: replacement },
+        }),
       ),
+    onError: (error) => {
+      // refused: the next press is another write; without an answer it is the same one, sent again
+      if (error instanceof ApiProblem && error.status < 500) writeId.current = newId();
+    },
     onSuccess: (answer) => {
       queries.setQueryData(warrantyFor(tag, replacement).queryKey, answer);
       void queries.invalidateQueries({ queryKey: battery(tag).queryKey });

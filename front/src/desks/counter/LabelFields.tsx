@@ -1,0 +1,134 @@
+/** What the label says. Number pad first, defaults that are usually right. */
+import { parseDate } from "@internationalized/date";
+import { DateField } from "react-aria-components";
+import type { Schema } from "../../api/client";
+import { Choice, Entry } from "../../kit/parts";
+import { Pick } from "../../kit/Pick";
+import { CHEMISTRIES } from "../../kit/words";
+import { DateBox, DateLabel, Fault, Row, Segment, Wrong } from "./layout";
+import { SCALES, type Writing } from "./takeIn";
+
+const CAPS = { unknown: "?", yes: "Yes", no: "Sealed" } as const;
+const VOLTS = { v12: "12 V", v6: "6 V" } as const;
+
+/** A month of the calendar: a day without a time, the same in every zone. */
+const monthWords = (iso: string) =>
+  new Date(iso).toLocaleDateString("en-GB", { month: "short", year: "numeric", timeZone: "UTC" });
+
+interface Props {
+  form: Writing;
+  known: Schema["Reference"];
+}
+
+export function LabelFields({ form, known }: Props) {
+  const { label, change, story, tell, months, madeOn, wrong } = form;
+  const { scale, group, line } = label;
+  const said = known.scales[scale];
+  const size = known.sizes.find((one) => one.code === group);
+  return (
+    <>
+      <h2>The label</h2>
+      <Row $columns="1fr auto">
+        <Entry
+          label="Rated figure"
+          value={label.rated}
+          onChange={(rated) => change({ rated })}
+          unit="A"
+          big
+          autoFocus
+          problem={wrong("battery.rating.amps")}
+          placeholder="none on it"
+        />
+        <Choice label="Volts" value={label.volts} words={VOLTS} onChange={(volts) => change({ volts })} />
+      </Row>
+      <Choice label="Scale of the rated figure" value={scale} words={SCALES} onChange={(scale) => change({ scale })} />
+      {scale !== "CCA" && said && (
+        <p style={{ color: "var(--soft)", fontSize: 15 }}>
+          {scale}: {said.definition}; about {said.amps_per_sae_cca_amp} of the CCA, ±
+          {Math.round(said.relative_spread * 100)} % ({said.standing})
+        </p>
+      )}
+      {wrong("battery.rating.scale") && <Fault role="alert">{wrong("battery.rating.scale")}</Fault>}
+      <Row $columns="auto auto">
+        <Choice
+          label="Chemistry"
+          value={label.chemistry}
+          words={CHEMISTRIES}
+          onChange={(chemistry) => change({ chemistry })}
+        />
+        <Choice label="Caps" value={label.caps} words={CAPS} onChange={(caps) => change({ caps })} />
+      </Row>
+      <Row $columns="1fr 1fr 1fr">
+        <Pick
+          label="Group or box size"
+          value={size ? group : null}
+          text={group ?? ""}
+          allowsOther={(text) => change({ group: text.trim() === "" ? null : text })}
+          onChange={(code) => code && change({ group: code })}
+          options={known.sizes.map((one) => ({
+            id: one.code,
+            name: one.code,
+            note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${one.positive_side}`,
+          }))}
+          placeholder="48, 24F, LN3"
+          problem={wrong("battery.group_code")}
+        />
+        <Entry
+          label="Capacity"
+          value={label.ah}
+          onChange={(ah) => change({ ah })}
+          unit="Ah"
+          problem={wrong("battery.capacity_ah_20h")}
+        />
+        <Entry
+          label="Date code"
+          value={label.made}
+          onChange={(made) => change({ made, madePicked: null })}
+          numeric={false}
+          placeholder="C5, 0325"
+          problem={wrong("battery.made_on")}
+        />
+      </Row>
+      {months && months.length > 0 && label.made.trim() !== "" && (
+        <Choice
+          label="Made in"
+          value={madeOn}
+          words={Object.fromEntries(
+            months
+              .slice(0, 4)
+              .map((one) => [one.made_on, `${monthWords(one.made_on)}${one.plausibility < 0.5 ? " ?" : ""}`]),
+          )}
+          onChange={(madePicked) => change({ madePicked })}
+        />
+      )}
+      <Row $columns="1.2fr 1fr 1fr">
+        <Pick
+          label="Line"
+          value={known.lines.includes(line) ? line : null}
+          text={line}
+          allowsOther={(line) => change({ line })}
+          onChange={(id) => id && change({ line: id })}
+          options={known.lines.map((one) => ({ id: one, name: one }))}
+          placeholder="as printed"
+        />
+        <DateField
+          validationBehavior="aria"
+          value={story.sold ? parseDate(story.sold) : null}
+          onChange={(day) => tell({ sold: day ? day.toString() : null })}
+          isInvalid={wrong("sold_on") !== undefined}
+        >
+          <DateLabel>Sold by us on</DateLabel>
+          <DateBox>{(segment) => <Segment segment={segment} />}</DateBox>
+          <Wrong>{wrong("sold_on")}</Wrong>
+        </DateField>
+        <Entry
+          label="Serial"
+          value={label.serial}
+          onChange={(serial) => change({ serial })}
+          numeric={false}
+          problem={wrong("battery.serial")}
+        />
+      </Row>
+    </>
+  );
+}

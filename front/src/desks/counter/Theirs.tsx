@@ -1,0 +1,84 @@
+/** Two who corrected the same label: what differs, side by side. */
+import styled from "styled-components";
+import type { Schema } from "../../api/client";
+import { Button } from "../../kit/parts";
+import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, timeOf, USES } from "../../kit/words";
+import type { TakeIn } from "./takeIn";
+
+const Table = styled.table`
+  width: 100%;
+  border-collapse: collapse;
+  font-size: 15px;
+  th {
+    text-align: left;
+    color: var(--soft);
+    font-weight: 500;
+  }
+  td,
+  th {
+    padding: 4px 6px 4px 0;
+    border-bottom: 1px solid var(--line);
+    vertical-align: top;
+  }
+  td {
+    font-weight: 650;
+  }
+`;
+
+const rows = ({ battery, context, ...more }: TakeIn): [string, string][] => [
+  ["line", battery?.line || "none"],
+  ["rated", battery?.rating ? `${battery.rating.amps} ${battery.rating.scale}` : "none"],
+  ["type", `${CHEMISTRIES[battery?.chemistry ?? "flooded"]}, ${battery?.nominal_volts ?? 12} V`],
+  ["size", battery?.group_code ?? "none"],
+  ["capacity", battery?.capacity_ah_20h ? `${battery.capacity_ah_20h} Ah` : "none"],
+  ["caps", battery?.has_caps == null ? "not looked" : battery.has_caps ? "yes" : "sealed"],
+  ["serial", battery?.serial || "none"],
+  ["made", battery?.made_on ? dayOf(battery.made_on) : "not read"],
+  ["sold", more.sold_on ? dayOf(more.sold_on) : "not by us"],
+  ["came", CAME_IN[context.came_in ?? "carried_in"]],
+  ["wrong", COMPLAINTS[context.complaint ?? "check_only"]],
+  ["use", USES[context.use ?? "private"]],
+  ["stop-start", context.stop_start_car ? "yes" : "no"],
+  ["customer", [more.customer_name, more.customer_phone, more.customer_plate].filter(Boolean).join(", ") || "none"],
+  ["car", more.vehicle_id == null ? "none" : `number ${more.vehicle_id} of the list`],
+];
+
+interface Props {
+  mine: TakeIn;
+  found: Schema["Theirs"];
+  onTake: () => void;
+}
+
+export function Theirs({ mine, found, onTake }: Props) {
+  const theirs = rows(found.take_in);
+  const differ = rows(mine).flatMap(([name, text], index) => {
+    const other = theirs[index]?.[1] ?? "";
+    return other === text ? [] : [[name, text, other] as const];
+  });
+  return (
+    <div role="group" aria-label="Two corrections side by side" style={{ display: "grid", gap: 8 }}>
+      <Table>
+        <thead>
+          <tr>
+            <th />
+            <th scope="col">yours</th>
+            <th scope="col">
+              {found.who}, {timeOf(found.written_at)}
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {differ.map(([name, text, other]) => (
+            <tr key={name}>
+              <th scope="row">{name}</th>
+              <td>{text}</td>
+              <td>{other}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      {differ.length === 0 && <p>Both say the same.</p>}
+      <Button onPress={onTake}>Leave theirs</Button>
+    </div>
+  );
+}

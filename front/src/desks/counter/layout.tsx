@@ -1,0 +1,76 @@
+/** How the take-in lies on the page. */
+import { DateInput, DateSegment, FieldError, Label } from "react-aria-components";
+import styled from "styled-components";
+import { labelStyle } from "../../kit/parts";
+
+export const Sheet = styled.form`
+  height: 100%;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: 1.12fr 1.25fr 250px;
+  overflow: hidden;
+  & > section {
+    padding: 16px 20px;
+    overflow: auto;
+    display: flex;
+    flex-direction: column;
+    gap: 13px;
+  }
+  & > section + section {
+    border-left: 1px solid var(--line);
+  }
+  h1 {
+    font-size: 24px;
+    line-height: 1.1;
+  }
+  h2 {
+    font-size: 17px;
+  }
+`;
+export const Row = styled.div<{ $columns?: string }>`
+  display: grid;
+  gap: 12px;
+  grid-template-columns: ${({ $columns }) => $columns ?? "1fr 1fr"};
+  align-items: start;
+`;
+export const DateLabel = styled(Label)`
+  ${labelStyle}
+`;
+export const DateBox = styled(DateInput)`
+  display: flex;
+  align-items: center;
+  min-height: 44px;
+  padding: 4px 10px;
+  border: 1.5px solid var(--line);
+  border-radius: 8px;
+  background: var(--sheet);
+  &[data-focus-within] {
+    border-color: var(--ink);
+    box-shadow: 0 0 0 2px var(--ink);
+  }
+  &[data-invalid] {
+    border-color: var(--failed);
+  }
+`;
+export const Segment = styled(DateSegment)`
+  padding: 2px 3px;
+  border-radius: 4px;
+  &[data-placeholder] {
+    color: var(--soft);
+  }
+  &:focus {
+    background: var(--ink);
+    color: var(--on-ink);
+    outline: none;
+  }
+`;
+export const Wrong = styled(FieldError)`
+  display: block;
+  color: var(--failed);
+  font-size: 14px;
+  font-weight: 600;
+`;
+export const Fault = styled.p`
+  color: var(--failed);
+  font-weight: 650;
+`;

@@ -1,0 +1,199 @@
+/** The take-in while it is written: every field as typed, kept as a draft, and the whole of it once it can be read. */
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { ApiProblem, type Schema } from "../../api/client";
+import { dateCodes, reference, vehicles } from "../../api/queries";
+import { newId } from "../../kit/clock";
+import { useKept } from "../../kit/drafts";
+import { holdKeys, typeHeld } from "../../kit/typeAhead";
+import { numberOf } from "../../kit/units";
+import { useSettled } from "../check/drafts";
+
+export type TakeIn = Schema["TakeIn"];
+
+export const SCALES = {
+  CCA: "CCA",
+  EN: "EN",
+  CA: "CA",
+  MCA: "MCA",
+  HCA: "HCA",
+  DIN: "DIN",
+  IEC: "IEC",
+  JIS: "JIS",
+} as const;
+export type Scale = keyof typeof SCALES;
+
+const monthText = (iso: string | null | undefined) => (iso ? `${iso.slice(5, 7)}/${iso.slice(2, 4)}` : "");
+
+/** What the label says, as it is typed. */
+interface Label {
+  volts: "v12" | "v6";
+  chemistry: Schema["Chemistry"];
+  rated: string;
+  scale: Scale;
+  ah: string;
+  group: string | null;
+  line: string;
+  serial: string;
+  made: string;
+  madePicked: string | null;
+  caps: "unknown" | "yes" | "no";
+}
+
+function labelOf(label: Schema["Battery"] | undefined): Label {
+  return {
+    volts: label?.nominal_volts === 6 ? "v6" : "v12",
+    chemistry: label?.chemistry ?? "flooded",
+    rated: label?.rating && label.rating_source === "label" ? String(label.rating.amps) : "",
+    scale: label?.rating?.scale ?? "CCA",
+    ah: label?.capacity_ah_20h ? String(label.capacity_ah_20h) : "",
+    group: label?.group_code ?? null,
+    line: label?.line ?? "",
+    serial: label?.serial ?? "",
+    made: monthText(label?.made_on),
+    madePicked: label?.made_on ?? null,
+    caps: label?.has_caps == null ? "unknown" : label.has_caps ? "yes" : "no",
+  };
+}
+
+/** How it came and whose it is, as it is typed. */
+interface Story {
+  context: Schema["Context"];
+  sold: string | null;
+  customer: string;
+  phone: string;
+  plate: string;
+  car: number | null;
+}
+
+const FIRST: Schema["Context"] = {
+  came_in: "carried_in",
+  complaint: "will_not_start",
+  use: "private",
+  stop_start_car: false,
+};
+
+const storyOf = (start: TakeIn | null): Story => ({
+  context: start?.context ?? FIRST,
+  sold: start?.sold_on ?? null,
+  customer: start?.customer_name ?? "",
+  phone: start?.customer_phone ?? "",
+  plate: start?.customer_plate ?? "",
+  car: start?.vehicle_id ?? null,
+});
+
+/** The faults of what is typed that need no server to be seen. */
+function faultsOf(label: Label, madeOn: string | null): Record<string, string> {
+  const faults: Record<string, string> = {};
+  if (label.rated.trim() && numberOf(label.rated) === null)
+    faults["battery.rating.amps"] = "Enter a number, such as 680";
+  if (label.ah.trim() && numberOf(label.ah) === null) faults["battery.capacity_ah_20h"] = "Enter a number, such as 70";
+  if (label.made.trim() && !madeOn) faults["battery.made_on"] = "No way of writing a date: try C5, 0325 or 2512";
+  return faults;
+}
+
+function written(label: Label, story: Story, madeOn: string | null): TakeIn {
+  const amps = numberOf(label.rated);
+  return {
+    battery: {
+      line: label.line.trim(),
+      nominal_volts: label.volts === "v6" ? 6 : 12,
+      chemistry: label.chemistry,
+      rating: amps === null ? null : { amps, scale: label.scale },
+      rating_source: "label",
+      capacity_ah_20h: numberOf(label.ah),
+      group_code: label.group,
+      serial: label.serial.trim(),
+      made_on: madeOn,
+      has_caps: label.caps === "unknown" ? null : label.caps === "yes",
+    },
+    context: story.context,
+    sold_on: story.sold,
+    customer_name: story.customer.trim(),
+    customer_phone: story.phone.trim(),
+    customer_plate: story.plate.trim(),
+    vehicle_id: story.car,
+  };
+}
+
+export function useTakeIn(start: TakeIn | null, onWrite: (written: TakeIn, writeId: string) => Promise<void>) {
+  const client = useQueryClient();
+  const { data: known } = useQuery(reference);
+  const [label, setLabel] = useKept<Label>("label", () => labelOf(start?.battery));
+  const [story, setStory] = useKept<Story>("story", () => storyOf(start));
+  // The name of this write: whatever happens to its answer, it is done once.
+  const [writeId, setWriteId] = useKept<string | null>("writeId", null);
+  const [carText, setCarText] = useState("");
+  const [problem, setProblem] = useState<ApiProblem | null>(null);
+  const [local, setLocal] = useState<Record<string, string>>({});
+  const [busy, setBusy] = useState(false);
+
+  const { data: months } = useQuery(dateCodes(useSettled(label.made, 150), story.sold));
+  const isLong = known !== undefined && known.cars_in_all > known.cars.length;
+  const { data: foundCars } = useQuery(vehicles(useSettled(carText, 150), isLong));
+  const cars = isLong ? [...(foundCars ?? []), ...known.cars] : (known?.cars ?? []);
+  const carFound = cars.find((one) => one.id === story.car);
+  const madeOn = label.made.trim() === "" ? null : (label.madePicked ?? months?.[0]?.made_on ?? null);
+
+  const change = (next: Partial<Label>) => setLabel((before) => ({ ...before, ...next }));
+  const tell = (next: Partial<Story>) => setStory((before) => ({ ...before, ...next }));
+
+  function pickCar(id: string | null) {
+    tell({ car: id === null ? null : Number(id) });
+    const found = cars.find((one) => String(one.id) === id);
+    if (!found) return;
+    setStory((before) => ({ ...before, context: { ...before.context, stop_start_car: found.stop_start } }));
+    if (!label.group) change({ group: found.group_code });
+    if (found.chemistry !== "flooded" && label.chemistry === "flooded") change({ chemistry: found.chemistry });
+  }
+
+  /** The month that is meant: picked, or the most plausible; asked for now when typing was quicker than the answer. */
+  async function monthMeant(): Promise<string | null> {
+    if (label.made.trim() === "") return null;
+    return label.madePicked ?? (await client.fetchQuery(dateCodes(label.made, story.sold)))[0]?.made_on ?? null;
+  }
+
+  async function write() {
+    if (busy) return;
+    setBusy(true);
+    const release = holdKeys(); // what is typed meanwhile belongs to the battery that comes of this
+    try {
+      const month = await monthMeant().catch(() => madeOn);
+      const faults = faultsOf(label, month);
+      setLocal(faults);
+      if (Object.keys(faults).length > 0) return;
+      const name = writeId ?? newId();
+      setWriteId(name);
+      await onWrite(written(label, story, month), name);
+    } catch (error) {
+      const refusal = error instanceof ApiProblem ? error : null;
+      if (refusal?.status === 409) setWriteId(null);
+      setProblem(refusal ?? new ApiProblem(0, "The server does not answer: nothing typed is lost, try again"));
+    } finally {
+      setBusy(false);
+      release();
+      void typeHeld();
+    }
+  }
+
+  return {
+    known,
+    cars,
+    carFound,
+    label,
+    change,
+    story,
+    tell,
+    months,
+    madeOn,
+    problem,
+    busy,
+    write,
+    pickCar,
+    isLong,
+    typeCar: setCarText,
+    wrong: (path: string) => local[path] ?? problem?.of(path),
+  };
+}
+
+export type Writing = ReturnType<typeof useTakeIn>;

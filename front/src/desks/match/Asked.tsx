@@ -1,0 +1,87 @@
+/** What is asked for, to be changed by hand. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Schema } from "../../api/client";
+import { reference } from "../../api/queries";
+import { Button, Choice, Entry, Soft } from "../../kit/parts";
+import { Pick } from "../../kit/Pick";
+import { numberOf } from "../../kit/units";
+import { CHEMISTRIES } from "../../kit/words";
+
+const CHEMISTRY_CHOICE = CHEMISTRIES;
+const YES_NO = { no: "No", yes: "Yes" } as const;
+
+/** The requirement, to be changed by hand. */
+export function Asked({
+  start,
+  onAsk,
+}: {
+  start: Schema["Requirement"] | null;
+  onAsk: (asked: Schema["Requirement"]) => void;
+}) {
+  const { data: known } = useQuery(reference);
+  const [group, setGroup] = useState<string | null>(start?.group_code ?? null);
+  const [cca, setCca] = useState(start ? String(start.min_cca_amps) : "");
+  const [chemistry, setChemistry] = useState<Schema["Chemistry"]>(start?.chemistry ?? "flooded");
+  const [stopStart, setStopStart] = useState(start?.stop_start ?? false);
+  const [vent, setVent] = useState(start?.vent_tube ?? false);
+  const amps = cca.trim() === "" ? 0 : numberOf(cca);
+  const ready = group !== null && amps !== null;
+  return (
+    <form
+      style={{ display: "grid", gap: 11 }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (ready)
+          onAsk({
+            group_code: group,
+            also_codes: start?.group_code === group ? (start.also_codes ?? []) : [],
+            min_cca_amps: amps,
+            chemistry,
+            stop_start: stopStart,
+            vent_tube: vent,
+            no_agm: start?.no_agm ?? false,
+            source: "typed at the counter",
+          });
+      }}
+    >
+      <Pick
+        label="Group or box size"
+        value={group}
+        onChange={setGroup}
+        options={(known?.sizes ?? []).map((one) => ({
+          id: one.code,
+          name: one.code,
+          note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${one.positive_side}`,
+        }))}
+        placeholder="48, 24F, LN3"
+      />
+      <Entry
+        label="Rating at least"
+        value={cca}
+        onChange={setCca}
+        unit="CCA"
+        problem={amps === null ? "Enter amps, such as 680" : undefined}
+      />
+      <Choice label="Chemistry at least" value={chemistry} words={CHEMISTRY_CHOICE} onChange={setChemistry} />
+      <div style={{ display: "flex", gap: 18 }}>
+        <Choice
+          label="Stop-start"
+          value={stopStart ? "yes" : "no"}
+          words={YES_NO}
+          onChange={(answer) => setStopStart(answer === "yes")}
+        />
+        <Choice
+          label="Vent tube"
+          value={vent ? "yes" : "no"}
+          words={YES_NO}
+          onChange={(answer) => setVent(answer === "yes")}
+        />
+      </div>
+      {start?.no_agm && <Soft>No AGM: hot bay or uncontrolled regulator</Soft>}
+      <Button type="submit" $tone="strong" isDisabled={!ready}>
+        Match this
+      </Button>
+    </form>
+  );
+}

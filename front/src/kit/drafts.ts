@@ -1,0 +1,86 @@
+/** What is half typed. It lives by store, person and place until it is kept or thrown away: a reload, Back, a closed tab, a
+ * change of desk, one's own answer or a colleague's change take nothing of it. */
+import { createContext, useCallback, useContext, useState } from "react";
+
+const PLACE = "vane-check-draft";
+
+type Values = Record<string, unknown>;
+interface Written {
+  values: Values;
+  /** When it was last touched, so that the newest is taken up first. */
+  at: number;
+}
+
+let owner = "";
+
+/** Whose drafts these are from now on. */
+export function draftsOf(store: number, person: number) {
+  owner = `${PLACE}:${store}:${person}:`;
+}
+
+function read(key: string): Written | null {
+  try {
+    return JSON.parse(localStorage.getItem(key) ?? "null") as Written | null;
+  } catch {
+    return null;
+  }
+}
+
+/** One draft, at its place. */
+export class DraftAt {
+  private readonly key: string;
+  private values: Values;
+
+  constructor(place: string) {
+    this.key = owner + place;
+    this.values = read(this.key)?.values ?? {};
+  }
+  get<Value>(name: string): Value | undefined {
+    return this.values[name] as Value | undefined;
+  }
+  get isThere() {
+    return Object.keys(this.values).length > 0;
+  }
+  set(name: string, value: unknown) {
+    this.values = { ...this.values, [name]: value };
+    localStorage.setItem(this.key, JSON.stringify({ values: this.values, at: Date.now() } satisfies Written));
+  }
+  /** It was kept, or thrown away. */
+  clear() {
+    this.values = {};
+    localStorage.removeItem(this.key);
+  }
+}
+
+/** The places under a path that hold a draft, the newest first. */
+export function draftsUnder(path: string): string[] {
+  const found: [string, number][] = [];
+  for (let index = 0; index < localStorage.length; index += 1) {
+    const key = localStorage.key(index) ?? "";
+    if (key.startsWith(owner + path)) found.push([key.slice(owner.length + path.length), read(key)?.at ?? 0]);
+  }
+  return found.sort(([, one], [, other]) => other - one).map(([place]) => place);
+}
+
+export const Drafting = createContext<DraftAt | null>(null);
+
+/** A value of a form that is kept as it is typed. */
+export function useKept<Value>(
+  name: string,
+  initial: Value | (() => Value),
+): [Value, (next: Value | ((before: Value) => Value)) => void] {
+  const draft = useContext(Drafting);
+  const [value, setValue] = useState<Value>(
+    () => draft?.get<Value>(name) ?? (initial instanceof Function ? initial() : initial),
+  );
+  const set = useCallback(
+    (next: Value | ((before: Value) => Value)) =>
+      setValue((before) => {
+        const now = next instanceof Function ? next(before) : next;
+        draft?.set(name, now);
+        return now;
+      }),
+    [draft, name],
+  );
+  return [value, set];
+}

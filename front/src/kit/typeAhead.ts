@@ -1,0 +1,51 @@
+/** Figures typed before their field is there are held, and typed into it as soon as it stands: nothing falls between. */
+
+let holders = 0;
+let typing = false;
+const held: string[] = [];
+
+const isText = (target: EventTarget | null): target is HTMLInputElement =>
+  target instanceof HTMLInputElement && !["radio", "checkbox", "button"].includes(target.type);
+
+/** Whether keys are held now. */
+export const holding = () => holders > 0 || typing;
+
+function hear(event: KeyboardEvent) {
+  if (!holding() || event.ctrlKey || event.metaKey || event.altKey) return;
+  if (!/^([0-9.,]|Enter|Backspace)$/.test(event.key)) return; // figures; a letter is a way somewhere else
+  if (event.key === "Backspace") held.pop();
+  else held.push(event.key);
+  event.preventDefault();
+  event.stopImmediatePropagation();
+}
+window.addEventListener("keydown", hear, { capture: true });
+
+/** Hold keys until this is called back, or until the person gives up on it. */
+export function holdKeys(): () => void {
+  holders += 1;
+  let done = false;
+  return () => {
+    if (!done) holders -= 1;
+    done = true;
+  };
+}
+
+const aMoment = () => new Promise((go) => setTimeout(go));
+
+/** Type what was held into the field that has the focus; what is typed meanwhile comes after it. */
+export async function typeHeld() {
+  if (typing || holders > 0 || held.length === 0) return;
+  typing = true;
+  try {
+    await aMoment();
+    for (let key = held.shift(); key !== undefined; key = held.shift()) {
+      const field = document.activeElement;
+      if (key === "Enter") {
+        if (isText(field)) field.form?.requestSubmit();
+        await aMoment();
+      } else if (isText(field)) document.execCommand("insertText", false, key);
+    }
+  } finally {
+    typing = false;
+  }
+}

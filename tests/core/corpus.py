@@ -1,0 +1,239 @@
+"""A corpus of checks with the whole judgement each was given: what changes in it is seen, read and written down anew.
+
+`python -m tests.core.corpus` makes tests/core/corpus.jsonl anew; the difference is to be read line by line before it is kept.
+"""
+
+import json
+import random
+from pathlib import Path
+from typing import Any
+
+from tests.build import at
+from vane_check.core.check import Check
+from vane_check.core.evidence import Case
+from vane_check.core.judgement import Judgement, assess
+from vane_check.core.rules import SCHOOLS, house_rules
+from vane_check.core.steps import limits_of
+
+FILE = Path(__file__).with_name("corpus.jsonl")
+CHECKS = 300
+LEFT_OUT = {"source", "standing", "reading_id"}
+SIGNS = ("bulged", "cracked", "leaking", "hot", "frozen", "melted_post", "wet_top", "hold_down_missing", "sticker_gone")
+TYPES = {"flooded": "flooded", "calcium": "flooded", "efb": "efb", "agm": "agm_flat", "gel": "gel"}
+
+
+class Chance(random.Random):
+    """Half the checks are made by a careful hand: what is written first is what is usually so."""
+
+    careful = False
+
+
+def _one_of(chance: Chance, *values: Any) -> Any:
+    return values[0] if chance.careful and chance.random() < 0.72 else chance.choice(values)
+
+
+def _reading(chance: Chance, kind: str, label: dict[str, Any]) -> dict[str, Any]:
+    scale = label["nominal_volts"] / 12
+    cells = label["nominal_volts"] // 2
+    rated = label["rating"]["amps"] if label["rating"] else 500
+    warmth = _one_of(chance, None, -18, -5, 0, 10, 19, 24, 30)
+    if kind == "look":
+        marks = [{"sign": sign} for sign in chance.sample(SIGNS, _one_of(chance, 0, 0, 0, 1, 2))]
+        levels = [_one_of(chance, "right", "right", "low", "plates_bare", "over") for _ in range(cells)]
+        return {
+            "marks": marks,
+            "corrosion": _one_of(chance, "none", "none", "light", "heavy"),
+            "levels": _one_of(chance, [], [], levels),
+            "eye": _one_of(chance, None, None, "green", "dark", "clear"),
+        }
+    if kind == "case_leakage":
+        return {
+            "volts": _one_of(chance, 0.1, 0.5, 0.6, 4.0),
+            "cleaned": chance.random() < 0.4,
+            "spots": _one_of(chance, [], [{"volts": 0.2}, {"volts": 3.1}]),
+        }
+    if kind == "rest_volts":
+        value = _one_of(
+            chance,
+            12.65,
+            12.6,
+            12.5,
+            12.41,
+            12.38,
+            12.2,
+            11.9,
+            10.5,
+            8.4,
+            4.0,
+            12.95,
+            13.2,
+            13.8,
+            chance.uniform(11.5, 12.9),
+        )
+        return {
+            "volts": round(value * scale, 2),
+            "settled": _one_of(chance, "rested", "rested", "headlamps", "just_charged"),
+            "rested_hours": _one_of(chance, None, 1, 2, 14),
+            "after_full_charge": chance.random() < 0.3,
+            "confirmed": chance.random() < 0.3,
+            "temperature_c": warmth,
+        }
+    if kind == "electronic_tester":
+        share = _one_of(chance, *_one_of(chance, (1.0,), (0.5,)), 0.3, 0.5, 0.6, 0.68, 0.74, 0.78, 0.85, 1.0, 1.1, 2.2)
+        return {
+            "measured_cca_amps": round(rated * share),
+            "type_set": _one_of(
+                chance, TYPES[label["chemistry"]], TYPES[label["chemistry"]], TYPES[label["chemistry"]], "agm_spiral"
+            ),
+            "scale_set": _one_of(chance, *[label["rating"]["scale"] if label["rating"] else "CCA"] * 4, "EN"),
+            "clamped": _one_of(chance, "lead_posts", "lead_posts", "lead_posts", "studs", "cable_clamps"),
+            "message": _one_of(chance, None, "good", "good_recharge", "recharge_retest", "replace", "bad_cell"),
+            "posts_clean": chance.random() < 0.9,
+            "charge_setting": _one_of(chance, None, "before", "after"),
+            "state_of_charge_pct": _one_of(chance, None, 40, 75, 100),
+            "rated_set_amps": _one_of(chance, None, rated, rated + 50),
+            "health_pct": _one_of(chance, None, 55),
+        }
+    if kind == "cells":
+        base = _one_of(chance, 1.265, 1.25, 1.235, 1.215, 1.18)
+        row = [round(base + chance.choice((0, 0.002, -0.003)), 3) for _ in range(cells)]
+        if chance.random() < 0.5:
+            row[chance.randrange(cells)] = round(base - _one_of(chance, 0.03, 0.05, 0.06, 0.11), 3)
+        volts = [round(2.1 - _one_of(chance, 0, 0, 0.02, 0.06, 0.3), 2) for _ in range(cells)]
+        states = [_one_of(chance, "lively", "lively", "still") for _ in range(cells)]
+        return {
+            "specific_gravities": _one_of(chance, row, row, row, []) or row,
+            "cell_volts": _one_of(chance, [], [], volts),
+            "on_charge": _one_of(chance, [], [], [], states),
+            "temperature_c": warmth,
+            "after_full_charge": chance.random() < 0.6,
+            "equalised": chance.random() < 0.3,
+        }
+    if kind == "adjustable_load":
+        return {
+            "amps": round(rated / 2 * _one_of(chance, 1, 1, 1, 0.8, 0.96, 1.2)),
+            "seconds": _one_of(chance, 15, 15, 15, 10, 5),
+            "volts": round(_one_of(chance, 10.4, 9.9, 9.65, 9.58, 9.4, 8.8, 7.5) * scale, 2),
+            "needle": _one_of(chance, "held", "held", "dropped_after", "dropped_at_once"),
+            "temperature_c": warmth,
+        }
+    if kind == "fixed_load":
+        return {
+            "amps": _one_of(chance, 100, 100, 125),
+            "seconds": _one_of(chance, 10, 10, 5),
+            "volts": round(_one_of(chance, 11.4, 11.0, 10.3, 9.5, 9.1) * scale, 2),
+            "bounce_volts": _one_of(chance, None, round(12.3 * scale, 2), round(10.8 * scale, 2)),
+        }
+    if kind == "crank":
+        return {
+            "volts": round(_one_of(chance, 10.6, 9.7, 9.5, 8.2) * scale, 2),
+            "seconds": _one_of(chance, 10, 2, 15),
+            "temperature_c": warmth,
+        }
+    if kind == "charge_run":
+        start = _one_of(chance, 2.5, 6, 8)
+        return {
+            "start_amps": start, "amps": _one_of(chance, 0.4, start, start + 1, round(start * 0.86, 1)),
+            "volts": round(_one_of(chance, 12.4, 13.4, 14.3, 14.5) * scale, 2), "hours": _one_of(chance, 1, 3, 8),
+            "finished": chance.random() < 0.5,
+        }  # fmt: skip
+    if kind == "stand":
+        return {
+            "start_volts": round(_one_of(chance, 12.7, 12.9) * scale, 2), "hours": _one_of(chance, 6, 12, 24),
+            "volts": round(_one_of(chance, 12.68, 12.5, 12.42, 12.37, 12.1) * scale, 2),
+        }  # fmt: skip
+    return {
+        "idle_volts": _one_of(chance, None, 14.1, 13.5, 14.9), "loaded_volts": _one_of(chance, None, 13.8, 13.2),
+        "drain_ma": _one_of(chance, None, 20, 60, 400), "modules_asleep": chance.random() < 0.7,
+        "clamp_moves": chance.random() < 0.2, "unregistered": chance.random() < 0.2, "short_trips": chance.random() < 0.3,
+    }  # fmt: skip
+
+
+ORDER = (
+    "look",
+    "case_leakage",
+    "rest_volts",
+    "electronic_tester",
+    "cells",
+    "adjustable_load",
+    "fixed_load",
+    "crank",
+    "charge_run",
+    "stand",
+    "car",
+)
+
+
+def _made(chance: Chance) -> dict[str, Any]:
+    label: dict[str, Any] = {
+        "line": "Corpus",
+        "nominal_volts": _one_of(chance, 12, 12, 12, 12, 6),
+        "chemistry": _one_of(chance, "flooded", "flooded", "calcium", "efb", "agm", "gel"),
+        "rating": _one_of(
+            chance,
+            *[{"amps": 600, "scale": "CCA"}] * 5,
+            None,
+            {"amps": 360, "scale": "DIN"},
+            {"amps": 750, "scale": "CA"},
+        ),
+        "rating_source": _one_of(chance, "label", "label", "label", "vehicle"),
+        "capacity_ah_20h": _one_of(chance, None, 60, 90),
+        "has_caps": _one_of(chance, None, True, False),
+    }
+    context = {
+        "came_in": _one_of(chance, "in_car", "carried_in", "returned"),
+        "complaint": _one_of(
+            chance, "will_not_start", "slow_crank", "stood_for_weeks", "stop_start_stopped", "check_only"
+        ),
+        "use": chance.choice(("private", "private", "taxi", "standby", "deep_cycle")),
+        "stop_start_car": chance.random() < 0.3,
+    }
+    kinds = ["rest_volts"] * (chance.random() < 0.85) + chance.sample(ORDER, chance.randrange(0, 5))
+    minutes, readings = 0.0, []
+    for kind in kinds:
+        readings.append(
+            {"kind": kind, "id": f"r{len(readings)}", "taken_at": at(minutes), **_reading(chance, kind, label)}
+        )
+        minutes += _one_of(chance, 1, 5, 12, 40, 130)
+    if readings and chance.random() < 0.15:
+        readings.append(
+            {"kind": "withdrawal", "id": "back", "taken_at": at(minutes), "replaces": chance.choice(readings)["id"]}
+        )
+    return {"school": chance.choice(SCHOOLS), "check": {"battery": label, "context": context, "readings": readings}}
+
+
+def shown(judgement: Judgement) -> dict[str, Any]:
+    """A judgement without where its rules come from: that stands in the table of the rules."""
+    body = judgement.model_dump(mode="json")
+    body["findings"] = [
+        {name: value for name, value in found.items() if name not in LEFT_OUT and value not in (None, [])}
+        for found in body["findings"]
+    ]
+    if body["state_of_charge"]:
+        body["state_of_charge"] = {
+            name: value for name, value in body["state_of_charge"].items() if name not in LEFT_OUT
+        }
+    return body
+
+
+def answer(made: dict[str, Any]) -> dict[str, Any]:
+    """What the core says of one of them today."""
+    check, rules = Check.model_validate(made["check"]), house_rules(made["school"])
+    return {
+        "judgement": shown(assess(check, rules)),
+        "limits": limits_of(Case.of(check, rules)).model_dump(mode="json"),
+    }
+
+
+def main() -> None:
+    chance = Chance(20261125)
+    lines = []
+    for number in range(CHECKS):
+        chance.careful = number % 3 != 0
+        made = _made(chance)
+        lines.append(json.dumps({**made, **answer(made)}, separators=(",", ":"), ensure_ascii=False))
+    FILE.write_text("\n".join(lines) + "\n", encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main()

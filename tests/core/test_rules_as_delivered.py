@@ -1,0 +1,211 @@
+"""The rules as delivered, every value and source written out; and each of them changes a judgement or a figure, not words alone."""
+
+import json
+import math
+import re
+import unittest
+from pathlib import Path
+from typing import Any
+
+from tests.build import check, reading, tester, volts
+from tests.core.test_corpus import LINES
+from vane_check.core.battery import Chemistry
+from vane_check.core.check import Check
+from vane_check.core.evidence import Case
+from vane_check.core.judgement import assess
+from vane_check.core.matching import Candidate, Requirement, match
+from vane_check.core.rules import (
+    SCHOOLS,
+    HouseRules,
+    Parameter,
+    RulesRefused,
+    changed_rules,
+    house_rules,
+    kept_rules,
+)
+from vane_check.core.steps import limits_of
+
+FROZEN: dict[str, dict[str, Any]] = json.loads(Path(__file__).with_name("rules-as-delivered.json").read_text())
+RULES = house_rules()
+NAMES = [name for name in HouseRules.model_fields if isinstance(getattr(RULES, name), Parameter)]
+GRAVITIES = [1.265] * 4 + [1.210] * 2
+EDGES = [
+    check(volts(10.75, after_full_charge=True)),
+    check(volts(12.62), tester(850)),
+    check(volts(12.62), tester(390), rated=None, capacity_ah_20h=70),
+    check(volts(12.62), reading("cells", 5, specific_gravities=GRAVITIES, after_full_charge=True)),
+    check(reading("charge_run", start_amps=8, amps=6.9, volts=12.4, hours=4)),
+    check(volts(12.62), tester(560), rating_source="vehicle"),
+    check(
+        volts(12.1),
+        reading("charge_run", 5, start_amps=8, amps=0.4, volts=14.5, hours=9, finished=True),
+        volts(12.66, 600),
+        tester(620, 602),
+    ),
+    check(volts(12.62), reading("fixed_load", 5, volts=9.0, seconds=10)),
+    check(volts(12.62), tester(300), context={"use": "standby"}),
+    check(volts(12.5), tester(600, state_of_charge_pct=80)),
+    check(volts(12.62), tester(620), reading("car", 5, drain_ma=400), capacity_ah_20h=60),
+]
+"""Checks that stand where a rule bites and none of the corpus does."""
+CHECKS = [*(Check.model_validate(line["check"]) for line in LINES[::3]), *EDGES]
+BARE = changed_rules(RULES, {"tools_at_hand": []}, "a bench without tools").tools_at_hand
+REQUIREMENT = Requirement(group_code="48", min_cca_amps=600, chemistry=Chemistry.FLOODED)
+OFFERED = [
+    Candidate(item_id=number, line="L", name=code, group_code=code, chemistry=Chemistry.FLOODED, cca_amps=700, in_stock=1, last_volts=12.47)
+    for number, code in enumerate(("48", "47", "LN3", "49", "94R", "LN2", "24F"))
+]  # fmt: skip
+
+
+def figures(rules: HouseRules) -> list[Any]:
+    """Everything the rules lead to but the words."""
+    told: list[Any] = [[one.fit, [point.stands for point in one.points]] for one in match(REQUIREMENT, OFFERED, rules)]
+    bare = rules.model_copy(update={"tools_at_hand": BARE})
+    told += [assess(one, bare).next_step.minutes for one in EDGES]
+    for one in CHECKS:
+        judged = assess(one, rules)
+        step = judged.next_step
+        told.append(
+            (
+                judged.outcome, judged.confidence, judged.sureness, judged.look_at_the_car, judged.watch_until,
+                re.findall(r"[0-9.]+", judged.look_at_the_car_why or ""),
+                judged.state_of_charge and (judged.state_of_charge.low_pct, judged.state_of_charge.high_pct),
+                step.key, step.minutes, step.load,
+                [(found.status, found.points_to, found.weight, found.remedy, found.places) for found in judged.findings],
+                limits_of(Case.of(one, rules)).model_dump(exclude={"rating_words"}),
+            )
+        )  # fmt: skip
+    return told
+
+
+def others(parameter: Parameter[Any]) -> list[Any]:
+    """Other values a rule may have."""
+    if parameter.choices and isinstance(parameter.value, tuple):
+        return [[one] for one in parameter.choices]
+    if parameter.choices:
+        return [one for one in parameter.choices if one != parameter.value]
+    ends = [parameter.low, parameter.high]
+    if isinstance(parameter.value, dict):
+        return [dict.fromkeys(parameter.value, end) for end in ends]
+    return [*ends, (parameter.low + parameter.high) / 2]  # type: ignore[operator]
+
+
+class AsDelivered(unittest.TestCase):
+    def test_every_value_bound_and_source_is_the_one_written_here(self) -> None:
+        self.assertEqual(set(FROZEN), set(NAMES))
+        for name in NAMES:
+            with self.subTest(name):
+                self.assertEqual(getattr(RULES, name).model_dump(mode="json"), FROZEN[name])
+
+    def test_the_other_schools_differ_in_what_is_written_here(self) -> None:
+        differs = {
+            school: {name: getattr(house_rules(school), name).value for name in NAMES if getattr(house_rules(school), name) != getattr(RULES, name)}
+            for school in SCHOOLS[1:]
+        }  # fmt: skip
+        self.assertEqual(
+            differs,
+            {
+                "load_first": {
+                    "recharge_line_volts": 12.5,
+                    "deciding_kinds": ("adjustable_load",),
+                    "rest_school": "12_h",
+                },
+                "cell_first": {
+                    "recharge_line_volts": 12.5,
+                    "deciding_kinds": ("cells", "adjustable_load"),
+                    "rest_school": "2_h",
+                },
+            },
+        )
+
+
+class Used(unittest.TestCase):
+    def test_each_rule_changes_a_judgement_or_a_figure(self) -> None:
+        before = figures(RULES)
+        for name in NAMES:
+            with self.subTest(name):
+                tried = (changed_rules(RULES, {name: value}, "a test") for value in others(getattr(RULES, name)))
+                self.assertTrue(any(figures(rules) != before for rules in tried), f"{name} changes nothing but words")
+
+
+class Bounds(unittest.TestCase):
+    def test_no_value_outside_its_bounds_is_taken(self) -> None:
+        for name in NAMES:
+            parameter = getattr(RULES, name)
+            if isinstance(parameter.value, float):
+                wrong: list[Any] = [
+                    parameter.low - 0.001,
+                    parameter.high + 0.001,
+                    math.nan,
+                    math.inf,
+                    -math.inf,
+                    1e300,
+                    "many",
+                    None,
+                ]
+            elif isinstance(parameter.value, dict):
+                wrong = [
+                    {},
+                    {**parameter.value, "more": 1.0},
+                    dict.fromkeys(parameter.value, math.nan),
+                    dict.fromkeys(parameter.value, 1e9),
+                    3,
+                ]
+            else:
+                wrong = ["", "something else", ["something else"], 7, None]
+            for value in wrong:
+                with self.subTest(name, value=value), self.assertRaises(RulesRefused) as refused:
+                    changed_rules(RULES, {name: value}, "a test")
+                self.assertEqual(list(refused.exception.faults), [name])
+
+    def test_both_ends_are_taken_and_judge(self) -> None:
+        for name in NAMES:
+            for value in others(getattr(RULES, name)):
+                rules = changed_rules(RULES, {name: value}, "a test")
+                for one in CHECKS[:20]:
+                    self.assertTrue(assess(one, rules).headline)
+
+    def test_a_rule_that_is_none_is_named(self) -> None:
+        for name in ("nonsense", "version", "model_fields", "cleaning_school"):
+            with self.assertRaises(RulesRefused) as refused:
+                changed_rules(RULES, {name: 1}, "a test")
+            self.assertEqual(refused.exception.faults, {name: "There is no such rule"})
+
+
+class Kept(unittest.TestCase):
+    def body(self) -> dict[str, Any]:
+        return RULES.model_dump(mode="json")
+
+    def test_a_retired_rule_never_makes_an_old_version_unreadable(self) -> None:
+        old = {
+            **self.body(),
+            "series_pack": {"value": "weak_one", "unit": "", "source": "x", "standing": "practice"},
+            "gone": 3,
+        }
+        self.assertEqual(kept_rules(old), RULES)
+
+    def test_a_value_no_bounds_allow_reads_as_delivered(self) -> None:
+        for name, value in (
+            ("watch_months", 1e9),
+            ("cca_per_ah", 0.0),
+            ("rest_school", "a while"),
+            ("step_minutes", {"stand": 1e12}),
+        ):
+            old = self.body()
+            old[name] = {**old[name], "value": value}
+            self.assertEqual(getattr(kept_rules(old), name).value, getattr(RULES, name).value, name)
+
+    def test_units_and_bounds_are_the_package_s_and_values_the_house_s(self) -> None:
+        old = self.body()
+        old["replace_below_ratio"] = {"value": 0.8, "unit": "cups", "source": "ours", "standing": "practice"}
+        found = kept_rules(old).replace_below_ratio
+        self.assertEqual(
+            (found.value, found.source, found.unit, found.high), (0.8, "ours", RULES.replace_below_ratio.unit, 0.95)
+        )
+
+    def test_a_table_that_grew_takes_the_package_s_value_for_the_new_name(self) -> None:
+        old = self.body()
+        del old["step_minutes"]["value"]["stand"]
+        old["step_minutes"]["value"]["tester"] = 7.0
+        found = kept_rules(old).step_minutes.value
+        self.assertEqual((found["stand"], found["tester"]), (720.0, 7.0))

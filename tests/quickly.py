@@ -1,0 +1,27 @@
+"""The core's tests, the quickest to notice first, until one fails: `python -m tests.quickly`."""
+
+import sys
+import unittest
+
+from tests.run import doctests
+
+FIRST = (
+    "core.test_corpus", "core.test_edges", "core.test_worked_cases", "core.test_standing", "core.test_cells", "core.test_loads",
+    "core.test_labels", "core.test_matching", "core.test_warranty", "core.test_compare", "core.test_judgement", "core.test_schools",
+    "core.test_look_and_leakage", "core.test_charge_stand_car", "core.test_corrections_and_houses", "core.test_check_file",
+    "outside.test_units", "outside.test_cells_and_acid", "outside.test_measurement", "outside.test_charge_table",
+    "core.test_rules_as_delivered", "core.test_simulation", "outside.test_match_and_money",
+)  # fmt: skip
+
+
+def main() -> int:
+    """0 when all pass."""
+    for part in ("doctests", *FIRST):
+        suite = doctests() if part == "doctests" else unittest.defaultTestLoader.loadTestsFromName(f"tests.{part}")
+        if not unittest.TextTestRunner(verbosity=0, failfast=True, buffer=True).run(suite).wasSuccessful():
+            return 1
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

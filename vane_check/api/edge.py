@@ -1,0 +1,229 @@
+"""What stands between the line and the desks: hosts, sizes, headers, a last resort, and no more at the database than fit."""
+
+import asyncio
+import logging
+import os
+import time
+import traceback
+from collections.abc import Iterable
+from urllib.parse import urlsplit
+
+from starlette.datastructures import Headers
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from ..records.base import POOL_SIZE
+from ..records.events import Announcements
+from .problems import problem
+
+LOG = logging.getLogger("vane_check")
+
+LOOPBACK = frozenset({"127.0.0.1", "localhost", "::1"})
+BODY_BYTES = 1_000_000
+"""A longer body is refused before it is read whole."""
+GATE_WAIT_SECONDS = 2.0
+TRY_AGAIN_SECONDS = 1
+
+POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'self'"
+HEADERS = (
+    (b"content-security-policy", POLICY.encode()),
+    (b"x-content-type-options", b"nosniff"),
+    (b"referrer-policy", b"same-origin"),
+)
+
+
+def hosts_allowed(more: str | None = None) -> frozenset[str]:
+    """The names this server answers to: loopback, and those of `VANE_HOSTS`, separated by commas."""
+    given = os.environ.get("VANE_HOSTS", "") if more is None else more
+    return LOOPBACK | {name.strip().lower() for name in given.split(",") if name.strip()}
+
+
+def _name_of(host: str) -> str:
+    try:
+        return (urlsplit(f"//{host}").hostname or "").lower()
+    except ValueError:
+        return ""
+
+
+def _is_api(scope: Scope) -> bool:
+    return bool(scope["type"] == "http" and scope["path"].startswith("/api/"))
+
+
+class Edge:
+    """Every answer says what the page may load and what time it is; strange hosts and foreign writes are turned away."""
+
+    def __init__(self, app: ASGIApp, hosts: Iterable[str]) -> None:
+        self.app = app
+        self.hosts = frozenset(hosts)
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Pass one request on."""
+        if scope["type"] != "http":
+            return await self.app(scope, receive, send)
+        api = scope["path"].startswith("/api/")
+
+        async def send_with_headers(message: Message) -> None:
+            if message["type"] == "http.response.start":
+                message["headers"] = [*message["headers"], *HEADERS]
+                if api:
+                    message["headers"].append((b"cache-control", b"no-store"))
+                    message["headers"].append((b"x-vane-time", str(time.time_ns() // 1_000_000).encode()))
+            await send(message)
+
+        refused = self._refused(scope)
+        if refused is not None:
+            return await problem(*refused)(scope, receive, send_with_headers)
+        return await self.app(scope, receive, send_with_headers)
+
+    def _refused(self, scope: Scope) -> tuple[int, str] | None:
+        asked = Headers(scope=scope)
+        host = asked.get("host", "")
+        if _name_of(host) not in self.hosts:
+            return 421, "This server does not answer to that name: add it to VANE_HOSTS, or use its own address"
+        if scope["method"] in {"GET", "HEAD", "OPTIONS"}:
+            return None
+        origin = asked.get("origin")
+        if origin is not None and urlsplit(origin).netloc != host:
+            return 403, "This write comes from another site"
+        return None
+
+
+class Sized:
+    """A body is read here, up to its limit, before anything waits for it."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Pass one request on with its body whole."""
+        if scope["type"] != "http" or scope["method"] in {"GET", "HEAD", "OPTIONS", "DELETE"}:
+            return await self.app(scope, receive, send)
+        too_large = problem(413, f"That is more than {BODY_BYTES // 1_000_000} MB: send less at a time")
+        length = Headers(scope=scope).get("content-length", "")
+        if length.isascii() and length.isdigit() and int(length[:18]) > BODY_BYTES:
+            return await too_large(scope, receive, send)
+        body = bytearray()
+        more = True
+        while more:
+            message = await receive()
+            if message["type"] != "http.request":
+                return None
+            body += message.get("body", b"")
+            more = message.get("more_body", False)
+            if len(body) > BODY_BYTES:
+                return await too_large(scope, receive, send)
+        given = False
+
+        async def whole() -> Message:
+            nonlocal given
+            if given:
+                return await receive()
+            given = True
+            return {"type": "http.request", "body": bytes(body), "more_body": False}
+
+        return await self.app(scope, whole, send)
+
+
+class LastResort:
+    """What nobody expected is answered as a problem too, and logged by its place alone: messages may hold names."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Pass one request on."""
+        if scope["type"] != "http":
+            return await self.app(scope, receive, send)
+        started = False
+
+        async def noted(message: Message) -> None:
+            nonlocal started
+            started = True
+            await send(message)
+
+        try:
+            await self.app(scope, receive, noted)
+        except Exception as error:
+            LOG.error("%s in %s\n%s", type(error).__qualname__, scope["method"], _places(error))
+            if not started:
+                await problem(500, "Something went wrong here, and it is on record: try again")(scope, receive, send)
+        return None
+
+
+def _places(error: BaseException) -> str:
+    """Where it went wrong, line by line, without what was in it."""
+    frames = traceback.extract_tb(error.__traceback__)
+    return "\n".join(f"  {frame.filename}:{frame.lineno} {frame.name}" for frame in frames)
+
+
+class Gate:
+    """No more requests at the database at once than it has connections for.
+
+    One that finds no place in time, or a database that does not answer, is told when to try again. Requests that wait in
+    a database that stops answering are answered from here; what their threads say later is nobody's any more.
+    """
+
+    def __init__(self, app: ASGIApp, announcements: Announcements, places: int = POOL_SIZE) -> None:
+        self.app = app
+        self.announcements = announcements
+        self.places = asyncio.Semaphore(places)
+        self.inside: set[_Inside] = set()
+        announcements.on_away.append(self._answer_for_the_database)
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Pass one request on when there is a place."""
+        if not _is_api(scope):
+            return await self.app(scope, receive, send)
+        if self.announcements.away:
+            return await _away()(scope, receive, send)
+        if self.places.locked():
+            try:
+                await asyncio.wait_for(self.places.acquire(), GATE_WAIT_SECONDS)
+            except TimeoutError:
+                busy = problem(503, "Too many at once: try again in a moment", wait_seconds=TRY_AGAIN_SECONDS)
+                return await busy(scope, receive, send)
+        else:
+            await self.places.acquire()
+        one = _Inside(scope, receive, send, self.places)
+        self.inside.add(one)
+        try:
+            return await self.app(scope, receive, one.answer)
+        finally:
+            self.inside.discard(one)
+            one.leave()
+
+    def _answer_for_the_database(self) -> None:
+        for one in list(self.inside):
+            one.give_up()
+
+
+class _Inside:
+    """A request that has a place. It leaves it when its answer begins: by then it has given back its connection."""
+
+    def __init__(self, scope: Scope, receive: Receive, send: Send, places: asyncio.Semaphore) -> None:
+        self.scope, self.receive, self.send, self.places = scope, receive, send, places
+        self.begun = self.given_up = self.left = False
+        self.telling: asyncio.Task[None] | None = None
+
+    async def answer(self, message: Message) -> None:
+        if self.given_up:
+            return
+        if not self.begun:
+            self.begun = True
+            self.leave()
+        await self.send(message)
+
+    def leave(self) -> None:
+        if not self.left:
+            self.left = True
+            self.places.release()
+
+    def give_up(self) -> None:
+        if not self.begun and not self.given_up:
+            self.given_up = True
+            self.telling = asyncio.ensure_future(_away()(self.scope, self.receive, self.send))
+
+
+def _away() -> ASGIApp:
+    return problem(
+        503, "The database does not answer: what you type is kept, try again", wait_seconds=TRY_AGAIN_SECONDS
+    )

@@ -1,0 +1,28 @@
+"""A write carries the name its screen gave it: sent twice, after a lost answer or by a second Enter, it is done once."""
+
+import hashlib
+import uuid
+from collections.abc import Callable
+
+from pydantic import BaseModel
+
+from ..records import writes
+from ..records.models import Write
+from .desk import Conflict, Desk
+
+
+def once(desk: Desk, write_id: uuid.UUID, what: str, body: BaseModel, do: Callable[[], int | None]) -> int | None:
+    """Do a write, or give the tag it led to when it was done already.
+
+    Raises Conflict when that name was used for something else or by somebody else.
+    """
+    digest = hashlib.sha256(f"{what} {body.model_dump_json()}".encode()).hexdigest()
+    made = writes.made_already(desk.session, write_id)
+    if made is not None:
+        if (made.digest, made.staff_id) != (digest, desk.staff.id):
+            raise Conflict("that write was made already, with other contents: load the page and write it anew")
+        return made.tag
+    tag = do()
+    desk.session.add(Write(write_id=write_id, digest=digest, staff_id=desk.staff.id, tag=tag))
+    desk.session.flush()
+    return tag

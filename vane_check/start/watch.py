@@ -1,0 +1,48 @@
+"""Watches over the web process and the database of our own: a database that dies is started again where it was."""
+
+import os
+import signal
+import sys
+import time
+from collections.abc import Callable
+
+from .cluster import CannotStart, Cluster
+
+LOOK_EVERY_SECONDS = 0.3
+SIGNS = (signal.SIGINT, signal.SIGTERM)
+"""What ends it; blocked by who calls `over` until both processes listen."""
+
+
+def over(serve: Callable[[], int], cluster: Cluster | None) -> int:
+    """Run the web process until it ends or a signal ends it. Returns its exit code."""
+    sys.stdout.flush()
+    child = os.fork()
+    if child == 0:
+        _be_the_web_process(serve)
+    for sign in SIGNS:
+        signal.signal(sign, lambda number, _: os.kill(child, number))
+    signal.pthread_sigmask(signal.SIG_UNBLOCK, SIGNS)
+    while True:
+        ended, status = os.waitpid(child, os.WNOHANG)
+        if ended:
+            return os.waitstatus_to_exitcode(status)
+        if cluster is not None and cluster.pid() is None:
+            print("The database ended by itself: starting it again.", file=sys.stderr, flush=True)
+            try:
+                cluster.start_again()
+            except CannotStart as error:
+                print(error, file=sys.stderr, flush=True)
+        time.sleep(LOOK_EVERY_SECONDS)
+
+
+def _be_the_web_process(serve: Callable[[], int]) -> None:
+    """In the new process: never come back from here."""
+    code = 1
+    try:
+        os.setsid()  # the terminal's Ctrl-C reaches the watcher alone, which passes it on once
+        code = serve()
+    except BaseException as error:
+        print(f"The web process failed: {type(error).__qualname__}: {error}", file=sys.stderr, flush=True)
+    finally:
+        sys.stdout.flush()
+        os._exit(code)

@@ -1,0 +1,70 @@
+"""The web process: loads everything, gives up root, serves, and goes when whoever started it goes."""
+
+import ctypes
+import os
+import pwd
+import signal
+import socket
+import sys
+import threading
+import time
+from zoneinfo import ZoneInfo
+
+from ..core import tables
+from ..core.rules import SCHOOLS, house_rules
+from ..papers.slip import fonts
+from .server import server_on
+from .watch import SIGNS
+
+ORDINARY_USER = "nobody"
+PR_SET_PDEATHSIG = 1
+
+
+def serve(url: str, listening: socket.socket, zones: list[str]) -> int:
+    """Serve on a socket that listens already, until told to stop. Runs in a process of its own."""
+    parent = os.getppid()
+    preload(zones)
+    server = server_on(url, listening.getsockname()[1])
+    drop_root()
+    _go_with(parent, lambda: server.handle_exit(signal.SIGTERM, None))
+    for sign in SIGNS:
+        signal.signal(sign, server.handle_exit)
+    signal.pthread_sigmask(signal.SIG_UNBLOCK, SIGNS)
+    server.run(sockets=[listening])
+    return 0
+
+
+def preload(zones: list[str]) -> None:
+    """Read whatever is read once now: an ordinary user may not reach the files of a checkout of root's."""
+    for read in vars(tables).values():
+        if hasattr(read, "cache_info"):
+            read()
+    for school in SCHOOLS:
+        house_rules(school)
+    for zone in zones:
+        ZoneInfo(zone)
+    fonts()
+
+
+def drop_root() -> None:
+    """Become an ordinary user for good, if this is root."""
+    if os.geteuid() != 0:
+        return
+    user = pwd.getpwnam(os.environ.get("VANE_USER", ORDINARY_USER))
+    os.setgroups([])
+    os.setgid(user.pw_gid)
+    os.setuid(user.pw_uid)
+    os.chdir("/")
+
+
+def _go_with(parent: int, stop: object) -> None:
+    """Stop when the process that started this one is gone, however it went."""
+    if sys.platform == "linux":
+        ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL, 0, 0, 0)
+
+    def watch() -> None:
+        while os.getppid() == parent:
+            time.sleep(1)
+        os.kill(os.getpid(), signal.SIGTERM)
+
+    threading.Thread(target=watch, daemon=True).start()
