@@ -1,14 +1,11 @@
 """The desks' routes: counter, check, match, warranty, records, slip, and what every page asks once."""
 
 from typing import Annotated
-from zoneinfo import ZoneInfo
 
 from fastapi import APIRouter, Depends, Path, Query, Request, Response
-from pydantic import TypeAdapter
 
 from ..core.battery import Day, Model, ShortText
-from ..core.check import CheckFile, parse_check
-from ..core.judgement import Judgement, assess
+from ..core.check import CheckFile
 from ..core.labels import DateCandidate, date_candidates
 from ..core.readings import AnyReading
 from ..desks import check, counter, house, match, records, rules, slip, warranty
@@ -17,7 +14,6 @@ from ..desks.erasure import erase_customer as erase
 from ..desks.once import once
 from ..desks.views import ListedCar, ShelfBattery
 from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, told
-from .sign_in import who
 from .signed_in import AtDesk, Now, SignedIn, WriteId
 
 router = APIRouter(responses=SIGNED_IN)
@@ -144,28 +140,6 @@ def keep_reading(
 def check_file(tag: TagPath, desk: AtDesk) -> CheckFile:
     """The check in the open format."""
     return check.check_file(desk, tag)
-
-
-@router.post(
-    "/assess", tags=["check"], response_model=Judgement, responses=told(403),
-    openapi_extra={
-        "requestBody": {
-            "required": True,
-            "content": {"application/json": {"schema": {"$ref": "#/components/schemas/CheckFile"}}},
-        }
-    },
-)  # fmt: skip
-async def assess_check(request: Request, at: Now) -> Response:
-    """Judge a check file under the house's rules without keeping anything.
-
-    Asked on every pause of a typing hand: read, judged and written without a thread, a transaction or a second check.
-    """
-    known = await who(request, at)
-    found = assess(parse_check(await request.body()), known.rules, ZoneInfo(known.session.store.time_zone))
-    return Response(JUDGEMENT.dump_json(found), media_type="application/json")
-
-
-JUDGEMENT = TypeAdapter(Judgement)
 
 
 @router.get("/batteries/{tag}/match", tags=["match"], responses=OF_A_BATTERY)

@@ -137,4 +137,6 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     async def _http(_: Request, error: HTTPException) -> Response:
+        if error.status_code == 400:  # a body that is no JSON at all: as wrong as one with a wrong field
+            return problem(422, "What was sent cannot be read: it is no JSON in UTF-8")
         return problem(error.status_code, str(error.detail) if error.status_code < 500 else "Try again")

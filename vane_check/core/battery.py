@@ -120,7 +120,7 @@ class Rating(Model):
 
 def printable(text: str) -> str:
     """A text as typed. Raises ValueError for signs that no keyboard types and no label carries (NUL among them)."""
-    if any(unicodedata.category(sign) in {"Cc", "Cs"} for sign in text):
+    if not text.isprintable() and any(unicodedata.category(sign) in {"Cc", "Cs"} for sign in text):
         raise ValueError("There is a sign in it that cannot be printed: type it again")
     return text
 

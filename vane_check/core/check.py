@@ -8,7 +8,18 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from .battery import Battery, Context, Model
 from .compare import VOLTS, over
-from .readings import READING_MODELS, AdjustableLoad, AnyReading, Cells, Crank, FixedLoad, Look, RestVolts, Withdrawal
+from .readings import (
+    READING_MODELS,
+    AdjustableLoad,
+    AnyReading,
+    CaseLeakage,
+    Cells,
+    Crank,
+    FixedLoad,
+    Look,
+    RestVolts,
+    Withdrawal,
+)
 from .tables import entry_limits
 
 READING_KINDS = frozenset(str(model.model_fields["kind"].default) for model in READING_MODELS)
@@ -96,9 +107,9 @@ def impossible_values(check: Check) -> list[FieldProblem]:
         if id(reading) in counts and isinstance(reading, AdjustableLoad | FixedLoad | Crank):
             said = _lifted(reading, rests)
             problems += [FieldProblem(f"readings[{index}].volts", said)] if said else []
-        for field in VOLTS_FIELDS:
-            volts = getattr(reading, field, None)
-            if reading.kind not in ANY_VOLTS and volts is not None:
+        for field in VOLTS_FIELDS[type(reading)]:
+            volts = getattr(reading, field)
+            if volts is not None:
                 problem = volts_problem(volts, check.battery.nominal_volts)
                 if problem:
                     problems.append(FieldProblem(f"readings[{index}].{field}", problem))
@@ -120,8 +131,15 @@ def _lifted(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts]
     )
 
 
-VOLTS_FIELDS = ("volts", "start_volts", "bounce_volts")
-ANY_VOLTS = frozenset({"case_leakage"})
+VOLTS_FIELDS: dict[type, tuple[str, ...]] = {
+    model: tuple(
+        field
+        for field in ("volts", "start_volts", "bounce_volts")
+        if field in model.model_fields and model is not CaseLeakage
+    )
+    for model in READING_MODELS
+}
+"""Which fields of each kind are volts of the battery itself."""
 
 
 def _cell_problems(reading: AnyReading, check: Check) -> list[tuple[str, str]]:

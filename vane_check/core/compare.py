@@ -37,6 +37,8 @@ def under(value: float, limit: float, resolution: float) -> bool:
     >>> under(1.265 - 1.215, 0.050, GRAVITY), under(12.39, 12.4, VOLTS)
     (False, True)
     """
+    if abs(value - limit) >= 2 * resolution:  # two steps apart, no rounding brings them together
+        return value < limit
     return steps_of(value, resolution) < steps_of(limit, resolution)
 
 
@@ -46,6 +48,8 @@ def over(value: float, limit: float, resolution: float) -> bool:
     >>> over(12.3 + 0.15, 12.45, VOLTS), over(12.46, 12.45, VOLTS)
     (False, True)
     """
+    if abs(value - limit) >= 2 * resolution:
+        return value > limit
     return steps_of(value, resolution) > steps_of(limit, resolution)
 
 

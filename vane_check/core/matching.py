@@ -77,7 +77,9 @@ def match(requirement: Requirement, candidates: list[Candidate], rules: HouseRul
     Raises KeyError when the required group code is not in the table.
     """
     asked = footprints()[requirement.group_code]
-    judged = [_judge(requirement, asked, candidate, rules) for candidate in candidates]
+    codes = {candidate.group_code for candidate in candidates}
+    sizes = {code: _size_points(requirement, asked, footprints()[code], rules) for code in codes}
+    judged = [_judge(requirement, asked, candidate, sizes[candidate.group_code], rules) for candidate in candidates]
     order = list(Fit)
 
     def rank(found: Match) -> tuple[int, int, bool, int, str]:
@@ -93,10 +95,12 @@ def match(requirement: Requirement, candidates: list[Candidate], rules: HouseRul
     return sorted(judged, key=rank)
 
 
-def _judge(requirement: Requirement, asked: Footprint, candidate: Candidate, rules: HouseRules) -> Match:
+def _judge(
+    requirement: Requirement, asked: Footprint, candidate: Candidate, of_size: list[Point], rules: HouseRules
+) -> Match:
     size = footprints()[candidate.group_code]
     points = [
-        *_size_points(requirement, asked, size, rules),
+        *of_size,
         _rating_point(requirement, candidate),
         *_chemistry_points(requirement, candidate.chemistry),
         *_vent_points(requirement, candidate),

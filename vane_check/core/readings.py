@@ -329,3 +329,6 @@ AnyReading = Annotated[
 
 READING_MODELS: tuple[type[Reading], ...] = get_args(get_args(AnyReading)[0])
 """Every kind, as `AnyReading` lists them."""
+
+WITH_TEMPERATURE = frozenset(model for model in READING_MODELS if "temperature_c" in model.model_fields)
+"""The kinds that may carry the battery's own temperature."""

@@ -124,7 +124,7 @@ def _asked_as(row: BatteryRow) -> str:
     )
 
 
-FITTING_AT_MOST, REJECTED_AT_MOST = 60, 60
+FITTING_AT_MOST, REJECTED_AT_MOST = 40, 48
 """So many of each are judged and shown, the best first; the rest are counted."""
 
 
@@ -138,20 +138,17 @@ def _matched(desk: Desk, tag: int | None, requirement: Requirement, asked_as: st
         min_cca_amps=least_cca_amps(requirement),
         vent_tube=requirement.vent_tube,
     )
-    offered = [
-        *shop.offered(desk.session, asked, fitting=True, at_most=FITTING_AT_MOST),
-        *shop.offered(desk.session, asked, fitting=False, at_most=REJECTED_AT_MOST),
-    ]
+    fitting, how_many = shop.fitting(desk.session, asked, FITTING_AT_MOST)
+    offered = [*fitting, *shop.not_fitting(desk.session, asked, REJECTED_AT_MOST)]
     matches = match(requirement, [_candidate(*one) for one in offered], desk.rules)
-    fitting = shop.count_items(desk.session, asked)
     codes = {requirement.group_code, *(found.candidate.group_code for found in matches)}
     return MatchView(
         tag=tag,
         requirement=requirement,
         asked_as=asked_as,
         matches=matches,
-        fitting=fitting,
-        rejected=shop.count_items(desk.session) - fitting,
+        fitting=how_many,
+        rejected=shop.count_items(desk.session) - how_many,
         sizes={code: size for code in sorted(codes) if (size := size_of(code)) is not None},
         currency=desk.store.currency,
     )

@@ -12,14 +12,12 @@ from .models import (
     BatteryRow,
     CheckRow,
     Claim,
-    Customer,
     JudgementRow,
     Move,
     ReadingRow,
     RulesVersion,
     Staff,
     TakeInEntry,
-    Vehicle,
 )
 
 
@@ -148,29 +146,19 @@ def past_checks(session: Session, page_size: int, page: int, typed: str = "") ->
         )
         return _page(session, true(), page_size, offset, count or 0)
     pattern = f"%{_literally(words)}%"
-    cars = select(Vehicle.id).where(func.lower(Vehicle.make + " " + Vehicle.model).like(pattern, escape="\\"))
-    car_ids = session.scalars(cars.limit(COUNTED_AT_MOST)).all()
     most = COUNTED_AT_MOST + 1
-    ids: set[int] = set()
-    for asked in (
-        select(BatteryRow.id).where(BatteryRow.search_text.like(pattern, escape="\\")),
-        select(BatteryRow.id)
-        .join(Customer, Customer.id == BatteryRow.customer_id)
-        .where(Customer.search_text.like(pattern, escape="\\")),
-        select(BatteryRow.id).where(BatteryRow.vehicle_id.in_(car_ids)) if car_ids else None,
-    ):
-        if asked is not None and len(ids) < most:
-            ids.update(session.scalars(asked.limit(most)))
-    if len(ids) < most:
-        return _page(session, CheckRow.battery_id.in_(ids), page_size, offset, len(ids)) if ids else Found([], 0, False)
-    fits = (
-        BatteryRow.search_text.like(pattern, escape="\\")
-        | BatteryRow.vehicle_id.in_(car_ids)
-        | BatteryRow.customer_id.in_(
-            select(Customer.id).where(Customer.search_text.like(pattern, escape="\\")).limit(most)
-        )
-    )
-    return _page(session, fits, page_size, offset, most)
+    ways: dict[int, set[int]] = {}
+    found = text("select way, battery_id from find_batteries(:pattern, :most)")
+    for way, battery_id in session.execute(found, {"pattern": pattern, "most": most}):
+        ways.setdefault(way, set()).add(battery_id)
+    total = len(set().union(*ways.values()))
+    walk = text("select walk_batteries(:pattern, :way, :most)")
+    for way, ids in ways.items():
+        if len(ids) >= most:  # these are any of many: the newest of them are asked for
+            asked = {"pattern": pattern, "way": way, "most": offset + page_size}
+            ways[way] = set(session.execute(walk, asked).scalars())
+    newest = sorted(set().union(*ways.values()), reverse=True)[offset : offset + page_size]
+    return _page(session, CheckRow.battery_id.in_(newest), page_size, 0, total) if newest else Found([], 0, False)
 
 
 def _page(session: Session, fits: ColumnElement[bool], size: int, offset: int, count: int) -> Found:

@@ -34,6 +34,62 @@ OURS = "store_id = nullif(current_setting('vane.store', true), '')::bigint"
 DOOR = "current_setting('vane.door', true) = 'open'"
 
 
+_OURS = OURS.replace("'", "''")
+"""The condition inside a statement that is itself a text."""
+
+_FIND = f"""
+    create function find_batteries(pattern text, most int) returns table (way int, battery_id bigint)
+    language plpgsql stable security definer set search_path = public set enable_mergejoin = off set enable_hashjoin = off as $$
+    begin
+      return query execute '
+        (select 1, id from batteries where {_OURS} and search_text like $1 limit $2)
+        union all
+        (select 2, b.id from (select id from customers where {_OURS} and search_text like $1 limit $2) c
+         join batteries b on b.customer_id = c.id limit $2)
+        union all
+        (select 3, id from batteries where vehicle_id = any (array(
+           select id from vehicles where {_OURS} and lower(make || '' '' || model) like $1)) limit $2)'
+      using pattern, most;
+    end $$
+"""
+"""Batteries by what is typed: by tag, line and serial (1), by customer (2), by car (3); found by trigrams. LIKE may not be
+asked of an index before row-level security has let a row through, so that this goes through the owner, with the same store's
+condition inside. Planned anew each time, by the pattern."""
+
+_WALK = f"""
+    create function walk_batteries(pattern text, way int, most int) returns setof bigint
+    language plpgsql stable security definer set search_path = public
+    set enable_sort = off set enable_bitmapscan = off set enable_seqscan = off set max_parallel_workers_per_gather = 0
+    set enable_mergejoin = off set enable_hashjoin = off as $$
+    begin
+      if way = 1 then
+        return query execute 'select id from batteries where {_OURS} and search_text like $1 order by id desc limit $2'
+          using pattern, most;
+      elsif way = 2 then
+        return query execute 'select b.id from
+          (select id from customers where {_OURS} and search_text like $1 order by id desc limit $2) c
+          join batteries b on b.customer_id = c.id' using pattern, most;
+      else
+        return query execute 'select id from batteries where {_OURS} and vehicle_id = any (array(
+          select id from vehicles where {_OURS} and lower(make || '' '' || model) like $1)) order by id desc limit $2'
+          using pattern, most;
+      end if;
+    end $$
+"""
+"""The newest of many batteries that one of the ways finds, walked from the end. Customers are written in with their battery,
+so the newest customers are the newest batteries'."""
+
+
+_SWEEP = """
+    create function sweep_sessions(before timestamptz) returns bigint
+    language sql security definer set search_path = public as
+    $$ with gone as (delete from sessions where ends_at < before or ended_at < before returning 1) select count(*) from gone $$
+"""
+"""The one thing that is thrown away: sessions that ended long ago."""
+
+FUNCTIONS = ("sweep_sessions(timestamptz)", "find_batteries(text, int)", "walk_batteries(text, int, int)")
+
+
 def _statements() -> list[str]:
     """All that is granted, in order; each may be run again."""
     run = [
@@ -57,13 +113,12 @@ def _statements() -> list[str]:
         "alter table stores enable row level security",
         "drop policy if exists one_store on stores",
         f"create policy one_store on stores using (id = nullif(current_setting('vane.store', true), '')::bigint or {DOOR})",
-        """
-        create or replace function sweep_sessions(before timestamptz) returns bigint
-        language sql security definer set search_path = public as
-        $$ with gone as (delete from sessions where ends_at < before or ended_at < before returning 1) select count(*) from gone $$
-        """,
-        "revoke all on function sweep_sessions(timestamptz) from public",
-        f"grant execute on function sweep_sessions(timestamptz) to {APP_ROLE}",
+        *(f"drop function if exists {function}" for function in FUNCTIONS),
+        _SWEEP,
+        _FIND,
+        _WALK,
+        *(f"revoke all on function {function} from public" for function in FUNCTIONS),
+        *(f"grant execute on function {function} to {APP_ROLE}" for function in FUNCTIONS),
     ]
 
 

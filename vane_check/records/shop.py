@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from sqlalchemy import ColumnElement, and_, exists, func, not_, select
+from sqlalchemy import ColumnElement, and_, func, not_, select
 from sqlalchemy.orm import Session
 
 from .models import CatalogueItem, StockPiece, TermsRow, Vehicle
@@ -45,26 +45,42 @@ class Asked(NamedTuple):
     vent_tube: bool
 
 
-def offered(session: Session, asked: Asked, fitting: bool, at_most: int) -> Sequence[Offered]:
-    """Items that fit, or the nearest of those that do not: the very size first, in stock first, cheapest first."""
-    fits = _fits(asked)
-    in_stock = exists().where(StockPiece.item_id == CatalogueItem.id, StockPiece.sold_on.is_(None))
-    items = session.scalars(
-        select(CatalogueItem)
-        .where(fits if fitting else not_(fits) & CatalogueItem.group_code.in_(asked.codes))
-        .order_by(CatalogueItem.group_code.in_(asked.exact_codes).desc(), in_stock.desc(), CatalogueItem.price_cents)
-        .limit(at_most)
+def fitting(session: Session, asked: Asked, at_most: int) -> tuple[Sequence[Offered], int]:
+    """Items that fit and how many there are: the very size first, in stock first, cheapest first."""
+    exact = CatalogueItem.group_code.in_(asked.exact_codes)
+    rows = session.execute(
+        select(CatalogueItem.id, exact, CatalogueItem.price_cents, func.count().over())
+        .where(_fits(asked))
+        .order_by(exact.desc(), CatalogueItem.price_cents)
+        .limit(LOOKED_AT)
     ).all()
-    if not fitting and len(items) < at_most:
-        others = select(CatalogueItem).where(CatalogueItem.group_code.not_in(asked.codes))
-        items = [*items, *session.scalars(others.order_by(CatalogueItem.id).limit(at_most - len(items)))]
-    return _with_stock(session, items)
+    stock = _stock(session, [row[0] for row in rows])
+    ranked = sorted((not is_exact, item_id not in stock, cents, item_id) for item_id, is_exact, cents, _ in rows)
+    return _loaded(session, [item_id for *_, item_id in ranked[:at_most]], stock), rows[0][3] if rows else 0
 
 
-def count_items(session: Session, asked: Asked | None = None) -> int:
-    """How many items there are, or fit."""
-    counted = select(func.count()).select_from(CatalogueItem)
-    return session.scalar(counted if asked is None else counted.where(_fits(asked))) or 0
+LOOKED_AT = 600
+"""So many of what fits, the very size and the cheapest first, are asked whether they are in stock."""
+
+
+def not_fitting(session: Session, asked: Asked, at_most: int) -> Sequence[Offered]:
+    """Items that do not fit, the nearest first: the right size with something else against it, then other sizes."""
+    same = CatalogueItem.group_code.in_(asked.codes)
+    nearest = (
+        select(CatalogueItem.id)
+        .where(not_(_fits(asked)) & same)
+        .order_by(CatalogueItem.group_code.in_(asked.exact_codes).desc(), CatalogueItem.price_cents)
+    )
+    ids = list(session.scalars(nearest.limit(at_most)))
+    if len(ids) < at_most:
+        others = select(CatalogueItem.id).where(CatalogueItem.group_code.not_in(asked.codes)).order_by(CatalogueItem.id)
+        ids += session.scalars(others.limit(at_most - len(ids)))
+    return _loaded(session, ids, _stock(session, ids))
+
+
+def count_items(session: Session) -> int:
+    """How many items there are."""
+    return session.scalar(select(func.count()).select_from(CatalogueItem)) or 0
 
 
 def _fits(asked: Asked) -> ColumnElement[bool]:
@@ -76,14 +92,19 @@ def _fits(asked: Asked) -> ColumnElement[bool]:
     return fits & CatalogueItem.vent_tube if asked.vent_tube else fits
 
 
-def _with_stock(session: Session, items: Sequence[CatalogueItem]) -> Sequence[Offered]:
+def _stock(session: Session, item_ids: Sequence[int]) -> dict[int, tuple[int, float | None]]:
+    """Pieces unsold and the best of their rest volts, of those items that have any."""
     rows = session.execute(
         select(StockPiece.item_id, func.count(), func.max(StockPiece.last_volts))
-        .where(StockPiece.sold_on.is_(None), StockPiece.item_id.in_([item.id for item in items]))
+        .where(StockPiece.sold_on.is_(None), StockPiece.item_id == func.any(item_ids))
         .group_by(StockPiece.item_id)
     )
-    stock = {item_id: (pieces, volts) for item_id, pieces, volts in rows}
-    return [Offered(item, *stock.get(item.id, (0, None))) for item in items]
+    return {item_id: (pieces, volts) for item_id, pieces, volts in rows}
+
+
+def _loaded(session: Session, item_ids: Sequence[int], stock: dict[int, tuple[int, float | None]]) -> list[Offered]:
+    items = {item.id: item for item in session.scalars(select(CatalogueItem).where(CatalogueItem.id.in_(item_ids)))}
+    return [Offered(items[item_id], *stock.get(item_id, (0, None))) for item_id in item_ids]
 
 
 def item(session: Session, item_id: int) -> CatalogueItem | None:

