@@ -54,7 +54,7 @@ def rate(base: str, text: bytes, headers: dict[str, str], cookies: dict[str, str
     asking = [forked.Process(target=_ask, args=(base, text, headers, cookies, told)) for _ in range(CLIENTS)]
     for one in asking:
         one.start()
-    total = sum(told.get(timeout=60) for _ in asking)
+    total: float = sum(told.get(timeout=60) for _ in asking)
     for one in asking:
         one.join()
     return total / SECONDS

@@ -112,11 +112,11 @@ def mutated(chance: random.Random, body: Any) -> Any:
             if does < 0.12:
                 del at[key]
             elif does < 0.2 and isinstance(at, dict):
-                at[str(chance.choice(NASTY))] = chance.choice(NASTY)
+                at[str(chance.choice(NASTY))] = copy.deepcopy(chance.choice(NASTY))
             else:
-                at[key] = chance.choice(NASTY)
+                at[key] = copy.deepcopy(chance.choice(NASTY))
             break
-    return chance.choice(NASTY) if chance.random() < 0.03 else body
+    return copy.deepcopy(chance.choice(NASTY)) if chance.random() < 0.03 else body
 
 
 def mutated_path(chance: random.Random, path: str) -> str:
@@ -195,7 +195,7 @@ def by_schema(send: Callable[..., httpx.Response], judge: Judge, schema: dict[st
     warnings.simplefilter("ignore")
     found: list[Sent] = []
     for result in schemathesis.openapi.from_dict(schema).get_all_operations():
-        operation = result.ok()
+        operation: Any = result.ok()  # type: ignore[union-attr]
         if operation.path.endswith(("/events", "/sign-out", "/sign-in")):
             continue
         for mode in (GenerationMode.POSITIVE, GenerationMode.NEGATIVE):

@@ -99,7 +99,7 @@ def run(found: Cluster, kills: int, seed: int) -> tuple[int, list[str]]:
         writer.start()
     time.sleep(1.5)
     for _ in range(kills):
-        time.sleep(chance.uniform(0.1, 0.8))
+        time.sleep(chance.uniform(0.2, 2.4))
         if chance.random() < 0.6:
             os.kill(process.pid, signal.SIGKILL)
             process.join()
@@ -127,8 +127,8 @@ def run(found: Cluster, kills: int, seed: int) -> tuple[int, list[str]]:
 def _compare(url: str, writers: list[Writer]) -> list[str]:
     wrong = []
     with psycopg.connect(url) as connection:
-        tags = dict(connection.execute("select write_id::text, tag from writes").fetchall())
-        readings = dict(
+        tags: dict[str, int] = dict(connection.execute("select write_id::text, tag from writes").fetchall())
+        readings: dict[str, int] = dict(
             connection.execute(
                 "select r.reading_uuid::text, b.tag from readings r join checks c on c.id = r.check_id join batteries b on b.id = c.battery_id"
             ).fetchall()

@@ -186,10 +186,12 @@ class Gate:
         one = _Inside(scope, receive, send, self.places)
         self.inside.add(one)
         try:
-            return await self.app(scope, receive, one.answer)
+            await self.app(scope, receive, one.answer)
         finally:
             self.inside.discard(one)
             one.leave()
+            if one.telling is not None:
+                await one.telling  # what was said in its place goes out before this request is over
 
     def _answer_for_the_database(self) -> None:
         for one in list(self.inside):

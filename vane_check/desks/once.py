@@ -1,6 +1,7 @@
 """A write carries the name its screen gave it: sent twice, after a lost answer or by a second Enter, it is done once."""
 
 import hashlib
+import json
 import uuid
 from collections.abc import Callable
 
@@ -16,7 +17,8 @@ def once(desk: Desk, write_id: uuid.UUID, what: str, body: BaseModel, do: Callab
 
     Raises Conflict when that name was used for something else or by somebody else.
     """
-    digest = hashlib.sha256(f"{what} {body.model_dump_json()}".encode()).hexdigest()
+    said = json.dumps(body.model_dump(mode="json"), sort_keys=True)  # in ASCII, whatever signs are in it
+    digest = hashlib.sha256(f"{what} {said}".encode()).hexdigest()
     made = writes.made_already(desk.session, write_id)
     if made is not None:
         if (made.digest, made.staff_id) != (digest, desk.staff.id):

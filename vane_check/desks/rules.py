@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Annotated, Any
 
-from pydantic import AfterValidator, BaseModel, Field
+from pydantic import AfterValidator, BaseModel, Field, field_validator
 
 from ..core.battery import Model, ShortText, printable
 from ..core.check import FieldProblem
@@ -50,6 +50,25 @@ class NewRules(Model):
     values: dict[str, Any] = Field(default_factory=dict, description="value by rule name")
     reason: Annotated[str, Field(min_length=3, max_length=400), AfterValidator(printable)]
     based_on: ShortText = Field(description="the version that was looked at when this was written")
+
+    @field_validator("values")
+    @classmethod
+    def _written(cls, values: dict[str, Any]) -> dict[str, Any]:
+        _only_printable(values)
+        return values
+
+
+def _only_printable(value: object) -> None:
+    """Raises ValueError for signs that no keyboard types, wherever they stand in a value."""
+    if isinstance(value, str):
+        printable(value)
+    elif isinstance(value, dict):
+        for name, part in value.items():
+            _only_printable(name)
+            _only_printable(part)
+    elif isinstance(value, list):
+        for part in value:
+            _only_printable(part)
 
 
 def view(desk: Desk) -> RulesView:

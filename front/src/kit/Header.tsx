@@ -7,6 +7,7 @@ import type { Schema } from "../api/client";
 import { WaitingSheet } from "./WaitingSheet";
 import { Key_ } from "./parts";
 import type { Light } from "./theme";
+import { expectField } from "./typeAhead";
 import { useTagTyping } from "./useTagTyping";
 
 const Bar = styled.header`
@@ -132,9 +133,16 @@ const initials = (name: string) =>
 
 export function Header({ who, staff, current, onChange }: Props) {
   const navigate = useNavigate();
-  const here = useLocation().pathname.split("/")[1];
   const [showKeys, setShowKeys] = useState(false);
-  const toTag = useCallback((tag: number) => void navigate(`/check/${tag}`), [navigate]);
+  const { pathname } = useLocation();
+  const here = pathname.split("/")[1];
+  const toTag = useCallback(
+    (tag: number) => {
+      if (pathname !== `/check/${tag}`) expectField();
+      void navigate(`/check/${tag}`);
+    },
+    [navigate, pathname],
+  );
   const onKey = useCallback(
     (key: string) => {
       if (key === "?") setShowKeys((shown) => !shown);

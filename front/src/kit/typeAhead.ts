@@ -7,8 +7,36 @@ const held: string[] = [];
 const isText = (target: EventTarget | null): target is HTMLInputElement =>
   target instanceof HTMLInputElement && !["radio", "checkbox", "button"].includes(target.type);
 
-/** Whether keys are held now. */
-export const holding = () => holders > 0 || typing;
+/** A field is on its way: figures typed from now on are its own. It may never come; then they are let go again. */
+let expected = 0;
+const EXPECTED_FOR_MS = 8000;
+
+export function expectField() {
+  window.clearTimeout(expected);
+  expected = window.setTimeout(() => {
+    expected = 0;
+    held.length = 0;
+  }, EXPECTED_FOR_MS);
+}
+
+function noLongerExpected() {
+  window.clearTimeout(expected);
+  expected = 0;
+}
+
+/** It stands now: what was typed for it is typed into it. */
+export function fieldStands() {
+  noLongerExpected();
+  void typeHeld();
+}
+
+/** It will not come. */
+export function noField() {
+  noLongerExpected();
+  held.length = 0;
+}
+
+const holding = () => holders > 0 || expected !== 0 || typing;
 
 function hear(event: KeyboardEvent) {
   if (!holding() || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -34,7 +62,7 @@ const aMoment = () => new Promise((go) => setTimeout(go));
 
 /** Type what was held into the field that has the focus; what is typed meanwhile comes after it. */
 export async function typeHeld() {
-  if (typing || holders > 0 || held.length === 0) return;
+  if (typing || holders > 0 || expected !== 0 || held.length === 0) return;
   typing = true;
   try {
     await aMoment();

@@ -9,7 +9,7 @@ import { newId, nowIso } from "../../kit/clock";
 import { DraftAt, Drafting, draftsUnder } from "../../kit/drafts";
 import { discard, keep, standByTime, type Waiting } from "../../kit/outbox";
 import { Button, Caution, Page } from "../../kit/parts";
-import { typeHeld } from "../../kit/typeAhead";
+import { fieldStands } from "../../kit/typeAhead";
 import { asksForTime, reasonOf } from "../../kit/WaitingSheet";
 import { CaseColumn } from "./CaseColumn";
 import { useForeseen, useStanding, type Draft, type Standing } from "./drafts";
@@ -63,7 +63,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
   );
   const foreseen = useForeseen(view, standing, drafts);
   const { data: known } = useQuery(reference);
-  useEffect(() => void typeHeld(), []);
+  useEffect(fieldStands, []);
   const latest = (kind: Kind) => standing.findLast((entry) => entry.reading.kind === kind);
   const due = DUE[view.judgement.next_step.key];
   const isOpen = (kind: Kind) =>
@@ -78,10 +78,11 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
   }
 
   function type(kind: Kind, body: object | null) {
+    const reading = body && whole(kind, body); // now, not when the state is worked out: by then it may have been kept
     setDrafts((before) => {
-      if (!body && !before[kind]) return before;
+      if (!reading && !before[kind]) return before;
       const others = without(before, kind);
-      return body ? { ...others, [kind]: { reading: whole(kind, body) } } : others;
+      return reading ? { ...others, [kind]: { reading } } : others;
     });
   }
 

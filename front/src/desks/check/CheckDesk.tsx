@@ -4,7 +4,7 @@ import { useEffect } from "react";
 import type { Schema } from "../../api/client";
 import { battery, reference, shelf } from "../../api/queries";
 import { Empty, Page } from "../../kit/parts";
-import { holdKeys } from "../../kit/typeAhead";
+import { expectField, noField } from "../../kit/typeAhead";
 import { Bench } from "./Bench";
 
 export function CheckDesk({ tag, who }: { tag: number | null; who: Schema["Me"] }) {
@@ -28,7 +28,10 @@ function OneCheck({ tag, who }: { tag: number; who: Schema["Me"] }) {
   const { isPending: cautionsToCome } = useQuery(reference);
   const stands = view !== undefined && !cautionsToCome;
   // What is typed for this battery before it stands here is typed into its first field.
-  useEffect(() => (stands || error ? undefined : holdKeys()), [stands, error]);
+  useEffect(() => {
+    if (error && !view) noField();
+    else if (!stands) expectField();
+  }, [stands, error, view]);
   // What is shown and typed stays while the server is away.
   if (error && !view)
     return (

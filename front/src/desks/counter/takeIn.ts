@@ -5,7 +5,7 @@ import { ApiProblem, type Schema } from "../../api/client";
 import { dateCodes, reference, vehicles } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { useKept } from "../../kit/drafts";
-import { holdKeys, typeHeld } from "../../kit/typeAhead";
+import { expectField, holdKeys, typeHeld } from "../../kit/typeAhead";
 import { numberOf } from "../../kit/units";
 import { useSettled } from "../check/drafts";
 
@@ -165,6 +165,7 @@ export function useTakeIn(start: TakeIn | null, onWrite: (written: TakeIn, write
       const name = writeId ?? newId();
       setWriteId(name);
       await onWrite(written(label, story, month), name);
+      expectField(); // its check is on the way
     } catch (error) {
       const refusal = error instanceof ApiProblem ? error : null;
       if (refusal?.status === 409) setWriteId(null);

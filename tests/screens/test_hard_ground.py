@@ -1,0 +1,351 @@
+"""What is typed: nothing falls between, nothing is wiped, nothing goes out under another name; two at once; the line down."""
+
+import re
+from datetime import UTC, datetime, timedelta
+from functools import cached_property
+from typing import Any
+
+from playwright.sync_api import Page, Route, expect
+
+from tests.api.test_api import rest
+from tests.house import LEAD, NOOR, PINS, TEO, Client, app_on, database, served
+from tests.screens.browser import Screens
+from vane_check.start.cluster import free_port
+
+
+def slowly(page: Page, pattern: str, ms: int = 900) -> None:
+    """A slow line: what matches the pattern is answered late."""
+
+    def later(route: Route) -> None:
+        page.wait_for_timeout(ms)
+        route.continue_()
+
+    page.route(pattern, later)
+
+
+def at_last(test: Screens, page: Page) -> None:
+    """Whatever is still held back when a test ends is nobody's any more."""
+    test.addCleanup(lambda: page.unroute_all(behavior="ignoreErrors"))
+
+
+class Typing(Screens):
+    @cached_property
+    def watch(self) -> Client:
+        return Client(app_on(self.url), LEAD)
+
+    def readings(self, tag: int) -> list[tuple[str, Any]]:
+        seen = self.watch.get(f"/batteries/{tag}").json()["readings"]
+        return [
+            (one["reading"]["kind"], one["reading"].get("volts", one["reading"].get("measured_cca_amps")))
+            for one in seen
+        ]
+
+    def kept_in_all(self, page: Page, tag: int, wanted: list[tuple[str, Any]]) -> None:
+        self.wait_until(page, lambda: len(self.readings(tag)) >= len(wanted))
+        self.assertEqual(self.readings(tag), wanted)
+
+    def test_keys_before_the_next_field_is_there(self) -> None:
+        page = self.page("/counter")
+        at_last(self, page)
+        for slow in (False, True):
+            tag = self.taken_in(page)
+            expect(page.locator("input[name=volts]")).to_be_focused()
+            if slow:
+                slowly(page, re.compile("/api/(assess|batteries/.*readings)"))  # type: ignore[arg-type]
+            page.keyboard.type("12.62\n390\n")
+            expect(self.rung(page, "Tester")).to_contain_text("390")
+            self.kept_in_all(page, tag, [("rest_volts", 12.62), ("electronic_tester", 390)])
+
+    def test_keys_before_the_battery_is_there(self) -> None:
+        page = self.page("/records")
+        tag = self.taken_in(page)
+        page.goto(f"{self.base}/records")
+        expect(page.get_by_text("checks, page 1")).to_be_visible()
+        at_last(self, page)
+        page.route(f"**/api/batteries/{tag}", lambda route: (page.wait_for_timeout(700), route.continue_()))
+        page.keyboard.type(f"{tag}\n")
+        page.wait_for_url(f"**/check/{tag}")
+        page.keyboard.type("12.58\n")
+        self.kept_in_all(page, tag, [("rest_volts", 12.58)])
+
+    def test_keys_while_a_battery_is_taken_in_go_to_its_check(self) -> None:
+        page = self.page("/counter")
+        expect(page.get_by_role("textbox", name="Rated figure")).to_be_focused()
+        at_last(self, page)
+        page.route("**/api/batteries", lambda route: (page.wait_for_timeout(700), route.continue_()))
+        page.keyboard.type("620\n12.61\n")
+        page.wait_for_url("**/check/*")
+        tag = int(page.url.rsplit("/", 1)[1])
+        self.kept_in_all(page, tag, [("rest_volts", 12.61)])
+        self.assertEqual(self.watch.get(f"/batteries/{tag}").json()["battery"]["rating"]["amps"], 620)
+
+    def test_half_typed_figures_survive_whatever_comes(self) -> None:
+        page = self.page("/counter")
+        tag = self.taken_in(page)
+        volts = page.locator("input[name=volts]")
+        expect(volts).to_be_focused()
+        page.keyboard.type("12.")
+        other = Client(app_on(self.url), NOOR)
+        look = {"id": rest()["id"], "kind": "look", "taken_at": datetime.now(UTC).isoformat()}
+        other.send("POST", f"/batteries/{tag}/readings", look)
+        expect(self.rung(page, "Look")).to_contain_text("kept")
+        expect(volts).to_have_value("12.")
+        page.keyboard.type("5")
+        expect(volts).to_have_value("12.5")
+        page.reload()
+        expect(volts).to_have_value("12.5")
+        page.get_by_role("link", name="Counter").click()
+        page.get_by_label("Customer").fill("Half a na")
+        page.get_by_label("Serial").fill("SN-")
+        page.go_back()
+        self.kept(page, "Volts", "12.50")  # left for another desk, it was whole and was kept
+        page.get_by_role("link", name="Counter").click()
+        expect(page.get_by_label("Customer")).to_have_value("Half a na")
+        page.reload()
+        expect(page.get_by_label("Serial")).to_have_value("SN-")
+        page.get_by_role("button", name="Throw away what is typed").click()
+        expect(page.get_by_label("Serial")).to_have_value("")
+
+    def test_a_closed_tab_takes_nothing_and_another_person_sees_none_of_it(self) -> None:
+        page = self.page("/counter", fresh=True)
+        tag = self.taken_in(page)
+        expect(page.locator("input[name=volts]")).to_be_focused()
+        page.keyboard.type("11.")
+        again = page.context.new_page()
+        page.close()
+        again.goto(f"{self.base}/check/{tag}")
+        expect(again.locator("input[name=volts]")).to_have_value("11.")
+        again.get_by_role("button", name=f"Change to {NOOR}").click()
+        again.keyboard.type(PINS[NOOR] + "\n")
+        expect(again.get_by_role("button", name=f"{NOOR} is signed in")).to_be_visible()
+        expect(again.locator("input[name=volts]")).to_have_value("")
+
+    def test_undoing_a_correction_brings_the_earlier_entry_back(self) -> None:
+        page = self.page("/counter")
+        tag = self.taken_in(page)
+        page.keyboard.type("12.64\n")
+        self.kept(page, "Volts", "12.64")
+        page.get_by_role("button", name="Correct Volts").click()
+        page.locator("input[name=volts]").fill("11.20")
+        page.keyboard.press("Enter")
+        self.kept(page, "Volts", "11.20")
+        page.get_by_role("button", name="Correct Volts").click()
+        page.get_by_role("button", name="Undo: take this reading back").click()
+        self.kept(page, "Volts", "12.64")
+        page.reload()
+        self.kept(page, "Volts", "12.64")
+        self.assertEqual(len(self.readings(tag)), 3)
+
+    def test_a_fault_of_one_cell_stands_in_that_cell(self) -> None:
+        page = self.page("/counter")
+        self.taken_in(page)
+        self.open_rung(page, "G", "Cells")
+        for cell, text in enumerate(("1265", "1262", "1.9", "1264", "1266", "1263"), 1):
+            self.rung(page, "Cells").get_by_label(f"cell {cell}").first.fill(text)
+        bad = self.rung(page, "Cells").get_by_label("cell 3").first
+        expect(bad).to_have_attribute("aria-invalid", "true")
+        expect(self.rung(page, "Cells").get_by_label("cell 2").first).not_to_have_attribute("aria-invalid", "true")
+        expect(self.rung(page, "Cells").get_by_text("Enter 1 to 1.4")).to_have_count(1)
+        bad.fill("1261")
+        page.keyboard.press("Enter")
+        self.kept(page, "Cells", "1.261")
+
+
+class Whose(Screens):
+    def test_what_waits_is_sent_as_its_author_s_or_not_at_all(self) -> None:
+        url, port = database(), free_port()
+        with served(url, port) as base:
+            self.base = base
+            page = self.page("/check/171", fresh=True)
+            expect(page.locator("input[name=volts]")).to_be_focused()
+        page.keyboard.type("12.66\n")
+        expect(page.get_by_role("button", name="1 not sent yet")).to_be_visible()
+        page.get_by_role("button", name=f"{TEO} is signed in: lock").click()
+        expect(page.get_by_label("PIN", exact=True)).to_be_visible()
+        with served(url, port):
+            page.reload()
+            page.get_by_role("button", name=NOOR).click()
+            page.keyboard.type(PINS[NOOR] + "\n")
+            expect(page.get_by_text("1 wait for others")).to_be_visible()
+            page.wait_for_timeout(3200)  # the sender has come round at least once
+            watch = Client(app_on(url), LEAD)
+            self.assertEqual(watch.get("/batteries/171").json()["readings"], [])
+            page.get_by_role("button", name=f"Change to {TEO}").click()
+            page.keyboard.type(PINS[TEO] + "\n")
+            self.wait_until(page, lambda: len(watch.get("/batteries/171").json()["readings"]) == 1)
+            self.assertEqual(watch.get("/batteries/171").json()["readings"][0]["who"], TEO)
+
+    def test_a_refused_reading_says_why_and_blocks_nothing_behind_it(self) -> None:
+        page = self.page("/counter")
+        tag = self.taken_in(page)
+        page.route("**/api/assess", lambda route: route.abort())
+        page.keyboard.type("26\n")  # the page could not ask, the server refuses
+        expect(page.get_by_role("button", name="1 refused")).to_be_visible()
+        expect(self.rung(page, "Volts").get_by_role("alert")).to_contain_text("26 V cannot be read on a 12 V battery")
+        other = self.taken_in(page)
+        page.keyboard.type("12.6\n")
+        self.kept(page, "Volts", "12.60")
+        page.get_by_role("button", name="1 refused").click()
+        expect(page.get_by_role("dialog").get_by_text("26 V cannot be read")).to_be_visible()
+        page.get_by_role("dialog").get_by_role("link", name=f"Go to {tag}").click()
+        page.wait_for_url(f"**/check/{tag}")
+        page.keyboard.press("Escape")
+        page.locator("input[name=volts]").fill("12.6")
+        page.locator("input[name=volts]").press("Enter")
+        self.kept(page, "Volts", "12.60")
+        expect(page.get_by_text("1 refused")).to_have_count(0)
+        self.assertNotEqual(tag, other)
+
+    def test_a_refused_correction_is_never_kept_as_a_new_reading(self) -> None:
+        page = self.page("/counter")
+        tag = self.taken_in(page)
+        page.keyboard.type("12.64\n")
+        self.kept(page, "Volts", "12.64")
+        teo = Client(app_on(self.url), NOOR)
+        first = teo.get(f"/batteries/{tag}").json()["readings"][0]["reading"]
+        page.route("**/api/events", lambda route: route.abort())
+        page.get_by_role("button", name="Correct Volts").click()
+        page.locator("input[name=volts]").fill("12.11")
+        theirs = {**first, "id": rest()["id"], "volts": 12.3, "replaces": first["id"], "taken_by": ""}
+        self.assertEqual(teo.send("POST", f"/batteries/{tag}/readings", theirs).status_code, 201)
+        page.locator("input[name=volts]").press("Enter")
+        expect(self.rung(page, "Volts").get_by_role("alert")).to_contain_text("corrected or taken back already")
+        page.locator("input[name=volts]").fill("12.12")
+        page.locator("input[name=volts]").press("Enter")
+        page.wait_for_timeout(800)
+        kept = teo.get(f"/batteries/{tag}").json()["readings"]
+        self.assertEqual([one["reading"]["volts"] for one in kept if not one["corrected"]], [12.3])
+        self.rung(page, "Volts").get_by_role("button", name="Throw it away").click()
+        expect(page.get_by_text("1 refused")).to_have_count(0)
+
+    def test_a_second_enter_and_a_lost_answer_make_one_battery(self) -> None:
+        page = self.page("/counter")
+        expect(page.get_by_role("textbox", name="Rated figure")).to_be_focused()
+        page.keyboard.type("555")
+        lost: list[int] = []
+
+        def lose(route: Route) -> None:
+            if lost:
+                return route.continue_()
+            lost.append(route.fetch().status)
+            route.abort()
+
+        page.route("**/api/batteries", lose)
+        page.get_by_role("button", name="Take it in").click()
+        expect(page.get_by_text("nothing typed is lost, try again")).to_be_visible()
+        page.get_by_role("button", name="Take it in").dblclick()
+        page.wait_for_url("**/check/*")
+        watch = Client(app_on(self.url), LEAD)
+        shelf = watch.get("/shelf").json()
+        newest = max(one["tag"] for one in shelf)
+        self.assertEqual((lost, page.url.rsplit("/", 1)[1]), ([201], str(newest)))
+        labels = [watch.get(f"/batteries/{tag}").json()["battery"]["rating"] for tag in (newest - 1, newest)]
+        self.assertEqual([one["amps"] for one in labels if one and one["amps"] == 555], [555])
+
+
+class Clocks(Screens):
+    def test_a_screen_whose_clock_is_wrong_keeps_the_right_time(self) -> None:
+        for off in (timedelta(minutes=-10), timedelta(minutes=20)):
+            context = self.browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+            self.addCleanup(context.close)
+            page = context.new_page()
+            page.clock.install(time=datetime.now(UTC) + off)
+            page.goto(f"{self.base}/check/171")
+            page.clock.resume()
+            self.sign_in(page)
+            before = Client(app_on(self.url), NOOR)
+            before.send("POST", "/batteries/171/readings", rest(12.1))
+            self.open_rung(page, "V", "Volts")
+            page.keyboard.type("12.66\n")
+            self.kept(page, "Volts", "12.66")
+            kept = before.get("/batteries/171").json()
+            taken = datetime.fromisoformat(kept["readings"][-1]["reading"]["taken_at"])
+            self.assertLess(abs((datetime.now(UTC) - taken).total_seconds()), 90, off)
+            last = [found for found in kept["judgement"]["findings"] if found["status"] != "dropped"]
+            self.assertEqual(last[0]["reading_text"], "12.66 V")
+
+
+class Locked(Screens):
+    def test_the_lock_holds_with_the_line_down_and_nothing_personal_stays(self) -> None:
+        url, port = database(), free_port()
+        with served(url, port) as base:
+            self.base = base
+            page = self.page("/check/174", fresh=True)
+            expect(page.get_by_text("R. Osei-Tan")).to_be_visible()
+            other = page.context.new_page()
+            other.goto(f"{base}/check/173")
+            expect(other.get_by_text("M. Lindqvar")).to_be_visible()
+        page.get_by_role("button", name=f"{TEO} is signed in: lock").click()
+        expect(page.get_by_label("PIN", exact=True)).to_be_visible()
+        expect(other.get_by_label("PIN", exact=True)).to_be_visible()
+        for one in (page, other):
+            self.assertNotRegex(one.content(), "Osei|Lindqvar|0555")
+        with served(url, port):
+            page.reload()
+            expect(page.get_by_label("PIN", exact=True)).to_be_visible()
+            self.assertEqual(page.evaluate("fetch('/api/me').then((answer) => answer.status)"), 401)
+            page.get_by_role("button", name=NOOR).click()
+            page.keyboard.type(PINS[NOOR] + "\n")
+            expect(page.get_by_role("button", name=f"{NOOR} is signed in")).to_be_visible()
+            expect(other.get_by_role("button", name=f"{NOOR} is signed in")).to_be_visible()
+
+    def test_a_lead_lifts_the_wait_at_the_counter(self) -> None:
+        page = self.page("/counter", fresh=True)
+        page.get_by_role("button", name=f"Change to {NOOR}").click()
+        for _ in range(3):
+            page.keyboard.type("000000\n")
+            expect(page.get_by_role("alert")).to_contain_text("That is not the PIN")
+            page.wait_for_timeout(150)
+        page.get_by_role("button", name=f"{LEAD} can lift this").click()
+        page.keyboard.type(PINS[LEAD] + "\n")
+        expect(page.get_by_role("alert")).to_contain_text("lifted the wait")
+        page.keyboard.type(PINS[NOOR] + "\n")
+        expect(page.get_by_role("button", name=f"{NOOR} is signed in")).to_be_visible()
+
+
+class Together(Screens):
+    def test_two_corrections_of_one_label_are_laid_side_by_side(self) -> None:
+        page = self.page("/counter")
+        tag = self.taken_in(page)
+        page.goto(f"{self.base}/take-in/{tag}")
+        page.get_by_role("textbox", name="Rated figure").fill("700")
+        noor = Client(app_on(self.url), NOOR)
+        seen = noor.get(f"/batteries/{tag}").json()
+        theirs = {
+            "battery": {**seen["battery"], "rating": {"amps": 720}},
+            "context": seen["context"],
+            "based_on": seen["take_in_id"],
+        }
+        self.assertEqual(noor.send("PUT", f"/batteries/{tag}", theirs).status_code, 200)
+        page.get_by_role("button", name="Write the correction").click()
+        both = page.get_by_role("group", name="Two corrections side by side")
+        expect(both.get_by_role("row", name=re.compile("rated 700 CCA 720 CCA"))).to_be_visible()
+        page.get_by_role("button", name="Write mine over it").click()
+        page.wait_for_url(f"**/check/{tag}")
+        self.assertEqual(noor.get(f"/batteries/{tag}").json()["battery"]["rating"]["amps"], 700)
+
+    def test_a_line_that_is_down_is_said_and_comes_back_by_itself(self) -> None:
+        url, port = database(), free_port()
+        with served(url, port) as base:
+            self.base = base
+            page = self.page("/counter", fresh=True)
+        page.get_by_role("link", name="Records").click()
+        expect(page.get_by_text("The server does not answer: what you type is kept")).to_be_visible()
+        with served(url, port):
+            expect(page.get_by_text("checks, page 1")).to_be_visible()
+            expect(page.get_by_text("The server does not answer")).to_have_count(0)
+
+    def test_records_are_paged_found_by_name_and_a_lead_erases_a_person(self) -> None:
+        page = self.page("/records", LEAD)
+        expect(page.get_by_text(re.compile(r"^1\d\d checks, page 1 of 4$"))).to_be_visible()
+        page.get_by_role("button", name="Older").click()
+        expect(page.get_by_text("page 2 of 4")).to_be_visible()
+        page.get_by_label("Search by tag").fill("hill farm")
+        expect(page.get_by_text("page 2 of 4")).to_have_count(0)
+        page.wait_for_timeout(500)
+        page.get_by_label("Past checks").get_by_role("link").first.click()
+        page.get_by_role("button", name=re.compile("^Erase Hill Farm")).click()
+        page.get_by_role("button", name="Erase for good").click()
+        expect(page.get_by_text("Its customer was erased")).to_be_visible()
+        page.get_by_label("Search by tag").fill("hill farm")
+        expect(page.get_by_text("No check matches “hill farm”")).to_be_visible()
