@@ -72,7 +72,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
   /** A typed reading keeps its name and time from the first key to the last, on whatever day that is. */
   function whole(kind: Kind, body: object): Reading {
     const paper = papers[kind];
-    const named = paper.get<Named>(NAME) ?? { id: newId(), taken_at: nowIso() };
+    const named = paper.get<Named>(NAME) ?? namedAfter(latest(kind)?.refused);
     if (!paper.get(NAME)) paper.set(NAME, named);
     return { kind, ...body, ...named } as Reading;
   }
@@ -235,6 +235,17 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
 }
 
 const NAME = "named";
+
+/** A new name; what mends a refused entry keeps its time and what it corrects: it never becomes a reading of its own. */
+function namedAfter(refused: Waiting | undefined): Named {
+  const of = refused?.reading;
+  const keepsTime = of && !refused.problem?.errors.some((fault) => fault.path === "taken_at");
+  return {
+    id: newId(),
+    taken_at: keepsTime ? of.taken_at : nowIso(),
+    ...(of?.replaces ? { replaces: of.replaces } : {}),
+  };
+}
 
 const awaits = (standing: Standing[], kind: Kind) =>
   standing.some((entry) => entry.reading.kind === kind && entry.keptAt === null && !entry.refused);
