@@ -19,13 +19,14 @@ import { draftsOf } from "./kit/drafts";
 import { useLock, useOtherTabs } from "./kit/lock";
 import { authorIs } from "./kit/outbox";
 import { useIdle } from "./kit/useIdle";
+import { LineStrip } from "./kit/WaitingSheet";
 import { timesAre } from "./kit/words";
 import { Shelf } from "./shelf/Shelf";
 
 const Frame = styled.div`
   height: 100%;
   display: grid;
-  grid-template-rows: 56px minmax(0, 1fr) auto;
+  grid-template-rows: 56px auto minmax(0, 1fr) auto;
 `;
 
 type Me = Schema["Me"];
@@ -88,6 +89,7 @@ function House({ who }: { who: Me }) {
           lock();
         }}
       />
+      <LineStrip />
       <Routes>
         <Route path="/" element={<Navigate to="/counter" replace />} />
         <Route path="/counter" element={<CounterDesk store={who.store} />} />

@@ -49,20 +49,24 @@ const Acts = styled.div`
     align-items: center;
   }
 `;
-const Away = styled.span`
-  color: var(--failed);
-  font-weight: 700;
-  max-width: 340px;
-  white-space: normal;
-  line-height: 1.15;
+const Away = styled.p`
+  padding: 6px 18px;
+  background: var(--failed);
+  color: var(--on-ink);
+  font-weight: 650;
 `;
+
+/** A strip across the page while the line is down. */
+export function LineStrip() {
+  const away = useLine();
+  return <div>{away && <Away role="status">{away}</Away>}</div>;
+}
 
 /** Why a reading was refused, in one line. */
 export const reasonOf = (entry: Waiting) => entry.problem?.errors[0]?.message ?? entry.problem?.message ?? "";
 
 export function WaitingSheet() {
   const all = useWaiting();
-  const away = useLine();
   const mine = mineOf(all);
   const refused = mine.filter((entry) => entry.problem);
   const others = all.length - mine.length;
@@ -73,7 +77,6 @@ export function WaitingSheet() {
   ].filter(Boolean);
   return (
     <>
-      {away && <Away role="status">{away}</Away>}
       {words.length > 0 && (
         <DialogTrigger>
           <Says data-refused={refused.length > 0} aria-live="polite">

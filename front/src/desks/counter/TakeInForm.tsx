@@ -1,9 +1,10 @@
 /** The take-in: how it came, what is wrong, what the label says. What is typed stays until it is written or thrown away. */
-import { useContext, type ReactNode } from "react";
+import { useContext, useEffect, type ReactNode } from "react";
 import { CasePicture } from "../../case/CasePicture";
 import type { Schema } from "../../api/client";
 import { Drafting } from "../../kit/drafts";
 import { Button, Caution } from "../../kit/parts";
+import { expectField, fieldStands } from "../../kit/typeAhead";
 import { CHEMISTRIES } from "../../kit/words";
 import { LabelFields } from "./LabelFields";
 import { Fault, Sheet } from "./layout";
@@ -25,6 +26,9 @@ export function TakeInForm({ store, start, title, action, onWrite, onThrowAway, 
   const form = useTakeIn(start, onWrite);
   const draft = useContext(Drafting);
   const { known, carFound, label, problem } = form;
+  // Figures typed before the first field stands are its own.
+  const stands = known !== undefined;
+  useEffect(() => (stands ? fieldStands() : expectField()), [stands]);
   if (!known) return null;
   return (
     <Sheet
@@ -42,8 +46,8 @@ export function TakeInForm({ store, start, title, action, onWrite, onThrowAway, 
         <LabelFields form={form} known={known} />
       </section>
       <section>
-        <CasePicture size={known.sizes.find((one) => one.code === label.group) ?? null} store={store} />
-        {carFound && (
+        {!children && <CasePicture size={known.sizes.find((one) => one.code === label.group) ?? null} store={store} />}
+        {carFound && !children && (
           <p>
             {carFound.name} asks for group {carFound.group_code}, {carFound.min_cca_amps} CCA,{" "}
             {CHEMISTRIES[carFound.chemistry]}
