@@ -125,6 +125,18 @@ class OtherStore(unittest.TestCase):
         cls.rival.http = cls.ours.http.__class__(cls.app, base_url=HERE)
         cls.rival.sign_in("Rival", "999999", door="over-the-road")
 
+    def test_a_stranger_learns_no_names_without_a_door(self) -> None:
+        stranger = TestClient(self.app, base_url=HERE)
+        for door, store in (
+            ("", ""),
+            ("guess", ""),
+            ("over-the-road", "Over the road"),
+            (self.door, "Weir Lane Batteries"),
+        ):
+            found = stranger.get("/api/people", params={"door": door}).json()
+            self.assertEqual((found["store"], bool(found["people"])), (store, bool(store)))
+        self.assertEqual([one["name"] for one in self.rival.get("/people").json()["people"]], ["Rival"])
+
     def test_lists_are_empty(self) -> None:
         for found in (self.rival.get("/shelf").json(), self.rival.get("/checks").json()["checks"]):
             self.assertTrue(all(one["tag"] < 50 and not one.get("line") for one in found))

@@ -3,16 +3,19 @@
 import io
 import json
 import logging
+import threading
+import time
 import unittest
 from contextlib import redirect_stderr
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
+import httpx
 import psycopg
 from fastapi.testclient import TestClient
 
 from tests.api.test_api import TAKE_IN, rest, tested
-from tests.house import HERE, LEAD, NOOR, PINS, TEO, Client, app_on, as_app, database
+from tests.house import HERE, LEAD, NOOR, PINS, TEO, Client, app_on, as_app, database, served
 from vane_check.api.edge import hosts_allowed
 from vane_check.api.signed_in import now
 from vane_check.records.roles import INSERT_ONLY, OF_A_STORE
@@ -151,6 +154,38 @@ class Door(WhoMay):
         for cookie in (token, "nonsense", ""):
             client.http.cookies.set("vane_session", cookie)
             self.assertEqual(client.http.post("/api/sign-out").status_code, 204)
+
+
+class Streams(WhoMay):
+    def test_a_stream_tells_what_changed_and_ends_with_its_session(self) -> None:
+        with served(self.url) as base, httpx.Client(base_url=base, timeout=60) as http:
+            person = next(one["id"] for one in http.get("/api/people").json()["people"] if one["name"] == NOOR)
+            http.headers["X-Vane-CSRF"] = http.post(
+                "/api/sign-in", json={"staff_id": person, "pin": PINS[NOOR]}
+            ).json()["csrf_token"]
+            heard: list[str] = []
+            begun = threading.Event()
+
+            def listen() -> None:
+                with http.stream("GET", "/api/events") as stream:
+                    for line in stream.iter_lines():
+                        heard.append(line)
+                        begun.set()
+
+            listening = threading.Thread(target=listen)
+            listening.start()
+            begun.wait(30)
+            self.teo.send("PUT", "/batteries/175/place", {"place": "ready"})
+            for _ in range(300):
+                if any('"tag": 175' in line and '"place": "ready"' in line for line in heard):
+                    break
+                time.sleep(0.05)
+            else:
+                self.fail("nothing was told")
+            self.assertEqual(http.post("/api/sign-out").status_code, 204)
+            listening.join(30)
+            self.assertFalse(listening.is_alive(), "the stream goes with its session")
+            self.assertEqual(http.get("/api/events").status_code, 401)
 
 
 class Records(WhoMay):

@@ -2,12 +2,13 @@ import unittest
 from typing import Any
 
 from tests.build import RULES, check, judge, reading, tester, volts
+from vane_check.core.charge import load_words
 from vane_check.core.evidence import Case
 from vane_check.core.evidence.derived import internal_resistance_ohm
 from vane_check.core.judgement import assess
 from vane_check.core.kinds import StepKey
 from vane_check.core.outcomes import Outcome
-from vane_check.core.rules import HouseRules
+from vane_check.core.rules import HouseRules, changed_rules
 from vane_check.core.steps import cheapest, minutes_of
 
 CHARGED = volts(12.6, temperature_c=21.1)
@@ -150,3 +151,10 @@ class Sag(unittest.TestCase):
 
     def test_resistance_is_the_step_in_volts_over_amps(self) -> None:
         self.assertAlmostEqual(internal_resistance_ohm(12.6, 10.1, 250), 0.01)
+
+
+class Words(unittest.TestCase):
+    def test_the_size_of_a_pull_is_said_as_the_house_has_it(self) -> None:
+        for share, said in ((0.5, "half the rated CCA"), (0.4, "40 % of the rated CCA")):
+            rules = changed_rules(RULES, {"load_share_of_cca": share}, "a test")
+            self.assertEqual(load_words(rules), said)

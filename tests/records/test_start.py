@@ -6,6 +6,7 @@ import signal
 import subprocess
 import sys
 import tempfile
+import time
 import unittest
 from pathlib import Path
 from unittest import mock
@@ -122,6 +123,14 @@ class Served(unittest.TestCase):
             said.append(line)
             if "Ctrl-C" in line:
                 break
+        if os.geteuid() == 0:
+            (child,) = subprocess.run(["pgrep", "-P", str(process.pid)], capture_output=True, text=True).stdout.split()
+            status = Path(f"/proc/{child}/status")
+            for _ in range(600):
+                if "\nUid:\t0\t" not in status.read_text():
+                    break
+                time.sleep(0.05)
+            self.assertNotIn("\nUid:\t0\t", status.read_text(), "the web process gives up root")
         process.send_signal(signal.SIGINT)
         rest, _ = process.communicate(timeout=120)
         self.assertEqual(process.returncode, 0, rest)
