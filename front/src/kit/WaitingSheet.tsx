@@ -3,7 +3,7 @@ import { Button as AriaButton, Dialog, DialogTrigger, Link, Popover } from "reac
 import styled from "styled-components";
 import { useLine } from "./line";
 import { discard, mineOf, standByTime, useWaiting, type Waiting } from "./outbox";
-import { Button } from "./parts";
+import { Button, touchLink } from "./parts";
 import { KIND_WORDS, timeOf } from "./words";
 
 const Says = styled(AriaButton)`
@@ -42,11 +42,7 @@ const Acts = styled.div`
   flex-wrap: wrap;
   margin-top: 4px;
   a {
-    color: var(--copper);
-    font-weight: 650;
-    min-height: 44px;
-    display: inline-flex;
-    align-items: center;
+    ${touchLink}
   }
 `;
 const Away = styled.p`

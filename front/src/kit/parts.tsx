@@ -3,6 +3,15 @@ import { memo, type ReactNode, type Ref } from "react";
 import { Button as AriaButton, FieldError, Input, Label, Radio, RadioGroup, TextField } from "react-aria-components";
 import styled, { css } from "styled-components";
 
+/** A link in the text, tall enough for a finger. */
+export const touchLink = css`
+  color: var(--copper);
+  font-weight: 650;
+  min-height: 44px;
+  display: inline-flex;
+  align-items: center;
+`;
+
 export const Button = styled(AriaButton)<{ $tone?: "plain" | "strong" | "copper" }>`
   min-height: 44px;
   padding: 6px 16px;

@@ -4,6 +4,7 @@ import { Link } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { CasePicture, type CellShown } from "../../case/CasePicture";
+import { touchLink } from "../../kit/parts";
 import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, USES } from "../../kit/words";
 
 const Left = styled.aside`
@@ -31,11 +32,7 @@ const Left = styled.aside`
     font-weight: 600;
   }
   a {
-    color: var(--copper);
-    font-weight: 650;
-    min-height: 44px;
-    display: inline-flex;
-    align-items: center;
+    ${touchLink}
   }
 `;
 

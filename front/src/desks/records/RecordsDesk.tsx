@@ -6,7 +6,7 @@ import styled from "styled-components";
 import { api, asked, named, type Reading, type Schema } from "../../api/client";
 import { checks, learned, life } from "../../api/queries";
 import { newId } from "../../kit/clock";
-import { Button, Empty, Entry, Page, Soft } from "../../kit/parts";
+import { Button, Empty, Entry, Page, Soft, touchLink } from "../../kit/parts";
 import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, OUTCOMES, PLACES, timeOf } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
 import { useSettled } from "../check/drafts";
@@ -85,11 +85,7 @@ const Event = styled.li`
   }
 `;
 const Act = styled(Link)`
-  color: var(--copper);
-  font-weight: 650;
-  min-height: 44px;
-  display: inline-flex;
-  align-items: center;
+  ${touchLink}
   margin-right: 16px;
 `;
 
