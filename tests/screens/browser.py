@@ -21,6 +21,10 @@ WAIT_MS = int(
 )  # a shared machine may be many times slower than a desk; a test that passes never waits that long
 
 
+CPU_RATE = float(os.environ.get("VANE_CPU_RATE", 1))
+"""How many times slower the page is made to run: what falls between on a slow machine shows here."""
+
+
 class Screens(unittest.TestCase):
     browser: Browser
     base: str
@@ -48,6 +52,8 @@ class Screens(unittest.TestCase):
         self.addCleanup(context.close)
         page = context.new_page()
         page.set_default_timeout(WAIT_MS)
+        if CPU_RATE > 1:
+            context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": CPU_RATE})
         errors: list[str] = []
         page.on("pageerror", lambda error: errors.append(str(error)))
         self.addCleanup(lambda: self.assertEqual(errors, []))

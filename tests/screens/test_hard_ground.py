@@ -151,6 +151,13 @@ class Typing(Screens):
         self.kept(page, "Cells", "1.261")
 
 
+PRESS_AND_TYPE = """(button, keys) => {
+  button.click();
+  const typed = (key) => new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true });
+  for (const key of keys) (document.activeElement ?? document.body).dispatchEvent(typed(key));
+}"""
+
+
 class Whose(Screens):
     def test_what_waits_is_sent_as_its_author_s_or_not_at_all(self) -> None:
         url, port = database(), free_port()
@@ -289,13 +296,28 @@ class Locked(Screens):
             expect(page.get_by_role("button", name=f"{NOOR} is signed in")).to_be_visible()
             expect(other.get_by_role("button", name=f"{NOOR} is signed in")).to_be_visible()
 
+    def test_a_pin_begun_before_its_field_is_drawn_is_not_lost(self) -> None:
+        page = self.page("/counter", fresh=True)
+        change = page.get_by_role("button", name=f"Change to {NOOR}")
+        change.evaluate(PRESS_AND_TYPE, [*PINS[NOOR], "Enter"])  # before anything can be drawn
+        expect(page.get_by_role("button", name=f"{NOOR} is signed in")).to_be_visible()
+
+    def test_figures_typed_on_a_name_are_the_pin(self) -> None:
+        page = self.page("/counter", fresh=True)
+        page.get_by_role("button", name=f"Change to {NOOR}").click()
+        name = page.get_by_role("button", name=NOOR)
+        name.focus()
+        page.keyboard.type(PINS[NOOR] + "\n")
+        expect(page.get_by_role("button", name=f"{NOOR} is signed in")).to_be_visible()
+
     def test_a_lead_lifts_the_wait_at_the_counter(self) -> None:
         page = self.page("/counter", fresh=True)
         page.get_by_role("button", name=f"Change to {NOOR}").click()
         for _ in range(3):
-            page.keyboard.type("000000\n")
+            with page.expect_response("**/api/sign-in") as answer:
+                page.keyboard.type("000000\n")
+            self.assertFalse(answer.value.ok)
             expect(page.get_by_role("alert")).to_contain_text("That is not the PIN")
-            page.wait_for_timeout(150)
         page.get_by_role("button", name=f"{LEAD} can lift this").click()
         page.keyboard.type(PINS[LEAD] + "\n")
         expect(page.get_by_role("alert")).to_contain_text("lifted the wait")

@@ -3,11 +3,14 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect } from "react";
 import { me, people } from "../api/queries";
 import { lock, PLACE, signOut } from "./locked";
+import { expectField, noField } from "./typeAhead";
 
 /** Lock this screen: nothing of the person or of any customer stays in the page or in what it remembers. */
 export function useLock(): () => void {
   const client = useQueryClient();
   return useCallback(() => {
+    noField();
+    expectField(); // the next PIN may be begun before its field is drawn
     lock();
     forget(client);
     void signOut();

@@ -7,6 +7,7 @@ import { ApiProblem, api, asked, carryCsrfToken, type Schema } from "../../api/c
 import { me, people, queries } from "../../api/queries";
 import { signedOut, unlock } from "../../kit/locked";
 import { Button, labelStyle } from "../../kit/parts";
+import { fieldStands } from "../../kit/typeAhead";
 
 const Room = styled.main`
   height: 100%;
@@ -114,13 +115,20 @@ export function SignIn() {
   const [waits, setWaits] = useState(false);
   const [lead, setLead] = useState<Schema["Person"] | null>(null);
   const input = useRef<HTMLInputElement>(null);
+  const asking = useRef(false);
   useEffect(() => {
     if (person !== null) input.current?.focus();
+    fieldStands(); // a PIN begun while this page was on its way
   }, [person]);
+  useFiguresInto(input);
 
   async function enter() {
+    if (asking.current) return;
     if (person === null) return setWrong("Pick your name first");
     if (!pin) return setWrong("Type your PIN");
+    asking.current = true;
+    setPin(""); // what is typed from here on is the next try
+    setWrong("");
     try {
       await signedOut();
       if (lead) return await lift(lead, person);
@@ -131,10 +139,11 @@ export function SignIn() {
       client.setQueryData(me.queryKey, found);
       void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "me" });
     } catch (error) {
-      setPin("");
       setWrong(error instanceof ApiProblem ? error.message : "The server does not answer: try again in a moment");
       setWaits(error instanceof ApiProblem && error.waitSeconds !== null && !lead);
       input.current?.focus();
+    } finally {
+      asking.current = false;
     }
   }
 
@@ -143,7 +152,6 @@ export function SignIn() {
     await asked(api.POST("/api/sign-in/lift", { body: { staff_id: staffId, lead_id: by.id, lead_pin: pin } }));
     setLead(null);
     setWaits(false);
-    setPin("");
     setWrong(`${by.name} lifted the wait: now your own PIN`);
     input.current?.focus();
   }
@@ -176,6 +184,7 @@ export function SignIn() {
                   setLead(null);
                   setWaits(false);
                   setWrong("");
+                  input.current?.focus();
                 }}
               >
                 {one.name} <small>{one.role}</small>
@@ -227,6 +236,18 @@ export function SignIn() {
       </Who>
     </Room>
   );
+}
+
+/** Figures typed while a name or nothing has the focus are the PIN. */
+function useFiguresInto(field: React.RefObject<HTMLInputElement | null>) {
+  useEffect(() => {
+    const hear = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || event.target instanceof HTMLInputElement) return;
+      if (/^\d$/.test(event.key)) field.current?.focus();
+    };
+    window.addEventListener("keydown", hear, { capture: true });
+    return () => window.removeEventListener("keydown", hear, { capture: true });
+  }, [field]);
 }
 
 /** A vane with a closed tail: evidence that agrees. */
