@@ -177,9 +177,28 @@ def batteries() -> Any:
     return told
 
 
+def shop() -> Any:
+    """A large population, by what is the matter: how many, and how far each figure reaches."""
+    told: dict[str, Any] = {}
+    for battery in population(3000, 11):
+        told.setdefault(battery.truth.value, []).append(asdict(battery))
+    return {
+        truth: {
+            "count": len(rows),
+            **{
+                name: [round(min(values), 6), round(sum(values) / len(values), 6), round(max(values), 6)]
+                for name in rows[0]
+                if isinstance(rows[0][name], float | int)
+                for values in ([row[name] for row in rows],)
+            },
+        }
+        for truth, rows in sorted(told.items())
+    }
+
+
 def everything() -> dict[str, Any]:
     """All of it, as JSON would hold it."""
-    found = {"labels": labels(), "matches": matches(), "money": money(), "batteries": batteries()}
+    found = {"labels": labels(), "matches": matches(), "money": money(), "batteries": batteries(), "shop": shop()}
     plain: dict[str, Any] = json.loads(json.dumps(found, default=str))
     return plain
 

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from pydantic import BaseModel
+from pydantic import BaseModel, ConfigDict
 
 from .tables import footprints
 
@@ -18,6 +18,8 @@ _WITHOUT_I = "ABCDEFGHJKLM"
 
 class DateCandidate(BaseModel):
     """A month a code may mean, how it was read, and how plausible it is (0 to 1)."""
+
+    model_config = ConfigDict(frozen=True)
 
     made_on: date
     read_as: str

@@ -3,7 +3,7 @@
 from enum import StrEnum
 from typing import Literal
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from .battery import Chemistry, Model, ShortText
 from .charge import state_of_charge_pct
@@ -54,6 +54,8 @@ class Fit(StrEnum):
 class Point(BaseModel):
     """One thing compared: in words and figures. `stands` is against, changes (fits, but something differs) or fits."""
 
+    model_config = ConfigDict(frozen=True)
+
     about: Literal["size", "positive", "post", "rating", "chemistry", "vent", "stock", "charge", "volts"]
     stands: Literal["fits", "changes", "against"]
     text: str
@@ -61,6 +63,8 @@ class Point(BaseModel):
 
 class Match(BaseModel):
     """A candidate with how it fits, why, and how its case differs [mm, new minus old]."""
+
+    model_config = ConfigDict(frozen=True)
 
     candidate: Candidate
     fit: Fit

@@ -4,7 +4,7 @@ from datetime import date
 from enum import StrEnum
 from typing import Literal, NamedTuple
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from .battery import Model, Use
 from .months import add_months, whole_months_between
@@ -57,6 +57,8 @@ class Decision(StrEnum):
 class Reason(BaseModel):
     """One line of the decision: what was asked, what was found, and whether it stands in the way."""
 
+    model_config = ConfigDict(frozen=True)
+
     asks: str
     found: str
     holds: bool
@@ -64,6 +66,8 @@ class Reason(BaseModel):
 
 class Answer(BaseModel):
     """The decision with its reasons, times and money. `pays_cents` is the customer's share of the replacement."""
+
+    model_config = ConfigDict(frozen=True)
 
     decision: Decision
     headline: str

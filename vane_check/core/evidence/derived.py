@@ -76,9 +76,7 @@ def internal_resistance_ohm(rest_volts: float, load_volts: float, amps: float) -
 def sag(case: Case) -> Finding | None:
     """A rough CCA from the last load step: a second opinion with a wide range, whatever the size of the load."""
     rules = case.rules
-    steps = [
-        reading for reading in case.readings if isinstance(reading, AdjustableLoad | FixedLoad) and reading.seconds > 0
-    ]
+    steps = [reading for reading in case.readings if isinstance(reading, AdjustableLoad | FixedLoad)]
     if not steps or not case.valid_rest_volts:
         return None
     step = steps[-1]

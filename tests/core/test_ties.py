@@ -1,0 +1,134 @@
+"""Where two figures or two times are the same, or a thing is there once or thrice: the side on which each falls, written out."""
+
+import importlib
+import pkgutil
+import unittest
+from datetime import date
+
+from pydantic import BaseModel
+
+import vane_check.core
+from tests.build import RULES, check, judge, look, reading, tester, volts
+from vane_check.core.check import field_path, plain_fault
+from vane_check.core.evidence import Case
+from vane_check.core.evidence.derived import state_of_charge
+from vane_check.core.judgement import assess
+from vane_check.core.labels import date_candidates
+from vane_check.core.outcomes import Outcome
+from vane_check.core.readings import AnyReading
+from vane_check.core.rules import RulesRefused, changed_rules
+from vane_check.core.simulation.battery import SimulatedBattery, Truth
+
+CHARGED = volts(12.65)
+
+
+def pull(value: float, minutes: float = 4) -> AnyReading:
+    return reading("adjustable_load", minutes, amps=300, seconds=15, volts=value)
+
+
+class Times(unittest.TestCase):
+    def test_a_top_cleaned_after_the_loss_asks_for_another_stand_whatever_was_read_before(self) -> None:
+        lost = reading("stand", 900, start_volts=12.7, volts=12.0, hours=14)
+        for dirty in (1, 2, 3):
+            before = [reading("case_leakage", 10 + each, volts=5.0) for each in range(dirty)]
+            clean = reading("case_leakage", 910, volts=0.1, cleaned=True)
+            judged = judge(volts(12.6, 880), *before, lost, clean)
+            with self.subTest(dirty=dirty):
+                self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "stand"))
+
+    def test_a_top_cleaned_in_the_minute_of_the_loss_was_clean_then(self) -> None:
+        dirty = reading("case_leakage", 10, volts=5.0)
+        lost = reading("stand", 900, start_volts=12.7, volts=12.0, hours=14)
+        self.assertEqual(
+            judge(volts(12.6, 880), dirty, lost, reading("case_leakage", 900, volts=0.1)).outcome, Outcome.LEAKS_CHARGE
+        )
+
+    def test_made_and_sold_in_the_same_month_is_as_likely_as_any(self) -> None:
+        found = date_candidates("C25", date(2026, 3, 1), date(2025, 3, 1))[0]
+        self.assertEqual((found.made_on, found.plausibility), (date(2025, 3, 1), 1.0))
+
+
+class Counts(unittest.TestCase):
+    def test_one_two_and_three_pulls_against_a_tester_that_condemns(self) -> None:
+        for pulls, outcome in ((1, Outcome.CANNOT_TELL), (2, Outcome.SOUND), (3, Outcome.SOUND)):
+            with self.subTest(pulls):
+                judged = judge(CHARGED, tester(300), *(pull(10.2, 4 + 20 * each) for each in range(pulls)))
+                self.assertEqual(judged.outcome, outcome)
+
+    def test_one_two_and_three_pulls_that_condemn_against_a_tester_that_passes(self) -> None:
+        for pulls, outcome in ((1, Outcome.CANNOT_TELL), (2, Outcome.WORN_OUT), (3, Outcome.WORN_OUT)):
+            with self.subTest(pulls):
+                judged = judge(CHARGED, tester(620), *(pull(8.8, 4 + 20 * each) for each in range(pulls)))
+                self.assertEqual(judged.outcome, outcome)
+
+    def test_a_pull_held_against_a_borrowed_rating_condemns_nothing_alone(self) -> None:
+        for source, status in (("label", "counts"), ("vehicle", "doubtful")):
+            found = [
+                one for one in judge(CHARGED, pull(8.8), rating_source=source).findings if one.kind == "adjustable_load"
+            ]
+            self.assertEqual([one.status for one in found], [status], source)
+
+    def test_a_stand_said_to_be_after_a_full_charge_counts_though_the_charge_was_not_kept_here(self) -> None:
+        flat = volts(12.0)
+        held = volts(12.64, 2000, after_full_charge=True, rested_hours=14)
+        asks = RULES.model_copy(update={"stand_after_flat": RULES.stand_after_flat.model_copy(update={"value": "yes"})})
+        judged = assess(check(flat, held, tester(620, 2002)), asks)
+        self.assertEqual(judged.outcome, Outcome.SOUND)
+        not_stood = assess(check(flat, volts(12.64, 2000, after_full_charge=True), tester(620, 2002)), asks)
+        self.assertNotEqual(not_stood.outcome, Outcome.SOUND)
+
+
+class Ranges(unittest.TestCase):
+    def test_ranges_that_touch_agree(self) -> None:
+        full = reading("cells", specific_gravities=[1.30] * 6)  # above the table: 100 to 100
+        guess = tester(600, 2, state_of_charge_pct=90)  # 80 to 100
+        found = state_of_charge(Case.of(check(full, guess), RULES))
+        assert found is not None
+        self.assertEqual((found.low_pct, found.high_pct, found.rules_by), (100.0, 100.0, "gravity and tester"))
+
+    def test_a_pull_empties_a_battery_and_no_further(self) -> None:
+        battery = SimulatedBattery(
+            truth=Truth.GOOD, chemistry="flooded", rated_cca_amps=600.0, strength=1.0, charge=0.01
+        )
+        battery.under_load(900, 15)
+        self.assertEqual(battery.charge, 0.0)
+
+
+class Words(unittest.TestCase):
+    def test_a_field_with_the_name_of_a_reading_keeps_it(self) -> None:
+        for location, path in (
+            (("readings", 0, "cells", "cells", 2), "readings[0].cells[2]"),
+            (("look", "volts"), "volts"),
+            (("battery", "look"), "battery.look"),
+            (("readings", 1, "car", "car"), "readings[1].car"),
+        ):
+            self.assertEqual(field_path(location), path)
+
+    def test_a_limit_is_told_only_where_a_limit_is_passed(self) -> None:
+        where = ("battery", "rating", "amps")
+        self.assertEqual(plain_fault({"type": "missing", "loc": where, "msg": "Field required"}), "This is needed")
+        self.assertIn(
+            "Enter 50 to 2000", plain_fault({"type": "less_than_equal", "loc": where, "msg": "Input should be less"})
+        )
+        self.assertEqual(plain_fault({"type": "less_than_equal", "loc": (), "msg": "too much"}), "too much")
+
+    def test_a_rule_that_is_no_number_or_not_in_the_list_says_which(self) -> None:
+        for name, value, said in (
+            ("stand_hours", "long", "Enter a number"),
+            ("stand_after_flat", "maybe", "Pick from yes, no"),
+        ):
+            with self.assertRaises(RulesRefused) as error:
+                changed_rules(RULES, {name: value}, "this test")
+            self.assertEqual(error.exception.faults, {name: said})
+
+    def test_signs_of_danger_come_before_all_else(self) -> None:
+        self.assertEqual(judge(look("bulged"), CHARGED, tester(620)).outcome, Outcome.UNSAFE)
+
+
+class Frozen(unittest.TestCase):
+    def test_nothing_the_core_hands_out_can_be_changed_afterwards(self) -> None:
+        for module in pkgutil.walk_packages(vane_check.core.__path__, "vane_check.core."):
+            for name, found in vars(importlib.import_module(module.name)).items():
+                if isinstance(found, type) and issubclass(found, BaseModel) and found.__module__ == module.name:
+                    with self.subTest(f"{module.name}.{name}"):
+                        self.assertIs(found.model_config.get("frozen"), True)
