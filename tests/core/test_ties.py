@@ -9,11 +9,14 @@ from pydantic import BaseModel
 
 import vane_check.core
 from tests.build import RULES, check, judge, look, reading, tester, volts
+from vane_check.core.battery import Chemistry
 from vane_check.core.check import field_path, plain_fault
 from vane_check.core.evidence import Case
+from vane_check.core.evidence.car import days_until
 from vane_check.core.evidence.derived import state_of_charge
 from vane_check.core.judgement import assess
 from vane_check.core.labels import date_candidates
+from vane_check.core.matching import Candidate, Requirement, match
 from vane_check.core.outcomes import Outcome
 from vane_check.core.readings import AnyReading
 from vane_check.core.rules import RulesRefused, changed_rules
@@ -93,6 +96,61 @@ class Ranges(unittest.TestCase):
         battery.under_load(900, 15)
         self.assertEqual(battery.charge, 0.0)
 
+    def test_a_charge_told_only_as_at_most_by_one_of_two_is_a_charge(self) -> None:
+        hot = volts(12.2, 60, settled="just_charged")
+        guess = tester(600, 62, state_of_charge_pct=60)
+        alone = state_of_charge(Case.of(check(hot), RULES))
+        both = state_of_charge(Case.of(check(hot, guess), RULES))
+        assert both is not None
+        self.assertEqual((alone and alone.at_most, both.at_most), (True, False))
+
+    def test_a_milliamp_is_a_drain_and_none_is_none(self) -> None:
+        self.assertEqual(days_until(100, 60, 1, 50), 1250.0)
+        self.assertEqual(days_until(100, 60, 0.5, 50), 2500.0)
+        self.assertIsNone(days_until(100, 60, 0, 50))
+
+    def test_cells_by_volts_alone_weigh_only_when_one_is_suspect(self) -> None:
+        for lowest, weight, status in ((2.10, 0.0, "counts"), (2.04, 0.3, "doubtful")):
+            found = judge(reading("cells", cell_volts=[2.1] * 5 + [lowest])).findings[0]
+            self.assertEqual((found.weight, found.status), (weight, status))
+
+    def test_a_case_as_long_but_lower_needs_no_spacer_for_its_length(self) -> None:
+        offered = [
+            Candidate(item_id=1, line="L", name=code, group_code=code, chemistry=Chemistry.FLOODED, cca_amps=600)
+            for code in ("58", "42")
+        ]
+        for found in match(Requirement(group_code="59", min_cca_amps=500), offered, RULES):
+            self.assertEqual(found.fit, "near")
+            spacer = "Fit a spacer for 12 mm of length, then the hold-down"
+            self.assertEqual(spacer in found.to_do, found.candidate.group_code == "42")
+            self.assertEqual(len(found.to_do), 2 if found.candidate.group_code == "42" else 1)
+
+    def test_two_digits_are_one_year_and_no_other(self) -> None:
+        for code, year in (("C19", 2019), ("C12", 2012)):
+            found = date_candidates(code, date(2026, 3, 20))
+            self.assertEqual([one.made_on.year for one in found if f"{code[1:]} for year" in one.read_as], [year])
+
+    def test_a_rest_under_the_end_of_a_rating_leaves_nothing_to_reckon(self) -> None:
+        judged = judge(volts(6.9, confirmed=True), reading("adjustable_load", 4, amps=100, seconds=15, volts=5.0))
+        found = [one for one in judged.findings if one.kind == "sag"]
+        self.assertEqual([one.reading_text for one in found], ["sag ~0 CCA"])
+
+    def test_one_spot_is_no_choice_of_places_two_are(self) -> None:
+        spots = [{"volts": 3.1}, {"volts": 0.2}]
+        for count, said in ((1, False), (2, True)):
+            found = judge(reading("case_leakage", volts=0.1, spots=spots[:count])).findings[0]
+            self.assertEqual("places" in found.text, said)
+
+    def test_what_is_not_said_is_not_there(self) -> None:
+        offered = Candidate(item_id=1, line="L", name="N", group_code="58", chemistry=Chemistry.FLOODED, cca_amps=600)
+        self.assertEqual((offered.in_stock, offered.price_cents, offered.vent_tube), (0, 0, False))
+        plain = SimulatedBattery(truth=Truth.GOOD, chemistry="flooded", rated_cca_amps=600.0, strength=1.0, charge=1.0)
+        self.assertEqual((plain.has_caps, plain.wet_top, plain.hazard), (False, False, None))
+
+    def test_the_first_week_of_a_year_is_a_week(self) -> None:
+        self.assertIn("year and week", [found.read_as for found in date_candidates("2501", date(2026, 3, 20))])
+        self.assertIn("week and year", [found.read_as for found in date_candidates("1325", date(2026, 3, 20))])
+
 
 class Words(unittest.TestCase):
     def test_a_field_with_the_name_of_a_reading_keeps_it(self) -> None:
@@ -120,6 +178,13 @@ class Words(unittest.TestCase):
             with self.assertRaises(RulesRefused) as error:
                 changed_rules(RULES, {name: value}, "this test")
             self.assertEqual(error.exception.faults, {name: said})
+
+    def test_every_rule_that_is_wrong_is_named_not_the_first_alone(self) -> None:
+        with self.assertRaises(RulesRefused) as error:
+            changed_rules(
+                RULES, {"no_rule": 1, "step_minutes": {"tester": 3}, "neither": 2, "stand_hours": "x"}, "this test"
+            )
+        self.assertEqual(set(error.exception.faults), {"no_rule", "step_minutes", "neither", "stand_hours"})
 
     def test_signs_of_danger_come_before_all_else(self) -> None:
         self.assertEqual(judge(look("bulged"), CHARGED, tester(620)).outcome, Outcome.UNSAFE)

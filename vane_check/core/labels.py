@@ -45,7 +45,7 @@ def date_candidates(code: str, today: date, sold_on: date | None = None) -> list
     for raw in (*_letter(plain, today), *_digits(plain, today)):
         month = raw.made_on.replace(day=1)
         plausibility = _plausibility(month, today, sold_on)
-        if plausibility > 0 and (month not in found or plausibility > found[month].plausibility):
+        if plausibility > 0 and month not in found:
             found[month] = DateCandidate(made_on=month, read_as=raw.read_as, plausibility=plausibility)
     return sorted(found.values(), key=lambda one: (-one.plausibility, -one.made_on.toordinal()))
 

@@ -40,6 +40,8 @@ class MatchView(BaseModel):
     fitting: int
     rejected: int
     """How many fit and do not fit in all; `matches` holds the best of each."""
+    rejected_more: bool
+    """More than `rejected` do not fit: counting stopped there."""
     sizes: dict[str, Size]
     currency: str
 
@@ -57,6 +59,7 @@ def for_battery(desk: Desk, tag: int) -> MatchView:
             matches=[],
             fitting=0,
             rejected=0,
+            rejected_more=False,
             sizes={},
             currency=desk.store.currency,
         )
@@ -124,8 +127,10 @@ def _asked_as(row: BatteryRow) -> str:
     )
 
 
-FITTING_AT_MOST, REJECTED_AT_MOST = 40, 48
+FITTING_AT_MOST, REJECTED_AT_MOST = 40, 24
 """So many of each are judged and shown, the best first; the rest are counted."""
+ITEMS_COUNTED_AT_MOST = 5000
+"""Beyond this the rest is "more than": counting a whole catalogue would take longer than finding what fits."""
 
 
 def _matched(desk: Desk, tag: int | None, requirement: Requirement, asked_as: str = "") -> MatchView:
@@ -141,6 +146,8 @@ def _matched(desk: Desk, tag: int | None, requirement: Requirement, asked_as: st
     fitting, how_many = shop.fitting(desk.session, asked, FITTING_AT_MOST)
     offered = [*fitting, *shop.not_fitting(desk.session, asked, REJECTED_AT_MOST)]
     matches = match(requirement, [_candidate(*one) for one in offered], desk.rules)
+    items = shop.count_items(desk.session, how_many + ITEMS_COUNTED_AT_MOST + 1)
+    rest = items - how_many
     codes = {requirement.group_code, *(found.candidate.group_code for found in matches)}
     return MatchView(
         tag=tag,
@@ -148,7 +155,8 @@ def _matched(desk: Desk, tag: int | None, requirement: Requirement, asked_as: st
         asked_as=asked_as,
         matches=matches,
         fitting=how_many,
-        rejected=shop.count_items(desk.session) - how_many,
+        rejected=min(rest, ITEMS_COUNTED_AT_MOST),
+        rejected_more=rest > ITEMS_COUNTED_AT_MOST,
         sizes={code: size for code in sorted(codes) if (size := size_of(code)) is not None},
         currency=desk.store.currency,
     )

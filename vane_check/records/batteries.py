@@ -131,6 +131,8 @@ class Found(NamedTuple):
 
 COUNTED_AT_MOST = 1000
 """Beyond this a list says "more than": nobody reads on that far, and counting all costs more than finding."""
+HITS_AT_MOST = 400
+"""The same for what a text finds: eight pages on, one types another letter."""
 
 
 def past_checks(session: Session, page_size: int, page: int, typed: str = "") -> Found:
@@ -144,9 +146,9 @@ def past_checks(session: Session, page_size: int, page: int, typed: str = "") ->
         count = session.scalar(
             select(func.count()).select_from(select(CheckRow.id).limit(COUNTED_AT_MOST + 1).subquery())
         )
-        return _page(session, true(), page_size, offset, count or 0)
+        return _page(session, true(), page_size, offset, count or 0, COUNTED_AT_MOST)
     pattern = f"%{_literally(words)}%"
-    most = COUNTED_AT_MOST + 1
+    most = HITS_AT_MOST + 1
     ways: dict[int, set[int]] = {}
     found = text("select way, battery_id from find_batteries(:pattern, :most)")
     for way, battery_id in session.execute(found, {"pattern": pattern, "most": most}):
@@ -158,10 +160,12 @@ def past_checks(session: Session, page_size: int, page: int, typed: str = "") ->
             asked = {"pattern": pattern, "way": way, "most": offset + page_size}
             ways[way] = set(session.execute(walk, asked).scalars())
     newest = sorted(set().union(*ways.values()), reverse=True)[offset : offset + page_size]
-    return _page(session, CheckRow.battery_id.in_(newest), page_size, 0, total) if newest else Found([], 0, False)
+    if not newest:
+        return Found([], 0, False)
+    return _page(session, CheckRow.battery_id.in_(newest), page_size, 0, total, HITS_AT_MOST)
 
 
-def _page(session: Session, fits: ColumnElement[bool], size: int, offset: int, count: int) -> Found:
+def _page(session: Session, fits: ColumnElement[bool], size: int, offset: int, count: int, at_most: int) -> Found:
     last = (
         select(JudgementRow.outcome, JudgementRow.figures)
         .where(JudgementRow.check_id == CheckRow.id)
@@ -181,7 +185,7 @@ def _page(session: Session, fits: ColumnElement[bool], size: int, offset: int, c
         .offset(offset)
     )
     found = [(check, battery, outcome, figures or ()) for check, battery, outcome, figures in rows]
-    return Found(found, min(count, COUNTED_AT_MOST), count > COUNTED_AT_MOST)
+    return Found(found, min(count, at_most), count > at_most)
 
 
 def _literally(words: str) -> str:

@@ -1753,6 +1753,8 @@ export interface components {
             matches: components["schemas"]["Match"][];
             /** Rejected */
             rejected: number;
+            /** Rejected More */
+            rejected_more: boolean;
             requirement: components["schemas"]["Requirement"] | null;
             /** Sizes */
             sizes: {

@@ -158,8 +158,9 @@ export function MatchDesk({ tag, store }: Props) {
         {asked && (
           <>
             <h2>
-              {found.fitting} of {found.fitting + found.rejected} fit;{" "}
-              {fitting.filter((one) => one.candidate.in_stock > 0).length} of those shown in stock
+              {found.fitting} of {found.rejected_more && "more than "}
+              {found.fitting + found.rejected} fit; {fitting.filter((one) => one.candidate.in_stock > 0).length} of
+              those shown in stock
             </h2>
             {fitting.length === 0 && (
               <p>Nothing in the catalogue fits. The nearest stand below with what is against them.</p>
@@ -172,11 +173,14 @@ export function MatchDesk({ tag, store }: Props) {
               ))}
             </List>
             {all && found.rejected > rejected.length && (
-              <Soft>and {found.rejected - rejected.length} more, further off</Soft>
+              <Soft>
+                and {found.rejected_more && "more than "}
+                {found.rejected - rejected.length} more, further off
+              </Soft>
             )}
             {rejected.length > 2 && (
               <Button onPress={() => setAll(!all)}>
-                {all ? "Fewer" : `Why the other ${found.rejected} do not fit`}
+                {all ? "Fewer" : `Why the other ${found.rejected_more ? "thousands" : found.rejected} do not fit`}
               </Button>
             )}
           </>

@@ -1,0 +1,134 @@
+"""The house: stores, people, customers, rules."""
+
+import secrets
+import uuid
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import CheckConstraint, Computed, ForeignKey, Index, Integer, String, UniqueConstraint, func
+from sqlalchemy.dialects.postgresql import ARRAY
+from sqlalchemy.orm import Mapped, mapped_column, relationship
+
+from ..base import Base, OfStore
+
+
+class Store(Base):
+    """A shop: its units, money and next free tag."""
+
+    __tablename__ = "stores"
+
+    name: Mapped[str]
+    temperature_unit: Mapped[str] = mapped_column(String(1), default="C")
+    length_unit: Mapped[str] = mapped_column(String(2), default="mm")
+    currency: Mapped[str] = mapped_column(String(3), default="EUR")
+    bay_temperature_c: Mapped[float | None]
+    idle_minutes: Mapped[int] = mapped_column(default=10)
+    session_hours: Mapped[int] = mapped_column(default=12, server_default="12")
+    next_tag: Mapped[int] = mapped_column(default=1)
+    time_zone: Mapped[str] = mapped_column(default="UTC", server_default="UTC")
+    demo: Mapped[bool] = mapped_column(default=False, server_default="false")
+    door: Mapped[str] = mapped_column(default=lambda: secrets.token_urlsafe(9), unique=True)
+    """What the address of this store's sign-in page carries, where several stores share a server."""
+
+
+class Staff(OfStore, Base):
+    """A person who signs in with a PIN."""
+
+    __tablename__ = "staff"
+    __table_args__ = (CheckConstraint("role in ('counter', 'lead')", name="role"),)
+
+    name: Mapped[str]
+    role: Mapped[str]
+    pin_hash: Mapped[str]
+    left_at: Mapped[datetime | None]
+
+
+class SignInTry(OfStore, Base):
+    """A try at a PIN from an address: `tried` before it is looked at, `right` after, `lifted` when a lead ends the waiting."""
+
+    __tablename__ = "sign_in_tries"
+    __table_args__ = (
+        CheckConstraint("kind in ('tried', 'right', 'lifted')", name="kind"),
+        Index("ix_sign_in_tries_of", "staff_id", "address", "id"),
+        Index("ix_sign_in_tries_from", "address", "id"),
+    )
+
+    staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
+    address: Mapped[str]
+    kind: Mapped[str]
+    tried_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    lifted_by: Mapped[int | None] = mapped_column(ForeignKey("staff.id"))
+
+
+class SignIn(OfStore, Base):
+    """A server-side session. Only the hash of its token is kept."""
+
+    __tablename__ = "sessions"
+
+    staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"), index=True)
+    token_hash: Mapped[str] = mapped_column(unique=True)
+    csrf_token: Mapped[str]
+    began_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    seen_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    ends_at: Mapped[datetime]
+    ended_at: Mapped[datetime | None]
+
+    staff: Mapped[Staff] = relationship()
+    store: Mapped[Store] = relationship()
+
+
+class RulesVersion(OfStore, Base):
+    """One version of the house's rules, whole."""
+
+    __tablename__ = "rules_versions"
+    __table_args__ = (UniqueConstraint("store_id", "version"),)
+
+    version: Mapped[str]
+    made_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    made_by: Mapped[int | None] = mapped_column(ForeignKey("staff.id"))
+    reason: Mapped[str] = mapped_column(default="")
+    body: Mapped[dict[str, Any]]
+
+
+class Customer(OfStore, Base):
+    """As little as the counter needs, apart from all evidence: it can be erased, and evidence stays whole without it."""
+
+    __tablename__ = "customers"
+    __table_args__ = (
+        Index(
+            "ix_customers_search_text",
+            "search_text",
+            postgresql_using="gin",
+            postgresql_ops={"search_text": "gin_trgm_ops"},
+        ),
+    )
+
+    name: Mapped[str]
+    phone: Mapped[str] = mapped_column(default="")
+    plate: Mapped[str] = mapped_column(default="", server_default="")
+    erased_at: Mapped[datetime | None]
+    search_text: Mapped[str] = mapped_column(Computed("lower(name || ' ' || phone || ' ' || plate)", persisted=True))
+
+
+class Erasure(OfStore, Base):
+    """That somebody's name, phone and plate were removed: when, by whom, how many entries. Nothing of the person."""
+
+    __tablename__ = "erasures"
+
+    erased_at: Mapped[datetime]
+    staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
+    customers: Mapped[int]
+    tags: Mapped[list[int]] = mapped_column(ARRAY(Integer))
+
+
+class Write(OfStore, Base):
+    """A write by the name its screen gave it: sent twice it is done once."""
+
+    __tablename__ = "writes"
+    __table_args__ = (UniqueConstraint("store_id", "write_id"),)
+
+    write_id: Mapped[uuid.UUID]
+    digest: Mapped[str]
+    made_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
+    tag: Mapped[int | None]
