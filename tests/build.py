@@ -6,7 +6,7 @@ from typing import Any
 from vane_check.core.check import ONE_READING, Check
 from vane_check.core.judgement import Judgement, assess
 from vane_check.core.readings import AnyReading
-from vane_check.core.rules import house_rules
+from vane_check.core.rules import HouseRules, house_rules
 
 START = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
 RULES = house_rules()
@@ -39,5 +39,9 @@ def check(*readings: AnyReading, chemistry: str = "flooded", rated: float | None
     return Check.model_validate({"battery": label, "context": context, "readings": list(readings)})
 
 
-def judge(*readings: AnyReading, **more: Any) -> Judgement:
-    return assess(check(*readings, **more), RULES)
+def judge(*readings: AnyReading, looked: bool = True, rules: HouseRules = RULES, **more: Any) -> Judgement:
+    """The judgement. Somebody looked and found nothing, unless a look is given or `looked` says otherwise; that is left out."""
+    if not looked or any(one.kind == "look" for one in readings):
+        return assess(check(*readings, **more), rules)
+    judged = assess(check(look(minutes=-30, id="looked"), *readings, **more), rules)
+    return judged.model_copy(update={"findings": tuple(one for one in judged.findings if one.reading_id != "looked")})

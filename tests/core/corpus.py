@@ -164,7 +164,7 @@ ORDER = (
 )
 
 
-def _made(chance: Chance) -> dict[str, Any]:
+def _made(chance: Chance, number: int) -> dict[str, Any]:
     label: dict[str, Any] = {
         "line": "Corpus",
         "nominal_volts": _one_of(chance, 12, 12, 12, 12, 6),
@@ -199,7 +199,10 @@ def _made(chance: Chance) -> dict[str, Any]:
         readings.append(
             {"kind": "withdrawal", "id": "back", "taken_at": at(minutes), "replaces": chance.choice(readings)["id"]}
         )
-    return {"school": chance.choice(SCHOOLS), "check": {"battery": label, "context": context, "readings": readings}}
+    school = chance.choice(SCHOOLS)
+    if number % 5 and not any(reading["kind"] == "look" for reading in readings):  # most are looked over first
+        readings.insert(0, {"kind": "look", "id": "looked", "taken_at": at(-30), "marks": []})
+    return {"school": school, "check": {"battery": label, "context": context, "readings": readings}}
 
 
 def shown(judgement: Judgement) -> dict[str, Any]:
@@ -230,7 +233,7 @@ def main() -> None:
     lines = []
     for number in range(CHECKS):
         chance.careful = number % 3 != 0
-        made = _made(chance)
+        made = _made(chance, number)
         lines.append(json.dumps({**made, **answer(made)}, separators=(",", ":"), ensure_ascii=False))
     FILE.write_text("\n".join(lines) + "\n", encoding="utf-8")
 

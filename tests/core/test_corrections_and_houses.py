@@ -36,7 +36,7 @@ class Rest(unittest.TestCase):
         rules: HouseRules = RULES.model_copy(
             update={"rest_school": RULES.rest_school.model_copy(update={"value": school})}
         )
-        return assess(check(volts(12.6, **body), tester(620)), rules)
+        return judge(volts(12.6, **body), tester(620), rules=rules)
 
     def test_each_school_asks_for_its_own_rest(self) -> None:
         for school, hours, counts in (

@@ -5,7 +5,6 @@ from tests.build import RULES, check, judge, reading, tester, volts
 from vane_check.core.charge import load_words
 from vane_check.core.evidence import Case
 from vane_check.core.evidence.derived import internal_resistance_ohm
-from vane_check.core.judgement import assess
 from vane_check.core.kinds import StepKey
 from vane_check.core.outcomes import Outcome
 from vane_check.core.rules import HouseRules, changed_rules
@@ -82,14 +81,13 @@ class Adjustable(unittest.TestCase):
         def with_tools(*tools: str) -> HouseRules:
             return RULES.model_copy(update={"tools_at_hand": RULES.tools_at_hand.model_copy(update={"value": tools})})
 
-        equivocal = check(CHARGED, tester(455))
-        here = assess(equivocal, RULES).next_step
-        lent = assess(equivocal, with_tools("meter", "tester", "charger")).next_step
+        here = judge(CHARGED, tester(455)).next_step
+        lent = judge(CHARGED, tester(455), rules=with_tools("meter", "tester", "charger")).next_step
         self.assertEqual((here.key, lent.key), ("load_test", "load_test"))
         self.assertEqual(lent.minutes - here.minutes, RULES.missing_tool_minutes.value)
         self.assertIn("lists no adjustable load", lent.needs)
         no_tester = with_tools("meter", "adjustable_load")
-        self.assertEqual(assess(check(CHARGED), no_tester).next_step.key, "load_test")
+        self.assertEqual(judge(CHARGED, rules=no_tester).next_step.key, "load_test")
         low = Case.of(check(volts(12.1)), RULES)
         self.assertGreater(minutes_of(StepKey.LOAD_TEST, low), RULES.step_minutes.value["charge_and_retest"])
         self.assertEqual(cheapest([StepKey.LOAD_TEST, StepKey.TESTER], low).key, "tester")

@@ -7,7 +7,7 @@ import unittest
 from pathlib import Path
 from typing import Any
 
-from tests.build import check, reading, tester, volts
+from tests.build import check, look, reading, tester, volts
 from tests.core.test_corpus import LINES
 from vane_check.core.battery import Chemistry
 from vane_check.core.check import Check
@@ -48,6 +48,7 @@ EDGES = [
     check(volts(12.62), tester(620), reading("car", 5, drain_ma=400), capacity_ah_20h=60),
 ]
 """Checks that stand where a rule bites and none of the corpus does."""
+EDGES = [each.model_copy(update={"readings": (look(minutes=-30), *each.readings)}) for each in EDGES]
 CHECKS = [*(Check.model_validate(line["check"]) for line in LINES[::3]), *EDGES]
 BARE = changed_rules(RULES, {"tools_at_hand": []}, "a bench without tools").tools_at_hand
 REQUIREMENT = Requirement(group_code="48", min_cca_amps=600, chemistry=Chemistry.FLOODED)

@@ -1,9 +1,9 @@
 import unittest
 from typing import Any
 
-from tests.build import check, reading, tester, volts
+from tests.build import judge, reading, tester, volts
 from vane_check.core.battery import Battery
-from vane_check.core.judgement import Judgement, assess
+from vane_check.core.judgement import Judgement
 from vane_check.core.outcomes import Outcome
 from vane_check.core.rated import rated_cca
 from vane_check.core.rules import SCHOOLS, HouseRules, house_rules
@@ -13,7 +13,7 @@ def under(school: str, *readings: Any, change: dict[str, Any] | None = None, **b
     rules = house_rules(school)
     for name, value in (change or {}).items():
         rules = rules.model_copy(update={name: rules.parameter(name).model_copy(update={"value": value})})
-    return assess(check(*readings, **battery), rules)
+    return judge(*readings, rules=rules, **battery)
 
 
 CHARGED = volts(12.65)

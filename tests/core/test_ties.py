@@ -14,7 +14,6 @@ from vane_check.core.check import field_path, plain_fault
 from vane_check.core.evidence import Case
 from vane_check.core.evidence.car import days_until
 from vane_check.core.evidence.derived import state_of_charge
-from vane_check.core.judgement import assess
 from vane_check.core.labels import date_candidates
 from vane_check.core.matching import Candidate, Requirement, match
 from vane_check.core.outcomes import Outcome
@@ -75,9 +74,9 @@ class Counts(unittest.TestCase):
         flat = volts(12.0)
         held = volts(12.64, 2000, after_full_charge=True, rested_hours=14)
         asks = RULES.model_copy(update={"stand_after_flat": RULES.stand_after_flat.model_copy(update={"value": "yes"})})
-        judged = assess(check(flat, held, tester(620, 2002)), asks)
+        judged = judge(flat, held, tester(620, 2002), rules=asks)
         self.assertEqual(judged.outcome, Outcome.SOUND)
-        not_stood = assess(check(flat, volts(12.64, 2000, after_full_charge=True), tester(620, 2002)), asks)
+        not_stood = judge(flat, volts(12.64, 2000, after_full_charge=True), tester(620, 2002), rules=asks)
         self.assertNotEqual(not_stood.outcome, Outcome.SOUND)
 
 

@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 
 from tests.build import RULES, check, look, reading, tester, volts
 from vane_check.core.judgement import assess
-from vane_check.core.readings import AnyReading
+from vane_check.core.readings import AnyReading, Look
 
 
 class Line(NamedTuple):
@@ -228,8 +228,8 @@ CASES: dict[str, tuple[dict[str, Any], list[Line]]] = {
     "smells, whatever it reads": (
         {},
         [
-            Line(volts(12.64, 1), "cannot_tell", "tester"),
-            Line(tester(620, 2), "sound", "give_back"),
+            Line(volts(12.64, 1), "cannot_tell", "look"),
+            Line(tester(620, 2), "cannot_tell", "look"),
             Line(look("smelling_of_rotten_egg", minutes=3), "unsafe", "hold_apart"),
         ],
     ),
@@ -264,6 +264,10 @@ CASES: dict[str, tuple[dict[str, Any], list[Line]]] = {
         ],
     ),
 }
+
+for _battery, _lines in CASES.values():  # somebody looks first, wherever the case does not say so itself
+    if not any(isinstance(line.read, Look) for line in _lines):
+        _lines.insert(0, Line(look(minutes=-5), "cannot_tell", "measure_volts"))
 
 
 class Worked(unittest.TestCase):

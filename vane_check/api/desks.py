@@ -77,22 +77,32 @@ def shelf(desk: AtDesk) -> list[ShelfBattery]:
     return counter.shelf(desk)
 
 
+LookedAgain = Annotated[bool, Query(description="somebody looked at the label again and stands by it")]
+
+
 @router.post("/batteries", status_code=201, tags=["counter"], responses=WRITE)
-def take_in(written: counter.TakeIn, desk: AtDesk, now: Now, write: WriteId) -> check.CheckView:
+def take_in(
+    written: counter.TakeIn, desk: AtDesk, now: Now, write: WriteId, label_is_right: LookedAgain = False
+) -> check.CheckView:
     """Take a battery in; it is given a tag."""
-    tag = once(desk, write, "take-in", written, lambda: counter.take_in(desk, written, now))
+    tag = once(desk, write, "take-in", written, lambda: counter.take_in(desk, written, now, label_is_right))
     assert tag is not None
     return check.view(desk, tag)
 
 
 @router.put("/batteries/{tag}", tags=["counter"], responses={**WRITE, **OF_A_BATTERY})
 def correct_take_in(
-    tag: TagPath, written: counter.CorrectTakeIn, desk: AtDesk, now: Now, write: WriteId
+    tag: TagPath,
+    written: counter.CorrectTakeIn,
+    desk: AtDesk,
+    now: Now,
+    write: WriteId,
+    label_is_right: LookedAgain = False,
 ) -> check.CheckView:
     """Correct the take-in; the earlier one stays readable. What was read is judged again."""
 
     def correct() -> int:
-        counter.correct_take_in(desk, tag, written, now)
+        counter.correct_take_in(desk, tag, written, now, label_is_right)
         check.judge_again(desk, tag, now)
         return tag
 
@@ -109,6 +119,13 @@ def put(tag: TagPath, there: counter.PutThere, desk: AtDesk, now: Now, write: Wr
 
 class NoMore(Model):
     """Nothing more is to be said."""
+
+
+@router.post("/batteries/{tag}/undo", tags=["counter"], responses={**WRITE, **OF_A_BATTERY})
+def undo_take_in(tag: TagPath, body: NoMore, desk: AtDesk, now: Now, write: WriteId) -> check.CheckView:
+    """Take back a take-in made by mistake, while nothing was read of it."""
+    once(desk, write, f"undo {tag}", body, lambda: counter.undo_take_in(desk, tag, now))
+    return check.view(desk, tag)
 
 
 @router.post("/batteries/{tag}/erase-customer", tags=["counter"], responses={**WRITE, **OF_A_BATTERY})

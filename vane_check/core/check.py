@@ -7,8 +7,9 @@ from typing import Any, Literal, NamedTuple
 from pydantic import Field, TypeAdapter, ValidationError
 
 from .battery import Battery, Context, Model
-from .compare import VOLTS, over
+from .compare import VOLTS, over, under
 from .readings import (
+    HAZARDS,
     READING_MODELS,
     AdjustableLoad,
     AnyReading,
@@ -18,6 +19,7 @@ from .readings import (
     FixedLoad,
     Look,
     RestVolts,
+    Sign,
     Withdrawal,
 )
 from .tables import entry_limits
@@ -103,9 +105,18 @@ def impossible_values(check: Check) -> list[FieldProblem]:
     standing = standing_of(check.readings)
     rests = [reading for reading in standing if isinstance(reading, RestVolts)]
     counts = {id(reading) for reading in standing}
+    hazards = {reading.id: found for reading in check.readings if (found := hazards_of(reading)) and reading.id}
     for index, reading in enumerate(check.readings):
+        back = hazards.get(reading.replaces or "", frozenset()) - hazards_of(reading)
+        if back and not reading.reason:
+            problems.append(
+                FieldProblem(
+                    f"readings[{index}].reason",
+                    f"{sign_words(back)} was marked: say why that is taken back, such as it was another battery",
+                )
+            )
         if id(reading) in counts and isinstance(reading, AdjustableLoad | FixedLoad | Crank):
-            said = _lifted(reading, rests)
+            said = _lifted(reading, rests) or _unloaded(reading, rests, check)
             problems += [FieldProblem(f"readings[{index}].volts", said)] if said else []
         for field in VOLTS_FIELDS[type(reading)]:
             volts = getattr(reading, field)
@@ -115,6 +126,21 @@ def impossible_values(check: Check) -> list[FieldProblem]:
                     problems.append(FieldProblem(f"readings[{index}].{field}", problem))
         problems += [FieldProblem(f"readings[{index}].{name}", said) for name, said in _cell_problems(reading, check)]
     return problems
+
+
+def hazards_of(reading: AnyReading) -> frozenset[Sign]:
+    """The signs of danger a look found."""
+    return (
+        frozenset(mark.sign for mark in reading.marks if mark.sign in HAZARDS)
+        if isinstance(reading, Look)
+        else frozenset()
+    )
+
+
+def sign_words(signs: frozenset[Sign]) -> str:
+    """Signs in words, the first with a capital."""
+    said = ", ".join(sorted(sign.value.replace("_", " ") for sign in signs))
+    return f"{said[:1].upper()}{said[1:]}"
 
 
 def _lifted(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts]) -> str | None:
@@ -129,6 +155,24 @@ def _lifted(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts]
         f"{pull.volts:.2f} V under load is more than the {rest.volts:.2f} V it rested at: enter what the meter showed while "
         "the load was on, or correct the rest volts"
     )
+
+
+def _unloaded(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts], check: Check) -> str | None:
+    """Why volts under load cannot be right: they sag less than a battery many times as strong would."""
+    before = [rest for rest in rests if rest.taken_at <= pull.taken_at]
+    rating = check.battery.rating
+    if isinstance(pull, Crank) or not before or rating is None:
+        return None
+    rest = max(before, key=attrgetter("taken_at"))
+    limits = entry_limits()
+    strongest = rating.cca_amps * limits["cca_over_rated"].high
+    least_sag = limits["sag_volts_at_rating"].low * check.battery.nominal_volts / 12 * pull.amps / strongest
+    if under(rest.volts - pull.volts, least_sag, VOLTS):
+        return (
+            f"{pull.volts:.2f} V under {pull.amps:.0f} A is hardly less than the {rest.volts:.2f} V it rested at: was the load on? "
+            "Enter what the meter showed at the end of the pull"
+        )
+    return None
 
 
 VOLTS_FIELDS: dict[type, tuple[str, ...]] = {

@@ -10,7 +10,7 @@ from .evidence import Case
 from .evidence.look import sealed
 from .kinds import Kind, StepKey
 from .outcomes import FAILED, Finding, Outcome
-from .readings import CaseLeakage
+from .readings import CaseLeakage, Look
 from .steps import NextStep, cheapest, lacks_tool, step
 
 
@@ -34,6 +34,17 @@ STEP_OF_KIND = {
 
 
 def decide(findings: tuple[Finding, ...], pulls: list[Outcome], case: Case) -> Decision:
+    """What the readings say; where nobody has looked it over that comes first, and nothing is sound without it."""
+    said = _decided(findings, pulls, case)
+    if said.outcome in FAILED | {Outcome.UNSAFE} or any(isinstance(reading, Look) for reading in case.readings):
+        return said
+    look = step(StepKey.LOOK, case)
+    if said.outcome in {Outcome.SOUND, Outcome.WATCH}:
+        return Decision(Outcome.CANNOT_TELL, "It reads well, but nobody has looked it over", look)
+    return said._replace(next_step=look)
+
+
+def _decided(findings: tuple[Finding, ...], pulls: list[Outcome], case: Case) -> Decision:
     """Safety, then conflict, then the strongest valid evidence, then what is still missing."""
     towards: dict[Outcome, list[Finding]] = {}
     settled = any(_is_firm_pull(found, case) for found in findings)

@@ -51,9 +51,15 @@ class StepKey(StrEnum):
         member.tool, member.wants_charge = tool, wants_charge
         return member
 
+    LOOK = (
+        "look",
+        "Look it over first: case, posts, smell, warmth",
+        "Nothing is clamped to a battery that nobody has looked at",
+        "eyes, gloves, a light",
+    )
     HOLD_APART = (
         "hold_apart",
-        "Hold it apart, outside or ventilated. Tell the customer why",
+        "Hold it apart, outside or in moving air",
         "No test or charge is worth a burst case",
         "gloves and eye protection, a strap or carrier",
     )

@@ -10,6 +10,7 @@ from ..core.battery import Battery, Context
 from ..core.check import ONE_READING, Check, CheckFile, FieldProblem, impossible_values, standing_of
 from ..core.evidence import Case
 from ..core.judgement import Judgement, assess
+from ..core.outcomes import Outcome
 from ..core.readings import AnyReading
 from ..core.steps import Limits, limits_of
 from ..core.tables import entry_limits
@@ -51,6 +52,8 @@ class CheckView(BaseModel):
     limits: Limits
     judged_at: datetime | None
     claimed: bool
+    undone: bool
+    """Its take-in was a mistake and was taken back."""
 
 
 def view(desk: Desk, tag: int) -> CheckView:
@@ -91,6 +94,7 @@ def view(desk: Desk, tag: int) -> CheckView:
         limits=limits_of(Case.of(checked, desk.rules)),
         judged_at=kept.made_at if kept else None,
         claimed=batteries.claim_of(desk.session, row.id) is not None,
+        undone=check.undone_at is not None,
     )
 
 
@@ -114,6 +118,7 @@ def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_
     entries = batteries.readings_of(desk.session, check.id)
     before = core_check(row, check, entries)
     replaced = _replaced(before, reading)
+    _ask_why_unsafe(desk, before, reading)
     if replaced is None or replaced.taken_at != reading.taken_at:
         _ask_about_time(reading, now, time_is_right)
     checked = before.model_copy(update={"readings": (*before.readings, reading)})
@@ -137,6 +142,23 @@ def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_
     judge_and_keep(desk, check, checked, now)
     announce_battery(desk, row, check.id)
     return view(desk, tag)
+
+
+TESTS = frozenset(
+    {"rest_volts", "electronic_tester", "cells", "adjustable_load", "fixed_load", "crank", "charge_run", "stand"}
+)
+"""What puts hands, clamps or current on a battery."""
+
+
+def _ask_why_unsafe(desk: Desk, before: Check, reading: AnyReading) -> None:
+    """Nothing is clamped to an unsafe battery without a reason that stands with the reading."""
+    if reading.kind not in TESTS or reading.reason or reading.replaces:
+        return
+    if assess(before, desk.rules, desk.zone).outcome is Outcome.UNSAFE:
+        raise Refused(
+            "It is unsafe: hold it apart",
+            [FieldProblem("reason", "It is unsafe: say why it is read nevertheless, or hold it apart")],
+        )
 
 
 def _ask_about_time(reading: AnyReading, now: datetime, time_is_right: bool) -> None:
@@ -180,7 +202,7 @@ def judge_again(desk: Desk, tag: int, now: datetime) -> None:
     entries = batteries.readings_of(desk.session, check.id)
     if entries:
         checked = core_check(row, check, entries)
-        if problems := impossible_values(checked):
+        if problems := [one for one in impossible_values(checked) if not one.path.endswith(".reason")]:
             raise Refused(
                 "The label does not fit what was read",
                 [FieldProblem("battery.nominal_volts", problems[0].message)],

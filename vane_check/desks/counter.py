@@ -5,7 +5,8 @@ from datetime import datetime
 from pydantic import BaseModel, Field
 
 from ..core.battery import Battery, Context, Day, Model, Moment, Rating, RatingSource, ShortText
-from ..core.check import FieldProblem
+from ..core.check import ONE_READING, FieldProblem, standing_of
+from ..core.doubts import label_doubts
 from ..records import batteries, people, shop
 from ..records.models import BatteryRow, CheckRow, Customer, Move, TakeInEntry
 from .desk import Conflict, Desk, NotThere, Refused
@@ -56,9 +57,12 @@ def shelf(desk: Desk) -> list[ShelfBattery]:
     return [shelf_battery(row, judged) for row, judged in batteries.in_house(desk.session)]
 
 
-def take_in(desk: Desk, written: TakeIn, now: datetime) -> int:
-    """Write a battery in. Returns its tag. Raises Refused with the field that is wrong."""
-    _refuse_impossible(desk, written, now)
+def take_in(desk: Desk, written: TakeIn, now: datetime, label_is_right: bool = False) -> int:
+    """Write a battery in. Returns its tag. Raises Refused with the field that is wrong.
+
+    `label_is_right` says that somebody looked again at a label whose figures hardly go together.
+    """
+    _refuse_impossible(desk, written, now, label_is_right)
     row = BatteryRow(tag=people.take_next_tag(desk.session, desk.staff.store_id), place="counter", came_at=now)
     _label(desk, row, written)
     desk.session.add(row)
@@ -72,12 +76,12 @@ def take_in(desk: Desk, written: TakeIn, now: datetime) -> int:
     return row.tag
 
 
-def correct_take_in(desk: Desk, tag: int, written: CorrectTakeIn, now: datetime) -> None:
+def correct_take_in(desk: Desk, tag: int, written: CorrectTakeIn, now: datetime, label_is_right: bool = False) -> None:
     """Write the take-in anew; what was written before stays readable as an earlier entry.
 
     Raises Conflict with the newer entry when somebody else corrected it since it was looked at.
     """
-    _refuse_impossible(desk, written, now)
+    _refuse_impossible(desk, written, now, label_is_right)
     row = found_battery(desk, tag, lock=True)
     check = batteries.latest_check(desk.session, row.id)
     newest = batteries.newest_take_in(desk.session, check.id)
@@ -124,7 +128,26 @@ def found_battery(desk: Desk, tag: int, lock: bool = False) -> BatteryRow:
     return row
 
 
-def _refuse_impossible(desk: Desk, written: TakeIn, now: datetime) -> None:
+def undo_take_in(desk: Desk, tag: int, now: datetime) -> None:
+    """Take back a take-in made by mistake: the battery leaves the shelf, the entry stays readable and says so.
+
+    Raises Conflict once something was read of it or a claim was written: then it is handed over, not undone.
+    """
+    row = found_battery(desk, tag, lock=True)
+    check = batteries.latest_check(desk.session, row.id)
+    if check.undone_at is not None:
+        return
+    read = [ONE_READING.validate_python(entry.body) for entry in batteries.readings_of(desk.session, check.id)]
+    if standing_of(read) or batteries.claim_of(desk.session, row.id) is not None:
+        raise Conflict("something was read of it already: correct the label, or put it where it went")
+    check.undone_at, check.undone_by = now, desk.staff.id
+    row.place, row.needs_hand_at = Place.GONE, None
+    desk.session.flush()
+    _keep_move(desk, row, now)
+    announce_battery(desk, row, check.id)
+
+
+def _refuse_impossible(desk: Desk, written: TakeIn, now: datetime, label_is_right: bool) -> None:
     problems = []
     today = desk.today(now)
     if written.sold_on is not None and written.sold_on > today:
@@ -135,6 +158,8 @@ def _refuse_impossible(desk: Desk, written: TakeIn, now: datetime) -> None:
         problems.append(FieldProblem("vehicle_id", "No such vehicle in the list: pick one, or leave it empty"))
     if problems:
         raise Refused("The take-in cannot be right", problems)
+    if not label_is_right and (doubts := label_doubts(written.battery)):
+        raise Refused("Look at the label again", [FieldProblem(*doubt) for doubt in doubts])
 
 
 def _label(desk: Desk, row: BatteryRow, written: TakeIn) -> None:

@@ -26,6 +26,7 @@ class PastCheck(BaseModel):
     complaint: Complaint
     outcome: Outcome | None
     figures: list[str]
+    undone: bool
 
 
 class PastChecks(BaseModel):
@@ -76,6 +77,7 @@ def past_checks(desk: Desk, text: str = "", page: int = 0) -> PastChecks:
                 complaint=Complaint(check.complaint),
                 outcome=Outcome(outcome) if outcome else None,
                 figures=list(figures),
+                undone=check.undone_at is not None,
             )
             for check, row, outcome, figures in found.rows
         ],

@@ -230,6 +230,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batteries/{tag}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Take In
+         * @description Take back a take-in made by mistake, while nothing was read of it.
+         */
+        post: operations["undo_take_in_api_batteries__tag__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batteries/{tag}/warranty": {
         parameters: {
             query?: never;
@@ -558,6 +578,12 @@ export interface components {
             /** @default held */
             needle: components["schemas"]["Needle"];
             /**
+             * Reason
+             * @description why a hazard is taken back, or why it is read although the battery is unsafe
+             * @default
+             */
+            reason: string;
+            /**
              * Replaces
              * @description id of the entry this one corrects
              */
@@ -743,6 +769,12 @@ export interface components {
              */
             modules_asleep: boolean;
             /**
+             * Reason
+             * @description why a hazard is taken back, or why it is read although the battery is unsafe
+             * @default
+             */
+            reason: string;
+            /**
              * Replaces
              * @description id of the entry this one corrects
              */
@@ -787,6 +819,12 @@ export interface components {
              * @enum {string}
              */
             kind: "case_leakage";
+            /**
+             * Reason
+             * @description why a hazard is taken back, or why it is read although the battery is unsafe
+             * @default
+             */
+            reason: string;
             /**
              * Replaces
              * @description id of the entry this one corrects
@@ -854,6 +892,12 @@ export interface components {
              */
             on_charge: components["schemas"]["CellState"][];
             /**
+             * Reason
+             * @description why a hazard is taken back, or why it is read although the battery is unsafe
+             * @default
+             */
+            reason: string;
+            /**
              * Replaces
              * @description id of the entry this one corrects
              */
@@ -898,6 +942,12 @@ export interface components {
              * @enum {string}
              */
             kind: "charge_run";
+            /**
+             * Reason
+             * @description why a hazard is taken back, or why it is read although the battery is unsafe
+             * @default
+             */
+            reason: string;
             /**
              * Replaces
              * @description id of the entry this one corrects
@@ -993,6 +1043,8 @@ export interface components {
             tag: number;
             /** Take In Id */
             take_in_id: number;
+            /** Undone */
+            undone: boolean;
         };
         /**
          * Chemistry
@@ -1096,6 +1148,12 @@ export interface components {
              * @enum {string}
              */
             kind: "crank";
+            /**
+             * Reason
+             * @description why a hazard is taken back, or why it is read although the battery is unsafe
+             * @default
+             */
+            reason: string;
             /**
              * Replaces
              * @description id of the entry this one corrects
@@ -1204,6 +1262,12 @@ export interface components {
              * @description rated figure set on the tester
              */
             rated_set_amps?: number | null;
+            /**
+             * Reason
+             * @description why a hazard is taken back, or why it is read although the battery is unsafe
+             * @default
+             */
+            reason: string;
             /**
              * Replaces
              * @description id of the entry this one corrects
@@ -1339,6 +1403,12 @@ export interface components {
              * @enum {string}
              */
             kind: "fixed_load";
+            /**
+             * Reason
+             * @description why a hazard is taken back, or why it is read although the battery is unsafe
+             * @default
+             */
+            reason: string;
             /**
              * Replaces
              * @description id of the entry this one corrects
@@ -1682,6 +1752,12 @@ export interface components {
              */
             marks: components["schemas"]["Mark"][];
             /**
+             * Reason
+             * @description why a hazard is taken back, or why it is read although the battery is unsafe
+             * @default
+             */
+            reason: string;
+            /**
              * Replaces
              * @description id of the entry this one corrects
              */
@@ -1970,6 +2046,8 @@ export interface components {
             place: components["schemas"]["Place"];
             /** Tag */
             tag: number;
+            /** Undone */
+            undone: boolean;
         };
         /**
          * PastChecks
@@ -2201,6 +2279,12 @@ export interface components {
              */
             kind: "rest_volts";
             /**
+             * Reason
+             * @description why a hazard is taken back, or why it is read although the battery is unsafe
+             * @default
+             */
+            reason: string;
+            /**
              * Replaces
              * @description id of the entry this one corrects
              */
@@ -2386,6 +2470,12 @@ export interface components {
              */
             kind: "stand";
             /**
+             * Reason
+             * @description why a hazard is taken back, or why it is read although the battery is unsafe
+             * @default
+             */
+            reason: string;
+            /**
              * Replaces
              * @description id of the entry this one corrects
              */
@@ -2459,7 +2549,7 @@ export interface components {
          *     `{load_words}` are filled from the rules.
          * @enum {string}
          */
-        StepKey: "hold_apart" | "measure_volts" | "measure_again" | "settle" | "read_label" | "tester" | "tester_again" | "load_test" | "load_again" | "clean_posts" | "clean_top" | "top_up" | "cells" | "equalise" | "stand" | "stop_charge" | "charge_and_retest" | "replace" | "retest_later" | "give_back";
+        StepKey: "look" | "hold_apart" | "measure_volts" | "measure_again" | "settle" | "read_label" | "tester" | "tester_again" | "load_test" | "load_again" | "clean_posts" | "clean_top" | "top_up" | "cells" | "equalise" | "stand" | "stop_charge" | "charge_and_retest" | "replace" | "retest_later" | "give_back";
         /**
          * StoreView
          * @description The store's settings that screens follow.
@@ -2646,6 +2736,12 @@ export interface components {
              */
             kind: "withdrawal";
             /**
+             * Reason
+             * @description why a hazard is taken back, or why it is read although the battery is unsafe
+             * @default
+             */
+            reason: string;
+            /**
              * Replaces
              * @description id of the entry that is taken back
              */
@@ -2788,7 +2884,10 @@ export interface operations {
     };
     take_in_api_batteries_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description somebody looked at the label again and stands by it */
+                label_is_right?: boolean;
+            };
             header: {
                 /** @description A UUID the screen made for this write: sent twice it is done once */
                 "Idempotency-Key": string;
@@ -2987,7 +3086,10 @@ export interface operations {
     };
     correct_take_in_api_batteries__tag__put: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description somebody looked at the label again and stands by it */
+                label_is_right?: boolean;
+            };
             header: {
                 /** @description A UUID the screen made for this write: sent twice it is done once */
                 "Idempotency-Key": string;
@@ -3886,6 +3988,125 @@ export interface operations {
             };
             /** @description There is none of that name */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    undo_take_in_api_batteries__tag__undo_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                tag: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoMore"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -129,6 +129,7 @@ export const KIND_WORDS: Words<NonNullable<Reading["kind"]>> = {
 
 /** What a hand is needed for, in one word under the battery on the shelf. */
 export const HANDS: Words<Schema["StepKey"]> = {
+  look: "look",
   measure_volts: "volts",
   measure_again: "again",
   settle: "settle",

@@ -22,3 +22,6 @@ class Reading(Model):
     taken_at: Moment
     taken_by: ShortText = ""
     replaces: Identity | None = Field(None, description="id of the entry this one corrects")
+    reason: ShortText = Field(
+        "", description="why a hazard is taken back, or why it is read although the battery is unsafe"
+    )

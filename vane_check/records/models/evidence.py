@@ -73,6 +73,9 @@ class CheckRow(OfStore, Base):
     complaint: Mapped[str]
     use: Mapped[str]
     stop_start_car: Mapped[bool]
+    undone_at: Mapped[datetime | None]
+    """When this take-in was taken back as a mistake."""
+    undone_by: Mapped[int | None] = mapped_column(ForeignKey("staff.id"))
 
     battery: Mapped[BatteryRow] = relationship()
 

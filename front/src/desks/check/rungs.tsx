@@ -186,6 +186,7 @@ export const RUNGS: RungOf[] = [
 
 /** Which rung a next step opens. */
 export const DUE: Record<Schema["StepKey"], Kind | null> = {
+  look: "look",
   hold_apart: null,
   measure_volts: "rest_volts",
   measure_again: "rest_volts",

@@ -1,0 +1,115 @@
+"""What must not slip by: nobody looked, a hazard wiped away, a load that was not on, a label misread."""
+
+import unittest
+from typing import Any
+
+from tests.build import RULES, check, judge, look, reading, tester, volts
+from vane_check.core.battery import Battery, Rating, RatingScale
+from vane_check.core.check import impossible_values
+from vane_check.core.doubts import label_doubts
+from vane_check.core.judgement import assess
+from vane_check.core.outcomes import Outcome
+
+HANDS_ON = {"measure_volts", "tester", "load_test", "charge_and_retest", "give_back", "stand", "settle", "retest_later"}
+
+
+class LookFirst(unittest.TestCase):
+    def test_an_empty_check_asks_for_the_look(self) -> None:
+        self.assertEqual(judge(looked=False).next_step.key, "look")
+        self.assertEqual(judge(look()).next_step.key, "measure_volts")
+
+    def test_nothing_is_sound_or_worked_on_before_somebody_looked(self) -> None:
+        for read in (
+            [volts(12.65), tester(620)],
+            [volts(12.0)],
+            [volts(12.65)],
+            [volts(13.1)],
+            [volts(12.65), tester(455)],
+        ):
+            judged = judge(*read, looked=False)
+            with self.subTest([one.kind for one in read], outcome=judged.outcome):
+                self.assertNotIn(judged.outcome, {Outcome.SOUND, Outcome.WATCH})
+                self.assertEqual(judged.next_step.key, "look")
+                self.assertNotIn(judged.next_step.key, HANDS_ON)
+
+    def test_a_failed_battery_needs_no_look_to_be_failed(self) -> None:
+        judged = judge(volts(12.65), tester(300), looked=False)
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.WORN_OUT, "replace"))
+
+    def test_a_standby_battery_is_no_exception(self) -> None:
+        judged = judge(volts(12.65), tester(300), looked=False, context={"use": "standby"})
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "look"))
+
+
+class Hazards(unittest.TestCase):
+    def paths(self, *readings: Any) -> list[str]:
+        return [one.path for one in impossible_values(check(*readings))]
+
+    def test_a_hazard_is_taken_back_only_with_a_reason(self) -> None:
+        bulged = look("bulged", id="a")
+        self.assertEqual(self.paths(bulged, look(id="b", replaces="a")), ["readings[1].reason"])
+        self.assertEqual(self.paths(bulged, look(id="b", replaces="a", reason="it was the one beside it")), [])
+        self.assertEqual(self.paths(bulged, look("bulged", "hot", id="b", replaces="a")), [])
+        self.assertEqual(
+            self.paths(look("bulged", "hot", id="a"), look("hot", id="b", replaces="a")), ["readings[1].reason"]
+        )
+        self.assertEqual(self.paths(look("wet_top", id="a"), look(id="b", replaces="a")), [])
+        back = reading("withdrawal", id="w", replaces="a")
+        self.assertEqual(self.paths(bulged, back), ["readings[1].reason"])
+
+    def test_a_later_look_that_finds_nothing_does_not_wipe_it_away(self) -> None:
+        self.assertEqual(judge(look("bulged"), look(minutes=9), volts(12.65)).outcome, Outcome.UNSAFE)
+
+    def test_the_words_say_what_was_marked(self) -> None:
+        said = impossible_values(check(look("smelling_of_rotten_egg", id="a"), look(id="b", replaces="a")))[0].message
+        self.assertTrue(said.startswith("Smelling of rotten egg was marked: say why"))
+
+
+class Misread(unittest.TestCase):
+    def test_a_pull_that_hardly_sags_was_no_pull(self) -> None:
+        for value, wrong in ((12.41, True), (12.40, False), (9.9, False)):
+            pull = reading("adjustable_load", 5, amps=300, seconds=15, volts=value)  # 600 CCA: at least 0.20 V
+            found = impossible_values(check(volts(12.60), pull))
+            with self.subTest(value):
+                self.assertEqual([one.path for one in found], ["readings[1].volts"] if wrong else [])
+                if wrong:
+                    self.assertIn("was the load on?", found[0].message)
+        six = reading("adjustable_load", 5, amps=300, seconds=15, volts=6.22)
+        self.assertEqual(len(impossible_values(check(volts(6.30), six, nominal_volts=6))), 1)
+        self.assertEqual(impossible_values(check(volts(12.60), reading("crank", 5, seconds=5, volts=12.5))), [])
+
+    def test_a_label_whose_figures_do_not_go_together_is_asked_about(self) -> None:
+        for amps, scale, code, ah, asked in (
+            (550, "DIN", "47", None, "at most about 818 CCA"),
+            (550, "EN", "47", None, None),
+            (300, "DIN", "47", 62, None),
+            (550, "DIN", None, 44, "44 Ah do not go together"),
+            (550, "DIN", None, None, None),
+            (110, "CCA", None, 60, "60 Ah do not go together"),
+            (120, "CCA", None, 60, None),
+            (817, "CCA", "47", None, None),
+            (820, "CCA", "47", None, "group 47"),
+        ):
+            label = Battery(rating=Rating(amps=amps, scale=RatingScale(scale)), group_code=code, capacity_ah_20h=ah)
+            found = label_doubts(label)
+            with self.subTest(amps=amps, scale=scale, code=code):
+                self.assertEqual(len(found), 0 if asked is None else 1)
+                if asked:
+                    self.assertEqual(found[0].path, "battery.rating.amps")
+                    self.assertIn(asked, found[0].question)
+        self.assertEqual(label_doubts(Battery()), [])
+
+    def test_the_demo_goods_raise_no_question(self) -> None:
+        from vane_check.demo.goods import items
+
+        for item in items():
+            label = Battery(
+                rating=Rating(amps=item.cca_amps), group_code=item.group_code, capacity_ah_20h=item.capacity_ah_20h
+            )
+            self.assertEqual(label_doubts(label), [], item)
+
+
+class Unsafe(unittest.TestCase):
+    def test_ice_found_by_reckoning_stops_everything_too(self) -> None:
+        judged = assess(check(look(), volts(11.8, temperature_c=-20)), RULES)
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.UNSAFE, "hold_apart"))
