@@ -1,21 +1,15 @@
 /** The whole page: who is signed in, the desk in the middle, the shelf below. Locked, nothing of it is there; drafts wait. */
 import { useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { lazy, Suspense, useEffect } from "react";
 import { I18nProvider, RouterProvider } from "react-aria-components";
 import { Navigate, Route, Routes, useLocation, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import type { Schema } from "./api/client";
 import { follow, me, people } from "./api/queries";
-import { CheckDesk } from "./desks/check/CheckDesk";
-import { CounterDesk } from "./desks/counter/CounterDesk";
-import { CorrectDesk } from "./desks/counter/CorrectDesk";
-import { MatchDesk } from "./desks/match/MatchDesk";
-import { RecordsDesk } from "./desks/records/RecordsDesk";
-import { RulesDesk } from "./desks/rules/RulesDesk";
 import { SignIn } from "./desks/sign-in/SignIn";
-import { WarrantyDesk } from "./desks/warranty/WarrantyDesk";
 import { Header } from "./kit/Header";
 import { draftsOf } from "./kit/drafts";
+import { Page } from "./kit/parts";
 import { useLock, useOtherTabs } from "./kit/lock";
 import { authorIs } from "./kit/outbox";
 import { useIdle } from "./kit/useIdle";
@@ -23,10 +17,37 @@ import { LineStrip } from "./kit/WaitingSheet";
 import { timesAre } from "./kit/words";
 import { Shelf } from "./shelf/Shelf";
 
+const load = {
+  counter: () => import("./desks/counter/CounterDesk"),
+  check: () => import("./desks/check/CheckDesk"),
+  correct: () => import("./desks/counter/CorrectDesk"),
+  match: () => import("./desks/match/MatchDesk"),
+  warranty: () => import("./desks/warranty/WarrantyDesk"),
+  life: () => import("./desks/records/LifeDesk"),
+  records: () => import("./desks/records/RecordsDesk"),
+  rules: () => import("./desks/rules/RulesDesk"),
+};
+const CounterDesk = lazy(async () => ({ default: (await load.counter()).CounterDesk }));
+const CheckDesk = lazy(async () => ({ default: (await load.check()).CheckDesk }));
+const CorrectDesk = lazy(async () => ({ default: (await load.correct()).CorrectDesk }));
+const MatchDesk = lazy(async () => ({ default: (await load.match()).MatchDesk }));
+const WarrantyDesk = lazy(async () => ({ default: (await load.warranty()).WarrantyDesk }));
+const LifeDesk = lazy(async () => ({ default: (await load.life()).LifeDesk }));
+const RecordsDesk = lazy(async () => ({ default: (await load.records()).RecordsDesk }));
+const RulesDesk = lazy(async () => ({ default: (await load.rules()).RulesDesk }));
+
+/** Fetch the desks while nothing else is done, so that none is waited for, and all are there when the line goes down. */
+function fetchDesks() {
+  const fetch = () => void Promise.allSettled(Object.values(load).map((one) => one()));
+  const later = window.setTimeout(fetch, 400);
+  return () => clearTimeout(later);
+}
+
 const Frame = styled.div`
   height: 100%;
   display: grid;
   grid-template-rows: 56px auto minmax(0, 1fr) auto;
+  grid-template-columns: minmax(0, 1fr);
 `;
 
 type Me = Schema["Me"];
@@ -67,12 +88,13 @@ function Gone() {
 function House({ who }: { who: Me }) {
   const { data: door } = useQuery(people);
   const location = useLocation();
-  const tagText = /^\/(?:check|match|warranty|records|take-in)\/(\d+)/.exec(location.pathname)?.[1];
+  const tagText = /^\/(?:check|match|warranty|life|take-in)\/(\d+)/.exec(location.pathname)?.[1];
   const current = tagText ? Number(tagText) : null;
 
   const lock = useLock();
   useIdle(who.store.idle_minutes, lock);
   useEffect(follow, [who.session_id]);
+  useEffect(fetchDesks, []);
   useEffect(() => {
     authorIs(who);
     return () => authorIs(null);
@@ -90,21 +112,24 @@ function House({ who }: { who: Me }) {
         }}
       />
       <LineStrip />
-      <Routes>
-        <Route path="/" element={<Navigate to="/counter" replace />} />
-        <Route path="/counter" element={<CounterDesk store={who.store} />} />
-        <Route path="/take-in/:tag" element={<WithTag of={(tag) => <CorrectDesk tag={tag} store={who.store} />} />} />
-        <Route path="/check" element={<CheckDesk tag={null} who={who} />} />
-        <Route path="/check/:tag" element={<WithTag of={(tag) => <CheckDesk tag={tag} who={who} />} />} />
-        <Route path="/match" element={<MatchDesk tag={null} store={who.store} />} />
-        <Route path="/match/:tag" element={<WithTag of={(tag) => <MatchDesk tag={tag} store={who.store} />} />} />
-        <Route path="/warranty" element={<WarrantyDesk tag={null} />} />
-        <Route path="/warranty/:tag" element={<WithTag of={(tag) => <WarrantyDesk tag={tag} />} />} />
-        <Route path="/records" element={<RecordsDesk tag={null} who={who} />} />
-        <Route path="/records/:tag" element={<WithTag of={(tag) => <RecordsDesk tag={tag} who={who} />} />} />
-        <Route path="/rules" element={<RulesDesk />} />
-        <Route path="*" element={<Navigate to="/counter" replace />} />
-      </Routes>
+      <Suspense fallback={<Page aria-busy />}>
+        <Routes>
+          <Route path="/" element={<Navigate to="/counter" replace />} />
+          <Route path="/counter" element={<CounterDesk />} />
+          <Route path="/take-in/:tag" element={<WithTag of={(tag) => <CorrectDesk tag={tag} />} />} />
+          <Route path="/check" element={<CheckDesk tag={null} who={who} />} />
+          <Route path="/check/:tag" element={<WithTag of={(tag) => <CheckDesk tag={tag} who={who} />} />} />
+          <Route path="/match" element={<MatchDesk tag={null} store={who.store} />} />
+          <Route path="/match/:tag" element={<WithTag of={(tag) => <MatchDesk tag={tag} store={who.store} />} />} />
+          <Route path="/warranty" element={<WarrantyDesk tag={null} />} />
+          <Route path="/warranty/:tag" element={<WithTag of={(tag) => <WarrantyDesk tag={tag} />} />} />
+          <Route path="/life/:tag" element={<WithTag of={(tag) => <LifeDesk tag={tag} who={who} />} />} />
+          <Route path="/records" element={<RecordsDesk />} />
+          <Route path="/records/:tag" element={<WithTag of={(tag) => <Navigate to={`/life/${tag}`} replace />} />} />
+          <Route path="/rules" element={<RulesDesk />} />
+          <Route path="*" element={<Navigate to="/counter" replace />} />
+        </Routes>
+      </Suspense>
       <Shelf current={current} />
     </Frame>
   );

@@ -22,6 +22,21 @@ class Kind(StrEnum):
     SAG = "sag"
 
 
+HANDS_ON = frozenset(
+    {
+        Kind.REST_VOLTS,
+        Kind.ELECTRONIC_TESTER,
+        Kind.CELLS,
+        Kind.ADJUSTABLE_LOAD,
+        Kind.FIXED_LOAD,
+        Kind.CRANK,
+        Kind.CHARGE_RUN,
+        Kind.STAND,
+    }
+)
+"""What puts hands, clamps or current on a battery: closed while it is unsafe."""
+
+
 class StepKey(StrEnum):
     """A thing to do next: its words, why it is worth doing, what it needs, and the tool of the bench it is done with.
 

@@ -10,6 +10,7 @@ from ..core.battery import Battery, Context
 from ..core.check import ONE_READING, Check, CheckFile, FieldProblem, impossible_values, standing_of
 from ..core.evidence import Case
 from ..core.judgement import Judgement, assess
+from ..core.kinds import HANDS_ON
 from ..core.outcomes import Outcome
 from ..core.readings import AnyReading
 from ..core.steps import Limits, limits_of
@@ -144,15 +145,9 @@ def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_
     return view(desk, tag)
 
 
-TESTS = frozenset(
-    {"rest_volts", "electronic_tester", "cells", "adjustable_load", "fixed_load", "crank", "charge_run", "stand"}
-)
-"""What puts hands, clamps or current on a battery."""
-
-
 def _ask_why_unsafe(desk: Desk, before: Check, reading: AnyReading) -> None:
     """Nothing is clamped to an unsafe battery without a reason that stands with the reading."""
-    if reading.kind not in TESTS or reading.reason or reading.replaces:
+    if reading.kind not in HANDS_ON or reading.reason or reading.replaces:
         return
     if assess(before, desk.rules, desk.zone).outcome is Outcome.UNSAFE:
         raise Refused(

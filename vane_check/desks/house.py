@@ -4,6 +4,8 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from ..core.kinds import HANDS_ON, Kind
+from ..core.readings import HAZARDS, Sign
 from ..core.tables import cautions, entry_limits, footprints, scale_definitions
 from ..records import shop
 from .desk import Desk
@@ -51,6 +53,10 @@ class Reference(BaseModel):
     rules_name: str
     rules: dict[str, RuleView]
     cautions: dict[str, list[str]]
+    hazards: list[Sign]
+    """Signs that stop every test and charge."""
+    hands_on: list[Kind]
+    """Kinds of reading that put clamps or current on a battery."""
 
 
 CARS_AT_MOST = 200
@@ -89,4 +95,6 @@ def reference(desk: Desk) -> Reference:
         rules_name=desk.rules.name,
         rules={name: RuleView(**value) for name, value in rules if isinstance(value, dict)},
         cautions=said,
+        hazards=sorted(HAZARDS),
+        hands_on=sorted(HANDS_ON),
     )

@@ -1545,6 +1545,24 @@ export interface components {
             weight_tester_equivocal: components["schemas"]["Parameter_float_"];
         };
         /**
+         * Job
+         * @description One thing to do, by when, and whose it is.
+         */
+        Job: {
+            /** Text */
+            text: string;
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "before the charge" | "before the test" | "before hand-back" | "with the car";
+            /**
+             * Whose
+             * @enum {string}
+             */
+            whose: "ours" | "owner";
+        };
+        /**
          * Judgement
          * @description What is thought of a battery now, and why.
          *
@@ -1559,6 +1577,11 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             /** Headline */
             headline: string;
+            /**
+             * Jobs
+             * @default []
+             */
+            jobs: components["schemas"]["Job"][];
             /** Look At The Car */
             look_at_the_car: boolean;
             /** Look At The Car Why */
@@ -2195,6 +2218,10 @@ export interface components {
             cautions: {
                 [key: string]: string[];
             };
+            /** Hands On */
+            hands_on: components["schemas"]["Kind"][];
+            /** Hazards */
+            hazards: components["schemas"]["Sign"][];
             /** Limits */
             limits: {
                 [key: string]: components["schemas"]["Limit"];

@@ -1,7 +1,6 @@
 /** Front and top view of one battery, to one scale, with its measures. */
 import styled from "styled-components";
 import type { Schema } from "../api/client";
-import { shownLength } from "../kit/units";
 import { SIGNS } from "../kit/words";
 import { FrontShape, TopShape, UNKNOWN_SIZE, type Size } from "./Case";
 import { placeOf } from "./TouchCase";
@@ -11,10 +10,6 @@ const Drawing = styled.svg`
   flex: none;
   width: 100%;
   height: auto;
-  .measure {
-    font-size: 17px;
-    fill: var(--soft);
-  }
   .charge {
     font-size: 40px;
     font-weight: 780;
@@ -24,7 +19,6 @@ const Drawing = styled.svg`
 
 interface Props {
   size: Size | null;
-  store: Schema["StoreView"];
   charge?: Schema["StateOfCharge"] | null;
   outcome?: Schema["Outcome"] | null;
   marks?: Schema["Mark"][];
@@ -36,11 +30,11 @@ export const chargeWords = (charge: Schema["StateOfCharge"]) =>
     ? `at most ${Math.round(charge.high_pct)} %`
     : `${Math.round(charge.low_pct)}–${Math.round(charge.high_pct)} %`;
 
-export function CasePicture({ size, store, charge, outcome, marks = [], cells = [] }: Props) {
+export function CasePicture({ size, charge, outcome, marks = [], cells = [] }: Props) {
   const known = size ?? UNKNOWN_SIZE;
-  const wide = 300;
+  const wide = 250;
   const left = (wide - known.length_mm) / 2;
-  const gap = 34;
+  const gap = 16;
   const tall = known.height_mm + gap + known.width_mm + 8;
   const words = charge ? chargeWords(charge) : "";
   const says = `${size ? `Group ${size.code}, positive on the ${size.positive_side}` : "Size not known"}${words ? `, ${words} charged` : ""}`;
@@ -58,12 +52,6 @@ export function CasePicture({ size, store, charge, outcome, marks = [], cells = 
           </text>
         </FrontShape>
       </g>
-      {size && (
-        <text className="measure" x={left + known.length_mm / 2} y={known.height_mm + 22} textAnchor="middle">
-          {shownLength(known.length_mm, store)} × {shownLength(known.width_mm, store)} ×{" "}
-          {shownLength(known.height_mm, store)}
-        </text>
-      )}
       <g transform={`translate(${left} ${known.height_mm + gap})`} opacity={size ? 1 : 0.4}>
         <TopShape
           size={known}
@@ -76,13 +64,24 @@ export function CasePicture({ size, store, charge, outcome, marks = [], cells = 
       </g>
       {marks.length > 0 && (
         <g transform={`translate(${left} 0)`}>
-          {marks.map((mark) => (
-            <MarkSpot key={mark.sign} mark={mark} size={known} gap={gap} />
+          {apart(marks).map((mark, index) => (
+            <MarkSpot key={mark.sign} mark={mark} size={known} gap={gap} number={index + 1} />
           ))}
         </g>
       )}
     </Drawing>
   );
+}
+
+/** Signs that were put on the same spot stand beside one another. */
+function apart(marks: Schema["Mark"][]): Schema["Mark"][] {
+  const seen = new Map<string, number>();
+  return marks.map((mark) => {
+    const spot = `${mark.view ?? "front"} ${Math.round((mark.across ?? 0.5) * 6)} ${Math.round((mark.down ?? 0.5) * 5)}`;
+    const before = seen.get(spot) ?? 0;
+    seen.set(spot, before + 1);
+    return { ...mark, across: ((mark.across ?? 0.5) + before * 0.22) % 1, down: mark.down ?? 0.5 };
+  });
 }
 
 /** What stands on one cell of the drawing. */
@@ -142,9 +141,29 @@ function CellFigure({ shown, number, x, y }: CellProps) {
 }
 
 /** A sign where it was touched. The front view's top left is the origin; the top view lies below it by the gap. */
-export function MarkSpot({ mark, size, gap }: { mark: Schema["Mark"]; size: Size; gap: number }) {
+export function MarkSpot({
+  mark,
+  size,
+  gap,
+  number,
+}: {
+  mark: Schema["Mark"];
+  size: Size;
+  gap: number;
+  /** Where its name stands beside the drawing; without one the name stands in it. */
+  number?: number;
+}) {
   const { x, y } = placeOf(size, mark.view ?? "front", mark.across ?? 0.5, mark.down ?? 0.5, gap);
   const words = SIGNS[mark.sign];
+  if (number !== undefined)
+    return (
+      <g pointerEvents="none">
+        <circle cx={x} cy={y} r={20} fill="var(--band-b)" stroke="var(--band-a)" strokeWidth={5} />
+        <text x={x} y={y + 10} textAnchor="middle" style={{ fontSize: 28, fontWeight: 800, fill: "#1f2226" }}>
+          {number}
+        </text>
+      </g>
+    );
   return (
     <g pointerEvents="none">
       <circle cx={x} cy={y} r={13} fill="var(--band-b)" stroke="var(--band-a)" strokeWidth={4} />

@@ -9,7 +9,7 @@ export type View = "front" | "top";
 
 const Drawing = styled.svg`
   display: block;
-  width: 240px;
+  width: 172px;
   flex: none;
   cursor: crosshair;
   touch-action: none;

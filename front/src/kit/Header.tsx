@@ -1,43 +1,61 @@
-/** The top line: the tag in hand, the desks, who is at work, and what waits to be sent. */
+/** The top line: the battery in hand with its desks at the left, the house's desks and who is at work at the right. */
 import { useCallback, useEffect, useState } from "react";
 import { Button as AriaButton, Dialog, DialogTrigger, Link, Popover } from "react-aria-components";
 import { useLocation, useNavigate } from "react-router";
 import styled from "styled-components";
 import type { Schema } from "../api/client";
+import { HelpPage } from "./HelpPage";
+import { TagLine } from "./TagLine";
 import { WaitingSheet } from "./WaitingSheet";
+import { takeInHand, useInHand } from "./inHand";
 import { Key_ } from "./parts";
-import type { Light } from "./theme";
+import { listenForTags } from "./scan";
+import { NARROW, PHONE, type Light } from "./theme";
 import { expectField } from "./typeAhead";
-import { useTagTyping } from "./useTagTyping";
 
 const Bar = styled.header`
   display: flex;
   align-items: stretch;
-  gap: 6px;
-  padding: 0 18px;
+  gap: 4px;
+  padding: 0 16px;
   border-bottom: 2px solid var(--rule);
   background: var(--ground);
+  min-width: 0;
+  ${PHONE} {
+    padding: 0 6px;
+  }
 `;
-const TagInHand = styled.div<{ $typing: boolean }>`
-  display: grid;
-  place-items: center start;
-  min-width: 104px;
+const TagInHand = styled(AriaButton)`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-width: 84px;
+  padding: 0 8px 0 0;
+  border: none;
+  background: none;
+  cursor: pointer;
   font-size: 28px;
   font-weight: 800;
   white-space: nowrap;
-  color: ${({ $typing }) => ($typing ? "var(--copper)" : "var(--ink)")};
   small {
-    font-size: 15px;
+    font-size: 16px;
     font-weight: 600;
+  }
+  ${PHONE} {
+    min-width: 44px;
+    font-size: 24px;
+    kbd {
+      display: none;
+    }
   }
 `;
 const Desks = styled.nav`
   display: flex;
-  flex: 1;
+  min-width: 0;
   a {
     display: grid;
     place-items: center;
-    padding: 4px 14px 0;
+    padding: 4px 12px 0;
     min-width: 44px;
     color: var(--soft);
     text-decoration: none;
@@ -45,7 +63,7 @@ const Desks = styled.nav`
     font-size: 17px;
     cursor: pointer;
   }
-  a[data-current="true"] {
+  a[aria-current="page"] {
     color: var(--ink);
     font-weight: 750;
     border-color: var(--copper);
@@ -53,16 +71,29 @@ const Desks = styled.nav`
   a[data-hovered] {
     color: var(--ink);
   }
+  ${PHONE} {
+    a {
+      padding: 4px 5px 0;
+      min-width: 40px;
+      font-size: 16px;
+    }
+  }
+`;
+const HouseDesks = styled(Desks)`
+  ${NARROW} {
+    display: none;
+  }
 `;
 const Right = styled.div`
   display: flex;
   align-items: center;
-  gap: 8px;
+  gap: 6px;
+  margin-left: auto;
   color: var(--soft);
-  font-size: 15px;
+  font-size: 16px;
   white-space: nowrap;
 `;
-const Person = styled(AriaButton)`
+const Person = styled(AriaButton)<{ $onlyWide?: boolean; $onlyNarrow?: boolean; $notPhone?: boolean }>`
   min-width: 44px;
   height: 44px;
   padding: 0 10px;
@@ -72,6 +103,7 @@ const Person = styled(AriaButton)`
   cursor: pointer;
   color: var(--soft);
   font-weight: 600;
+  font-size: 16px;
   &[data-current="true"] {
     border-color: var(--ink);
     color: var(--ink);
@@ -79,44 +111,44 @@ const Person = styled(AriaButton)`
   &[data-hovered] {
     border-color: var(--ink);
   }
+  ${NARROW} {
+    ${({ $onlyWide }) => $onlyWide && "display: none;"}
+  }
+  ${PHONE} {
+    ${({ $notPhone }) => $notPhone && "display: none;"}
+  }
+  @media (min-width: 1180px) {
+    ${({ $onlyNarrow }) => $onlyNarrow && "display: none;"}
+  }
 `;
-const KeySheet = styled(Popover)`
+const Sheet = styled(Popover)`
   background: var(--sheet);
   color: var(--ink);
   border: 2px solid var(--rule);
   border-radius: 10px;
-  padding: 18px 22px;
-  dl {
+  padding: 10px 14px;
+  nav {
     display: grid;
-    grid-template-columns: auto 1fr;
-    gap: 8px 14px;
-    align-items: center;
-    margin-top: 10px;
   }
-  dt {
-    display: flex;
-    gap: 4px;
+  a {
+    min-height: 48px;
+    place-items: center start;
   }
 `;
 
-const DESKS = [
-  ["counter", "Counter"],
-  ["check", "Check"],
-  ["match", "Match"],
-  ["warranty", "Warranty"],
-  ["records", "Records"],
-  ["rules", "House rules"],
+const OF_A_BATTERY = [
+  ["check", "check"],
+  ["match", "match"],
+  ["warranty", "warranty"],
+  ["life", "life"],
 ] as const;
-
-const KEYS: [string[], string][] = [
-  [["1", "2", "3", "↵"], "go to the battery with that tag"],
-  [["L", "E", "V", "G"], "look, leakage, volts, cells (gravity)"],
-  [["T", "P", "F", "K"], "tester, pull, fixed load, crank"],
-  [["H", "D", "A"], "charge, stand, the car"],
-  [["↵"], "keep what is typed"],
-  [["C"], "counter: take a battery in"],
-  [["?"], "these keys"],
-];
+const OF_THE_HOUSE = [
+  ["counter", "counter"],
+  ["records", "records"],
+  ["rules", "house rules"],
+] as const;
+const DESK_OF_LETTER: Record<string, string> = { b: "check", m: "match", w: "warranty", i: "life" };
+const HOUSE_OF_LETTER: Record<string, string> = { c: "counter", r: "records" };
 
 interface Props {
   who: Schema["Me"];
@@ -133,48 +165,75 @@ const initials = (name: string) =>
 
 export function Header({ who, staff, current, onChange }: Props) {
   const navigate = useNavigate();
-  const [showKeys, setShowKeys] = useState(false);
+  const [tagLine, setTagLine] = useState<string | null>(null);
+  const [help, setHelp] = useState(false);
+  const [light, other] = useLight();
   const { pathname } = useLocation();
-  const here = pathname.split("/")[1];
-  const toTag = useCallback(
-    (tag: number) => {
-      if (pathname !== `/check/${tag}`) expectField();
-      void navigate(`/check/${tag}`);
-    },
-    [navigate, pathname],
-  );
-  const onKey = useCallback(
+  const here = pathname.split("/")[1] ?? "";
+  const kept = useInHand();
+  const inHand = current ?? kept;
+  useEffect(() => {
+    if (current !== null) takeInHand(current);
+  }, [current]);
+
+  const letter = useCallback(
     (key: string) => {
-      if (key === "?") setShowKeys((shown) => !shown);
-      else if (key.toLowerCase() === "c") void navigate("/counter");
+      const low = key.toLowerCase();
+      const house = HOUSE_OF_LETTER[low];
+      const desk = DESK_OF_LETTER[low];
+      if (key === "?") setHelp(true);
+      else if (house) void navigate(`/${house}`);
+      else if (desk && inHand !== null) void navigate(`/${desk}/${inHand}`);
       else return false;
       return true;
     },
-    [navigate],
+    [navigate, inHand],
   );
-  const typed = useTagTyping(toTag, onKey);
+  useEffect(() => listenForTags({ open: setTagLine, letter }), [letter]);
+
+  function go(tag: number) {
+    setTagLine(null);
+    if (pathname !== `/check/${tag}`) expectField();
+    void navigate(`/check/${tag}`);
+  }
+  const houseLinks = OF_THE_HOUSE.map(([desk, name]) => (
+    <Link
+      key={desk}
+      href={`/${desk}`}
+      {...(here === desk || (here === "take-in" && desk === "counter") ? { "aria-current": "page" as const } : {})}
+    >
+      {name}
+    </Link>
+  ));
   return (
     <Bar>
-      <TagInHand $typing={typed !== ""} aria-live="polite">
-        {typed !== "" ? `${typed}_` : current !== null ? current : <small>type a tag</small>}
+      <TagInHand
+        onPress={() => setTagLine("")}
+        aria-label={inHand === null ? "Go to a battery" : `Battery ${inHand} in hand. Go to another`}
+      >
+        {inHand ?? <small>battery</small>}
+        <Key_>/</Key_>
       </TagInHand>
-      <Desks aria-label="Desks">
-        {DESKS.map(([desk, name]) => (
-          <Link
-            key={desk}
-            href={desk === "counter" || desk === "rules" || current === null ? `/${desk}` : `/${desk}/${current}`}
-            data-current={here === desk || (here === "take-in" && desk === "counter")}
-          >
-            {name}
-          </Link>
-        ))}
-      </Desks>
+      {inHand !== null && (
+        <Desks aria-label={`Desks of battery ${inHand}`}>
+          {OF_A_BATTERY.map(([desk, name]) => (
+            <Link
+              key={desk}
+              href={`/${desk}/${inHand}`}
+              {...(here === desk ? { "aria-current": "page" as const } : {})}
+            >
+              {name}
+            </Link>
+          ))}
+        </Desks>
+      )}
       <Right>
+        <HouseDesks aria-label="Desks of the house">{houseLinks}</HouseDesks>
         <WaitingSheet />
-        <span>{who.store.name}</span>
         {staff.map((person) => (
           <Person
             key={person.id}
+            $onlyWide
             data-current={person.id === who.id}
             aria-label={
               person.id === who.id
@@ -186,55 +245,69 @@ export function Header({ who, staff, current, onChange }: Props) {
             {person.id === who.id ? person.name : initials(person.name)}
           </Person>
         ))}
-        <LightSwitch />
-        <DialogTrigger isOpen={showKeys} onOpenChange={setShowKeys}>
-          <Person aria-label="Keys">?</Person>
-          <KeySheet placement="bottom end">
-            <Dialog aria-label="Keys">
-              <strong>Keys</strong>
-              <dl>
-                {KEYS.map(([keys, does]) => (
-                  <KeyRow key={does} keys={keys} does={does} />
-                ))}
-              </dl>
+        <DialogTrigger>
+          <Person $onlyNarrow aria-label="Menu: desks of the house, who is at work">
+            {initials(who.name)} ☰
+          </Person>
+          <Sheet placement="bottom end">
+            <Dialog aria-label="Menu">
+              {({ close }) => (
+                <>
+                  <Desks as="nav" aria-label="Desks of the house" onClick={close}>
+                    {houseLinks}
+                  </Desks>
+                  {staff.map((person) => (
+                    <Person
+                      key={person.id}
+                      style={{ display: "block", marginTop: 6, width: "100%" }}
+                      onPress={() => onChange(person.id)}
+                    >
+                      {person.id === who.id ? `Lock: ${person.name} leaves` : `Change to ${person.name}`}
+                    </Person>
+                  ))}
+                  <div style={{ display: "flex", gap: 6, marginTop: 6 }}>
+                    <Person onPress={other}>{light === "paper" ? "Bench light" : "Paper light"}</Person>
+                    <Person
+                      onPress={() => {
+                        close();
+                        setHelp(true);
+                      }}
+                    >
+                      Help
+                    </Person>
+                  </div>
+                </>
+              )}
             </Dialog>
-          </KeySheet>
+          </Sheet>
         </DialogTrigger>
+        <Person $notPhone aria-label={`Change to ${light === "paper" ? "bench" : "paper"} light`} onPress={other}>
+          {light === "paper" ? "◐" : "◑"}
+        </Person>
+        <Person $notPhone aria-label="Help" onPress={() => setHelp(true)}>
+          ?
+        </Person>
       </Right>
+      {tagLine !== null && <TagLine start={tagLine} onClose={() => setTagLine(null)} onGo={go} />}
+      {help && <HelpPage desk={here} onClose={() => setHelp(false)} />}
     </Bar>
-  );
-}
-
-function KeyRow({ keys, does }: { keys: string[]; does: string }) {
-  return (
-    <>
-      <dt>
-        {keys.map((key) => (
-          <Key_ key={key}>{key}</Key_>
-        ))}
-      </dt>
-      <dd>{does}</dd>
-    </>
   );
 }
 
 const LIGHT = "vane-check-light";
 
-function LightSwitch() {
+/** Paper or bench light, as this screen was left. */
+function useLight(): [Light, () => void] {
   const [light, setLight] = useState<Light>(() => (localStorage.getItem(LIGHT) === "bench" ? "bench" : "paper"));
   useEffect(() => {
     document.documentElement.dataset["theme"] = light;
   }, [light]);
-  const other: Light = light === "paper" ? "bench" : "paper";
-  return (
-    <Person
-      aria-label={`Change to ${other} light`}
-      onPress={() => {
-        localStorage.setItem(LIGHT, other);
-        setLight(other);
-      }}
-    >
-      {light === "paper" ? "◐" : "◑"}
-    </Person>
-  );
+  return [
+    light,
+    () => {
+      const next: Light = light === "paper" ? "bench" : "paper";
+      localStorage.setItem(LIGHT, next);
+      setLight(next);
+    },
+  ];
 }

@@ -24,8 +24,9 @@ export const Button = styled(AriaButton)<{ $tone?: "plain" | "strong" | "copper"
   ${({ $tone }) =>
     $tone === "strong" &&
     css`
-      background: var(--ink);
-      color: var(--on-ink);
+      background: var(--step);
+      border-color: var(--step);
+      color: var(--on-step);
     `}
   ${({ $tone }) =>
     $tone === "copper" &&
@@ -53,7 +54,8 @@ export const Key_ = styled.kbd`
   padding: 0 5px;
   border: 1.5px solid currentColor;
   border-radius: 5px;
-  font: 700 13px/1 inherit;
+  font: 700 14px/1 inherit;
+  font-size: 14px;
   font-family: inherit;
   opacity: 0.75;
 `;
@@ -84,7 +86,7 @@ export const labelStyle = css`
   display: block;
   margin-bottom: 3px;
   color: var(--soft);
-  font-size: 14px;
+  font-size: 16px;
 `;
 
 const Box = styled.div`
@@ -109,14 +111,14 @@ const Unit = styled.span<{ $big?: boolean }>`
   right: 11px;
   bottom: ${({ $big }) => ($big ? 14 : 11)}px;
   color: var(--soft);
-  font-size: 14px;
+  font-size: 16px;
   pointer-events: none;
 `;
 export const Wrong = styled(FieldError)`
   display: block;
   margin-top: 3px;
   color: var(--failed);
-  font-size: 14px;
+  font-size: 16px;
   font-weight: 600;
 `;
 
@@ -171,7 +173,7 @@ export function Entry({
           {...(inputRef ? { ref: inputRef } : {})}
         />
         {unit && (
-          <Unit $big={big} style={problem ? { bottom: "auto", top: big ? 38 : 34 } : {}}>
+          <Unit $big={big} style={problem ? { bottom: "auto", top: big ? 40 : 36 } : {}}>
             {unit}
           </Unit>
         )}
@@ -246,7 +248,8 @@ const CautionLine = styled.p`
   gap: 8px;
   align-items: baseline;
   color: var(--soft);
-  font-size: 14px;
+  font-size: 16px;
+  line-height: 1.25;
   &::before {
     content: "";
     flex: none;

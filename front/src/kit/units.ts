@@ -21,10 +21,18 @@ export function numberOf(text: string): number | null {
   return Number(plain);
 }
 
-/** Volts as typed; without a point `1258` is 12.58 and `126` is 12.6, since nobody reads 126 V off a battery. */
+/** Volts as typed; four figures without a point, `1258`, are 12.58. Three may be a tag, or 12.6 without its point: asked. */
 export function voltsOf(text: string): number | null {
   const value = numberOf(text);
-  if (value === null || /[.,]/.test(text)) return value;
-  if (value >= 1000) return value / 100;
-  return value >= 100 ? value / 10 : value;
+  if (value === null || /[.,]/.test(text) || value < 100) return value;
+  return value >= 1000 ? value / 100 : null;
+}
+
+/** What is wrong with volts as typed, and what to enter; undefined when they can be read. */
+export function voltsFault(text: string): string | undefined {
+  if (text.trim() === "" || voltsOf(text) !== null) return undefined;
+  const value = numberOf(text);
+  return value === null
+    ? "Enter volts, such as 12.58"
+    : `Did you mean ${(value / 10).toFixed(1)} V? Type the point. A tag goes after /`;
 }

@@ -191,7 +191,7 @@ export function whenOf(iso: string, now: Date): string {
   if (at <= now) return "now";
   const days = dayNumber(at) - dayNumber(now);
   if (days === 0) return timeOf(iso);
-  if (days === 1) return "tomorrow";
+  if (days < 7) return at.toLocaleDateString("en-GB", { weekday: "short", ...(zone ? { timeZone: zone } : {}) });
   return at.toLocaleDateString("en-GB", { day: "numeric", month: "short", ...(zone ? { timeZone: zone } : {}) });
 }
 

@@ -1,79 +1,154 @@
-/** The shelf: every battery in the house to scale, grouped by where it stands, the one that needs a hand stepping forward. */
+/** The shelf: every battery in the house by where it stands. What needs a hand stands in front, the quiet ones close behind. */
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
-import { Link } from "react-aria-components";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { Button as AriaButton, Dialog, DialogTrigger, Link, Popover } from "react-aria-components";
 import styled from "styled-components";
-import type { Schema } from "../api/client";
 import { shelf } from "../api/queries";
 import { FrontShape, UNKNOWN_SIZE } from "../case/Case";
 import { nowMs } from "../kit/clock";
+import { PHONE } from "../kit/theme";
 import { HANDS, OUTCOMES, PLACES, whenOf } from "../kit/words";
+import { towards } from "../vane/geometry";
+import { InlineMark, toneOf, type Outcome } from "../vane/outcomes";
+import { BETWEEN, behindWidth, FRONT, layOut, type Group, type OnShelf } from "./layout";
 
-type OnShelf = Schema["ShelfBattery"];
-const ORDER: OnShelf["place"][] = ["counter", "bench", "on_charge", "standing", "ready", "held_apart"];
-const SCALE = 0.195;
-const TALLEST_MM = 252;
+const SCALE = 0.178;
+const TALLEST_MM = 262;
+const EMPTY: OnShelf[] = [];
 
 const Board = styled.nav`
   display: flex;
-  gap: 15px;
+  gap: ${BETWEEN}px;
   align-items: flex-end;
   overflow-x: auto;
   overflow-y: hidden;
-  padding: 6px 18px 8px;
+  min-width: 0;
+  padding: 4px 16px 4px;
   border-top: 2px solid var(--rule);
   background: var(--shelf);
   min-height: 122px;
-`;
-const Group = styled.section`
-  flex: none;
-  h2 {
-    font-size: 14px;
-    font-weight: 500;
-    color: var(--soft);
-    line-height: 1.2;
+  scrollbar-width: thin;
+  ${PHONE} {
+    padding: 4px 8px;
+    flex-wrap: wrap;
+    gap: 0 12px;
+    min-height: 0;
   }
-  ul {
-    display: flex;
-    gap: 0;
-    align-items: flex-end;
+`;
+const Place = styled.section`
+  flex: none;
+`;
+const Standing = styled.ul`
+  display: flex;
+  align-items: flex-end;
+  border-bottom: 2.5px solid var(--rule);
+  min-height: 74px;
+`;
+const NameOfPlace = styled(AriaButton)`
+  min-height: 44px;
+  margin: 0 0 -10px;
+  padding: 0 4px 12px 0;
+  border: none;
+  background: none;
+  cursor: pointer;
+  font-size: 16px;
+  color: var(--soft);
+  white-space: nowrap;
+  position: sticky;
+  left: 0;
+  b {
+    color: var(--ink);
+    font-weight: 700;
+  }
+  &[data-hovered] {
+    color: var(--ink);
   }
 `;
 const Spot = styled(Link)`
   display: block;
-  min-width: 52px;
-  padding: 3px 1px 0;
+  width: ${FRONT}px;
   text-decoration: none;
   color: inherit;
   text-align: center;
-  border-radius: 8px 8px 0 0;
-  border: 2px solid transparent;
   cursor: pointer;
   svg {
     display: block;
     margin: 0 auto;
-    border-bottom: 2.5px solid var(--rule);
-    transition: transform 160ms ease-out;
+    overflow: visible;
   }
   text {
-    font-size: 88px;
     font-weight: 780;
     fill: var(--ink);
   }
-  &[data-current="true"] {
-    border-color: var(--ink);
+  padding-bottom: 5px;
+  &[aria-current="true"] {
     background: var(--ground);
+    box-shadow: inset 0 -5px 0 var(--copper);
   }
   &[data-hovered] {
     background: var(--ground);
   }
 `;
-const When = styled.span<{ $now: boolean }>`
+const Word = styled.span<{ $now: boolean }>`
   display: block;
-  font-size: 13.5px;
-  line-height: 1.45;
+  font-size: 15px;
+  line-height: 1.2;
+  height: 19px;
+  overflow: hidden;
+  white-space: nowrap;
   color: ${({ $now }) => ($now ? "var(--copper)" : "var(--soft)")};
   font-weight: ${({ $now }) => ($now ? 700 : 400)};
+`;
+const Behind = styled(AriaButton)`
+  display: block;
+  min-width: 44px;
+  padding: 0 0 24px;
+  border: none;
+  background: none;
+  cursor: pointer;
+  svg {
+    display: block;
+  }
+  &[data-hovered] {
+    background: var(--ground);
+  }
+`;
+const Sheet = styled(Popover)`
+  width: min(440px, 96vw);
+  max-height: 70vh;
+  overflow: auto;
+  background: var(--sheet);
+  color: var(--ink);
+  border: 2px solid var(--rule);
+  border-radius: 10px;
+  padding: 10px 12px;
+  h2 {
+    font-size: 19px;
+    padding: 4px 6px;
+  }
+`;
+const Row = styled(Link)`
+  display: grid;
+  grid-template-columns: 62px 20px 1fr auto;
+  gap: 10px;
+  align-items: center;
+  min-height: 44px;
+  padding: 2px 6px;
+  border-radius: 6px;
+  text-decoration: none;
+  color: inherit;
+  font-size: 16px;
+  cursor: pointer;
+  b {
+    font-size: 20px;
+    font-weight: 780;
+  }
+  &[aria-current="true"] {
+    box-shadow: inset 4px 0 0 var(--copper);
+  }
+  &[data-hovered] {
+    background: var(--shelf);
+  }
 `;
 
 /** A hand is needed now: its time has come, or it waits at the counter or on the bench for its next step. */
@@ -83,34 +158,117 @@ export function handOf(battery: OnShelf, now: Date): { word: string; now: boolea
     return { word, now: word === "now" };
   }
   const waits = battery.place === "counter" || battery.place === "bench" || battery.place === "ready";
-  return { word: HANDS[battery.next_step ?? "measure_volts"] ?? "", now: waits };
+  return { word: HANDS[battery.next_step ?? "look"] ?? "", now: waits };
 }
 
 export function Shelf({ current }: { current: number | null }) {
   const { data } = useQuery(shelf);
   const now = useMinute();
-  const places = Map.groupBy(data ?? [], (battery) => battery.place);
+  const [board, width] = useWidth();
+  useEffect(() => {
+    board.current?.querySelector('[aria-current="true"]')?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [board, current, data]);
   if (data?.length === 0)
     return (
-      <Board aria-label="Shelf">
+      <Board ref={board} aria-label="Shelf">
         <p>No battery is in the house. Take one in at the counter and it stands here.</p>
       </Board>
     );
+  const brief = width < BRIEF_UNDER;
+  const groups = layOut(data ?? EMPTY, (battery) => handOf(battery, now).now, current, width);
   return (
-    <Board aria-label="Shelf">
-      {ORDER.filter((place) => places.has(place)).map((place) => (
-        <Group key={place} aria-label={PLACES[place]}>
-          <ul>
-            {places.get(place)?.map((battery) => (
-              <li key={battery.tag}>
-                <OneBattery battery={battery} now={now} current={battery.tag === current} />
-              </li>
-            ))}
-          </ul>
-          <h2>{PLACES[place]}</h2>
-        </Group>
+    <Board ref={board} aria-label="Shelf" onKeyDown={walk} onWheel={roll}>
+      {groups.map((group) => (
+        <OnePlace key={group.place} group={group} now={now} current={current} brief={brief} />
       ))}
     </Board>
+  );
+}
+
+/** Arrows go from battery to battery. */
+function walk(event: React.KeyboardEvent<HTMLElement>) {
+  const way = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+  if (!way) return;
+  const all = [...event.currentTarget.querySelectorAll<HTMLElement>("a, button")];
+  const next = all[all.indexOf(document.activeElement as HTMLElement) + way];
+  if (!next) return;
+  event.preventDefault();
+  next.focus();
+}
+
+/** A wheel moves the shelf sideways, where it is longer than the screen. */
+function roll(event: React.WheelEvent<HTMLElement>) {
+  if (Math.abs(event.deltaY) > Math.abs(event.deltaX)) event.currentTarget.scrollLeft += event.deltaY;
+}
+
+interface PlaceProps {
+  group: Group;
+  now: Date;
+  current: number | null;
+  /** On a phone each place is its name and count; one touch shows what stands there. */
+  brief: boolean;
+}
+
+/** Under this width [px] there is no room for cases. */
+const BRIEF_UNDER = 560;
+
+function OnePlace({ group, now, current, brief }: PlaceProps) {
+  const { place, front, behind, count } = group;
+  const all = [...front, ...behind];
+  const sheet = (
+    <Sheet placement="top start">
+      <Dialog aria-label={`All ${PLACES[place]}`}>
+        {({ close }) => (
+          <>
+            <h2>
+              {PLACES[place]}, {count}
+            </h2>
+            {all.map((battery) => (
+              <Row
+                key={battery.tag}
+                href={`/check/${battery.tag}`}
+                onPress={close}
+                {...(battery.tag === current ? { "aria-current": "true" as const } : {})}
+              >
+                <b>{battery.tag}</b>
+                {battery.outcome ? <InlineMark outcome={battery.outcome} size={20} /> : <span />}
+                <span>{battery.line || "no line"}</span>
+                <span>{handOf(battery, now).word}</span>
+              </Row>
+            ))}
+          </>
+        )}
+      </Dialog>
+    </Sheet>
+  );
+  return (
+    <Place aria-label={`${PLACES[place]}, ${count}`}>
+      {!brief && (
+        <Standing>
+          {front.map((battery) => (
+            <li key={battery.tag}>
+              <OneBattery battery={battery} now={now} current={battery.tag === current} />
+            </li>
+          ))}
+          {behind.length > 0 && (
+            <li>
+              <DialogTrigger>
+                <Behind aria-label={`${behind.length} more ${PLACES[place]}`}>
+                  <BehindOnes group={group} />
+                </Behind>
+                {sheet}
+              </DialogTrigger>
+            </li>
+          )}
+        </Standing>
+      )}
+      <DialogTrigger>
+        <NameOfPlace aria-label={`${PLACES[place]}: show all ${count}`}>
+          {PLACES[place]} <b>{count}</b>
+        </NameOfPlace>
+        {sheet}
+      </DialogTrigger>
+    </Place>
   );
 }
 
@@ -118,46 +276,123 @@ function OneBattery({ battery, now, current }: { battery: OnShelf; now: Date; cu
   const size = battery.size ?? UNKNOWN_SIZE;
   const hand = handOf(battery, now);
   const { outcome } = battery;
-  const says = `Tag ${battery.tag}, ${battery.line || "no line"}, ${outcome ? OUTCOMES[outcome] : "not read yet"}: `;
+  const unsafe = outcome === "unsafe" || battery.place === "held_apart";
+  const says = `Tag ${battery.tag}, ${battery.line || "no line"}, ${outcome ? OUTCOMES[outcome] : "not read yet"}: ${hand.word}`;
+  const digits = String(battery.tag).length;
   return (
-    <Spot href={`/check/${battery.tag}`} data-current={current}>
-      <span className="quiet">{says}</span>
+    <Spot href={`/check/${battery.tag}`} aria-label={says} {...(current ? { "aria-current": "true" as const } : {})}>
       <svg
-        width={Math.max(size.length_mm * SCALE + 8, 50)}
-        height={TALLEST_MM * SCALE + 8}
-        viewBox={`-8 -${TALLEST_MM + 30} ${size.length_mm + 16} ${TALLEST_MM + 34}`}
+        width={FRONT - 4}
+        height={(TALLEST_MM + 66) * SCALE}
+        viewBox={`${size.length_mm / 2 - (FRONT - 4) / SCALE / 2} -${TALLEST_MM + 62} ${(FRONT - 4) / SCALE} ${TALLEST_MM + 66}`}
         aria-hidden
       >
-        <g transform={`translate(0 ${hand.now ? -34 : 0})`}>
-          <FrontShape size={size} low={battery.charge_low_pct} high={battery.charge_high_pct} outcome={outcome}>
-            {battery.place === "held_apart" && <HeldApart length={size.length_mm} />}
-          </FrontShape>
-          <text
-            x={size.length_mm / 2}
-            y={-(size.height_mm - 33) / 2 + 28}
-            textAnchor="middle"
-            style={{ fontSize: size.length_mm > 230 ? 92 : 78 }}
-          >
-            {battery.tag}
-          </text>
-        </g>
+        {outcome && <LittleVane outcome={outcome} x={size.length_mm / 2} y={-size.height_mm} />}
+        <FrontShape size={size} low={battery.charge_low_pct} high={battery.charge_high_pct} outcome={outcome}>
+          {unsafe && <Band length={size.length_mm} height={size.height_mm} />}
+        </FrontShape>
+        <text
+          x={size.length_mm / 2}
+          y={-(size.height_mm - 33) / 2 + 30}
+          textAnchor="middle"
+          style={{ fontSize: Math.min((size.length_mm * 1.45) / digits, 108) }}
+        >
+          {battery.tag}
+        </text>
       </svg>
-      <When $now={hand.now}>{hand.word}</When>
+      <Word $now={hand.now}>{hand.word}</Word>
     </Spot>
   );
 }
 
-/** The black-and-cream band of what must not be touched. */
-function HeldApart({ length }: { length: number }) {
-  const stripes = Math.ceil(length / 24);
+/** A vane the size of a matchstick, turned to the outcome, so that the room can be read from the door. */
+function LittleVane({ outcome, x, y }: { outcome: Outcome; x: number; y: number }) {
+  const turn = (towards(outcome) * Math.PI) / 180;
+  const tip = { x: x + Math.cos(turn) * 76, y: y - 24 - Math.sin(turn) * 40 };
+  const { ink } = toneOf(outcome);
   return (
-    <g>
-      <rect x={9} y={-30} width={length - 18} height={22} fill="var(--band-b)" />
-      {Array.from({ length: stripes }, (_, index) => (
-        <path key={index} d={`M${9 + index * 24} -8 l12 -22 h10 l-12 22 Z`} fill="var(--band-a)" />
-      ))}
+    <g stroke={ink} strokeWidth={11} strokeLinecap="round">
+      <path d={`M${x} ${y + 12} V${y - 24}`} strokeWidth={7} stroke="var(--lead)" />
+      <path d={`M${x - (tip.x - x) * 0.45} ${y - 24 + (y - 24 - tip.y) * 0.45} L${tip.x} ${tip.y}`} />
+      <circle cx={tip.x} cy={tip.y} r={10} fill={ink} stroke="none" />
     </g>
   );
+}
+
+/** The black-and-cream band of what must not be touched. */
+function Band({ length, height }: { length: number; height: number }) {
+  const stripes = Math.ceil(length / 34);
+  const tall = Math.min(46, height * 0.24);
+  return (
+    <g>
+      <rect x={6} y={-tall - 6} width={length - 12} height={tall} fill="var(--band-b)" />
+      {Array.from({ length: stripes }, (_, index) => {
+        const from = 6 + index * 34;
+        const right = Math.min(from + 30, length - 6);
+        return (
+          <path
+            key={index}
+            d={`M${from} -6 L${Math.min(from + 14, right)} ${-tall - 6} H${right} L${Math.min(from + 16, right)} -6 Z`}
+            fill="var(--band-a)"
+          />
+        );
+      })}
+    </g>
+  );
+}
+
+/** The quiet ones of a place, close behind one another. */
+function BehindOnes({ group: { behind, step } }: { group: Group }) {
+  const width = behindWidth(behind.length, step);
+  return (
+    <svg width={Math.max(width, 44)} height={46} aria-hidden>
+      {behind.map((battery, index) => {
+        const tone = toneOf(battery.outcome);
+        const x = index * step;
+        return (
+          <g key={battery.tag}>
+            <rect
+              x={x + 1}
+              y={12}
+              width={step + 11}
+              height={33}
+              rx={3}
+              fill="var(--sheet)"
+              stroke="var(--line)"
+              strokeWidth={1.5}
+            />
+            {battery.charge_low_pct != null && (
+              <rect
+                x={x + 3}
+                y={43 - (27 * battery.charge_low_pct) / 100}
+                width={step + 7}
+                height={(27 * battery.charge_low_pct) / 100}
+                fill={tone.pale}
+                opacity={0.6}
+              />
+            )}
+            <rect x={x} y={8} width={step + 13} height={6} rx={2} fill="var(--soft)" opacity={0.55} />
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+const ROOM_BESIDE = 36;
+
+/** How wide the board is inside; what is known before it is drawn is the window. */
+function useWidth() {
+  const box = useRef<HTMLElement>(null);
+  const [width, setWidth] = useState(() => window.innerWidth - ROOM_BESIDE);
+  useLayoutEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const seen = new ResizeObserver(([entry]) => entry && setWidth(entry.contentRect.width));
+    seen.observe(element);
+    return () => seen.disconnect();
+  }, []);
+  return [box, width] as const;
 }
 
 function useMinute(): Date {

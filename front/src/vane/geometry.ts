@@ -1,62 +1,101 @@
-/** Where the stations stand and how feathers lie. Angles in degrees, 0 to the right, counter-clockwise. */
+/** Where the stations stand around the mast, how feathers lie, how the arrow turns. Degrees, 0 to the right, counter-clockwise. */
 import type { Schema } from "../api/client";
 import type { Outcome } from "./outcomes";
 
-export const CENTRE = { x: 215, y: 143 };
-export const RADIUS = 106;
+export const VIEW = { width: 500, height: 226 };
+export const CENTRE = { x: 250, y: 126 };
 
-/** Good on the right, failed on the left, not knowing at the top. */
-export const STATIONS: Record<Outcome, number> = {
-  sound: -2,
-  needs_charge: 28,
-  watch: 58,
-  cannot_tell: 90,
-  leaks_charge: 118,
-  worn_out: 143,
-  dead_cell: 168,
-  unsafe: 193,
+/** Landmarks round a roof: good on the right, failed on the left, not knowing ahead. */
+const PLACES: Record<Outcome, { x: number; y: number }> = {
+  sound: { x: 392, y: 124 },
+  needs_charge: { x: 372, y: 78 },
+  watch: { x: 326, y: 40 },
+  cannot_tell: { x: 250, y: 28 },
+  leaks_charge: { x: 174, y: 42 },
+  worn_out: { x: 128, y: 78 },
+  dead_cell: { x: 108, y: 118 },
+  unsafe: { x: 112, y: 160 },
 };
+
+export interface Place {
+  x: number;
+  y: number;
+  label: { x: number; y: number; anchor: "start" | "middle" | "end" };
+}
+
+/** A station's place and where its word stands: always on the side away from the mast. */
+export function placeOf(outcome: Outcome): Place {
+  const { x, y } = PLACES[outcome];
+  if (outcome === "cannot_tell") return { x, y, label: { x, y: y - 13, anchor: "middle" } };
+  const away = x > CENTRE.x ? 1 : -1;
+  return { x, y, label: { x: x + 17 * away, y: y + 6, anchor: away > 0 ? "start" : "end" } };
+}
+
+/** The way from the mast to a station. */
+export function towards(outcome: Outcome): number {
+  const { x, y } = PLACES[outcome];
+  return (Math.atan2(CENTRE.y - y, x - CENTRE.x) * 180) / Math.PI;
+}
 
 export const at = (degrees: number, distance: number) => {
   const turn = (degrees * Math.PI) / 180;
   return { x: CENTRE.x + Math.cos(turn) * distance, y: CENTRE.y - Math.sin(turn) * distance };
 };
 
-const SHORTEST = 44;
-const LONGEST = 92;
-const FAN = 13;
+const SHORTEST = 46;
+const LONGEST = 84;
+const FAN = 17;
 
-export interface Feather {
+export interface Reason {
   finding: Schema["Finding"];
-  angle: number;
-  length: number;
-  /** Others lie beside it: a short one leaves its words to the list below. */
-  crowded: boolean;
-  /** Its place among those that point the same way. */
-  place: number;
+  /** Its place among the judgement's findings. */
+  index: number;
+  /** The number it carries on its feather and in its line; none when it weighs nothing. */
+  number: number | null;
 }
 
-/** A feather for every finding that points somewhere: opposite to its station, as long as it weighs, fanned out. */
-export function feathersOf(findings: Schema["Finding"][]): Feather[] {
-  const placed: Feather[] = [];
-  const byOutcome = Map.groupBy(
-    findings.filter((finding) => finding.points_to && finding.weight > 0),
-    (finding) => finding.points_to as Outcome,
+export interface Reasons {
+  /** With a feather, what decides before the rest. */
+  shown: Reason[];
+  /** Noted, weighing nothing. */
+  quiet: Reason[];
+  dropped: Reason[];
+}
+
+const hasFeather = (finding: Schema["Finding"]) => finding.points_to !== null && finding.weight > 0;
+
+/** The findings as the panel and the vane both number them. */
+export function reasonsOf({ findings, outcome }: Schema["Judgement"]): Reasons {
+  const all = findings.map((finding, index) => ({ finding, index, number: null as number | null }));
+  const rank = ({ finding }: Reason) =>
+    finding.weight + (finding.points_to === outcome ? 1 : 0) + (finding.status === "counts" ? 0.5 : 0);
+  const shown = all
+    .filter(({ finding }) => finding.status !== "dropped" && hasFeather(finding))
+    .sort((one, other) => rank(other) - rank(one))
+    .map((reason, place) => ({ ...reason, number: place + 1 }));
+  return {
+    shown,
+    quiet: all.filter(({ finding }) => finding.status !== "dropped" && !hasFeather(finding)),
+    dropped: all.filter(({ finding }) => finding.status === "dropped"),
+  };
+}
+
+export interface Feather extends Reason {
+  angle: number;
+  length: number;
+}
+
+/** A feather for every reason that weighs: opposite to its station, as long as it weighs, fanned out. */
+export function feathersOf(reasons: Reason[]): Feather[] {
+  const byOutcome = Map.groupBy(reasons, ({ finding }) => finding.points_to as Outcome);
+  return [...byOutcome].flatMap(([outcome, group]) =>
+    group.map((reason, index) => ({
+      ...reason,
+      angle: towards(outcome) + 180 + (index - (group.length - 1) / 2) * FAN,
+      length: SHORTEST + (LONGEST - SHORTEST) * Math.min(reason.finding.weight, 1),
+    })),
   );
-  for (const [outcome, group] of byOutcome) {
-    group.forEach((finding, index) => {
-      const aside = (index - (group.length - 1) / 2) * FAN;
-      placed.push({
-        finding,
-        angle: STATIONS[outcome] + 180 + aside,
-        crowded: group.length > 1,
-        place: index,
-        length: SHORTEST + (LONGEST - SHORTEST) * Math.min(finding.weight, 1),
-      });
-    });
-  }
-  return placed;
 }
 
 /** Half the wedge's opening: narrow when sure. */
-export const wedgeOf = (confidence: number) => 4 + (1 - confidence) * 34;
+export const wedgeOf = (confidence: number) => 4 + (1 - confidence) * 30;

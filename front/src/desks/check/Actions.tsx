@@ -1,34 +1,72 @@
-/** What can be done with a battery once it is judged: paper, claim, match, and where it is put. */
-import { useRef, useState } from "react";
+/** What can be done with a battery once it is judged: the next thing first; paper, claim, match, and where it is put. */
+import { useEffect, useRef, useState } from "react";
 import { Button as AriaButton, Link, Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
-import styled from "styled-components";
+import { useNavigate } from "react-router";
+import styled, { css } from "styled-components";
 import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
 import { learned } from "../../api/queries";
 import { newId, nowMs } from "../../kit/clock";
+import { Key_ } from "../../kit/parts";
 import { PLACES } from "../../kit/words";
+import { onLetters } from "../../kit/letters";
 
 const Row = styled.div`
   display: flex;
   flex-wrap: wrap;
   gap: 6px;
 `;
-const act = `
-  display: inline-flex; align-items: center; min-height: 44px; padding: 4px 14px; border: 1.5px solid var(--ink); border-radius: 8px;
-  font-weight: 650; text-decoration: none; color: var(--ink); background: none; cursor: pointer;
+const act = css`
+  display: inline-flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 44px;
+  padding: 4px 12px;
+  border: 1.5px solid var(--ink);
+  border-radius: 8px;
+  font-weight: 650;
+  font-size: 16px;
+  text-decoration: none;
+  color: var(--ink);
+  background: none;
+  cursor: pointer;
+  &[data-hovered] {
+    box-shadow: inset 0 0 0 1px currentColor;
+  }
+`;
+const first = css`
+  border-color: var(--copper);
+  color: var(--copper);
+  box-shadow: inset 0 0 0 1px var(--copper);
 `;
 const ActLink = styled(Link)<{ $first?: boolean }>`
   ${act}
-  ${({ $first }) => $first && "border-color: var(--copper); color: var(--copper); box-shadow: inset 0 0 0 1px var(--copper);"}
+  ${({ $first }) => $first && first}
 `;
 const ActButton = styled(AriaButton)`
   ${act}
+`;
+const Big = styled(AriaButton)<{ $unsafe: boolean }>`
+  ${act}
+  flex-basis: 100%;
+  min-height: 52px;
+  font-size: 19px;
+  justify-content: space-between;
+  border-color: var(--copper);
+  color: var(--copper);
+  ${({ $unsafe }) =>
+    $unsafe &&
+    css`
+      border: 3px solid var(--band-a);
+      color: var(--ink);
+      background: repeating-linear-gradient(115deg, var(--band-b) 0 26px, transparent 26px 52px);
+    `}
 `;
 const Sheet = styled(Popover)`
   background: var(--sheet);
   color: var(--ink);
   border: 1.5px solid var(--ink);
   border-radius: 8px;
-  min-width: 230px;
+  min-width: 250px;
 `;
 const Item = styled(MenuItem)`
   min-height: 44px;
@@ -42,8 +80,10 @@ const Item = styled(MenuItem)`
   }
 `;
 
+type Move = [Schema["PutThere"]["place"], number | null, string];
+
 /** Where to, and after how many hours a hand is needed. */
-const MOVES: [Schema["PutThere"]["place"], number | null, string][] = [
+const MOVES: Move[] = [
   ["counter", null, "Counter"],
   ["bench", null, "Bench"],
   ["on_charge", 4, "On charge, look in 4 h"],
@@ -55,23 +95,45 @@ const MOVES: [Schema["PutThere"]["place"], number | null, string][] = [
   ["gone", null, "Handed over, left the house"],
 ];
 
-export function Actions({ view }: { view: Schema["CheckView"] }) {
-  const condemned = view.judgement.next_step.key === "replace";
+/** The move that a step asks for, where it is one. */
+function moveOf({ key, minutes }: Schema["NextStep"], place: Schema["CheckView"]["place"]): Move | null {
+  const hours = Math.max(Math.round(minutes / 60), 1);
+  if (key === "hold_apart" && place !== "held_apart") return ["held_apart", null, "Hold it apart now"];
+  if ((key === "charge_and_retest" || key === "equalise") && place !== "on_charge")
+    return ["on_charge", hours, `Put it on charge, look in ${hours} h`];
+  if (key === "stand" && place !== "standing") return ["standing", hours, `Let it stand, look in ${hours} h`];
+  if (key === "stop_charge" && place === "on_charge") return ["bench", null, "Take it off the charger"];
+  return null;
+}
+
+interface Props {
+  view: Schema["CheckView"];
+  judgement: Schema["Judgement"];
+  /** Go to the rung of the next step, where it has one that is not open. */
+  onNext: (() => void) | null;
+}
+
+export function Actions({ view, judgement, onNext }: Props) {
+  const navigate = useNavigate();
+  const { tag } = view;
+  const { key } = judgement.next_step;
+  const condemned = key === "replace";
+  const move = moveOf(judgement.next_step, view.place);
   const [trouble, setTrouble] = useState("");
-  const unanswered = useRef<{ index: number; id: string; body: Schema["PutThere"] } | null>(null);
-  async function put(index: number) {
-    const move = MOVES[index];
-    if (!move) return;
-    const [place, hours] = move;
+  const [menu, setMenu] = useState(false);
+  const unanswered = useRef<{ words: string; id: string; body: Schema["PutThere"] } | null>(null);
+  const slip = `/api/batteries/${tag}/slip.pdf`;
+
+  async function put([place, hours, words]: Move) {
     const needs_hand_at = hours === null ? null : new Date(nowMs() + hours * 3_600_000).toISOString();
     // Pressed again after an answer that never came, it is the same write.
     const write =
-      unanswered.current?.index === index ? unanswered.current : { index, id: newId(), body: { place, needs_hand_at } };
+      unanswered.current?.words === words ? unanswered.current : { words, id: newId(), body: { place, needs_hand_at } };
     unanswered.current = write;
     try {
       const moved = asked(
         api.PUT("/api/batteries/{tag}/place", {
-          params: { path: { tag: view.tag }, ...named(write.id) },
+          params: { path: { tag }, ...named(write.id) },
           body: write.body,
         }),
       );
@@ -84,32 +146,58 @@ export function Actions({ view }: { view: Schema["CheckView"] }) {
       setTrouble(`Not moved, still ${PLACES[view.place]}: ${why}. Try again.`);
     }
   }
+
+  function next() {
+    if (onNext) onNext();
+    else if (move) void put(move);
+    else if (condemned) void navigate(`/warranty/${tag}`);
+    else if (key === "read_label") void navigate(`/take-in/${tag}`);
+    else window.open(slip, "_blank");
+  }
+  const letters = useRef({ s: () => {}, u: () => {}, n: () => {} });
+  useEffect(() => {
+    letters.current = { s: () => void window.open(slip, "_blank"), u: () => setMenu(true), n: next };
+  });
+  useEffect(() => onLetters(letters), []);
+
   return (
     <Row>
-      {view.judgement.next_step.key === "read_label" && (
-        <ActLink href={`/take-in/${view.tag}`} $first>
-          Enter the rating
+      {move && (
+        <Big $unsafe={key === "hold_apart"} onPress={() => void put(move)} data-next>
+          {move[2]} <Key_>N</Key_>
+        </Big>
+      )}
+      {key === "read_label" && (
+        <ActLink href={`/take-in/${tag}`} $first data-next>
+          Enter the rating <Key_>N</Key_>
         </ActLink>
       )}
-      <ActLink href={`/warranty/${view.tag}`} $first={condemned}>
-        Warranty
+      <ActLink href={`/warranty/${tag}`} $first={condemned} {...(condemned ? { "data-next": true } : {})}>
+        Warranty <Key_>W</Key_>
       </ActLink>
-      <ActLink href={`/match/${view.tag}`} $first={condemned}>
-        Match
+      <ActLink href={`/match/${tag}`} $first={condemned}>
+        Match <Key_>M</Key_>
       </ActLink>
       <ActLink
-        href={`/api/batteries/${view.tag}/slip.pdf`}
+        href={slip}
         target="_blank"
-        $first={!condemned && view.judgement.next_step.key === "give_back"}
+        $first={key === "give_back" || key === "retest_later"}
+        {...(key === "give_back" || key === "retest_later" ? { "data-next": true } : {})}
       >
-        Slip
+        Slip <Key_>S</Key_>
       </ActLink>
-      <MenuTrigger>
+      <MenuTrigger isOpen={menu} onOpenChange={setMenu}>
         <ActButton aria-label={`Stands: ${PLACES[view.place]}. Put it somewhere else`}>
-          {PLACES[view.place]} ▾
+          {PLACES[view.place]} ▾ <Key_>U</Key_>
         </ActButton>
         <Sheet placement="top end">
-          <Menu onAction={(key) => void put(Number(key))} aria-label="Put it">
+          <Menu
+            onAction={(index) => {
+              const picked = MOVES[Number(index)];
+              if (picked) void put(picked);
+            }}
+            aria-label="Put it"
+          >
             {MOVES.map(([, , words], index) => (
               <Item key={words} id={index}>
                 {words}

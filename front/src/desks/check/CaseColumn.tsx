@@ -1,55 +1,110 @@
 /** The battery in hand: its case, and what is known of it. */
-import { memo } from "react";
-import { Link } from "react-aria-components";
+import { memo, useState } from "react";
+import { Button as AriaButton, Link } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { CasePicture, type CellShown } from "../../case/CasePicture";
 import { touchLink } from "../../kit/parts";
-import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, USES } from "../../kit/words";
+import { NARROW } from "../../kit/theme";
+import { shownLength } from "../../kit/units";
+import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, SIGNS, USES } from "../../kit/words";
 
-const Left = styled.aside`
-  padding: 14px 16px;
+const Left = styled.aside<{ $open: boolean }>`
+  padding: 10px 14px;
   overflow: auto;
-  border-right: 1px solid var(--line);
+  border-left: 1px solid var(--line);
   display: flex;
   flex-direction: column;
-  gap: 8px;
-  h1 {
-    font-size: 21px;
+  gap: 6px;
+  h2 {
+    font-size: 19px;
     line-height: 1.15;
   }
   dl {
     display: grid;
-    grid-template-columns: 58px 1fr;
-    gap: 3px 8px;
-    font-size: 15px;
-    line-height: 1.25;
+    grid-template-columns: 50px minmax(0, 1fr);
+    gap: 3px 6px;
+    font-size: 16px;
+    line-height: 1.2;
   }
   dt {
     color: var(--soft);
   }
   dd {
     font-weight: 600;
+    overflow-wrap: anywhere;
   }
   a {
     ${touchLink}
+  }
+  ${NARROW} {
+    display: ${({ $open }) => ($open ? "flex" : "none")};
+    grid-row: 1;
+    grid-column: 1 / -1;
+    border-left: none;
+    border-bottom: 1px solid var(--line);
+    flex-direction: row;
+    flex-wrap: wrap;
+    gap: 18px;
+    max-height: 50vh;
+    svg {
+      width: 180px;
+    }
+    dl {
+      flex: 1 1 240px;
+      grid-template-columns: 58px minmax(0, 1fr);
+    }
+  }
+`;
+const Strip = styled(AriaButton)`
+  display: none;
+  ${NARROW} {
+    display: flex;
+    gap: 6px 14px;
+    flex-wrap: wrap;
+    align-items: center;
+    grid-row: 1;
+    grid-column: 1 / -1;
+    width: 100%;
+    min-height: 44px;
+    padding: 4px 16px;
+    border: none;
+    border-bottom: 1px solid var(--line);
+    background: none;
+    text-align: left;
+    font-size: 16px;
+    cursor: pointer;
+    color: var(--soft);
+    b {
+      color: var(--ink);
+      font-size: 17px;
+    }
   }
 `;
 
 interface ColumnProps {
   view: Schema["CheckView"];
+  size: Schema["Size"] | null;
   judgement: Schema["Judgement"];
   who: Schema["Me"];
   marks: Schema["Mark"][];
   cells: CellShown[];
 }
 
-export const CaseColumn = memo(function CaseColumn({ view, judgement, who, marks, cells }: ColumnProps) {
+export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who, marks, cells }: ColumnProps) {
   const label = view.battery;
+  const [open, setOpen] = useState(false);
   const rows: [string, string][] = [
     ["rated", view.limits.rating_words ?? "not on the label"],
-    ["type", `${CHEMISTRIES[label.chemistry ?? "flooded"]}, ${label.nominal_volts ?? 12} V`],
+    ["type", `${CHEMISTRIES[label.chemistry ?? "flooded"]}, ${label.nominal_volts ?? 12}\u00a0V`],
+    ["seen", marks.map((mark, index) => `${index + 1} ${SIGNS[mark.sign].toLowerCase()}`).join(", ")],
     ["size", view.size ? `${view.size.code}, + ${view.size.positive_side}` : "not known"],
+    [
+      "case",
+      view.size
+        ? `${[view.size.length_mm, view.size.width_mm, view.size.height_mm].map((mm) => shownLength(mm, who.store).replace(/ \D+$/, "")).join(" × ")} ${who.store.length_unit}`
+        : "",
+    ],
     ["made", label.made_on ? dayOf(label.made_on).replace(/^\d+ /, "") : "not read"],
     ["sold", view.sold_on ? `${dayOf(view.sold_on)}, ours` : "no sale on record"],
     [
@@ -60,11 +115,9 @@ export const CaseColumn = memo(function CaseColumn({ view, judgement, who, marks
           ? "stop-start"
           : "not known",
     ],
-    [
-      "came",
-      `${CAME_IN[view.context.came_in ?? "carried_in"].toLowerCase()}, ${COMPLAINTS[view.context.complaint ?? "check_only"].toLowerCase()}`,
-    ],
-    ["use", USES[view.context.use ?? "private"]],
+    ["came", CAME_IN[view.context.came_in ?? "carried_in"].toLowerCase()],
+    ["says", COMPLAINTS[view.context.complaint ?? "check_only"].toLowerCase()],
+    ["use", USES[view.context.use ?? "private"].toLowerCase()],
     [
       "for",
       view.customer_erased
@@ -72,32 +125,44 @@ export const CaseColumn = memo(function CaseColumn({ view, judgement, who, marks
         : [view.customer_name, view.customer_phone, view.customer_plate].filter(Boolean).join(", "),
     ],
   ];
+  const brief = [
+    view.limits.rating_words,
+    CHEMISTRIES[label.chemistry ?? "flooded"],
+    view.size?.code,
+    view.customer_name,
+  ];
   return (
-    <Left>
-      <div style={{ display: "flex", justifyContent: "space-between", alignItems: "center" }}>
-        <h1>{label.line || "No line on it"}</h1>
+    <>
+      <Strip onPress={() => setOpen(!open)} aria-expanded={open}>
+        <b>{label.line || "No line on it"}</b>
+        {brief.filter(Boolean).map((word) => (
+          <span key={word}>{word}</span>
+        ))}
+        <span style={{ marginLeft: "auto" }}>{open ? "less" : "more"}</span>
+      </Strip>
+      <Left aria-label="The battery" $open={open}>
+        <h2>{label.line || "No line on it"}</h2>
+        <CasePicture
+          size={size}
+          charge={judgement.state_of_charge}
+          outcome={judgement.outcome}
+          marks={marks}
+          cells={cells}
+        />
+        <dl>
+          {rows
+            .filter(([, value]) => value)
+            .map(([name, value]) => (
+              <div key={name} style={{ display: "contents" }}>
+                <dt>{name}</dt>
+                <dd>{value}</dd>
+              </div>
+            ))}
+        </dl>
         <Link href={`/take-in/${view.tag}`} aria-label="Correct the label">
           correct
         </Link>
-      </div>
-      <CasePicture
-        size={view.size}
-        store={who.store}
-        charge={judgement.state_of_charge}
-        outcome={judgement.outcome}
-        marks={marks}
-        cells={cells}
-      />
-      <dl>
-        {rows
-          .filter(([, value]) => value)
-          .map(([name, value]) => (
-            <div key={name} style={{ display: "contents" }}>
-              <dt>{name}</dt>
-              <dd>{value}</dd>
-            </div>
-          ))}
-      </dl>
-    </Left>
+      </Left>
+    </>
   );
 });

@@ -15,7 +15,7 @@ export function CheckDesk({ tag, who }: { tag: number | null; who: Schema["Me"] 
       <Page>
         <Empty>
           <h1>Which battery?</h1>
-          <p>Type its tag number and Enter, or touch it on the shelf.</p>
+          <p>Press / and type its tag, scan it, or touch it on the shelf.</p>
           {first === undefined && <p>None is in the house yet: take one in at the Counter.</p>}
         </Empty>
       </Page>

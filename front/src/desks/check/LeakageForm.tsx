@@ -5,8 +5,8 @@ import { UNKNOWN_SIZE, type Size } from "../../case/Case";
 import { placeOf, TouchCase, type View } from "../../case/TouchCase";
 import { useKept } from "../../kit/drafts";
 import { Button, Choice, Entry } from "../../kit/parts";
-import { voltsOf } from "../../kit/units";
-import type { FormProps } from "./spec";
+import { voltsFault, voltsOf } from "../../kit/units";
+import type { FormProps } from "./fields";
 
 type Spot = Schema["Spot"];
 
@@ -53,7 +53,7 @@ export function LeakageForm({ start: kept, size: known, says, fault, onType, onK
               unit="V"
               big
               autoFocus
-              problem={text.trim() !== "" && volts === null ? "Enter volts, such as 0.3" : fault("volts")}
+              problem={voltsFault(text) ?? fault("volts")}
               name="volts"
             />
           </div>

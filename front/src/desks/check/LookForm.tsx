@@ -1,4 +1,4 @@
-/** Look: pick a sign, touch where it is; corrosion, levels cell by cell, the eye. */
+/** Look: pick a sign, touch where it is; corrosion, levels cell by cell, the eye. A hazard is taken back only with a reason. */
 import { useEffect, useState } from "react";
 import { ToggleButton, ToggleButtonGroup } from "react-aria-components";
 import styled from "styled-components";
@@ -7,9 +7,10 @@ import { UNKNOWN_SIZE } from "../../case/Case";
 import { MarkSpot } from "../../case/CasePicture";
 import { TOUCH_GAP, TouchCase, type View } from "../../case/TouchCase";
 import { useKept } from "../../kit/drafts";
-import { Button, chipStyle, Choice } from "../../kit/parts";
+import { Button, chipStyle, Entry, Key_ } from "../../kit/parts";
+import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
 import { CORROSION, EYES, LEVELS, SIGNS } from "../../kit/words";
-import type { FormProps } from "./spec";
+import type { FormProps } from "./fields";
 
 type Look = Schema["Look"];
 type Mark = Schema["Mark"];
@@ -26,9 +27,11 @@ const Toggles = styled(ToggleButtonGroup)`
   flex-wrap: wrap;
   gap: 5px;
 `;
-const Toggle = styled(ToggleButton)`
-  ${chipStyle} padding: 4px 10px;
-  font-size: 15px;
+const Toggle = styled(ToggleButton)<{ $hazard: boolean }>`
+  ${chipStyle}
+  padding: 2px 10px;
+  font-size: 16px;
+  ${({ $hazard }) => $hazard && "border-style: dashed; border-color: var(--ink);"}
 `;
 const Levels = styled.div`
   display: flex;
@@ -37,7 +40,7 @@ const Levels = styled.div`
 `;
 const LevelButton = styled(Button)`
   padding: 4px 8px;
-  font-size: 14px;
+  font-size: 16px;
   min-width: 84px;
   font-weight: 500;
   text-align: center;
@@ -47,10 +50,12 @@ const LevelButton = styled(Button)`
 const ON_TOP = new Set<Sign>(["wet_top", "melted_post", "loose_post", "sticker_gone"]);
 
 const EYE_WORDS = { none: "No eye", ...EYES };
-const CAPS_WORDS = { no: "Not looked at", yes: "Cell by cell" } as const;
+const CAPS_WORDS = { no: "Not looked into", yes: "Cell by cell" } as const;
 const NEXT_LEVEL = Object.keys(LEVELS) as Schema["Level"][];
+const corrosionWord = (kept: Schema["Corrosion"]) =>
+  kept === "none" ? "no corrosion" : `${CORROSION[kept].toLowerCase()} corrosion`;
 
-export function LookForm({ start: kept, battery, size: known, onType, onKeep }: FormProps) {
+export function LookForm({ start: kept, battery, size: known, hazards, onType, onKeep }: FormProps) {
   const start = kept as Look | null;
   const size = known ?? UNKNOWN_SIZE;
   const count = (battery.nominal_volts ?? 12) / 2;
@@ -59,18 +64,24 @@ export function LookForm({ start: kept, battery, size: known, onType, onKeep }: 
   const [corrosion, setCorrosion] = useKept<Schema["Corrosion"]>("corrosion", start?.corrosion ?? "none");
   const [levels, setLevels] = useKept<Schema["Level"][]>("levels", start?.levels ?? []);
   const [eye, setEye] = useKept<Schema["Eye"] | "none">("eye", start?.eye ?? "none");
-  const body = { marks, corrosion, levels, eye: eye === "none" ? null : eye };
+  const [reason, setReason] = useKept("reason", "");
+  const gone = (start?.marks ?? []).filter(
+    (mark) => hazards.has(mark.sign) && !marks.some((other) => other.sign === mark.sign),
+  );
+  const body = { marks, corrosion, levels, eye: eye === "none" ? null : eye, ...(reason.trim() ? { reason } : {}) };
   const touched = marks.length > 0 || corrosion !== "none" || levels.length > 0 || eye !== "none";
-  const said = JSON.stringify(touched ? body : null);
+  const whole = gone.length === 0 || reason.trim() !== "";
+  const says = (touched || gone.length > 0) && whole;
+  const said = JSON.stringify(says ? body : null);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is seen changes
-  useEffect(() => onType(touched ? body : null), [said]);
+  useEffect(() => onType(says ? body : null), [said]);
 
   function choose(keys: Set<string>) {
     const added = [...keys].find((sign) => !marks.some((mark) => mark.sign === sign)) as Sign | undefined;
     setMarks([
       ...marks.filter((mark) => keys.has(mark.sign)),
       ...(added
-        ? [{ sign: added, view: ON_TOP.has(added) ? ("top" as const) : ("front" as const), across: 0.16, down: 0.8 }]
+        ? [{ sign: added, view: ON_TOP.has(added) ? ("top" as const) : ("front" as const), ...apart(marks) }]
         : []),
     ]);
     setNow(added ?? null);
@@ -82,42 +93,55 @@ export function LookForm({ start: kept, battery, size: known, onType, onKeep }: 
   }
 
   return (
-    <>
-      <Row>
-        <Button $tone="strong" onPress={() => onKeep({ marks: [], corrosion: "none", levels: [], eye: null })}>
-          Nothing wrong
-        </Button>
-        {touched && (
-          <Button $tone="copper" onPress={() => onKeep(body)}>
-            Keep what is seen
-          </Button>
-        )}
-      </Row>
-      <div style={{ display: "flex", gap: 14 }}>
+    <form
+      style={{ display: "grid", gap: 8 }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (whole) onKeep(touched || gone.length ? body : { marks: [], corrosion: "none", levels: [], eye: null });
+      }}
+    >
+      <div style={{ display: "flex", gap: 14, flexWrap: "wrap" }}>
         <TouchCase size={size} label="The case: touch where the sign is" onTouch={place}>
           {marks.map((mark) => (
             <MarkSpot key={mark.sign} mark={mark} size={size} gap={TOUCH_GAP} />
           ))}
         </TouchCase>
-        <div style={{ display: "grid", gap: 10, alignContent: "start" }}>
-          <Toggles
-            selectionMode="multiple"
-            aria-label="Signs: pick one, then touch where it is"
-            selectedKeys={new Set(marks.map((mark) => mark.sign))}
-            onSelectionChange={(keys) => choose(new Set([...keys].map(String)))}
-          >
-            {Object.entries(SIGNS).map(([sign, word]) => (
-              <Toggle key={sign} id={sign}>
-                {word}
-              </Toggle>
-            ))}
-          </Toggles>
-        </div>
+        <Toggles
+          style={{ flex: "1 1 250px", alignContent: "start" }}
+          selectionMode="multiple"
+          aria-label="Signs: pick one, then touch where it is"
+          selectedKeys={new Set(marks.map((mark) => mark.sign))}
+          onSelectionChange={(keys) => choose(new Set([...keys].map(String)))}
+        >
+          {Object.entries(SIGNS).map(([sign, word]) => (
+            <Toggle key={sign} id={sign} $hazard={hazards.has(sign as Sign)}>
+              {word}
+            </Toggle>
+          ))}
+        </Toggles>
       </div>
-      <Row>
-        <Choice label="Corrosion" value={corrosion} words={CORROSION} onChange={setCorrosion} />
-        <Choice label="Eye" value={eye} words={EYE_WORDS} onChange={setEye} />
-        <Choice
+      <Spoken label="Posts, acid, eye">
+        <Sentence>
+          Posts with{" "}
+          <Word
+            name="corrosion"
+            label="Corrosion"
+            says={corrosionWord(corrosion)}
+            letter="X"
+            odd={corrosion === "heavy"}
+          />
+          , acid{" "}
+          <Word
+            name="levels"
+            label="Acid level"
+            says={CAPS_WORDS[levels.length ? "yes" : "no"].toLowerCase()}
+            letter="Q"
+          />
+          , <Word name="eye" label="Eye" says={EYE_WORDS[eye].toLowerCase()} letter="Y" />
+        </Sentence>
+        <WordChoices name="corrosion" label="Corrosion" value={corrosion} words={CORROSION} onChange={setCorrosion} />
+        <WordChoices
+          name="levels"
           label="Acid level"
           value={levels.length ? "yes" : "no"}
           words={CAPS_WORDS}
@@ -125,26 +149,51 @@ export function LookForm({ start: kept, battery, size: known, onType, onKeep }: 
             setLevels(answer === "yes" ? Array.from({ length: count }, () => "right" as const) : [])
           }
         />
-      </Row>
+        <WordChoices name="eye" label="Eye" value={eye} words={EYE_WORDS} onChange={setEye} />
+      </Spoken>
       {levels.length > 0 && (
         <Levels aria-label="Levels from the positive post">
-          {levels.map((level, place) => (
+          {levels.map((level, cell) => (
             <LevelButton
-              key={place}
-              aria-label={`Cell ${place + 1}: ${LEVELS[level]}, press for the next`}
+              key={cell}
+              aria-label={`Cell ${cell + 1}: ${LEVELS[level]}, press for the next`}
               onPress={() =>
                 setLevels(
                   levels.map((old, index) =>
-                    index === place ? (NEXT_LEVEL[(NEXT_LEVEL.indexOf(old) + 1) % NEXT_LEVEL.length] ?? old) : old,
+                    index === cell ? (NEXT_LEVEL[(NEXT_LEVEL.indexOf(old) + 1) % NEXT_LEVEL.length] ?? old) : old,
                   ),
                 )
               }
             >
-              {place + 1}: {LEVELS[level]}
+              {cell + 1}: {LEVELS[level]}
             </LevelButton>
           ))}
         </Levels>
       )}
-    </>
+      {gone.length > 0 && (
+        <Entry
+          label={`Why is “${gone.map((mark) => SIGNS[mark.sign].toLowerCase()).join(", ")}” taken back?`}
+          value={reason}
+          onChange={setReason}
+          numeric={false}
+          problem={whole ? undefined : "Say why, such as: it was the battery beside it"}
+          name="reason"
+        />
+      )}
+      <Row>
+        {touched || gone.length > 0 ? (
+          <Button type="submit" $tone="strong" isDisabled={!whole}>
+            Keep what is seen <Key_>↵</Key_>
+          </Button>
+        ) : (
+          <Button type="submit" $tone="strong" autoFocus>
+            Nothing wrong <Key_>↵</Key_>
+          </Button>
+        )}
+      </Row>
+    </form>
   );
 }
+
+/** Where the next sign is put until somebody touches its place: beside those that are there. */
+const apart = (marks: Mark[]) => ({ across: 0.16 + (marks.length % 4) * 0.22, down: marks.length < 4 ? 0.78 : 0.45 });

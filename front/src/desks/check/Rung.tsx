@@ -1,72 +1,105 @@
-/** One rung of the check: a quiet line when it is not due, open when it is, a line with its figure when it is done. */
+/** One rung of the check: a key and a name when it is not due, open when it is, a line with its figure when it is done. */
 import { memo, useLayoutEffect, useRef, type ReactNode } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
-import { Button, Key_ } from "../../kit/parts";
+import { Key_ } from "../../kit/parts";
 import { afterPress } from "../../kit/press";
+import { PHONE } from "../../kit/theme";
 import { timeOf } from "../../kit/words";
 import type { Schema } from "../../api/client";
 import type { Standing } from "./drafts";
 
-const Box = styled.section<{ $open: boolean; $done: boolean }>`
+const Box = styled.section`
   outline: none;
   border-radius: 10px;
-  border: ${({ $open, $done }) => ($open ? "2px solid var(--copper)" : $done ? "1.5px solid var(--line)" : "1.5px solid transparent")};
-  background: ${({ $open, $done }) => ($open || $done ? "var(--sheet)" : "transparent")};
-`;
-const Line = styled.div`
+  border: 2px solid var(--copper);
+  background: var(--sheet);
+  padding: 2px 14px 12px;
   display: grid;
-  grid-template-columns: 124px 1fr auto;
+  gap: 8px;
+`;
+const Head = styled(AriaButton)`
+  display: grid;
+  grid-template-columns: 28px auto 1fr;
   gap: 10px;
   align-items: center;
-  min-height: 46px;
-  padding: 0 6px 0 12px;
-`;
-const Title = styled(AriaButton)`
-  display: grid;
-  grid-template-columns: 28px 86px;
-  gap: 10px;
-  align-items: center;
-  min-height: 46px;
+  width: 100%;
+  min-height: 44px;
   padding: 0;
   border: 0;
   background: none;
   cursor: pointer;
   text-align: left;
   b {
+    font-size: 18px;
+    font-weight: 780;
+  }
+  span {
+    font-size: 16px;
+    color: var(--soft);
+    line-height: 1.2;
+  }
+`;
+const Done = styled(AriaButton)`
+  display: grid;
+  grid-template-columns: 28px 82px minmax(0, 1fr) auto auto;
+  gap: 10px;
+  align-items: center;
+  width: 100%;
+  min-height: 44px;
+  padding: 2px 12px;
+  border-radius: 10px;
+  border: 1.5px solid var(--line);
+  background: var(--sheet);
+  cursor: pointer;
+  text-align: left;
+  font-size: 16px;
+  line-height: 1.2;
+  & > b {
     font-size: 17px;
     font-weight: 750;
-    text-align: left;
   }
-  &[data-focus-visible] kbd {
-    outline: 3px solid var(--copper);
-    outline-offset: 2px;
+  small {
+    font-size: 16px;
+    color: var(--soft);
+  }
+  &[data-hovered] {
+    border-color: var(--ink);
+  }
+  ${PHONE} {
+    grid-template-columns: 28px 58px minmax(0, 1fr) auto;
+    gap: 8px;
+    padding: 2px 8px;
+    & > small {
+      display: none;
+    }
   }
 `;
-const Says = styled.div`
-  min-width: 0;
-  font-size: 15px;
-  line-height: 1.25;
-`;
-const Aside = styled.div`
+const Quiet = styled(AriaButton)`
   display: flex;
-  gap: 6px;
+  gap: 8px;
   align-items: center;
-  color: var(--soft);
-  font-size: 13.5px;
-  text-align: right;
-`;
-const Small = styled(Button)`
   min-height: 44px;
-  padding: 4px 10px;
-  font-size: 14px;
-  border-color: var(--line);
-  font-weight: 550;
-`;
-const Inside = styled.div`
-  padding: 2px 14px 14px;
-  display: grid;
-  gap: 10px;
+  padding: 2px 4px;
+  border: 1.5px solid transparent;
+  border-radius: 10px;
+  background: none;
+  cursor: pointer;
+  font-size: 16px;
+  font-weight: 600;
+  color: var(--soft);
+  text-align: left;
+  &[data-hovered] {
+    border-color: var(--line);
+    color: var(--ink);
+  }
+  &[data-half="true"] {
+    color: var(--copper);
+  }
+  &[data-disabled] {
+    opacity: 0.5;
+    cursor: default;
+  }
 `;
 
 /** How a finding stands, as a shape and a word. */
@@ -86,94 +119,97 @@ function Verdict({ finding }: { finding: Schema["Finding"] | undefined }) {
   );
 }
 
-interface Props {
+interface NameProps {
   letter: string;
   title: string;
-  open: boolean;
-  onOpen: (how: "again" | "correct" | "open" | "close") => void;
-  onLeave: () => void;
-  quiet: string;
-  standing: Standing | undefined;
+}
+
+/** A rung that is neither due nor done. */
+export const QuietRung = memo(function QuietRung({
+  letter,
+  title,
+  half,
+  closed,
+  onOpen,
+}: NameProps & { half: boolean; closed: boolean; onOpen: () => void }) {
+  return (
+    <div data-rung={title}>
+      <Quiet onPress={onOpen} data-half={half} isDisabled={closed} aria-expanded={false}>
+        <Key_>{letter}</Key_>
+        {title}
+        {half && <span className="half">: half typed</span>}
+      </Quiet>
+    </div>
+  );
+});
+
+interface DoneProps extends NameProps {
+  standing: Standing;
   summary: ReactNode;
   finding: Schema["Finding"] | undefined;
-  /** What one press can say without opening the rung. */
-  quick?: readonly [string, () => void];
+  onOpen: () => void;
+}
+
+/** A rung that was read: one line, touched to correct it. */
+export const DoneRung = memo(
+  function DoneRung({ letter, title, standing, summary, finding, onOpen }: DoneProps) {
+    return (
+      <div data-rung={title}>
+        <Done onPress={onOpen} aria-label={`Correct ${title}`}>
+          <Key_>{letter}</Key_>
+          <b>{title}</b>
+          <span>{summary}</span>
+          <Verdict finding={finding} />
+          <small>
+            {standing.keptAt ? (
+              <>kept {timeOf(standing.keptAt)}</>
+            ) : (
+              <b style={{ color: "var(--copper)" }}>not sent yet</b>
+            )}
+          </small>
+        </Done>
+      </div>
+    );
+  },
+  (before, after) => before.standing === after.standing && before.finding?.status === after.finding?.status,
+);
+
+interface OpenProps extends NameProps {
+  /** What is to be done here, and why; or what the rung is about. */
+  says: ReactNode;
+  onClose: () => void;
+  onLeave: () => void;
   children: ReactNode;
 }
 
-/** A closed rung is drawn anew only when what it shows changes: its callbacks reach through references. */
-const sameWhileClosed = (before: Props, after: Props) =>
-  !before.open &&
-  !after.open &&
-  before.standing === after.standing &&
-  before.quiet === after.quiet &&
-  before.finding?.status === after.finding?.status &&
-  (before.quick === undefined) === (after.quick === undefined);
-
-export const Rung = memo(function Rung({
-  letter,
-  title,
-  open,
-  onOpen,
-  onLeave,
-  quiet,
-  standing,
-  summary,
-  finding,
-  quick,
-  children,
-}: Props) {
-  const done = standing !== undefined && !standing.refused;
+/** The rung that is open. */
+export function OpenRung({ letter, title, says, onClose, onLeave, children }: OpenProps) {
   const box = useRef<HTMLElement>(null);
   // Before it is painted, and never later: what moves under a finger is not what was touched.
   useLayoutEffect(() => {
-    if (open) box.current?.scrollIntoView({ block: "nearest" });
-  }, [open]);
+    box.current?.scrollIntoView({ block: "nearest" });
+  }, []);
   return (
     <Box
       ref={box}
-      $open={open}
-      $done={done}
       aria-label={title}
       data-rung={title}
+      data-open
       tabIndex={-1}
       onBlur={(event) => {
         const { currentTarget, relatedTarget: next } = event;
-        if (!open || currentTarget.contains(next)) return;
+        if (currentTarget.contains(next)) return;
         // A rung that closes moves those below it: one that is being pressed stays where it is until the press is heard.
         if (next instanceof Element && next.closest("[data-rung]")) afterPress(onLeave);
         else onLeave();
       }}
     >
-      <Line>
-        <Title onPress={() => onOpen(open ? "close" : done ? "correct" : "open")} aria-expanded={open}>
-          <Key_>{letter}</Key_>
-          <b>{title}</b>
-        </Title>
-        <Says>{done && !open ? summary : open ? "" : <span style={{ color: "var(--soft)" }}>{quiet}</span>}</Says>
-        <Aside>
-          {quick && !open && <Small onPress={quick[1]}>{quick[0]}</Small>}
-          {done && !open && (
-            <>
-              <Verdict finding={finding} />
-              <span>
-                {standing.keptAt ? (
-                  <>kept {timeOf(standing.keptAt)}</>
-                ) : (
-                  <b style={{ color: "var(--copper)" }}>not sent yet</b>
-                )}
-              </span>
-              <Small onPress={() => onOpen("correct")} aria-label={`Correct ${title}`}>
-                correct
-              </Small>
-              <Small onPress={() => onOpen("again")} aria-label={`${title} again`}>
-                again
-              </Small>
-            </>
-          )}
-        </Aside>
-      </Line>
-      {open && <Inside>{children}</Inside>}
+      <Head onPress={onClose} aria-expanded aria-label={title}>
+        <Key_>{letter}</Key_>
+        <b>{title}</b>
+        <span>{says}</span>
+      </Head>
+      {children}
     </Box>
   );
-}, sameWhileClosed);
+}

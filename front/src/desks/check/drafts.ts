@@ -1,8 +1,9 @@
 /** What is being typed on the Check desk, and the check as it would be with it. */
-import { useEffect, useMemo, useState } from "react";
+import { useMemo } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { ApiProblem, type Reading, type Schema } from "../../api/client";
 import { assessment } from "../../api/queries";
+import { useSettled } from "../../kit/useSettled";
 import { mineOf, useWaiting, type Waiting } from "../../kit/outbox";
 
 export type Kind = Reading["kind"] & string;
@@ -22,15 +23,6 @@ export interface Standing {
 
 /** How long typing may pause before the vane is asked. */
 const PAUSE_MS = 25;
-
-export function useSettled<Value>(value: Value, pause: number): Value {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), pause);
-    return () => clearTimeout(timer);
-  }, [value, pause]);
-  return settled;
-}
 
 /** Of entries kept and waiting, those that stand: not replaced by one that is in force, nor taken back. As the core says. */
 export function standing(all: Standing[]): Standing[] {

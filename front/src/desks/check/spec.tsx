@@ -1,46 +1,12 @@
-/** A rung's form from a short description: most kinds of evidence are a few figures and choices. */
+/** A rung's form: the figures in large type, what is usually right as a spoken line, and a keep for a finger. */
 import { useEffect, type ReactNode } from "react";
 import styled from "styled-components";
-import type { Reading, Schema } from "../../api/client";
 import { useKept } from "../../kit/drafts";
-import { Choice, Entry, labelStyle } from "../../kit/parts";
-import { celsiusOf, numberOf, shownTemperature, temperatureUnit, voltsOf } from "../../kit/units";
+import { Button, Choice, Entry, Key_, labelStyle } from "../../kit/parts";
+import { Sentence, Spoken, Word, WordChoices, WordFigure } from "../../kit/Spoken";
+import { numberOf, temperatureUnit, voltsFault, voltsOf } from "../../kit/units";
+import { bodyOf, gravityOf, initial, isFigure, type Field, type FormProps, type Values } from "./fields";
 import { PullTimer } from "./PullTimer";
-
-/** What the core says of one reading. */
-export type Said = Schema["Finding"];
-
-export interface FormProps<Kind extends Reading = Reading> {
-  start: Kind | null;
-  battery: Schema["Battery"];
-  limits: Schema["Limits"];
-  size: Schema["Size"] | null;
-  store: Schema["StoreView"];
-  fault: (field: string) => string | undefined;
-  /** What the core says of what is typed. */
-  says: Said | undefined;
-  /** The reading as typed so far, without its name and time; null while it says nothing yet. */
-  onType: (body: object | null) => void;
-  onKeep: (body?: object) => void;
-}
-
-interface Common {
-  name: string;
-  label: string;
-}
-export type Field =
-  | (Common & {
-      kind: "number" | "volts" | "temperature";
-      unit?: string;
-      needed?: boolean;
-      start?: string;
-      wide?: number;
-      placeholder?: string;
-    })
-  | (Common & { kind: "choice"; words: Record<string, string>; start: string })
-  | (Common & { kind: "flag"; start?: boolean })
-  | (Common & { kind: "cells"; placeholder: string })
-  | (Common & { kind: "cell choice"; words: Record<string, string> });
 
 export interface Spec {
   fields: Field[];
@@ -48,14 +14,14 @@ export interface Spec {
   asks?: (props: FormProps) => ReactNode;
   /** Start values that follow from the battery. */
   starts?: (props: FormProps) => Record<string, string>;
-  seconds?: (props: FormProps) => number;
+  timer?: (props: FormProps, values: Values) => { seconds: number; label?: string } | null;
   /** Minutes to wait between two of them. */
   between?: (props: FormProps) => number;
 }
 
 const Row = styled.div`
   display: flex;
-  gap: 12px;
+  gap: 12px 16px;
   flex-wrap: wrap;
   align-items: flex-start;
 `;
@@ -65,102 +31,57 @@ const Cells = styled.div`
   grid-auto-flow: column;
   grid-auto-columns: minmax(0, 1fr);
   width: 100%;
+  @media (max-width: 599px) {
+    grid-auto-flow: row;
+    grid-template-columns: repeat(3, minmax(0, 1fr));
+  }
 `;
 const Legend = styled.span`
   ${labelStyle}
 `;
 const Asks = styled.p`
-  font-size: 17px;
+  font-size: 18px;
   line-height: 1.3;
+`;
+const Keep = styled(Button)`
+  min-height: 52px;
+  margin-top: 26px;
+  margin-left: auto;
 `;
 const Form = styled.form`
   display: grid;
-  gap: 10px;
+  gap: 4px;
 `;
 
-type Values = Record<string, string | string[] | boolean>;
-
-function initial(spec: Spec, props: FormProps): Values {
-  const known = (props.start ?? {}) as unknown as Record<string, unknown>;
-  const given = spec.starts?.(props) ?? {};
-  const count = (props.battery.nominal_volts ?? 12) / 2;
-  return Object.fromEntries(
-    spec.fields.map((field) => {
-      const was = known[field.name];
-      if (field.kind === "flag") return [field.name, typeof was === "boolean" ? was : (field.start ?? false)];
-      if (field.kind === "cells" || field.kind === "cell choice") {
-        const row = Array.isArray(was) && was.length ? was.map(String) : Array.from({ length: count }, () => "");
-        return [field.name, row];
-      }
-      if (field.kind === "temperature") {
-        const celsius = typeof was === "number" ? was : props.start ? null : props.store.bay_temperature_c;
-        return [field.name, celsius == null ? "" : String(Math.round(shownTemperature(celsius, props.store)))];
-      }
-      if (was != null) return [field.name, String(was)];
-      return [field.name, given[field.name] ?? field.start ?? ""];
-    }),
-  );
-}
-
-const gravityOf = (text: string) => {
-  const value = numberOf(text);
-  return value !== null && value > 100 ? value / 1000 : value;
-};
-
-function bodyOf(spec: Spec, values: Values, store: Schema["StoreView"]): object | null {
-  const body: Record<string, unknown> = {};
-  let typed = false;
-  for (const field of spec.fields) {
-    const value = values[field.name];
-    if (Array.isArray(value)) {
-      if (value.every((text) => text !== "")) {
-        body[field.name] = field.kind === "cells" ? value.map(gravityOf) : value;
-        if (field.kind === "cells" && value.some((text) => gravityOf(text) === null)) return null;
-        typed = true;
-      } else if (value.some((text) => text !== "") && field.kind === "cells") return null;
-    } else if (typeof value === "boolean") {
-      body[field.name] = value;
-      typed ||= value;
-    } else if (field.kind === "choice") body[field.name] = value;
-    else {
-      const parsed = field.kind === "volts" ? voltsOf(value ?? "") : numberOf(value ?? "");
-      if (parsed === null && "needed" in field && field.needed) return null;
-      if (field.kind === "temperature")
-        body[field.name] = parsed === null ? null : Math.round(celsiusOf(parsed, store) * 10) / 10;
-      else if (parsed !== null) {
-        body[field.name] = parsed;
-        typed = true;
-      }
-    }
-  }
-  return typed ? body : null;
-}
-
-const isFigure = (field: Field) => field.kind === "number" || field.kind === "volts" || field.kind === "temperature";
+/** Steps whose words are the set-point that the rung shows itself. */
+export const isLoad = (key: string | null) => key === "load_test" || key === "load_again";
 
 const NO_YES = { no: "No", yes: "Yes" } as const;
 
 export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
-  const [values, setValues] = useKept<Values>("values", () => initial(spec, props));
+  const { fields } = spec;
+  const [values, setValues] = useKept<Values>("values", () => initial(fields, spec.starts?.(props) ?? {}, props));
   const set = (name: string, value: string | string[] | boolean) =>
     setValues((before) => ({ ...before, [name]: value }));
-  const body = bodyOf(spec, values, props.store);
+  const body = bodyOf(fields, values, props);
   const said = JSON.stringify(body);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is typed changes
   useEffect(() => props.onType(body), [said]);
-  const first = spec.fields.find((field) => "needed" in field && field.needed)?.name;
+  const asked = fields.filter((field) => !field.when || field.when(values, props));
+  const first = asked.find((field) => isFigure(field) && !field.say)?.name;
   const draw = (field: Field) => (
     <OneField
       key={field.name}
       field={field}
       value={values[field.name]}
       set={set}
-      store={props.store}
-      fault={props.fault(field.name)}
-      faultOfCell={(place) => props.fault(`${field.name}[${place}]`)}
+      props={props}
       first={field.name === first}
     />
   );
+  const plain = asked.filter((field) => !field.say);
+  const words = asked.filter((field) => field.say);
+  const timer = spec.timer?.(props, values);
   return (
     <Form
       onSubmit={(event) => {
@@ -168,38 +89,117 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
         if (body) props.onKeep(body);
       }}
     >
-      {spec.asks && <Asks>{spec.asks(props)}</Asks>}
+      {spec.asks && <Asks {...(isLoad(props.due) ? { "data-testid": "next-step" } : {})}>{spec.asks(props)}</Asks>}
       <Row>
-        {spec.fields.filter(isFigure).map(draw)}
-        {spec.seconds && <PullTimer seconds={spec.seconds(props)} />}
-        {spec.between && <PullTimer seconds={spec.between(props) * 60} label="Between pulls" silent />}
-        {spec.fields.filter((field) => !isFigure(field)).map(draw)}
+        {plain.filter(isFigure).map(draw)}
+        {timer && <PullTimer seconds={timer.seconds} {...(timer.label ? { label: timer.label } : {})} />}
+        {spec.between && props.readBefore && (
+          <PullTimer seconds={spec.between(props) * 60} label="Between pulls" silent />
+        )}
+        <Keep type="submit" $tone="strong" isDisabled={body === null}>
+          Keep <Key_>↵</Key_>
+        </Keep>
+        {plain.filter((field) => !isFigure(field)).map(draw)}
       </Row>
-      <button type="submit" className="quiet" tabIndex={-1}>
-        Keep
-      </button>
+      {words.length > 0 && (
+        <Spoken label="As it was read">
+          <Sentence>
+            {words.map((field, index) => (
+              <span key={field.name}>
+                {field.say?.before && `${field.say.before} `}
+                <Word
+                  name={field.name}
+                  label={field.label}
+                  says={wordOf(field, values[field.name], props)}
+                  letter={field.say?.letter}
+                  odd={field.odd?.(String(values[field.name] ?? ""), props) ?? false}
+                />
+                {field.say?.after && ` ${field.say.after}`}
+                {index < words.length - 1 ? ", " : ""}
+              </span>
+            ))}
+          </Sentence>
+          {words.map((field) => (
+            <Opened key={field.name} field={field} value={values[field.name]} set={set} props={props} />
+          ))}
+        </Spoken>
+      )}
     </Form>
   );
 }
 
-interface OneProps {
-  field: Field;
-  value: string | string[] | boolean | undefined;
-  set: (name: string, value: string | string[] | boolean) => void;
-  store: Schema["StoreView"];
-  fault: string | undefined;
-  /** A fault of one cell of a row. */
-  faultOfCell: (place: number) => string | undefined;
-  first: boolean;
+type Value = string | string[] | boolean | undefined;
+
+/** What a word of the sentence says now. */
+function wordOf(field: Field, value: Value, { store }: FormProps): string {
+  if (field.kind === "flag") return (field.words ?? NO_YES)[value ? "yes" : "no"];
+  if (field.kind === "choice")
+    return (field.words[String(value)] ?? "").replace(/^[A-Z](?=[a-z])/, (sign) => sign.toLowerCase());
+  const text = String(value ?? "");
+  if (text === "") return field.say?.empty ?? "–";
+  return `${text} ${field.kind === "temperature" ? temperatureUnit(store) : isFigure(field) ? (field.unit ?? "") : ""}`.trim();
 }
 
-function OneField({ field, value, set, store, fault, faultOfCell, first }: OneProps) {
+interface PartProps {
+  field: Field;
+  value: Value;
+  set: (name: string, value: string | string[] | boolean) => void;
+  props: FormProps;
+}
+
+/** The choices or the field of one word. */
+function Opened({ field, value, set, props }: PartProps) {
+  if (field.kind === "flag")
+    return (
+      <WordChoices
+        name={field.name}
+        label={field.label}
+        value={value ? "yes" : "no"}
+        words={field.words ?? NO_YES}
+        onChange={(answer) => set(field.name, answer === "yes")}
+      />
+    );
+  if (field.kind === "choice")
+    return (
+      <WordChoices
+        name={field.name}
+        label={field.label}
+        value={String(value)}
+        words={field.words}
+        onChange={(picked) => set(field.name, picked)}
+      />
+    );
+  if (!isFigure(field)) return null;
+  return (
+    <WordFigure
+      name={field.name}
+      label={field.label}
+      value={String(value ?? "")}
+      onChange={(typed) => set(field.name, typed)}
+      unit={field.kind === "temperature" ? temperatureUnit(props.store) : (field.unit ?? "")}
+      problem={problemOf(field, value, props)}
+    />
+  );
+}
+
+function problemOf(field: Field, value: Value, props: FormProps): string | undefined {
+  const text = String(value ?? "");
+  const parsed = field.kind === "volts" ? voltsOf(text) : numberOf(text);
+  if (text.trim() !== "" && parsed === null)
+    return field.kind === "volts"
+      ? voltsFault(text)
+      : `Enter a number${isFigure(field) && field.placeholder ? `, such as ${field.placeholder}` : ""}`;
+  return props.fault(field.name);
+}
+
+function OneField({ field, value, set, props, first }: PartProps & { first: boolean }) {
+  const { store } = props;
   if (field.kind === "flag")
     return (
       <Choice
         label={field.label}
         value={value ? "yes" : "no"}
-        words={NO_YES}
+        words={field.words ?? NO_YES}
         onChange={(answer) => set(field.name, answer === "yes")}
       />
     );
@@ -231,7 +231,11 @@ function OneField({ field, value, set, store, fault, faultOfCell, first }: OnePr
                 value={text}
                 onChange={(typed) => put(place, typed)}
                 placeholder={field.placeholder}
-                problem={text.trim() !== "" && gravityOf(text) === null ? "Enter a number" : faultOfCell(place)}
+                problem={
+                  text.trim() !== "" && gravityOf(text) === null
+                    ? "Enter a number"
+                    : props.fault(`${field.name}[${place}]`)
+                }
               />
             ) : (
               <Choice
@@ -244,23 +248,22 @@ function OneField({ field, value, set, store, fault, faultOfCell, first }: OnePr
             ),
           )}
         </Cells>
-        {fault && <p style={{ color: "var(--failed)", fontWeight: 600, fontSize: 14 }}>{fault}</p>}
+        {props.fault(field.name) && (
+          <p style={{ color: "var(--failed)", fontWeight: 600, fontSize: 16 }}>{props.fault(field.name)}</p>
+        )}
       </div>
     );
   }
-  const text = String(value ?? "");
-  const parsed = field.kind === "volts" ? voltsOf(text) : numberOf(text);
-  const wrong = text.trim() !== "" && parsed === null ? "Enter a number" : fault;
   return (
-    <div style={{ width: field.wide ?? (first ? 140 : 104) }}>
+    <div style={{ width: field.wide ?? (first ? 160 : 112) }}>
       <Entry
         label={field.label}
-        value={text}
+        value={String(value ?? "")}
         onChange={(typed) => set(field.name, typed)}
         unit={field.kind === "temperature" ? temperatureUnit(store) : (field.unit ?? "")}
         big={first}
         autoFocus={first}
-        problem={wrong}
+        problem={problemOf(field, value, props)}
         name={field.name}
         {...(field.placeholder ? { placeholder: field.placeholder } : {})}
       />

@@ -12,7 +12,7 @@ import type { TakeIn } from "./takeIn";
 
 const BASED_ON = "basedOn";
 
-export function CorrectDesk({ tag, store }: { tag: number; store: Schema["StoreView"] }) {
+export function CorrectDesk({ tag }: { tag: number }) {
   const { data: view, isError } = useQuery(battery(tag));
   if (isError && !view)
     return (
@@ -22,7 +22,7 @@ export function CorrectDesk({ tag, store }: { tag: number; store: Schema["StoreV
         </Empty>
       </Page>
     );
-  return view ? <Correcting view={view} store={store} /> : <Page />;
+  return view ? <Correcting view={view} /> : <Page />;
 }
 
 const written = (view: Schema["CheckView"]): TakeIn => ({
@@ -35,7 +35,7 @@ const written = (view: Schema["CheckView"]): TakeIn => ({
   vehicle_id: view.car?.id ?? null,
 });
 
-function Correcting({ view, store }: { view: Schema["CheckView"]; store: Schema["StoreView"] }) {
+function Correcting({ view }: { view: Schema["CheckView"] }) {
   const { tag } = view;
   const navigate = useNavigate();
   const draft = useMemo(() => new DraftAt(`correct/${tag}`), [tag]);
@@ -44,11 +44,16 @@ function Correcting({ view, store }: { view: Schema["CheckView"]; store: Schema[
   const [begun] = useState(() => ({ start: written(view), basedOn: draft.get<number>(BASED_ON) ?? view.take_in_id }));
   const [theirs, setTheirs] = useState<{ mine: TakeIn; found: Schema["Theirs"] } | null>(null);
 
-  async function write(mine: TakeIn, writeId: string, basedOn: number) {
+  async function write(mine: TakeIn, writeId: string, label_is_right: boolean, basedOn: number) {
     draft.set(BASED_ON, basedOn);
     try {
       const body = { ...mine, based_on: basedOn };
-      const answer = asked(api.PUT("/api/batteries/{tag}", { params: { path: { tag }, ...named(writeId) }, body }));
+      const answer = asked(
+        api.PUT("/api/batteries/{tag}", {
+          params: { path: { tag }, ...named(writeId), query: { label_is_right } },
+          body,
+        }),
+      );
       const corrected = await answer;
       draft.clear();
       await learned(corrected);
@@ -70,11 +75,10 @@ function Correcting({ view, store }: { view: Schema["CheckView"]; store: Schema[
       <Drafting.Provider value={draft}>
         <TakeInForm
           key={turn}
-          store={store}
           start={begun.start}
           title={`Correct the label of ${tag}`}
           action={theirs ? "Write mine over it" : "Write the correction"}
-          onWrite={(mine, writeId) => write(mine, writeId, theirs?.found.take_in_id ?? begun.basedOn)}
+          onWrite={(mine, writeId, sure) => write(mine, writeId, sure, theirs?.found.take_in_id ?? begun.basedOn)}
           onThrowAway={() => {
             draft.clear();
             setTurn(turn + 1);

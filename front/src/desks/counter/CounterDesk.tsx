@@ -1,13 +1,13 @@
 /** The counter: take a battery in; it is given a tag and goes to its check. */
 import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import { api, asked, named, type Schema } from "../../api/client";
+import { api, asked, named } from "../../api/client";
 import { learned } from "../../api/queries";
 import { DraftAt, Drafting } from "../../kit/drafts";
 import { Page } from "../../kit/parts";
 import { TakeInForm } from "./TakeInForm";
 
-export function CounterDesk({ store }: { store: Schema["StoreView"] }) {
+export function CounterDesk() {
   const navigate = useNavigate();
   const [turn, setTurn] = useState(0);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- a new turn is a new draft at the same place
@@ -17,12 +17,13 @@ export function CounterDesk({ store }: { store: Schema["StoreView"] }) {
       <Drafting.Provider value={draft}>
         <TakeInForm
           key={turn}
-          store={store}
           start={null}
           title="Take in"
           action="Take it in, give it a tag"
-          onWrite={async (written, writeId) => {
-            const view = await asked(api.POST("/api/batteries", { params: named(writeId), body: written }));
+          onWrite={async (written, writeId, label_is_right) => {
+            const view = await asked(
+              api.POST("/api/batteries", { params: { ...named(writeId), query: { label_is_right } }, body: written }),
+            );
             draft.clear();
             await learned(view);
             await navigate(`/check/${view.tag}`);

@@ -4,11 +4,12 @@ import { DateField } from "react-aria-components";
 import type { Schema } from "../../api/client";
 import { Choice, Entry } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
+import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
 import { CHEMISTRIES } from "../../kit/words";
 import { DateBox, DateLabel, Fault, Row, Segment, Wrong } from "./layout";
 import { SCALES, type Writing } from "./takeIn";
 
-const CAPS = { unknown: "?", yes: "Yes", no: "Sealed" } as const;
+const CAPS = { unknown: "Not looked for", yes: "Open", no: "Sealed" } as const;
 const VOLTS = { v12: "12 V", v6: "6 V" } as const;
 
 /** A month of the calendar: a day without a time, the same in every zone. */
@@ -25,39 +26,56 @@ export function LabelFields({ form, known }: Props) {
   const { scale, group, line } = label;
   const said = known.scales[scale];
   const size = known.sizes.find((one) => one.code === group);
+  const sizeVolts = size ? (size.nominal_volts === 6 ? "v6" : "v12") : null;
   return (
     <>
-      <h2>The label</h2>
-      <Row $columns="1fr auto">
-        <Entry
-          label="Rated figure"
-          value={label.rated}
-          onChange={(rated) => change({ rated })}
-          unit="A"
-          big
-          autoFocus
-          problem={wrong("battery.rating.amps")}
-          placeholder="none on it"
+      <h2>What else the label says</h2>
+      <Spoken label="The label in words">
+        <Sentence>
+          <Word
+            name="volts"
+            label="Volts"
+            says={VOLTS[label.volts]}
+            odd={sizeVolts !== null && sizeVolts !== label.volts}
+          />{" "}
+          <Word
+            name="chemistry"
+            label="Chemistry"
+            says={CHEMISTRIES[label.chemistry].replace(/^(Flooded|Calcium|Gel)$/, (word) => word.toLowerCase())}
+          />
+          , rated in <Word name="scale" label="Scale of the rated figure" says={scale} odd={scale !== "CCA"} />, caps{" "}
+          <Word name="caps" label="Caps" says={CAPS[label.caps].toLowerCase()} />
+        </Sentence>
+        <WordChoices
+          name="volts"
+          label="Volts"
+          value={label.volts}
+          words={VOLTS}
+          onChange={(volts) => change({ volts })}
         />
-        <Choice label="Volts" value={label.volts} words={VOLTS} onChange={(volts) => change({ volts })} />
-      </Row>
-      <Choice label="Scale of the rated figure" value={scale} words={SCALES} onChange={(scale) => change({ scale })} />
-      {scale !== "CCA" && said && (
-        <p style={{ color: "var(--soft)", fontSize: 15 }}>
-          {scale}: {said.definition}; about {said.amps_per_sae_cca_amp} of the CCA, ±
-          {Math.round(said.relative_spread * 100)} % ({said.standing})
-        </p>
-      )}
-      {wrong("battery.rating.scale") && <Fault role="alert">{wrong("battery.rating.scale")}</Fault>}
-      <Row $columns="auto auto">
-        <Choice
+        <WordChoices
+          name="chemistry"
           label="Chemistry"
           value={label.chemistry}
           words={CHEMISTRIES}
           onChange={(chemistry) => change({ chemistry })}
         />
-        <Choice label="Caps" value={label.caps} words={CAPS} onChange={(caps) => change({ caps })} />
-      </Row>
+        <WordChoices
+          name="scale"
+          label="Scale of the rated figure"
+          value={scale}
+          words={SCALES}
+          onChange={(picked) => change({ scale: picked })}
+        />
+        <WordChoices name="caps" label="Caps" value={label.caps} words={CAPS} onChange={(caps) => change({ caps })} />
+      </Spoken>
+      {scale !== "CCA" && said && (
+        <p style={{ color: "var(--soft)", fontSize: 16 }}>
+          {scale}: {said.definition}; about {said.amps_per_sae_cca_amp} of the CCA, ±
+          {Math.round(said.relative_spread * 100)} % ({said.standing})
+        </p>
+      )}
+      {wrong("battery.rating.scale") && <Fault role="alert">{wrong("battery.rating.scale")}</Fault>}
       <Row $columns="1fr 1fr 1fr">
         <Pick
           label="Group or box size"

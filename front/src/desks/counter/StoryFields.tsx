@@ -1,50 +1,31 @@
-/** How it came, what is wrong, what it is used for, and whose it is. */
+/** The rated figure, whose it is, what is wrong, and how it came: in the order people speak. */
 import { Choice, Entry } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
+import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
 import { CAME_IN, COMPLAINTS, USES } from "../../kit/words";
 import { Row } from "./layout";
 import type { Writing } from "./takeIn";
 
+const STOP_START = { no: "no stop-start", yes: "stop-start" } as const;
+
 export function StoryFields({ form }: { form: Writing }) {
-  const { story, tell, wrong } = form;
+  const { label, change, story, tell, wrong } = form;
   const { context } = story;
+  const came = context.came_in ?? "carried_in";
+  const use = context.use ?? "private";
+  const stopStart = context.stop_start_car ? "yes" : "no";
   return (
     <>
-      <Choice
-        label="How it came"
-        value={context.came_in ?? null}
-        words={CAME_IN}
-        onChange={(came_in) => tell({ context: { ...context, came_in } })}
+      <Entry
+        label="Rated figure"
+        value={label.rated}
+        onChange={(rated) => change({ rated })}
+        unit={label.scale === "CCA" ? "CCA" : label.scale}
+        big
+        autoFocus
+        problem={wrong("battery.rating.amps")}
+        placeholder="none on it"
       />
-      <Choice
-        label="What is wrong"
-        value={context.complaint ?? null}
-        words={COMPLAINTS}
-        onChange={(complaint) => tell({ context: { ...context, complaint } })}
-      />
-      <Choice
-        label="What it is used for"
-        value={context.use ?? null}
-        words={USES}
-        onChange={(use) => tell({ context: { ...context, use } })}
-      />
-      <Row $columns="1fr auto">
-        <Pick
-          label="Car, if known"
-          value={story.car === null ? null : String(story.car)}
-          onChange={form.pickCar}
-          options={form.cars.map((one) => ({ id: String(one.id), name: one.name, note: one.years }))}
-          {...(form.isLong ? { onType: form.typeCar } : {})}
-          placeholder="type make or model"
-          problem={wrong("vehicle_id")}
-        />
-        <Choice
-          label="Stop-start"
-          value={context.stop_start_car ? "yes" : "no"}
-          words={{ no: "No", yes: "Yes" }}
-          onChange={(answer) => tell({ context: { ...context, stop_start_car: answer === "yes" } })}
-        />
-      </Row>
       <Row $columns="1.3fr 1fr 0.9fr">
         <Entry
           label="Customer"
@@ -68,6 +49,49 @@ export function StoryFields({ form }: { form: Writing }) {
           problem={wrong("customer_plate")}
         />
       </Row>
+      <Choice
+        label="What is wrong"
+        value={context.complaint ?? null}
+        words={COMPLAINTS}
+        onChange={(complaint) => tell({ context: { ...context, complaint } })}
+      />
+      <Spoken label="How it came">
+        <Sentence>
+          <Word name="came_in" label="How it came" says={CAME_IN[came].toLowerCase()} />, from{" "}
+          <Word name="use" label="What it is used for" says={USES[use].toLowerCase()} /> use,{" "}
+          <Word name="stop_start_car" label="Stop-start" says={STOP_START[stopStart]} />
+        </Sentence>
+        <WordChoices
+          name="came_in"
+          label="How it came"
+          value={came}
+          words={CAME_IN}
+          onChange={(came_in) => tell({ context: { ...context, came_in } })}
+        />
+        <WordChoices
+          name="use"
+          label="What it is used for"
+          value={use}
+          words={USES}
+          onChange={(picked) => tell({ context: { ...context, use: picked } })}
+        />
+        <WordChoices
+          name="stop_start_car"
+          label="Stop-start"
+          value={stopStart}
+          words={{ no: "No", yes: "Yes" }}
+          onChange={(answer) => tell({ context: { ...context, stop_start_car: answer === "yes" } })}
+        />
+      </Spoken>
+      <Pick
+        label="Car, if known"
+        value={story.car === null ? null : String(story.car)}
+        onChange={form.pickCar}
+        options={form.cars.map((one) => ({ id: String(one.id), name: one.name, note: one.years }))}
+        {...(form.isLong ? { onType: form.typeCar } : {})}
+        placeholder="type make or model"
+        problem={wrong("vehicle_id")}
+      />
     </>
   );
 }

@@ -1,28 +1,26 @@
 /** The take-in: how it came, what is wrong, what the label says. What is typed stays until it is written or thrown away. */
 import { useContext, useEffect, type ReactNode } from "react";
 import { CasePicture } from "../../case/CasePicture";
-import type { Schema } from "../../api/client";
 import { Drafting } from "../../kit/drafts";
-import { Button, Caution } from "../../kit/parts";
+import { Button, Caution, Key_ } from "../../kit/parts";
 import { expectField, fieldStands } from "../../kit/typeAhead";
 import { CHEMISTRIES } from "../../kit/words";
 import { LabelFields } from "./LabelFields";
 import { Fault, Sheet } from "./layout";
 import { StoryFields } from "./StoryFields";
-import { useTakeIn, type TakeIn } from "./takeIn";
+import { useTakeIn, type TakeIn, type Write } from "./takeIn";
 
 interface Props {
-  store: Schema["StoreView"];
   start: TakeIn | null;
   title: string;
   action: string;
-  onWrite: (written: TakeIn, writeId: string) => Promise<void>;
+  onWrite: Write;
   /** Begin anew: what was half typed is thrown away. */
   onThrowAway: () => void;
   children?: ReactNode;
 }
 
-export function TakeInForm({ store, start, title, action, onWrite, onThrowAway, children }: Props) {
+export function TakeInForm({ start, title, action, onWrite, onThrowAway, children }: Props) {
   const form = useTakeIn(start, onWrite);
   const draft = useContext(Drafting);
   const { known, carFound, label, problem } = form;
@@ -46,7 +44,7 @@ export function TakeInForm({ store, start, title, action, onWrite, onThrowAway, 
         <LabelFields form={form} known={known} />
       </section>
       <section>
-        {!children && <CasePicture size={known.sizes.find((one) => one.code === label.group) ?? null} store={store} />}
+        {!children && <CasePicture size={known.sizes.find((one) => one.code === label.group) ?? null} />}
         {carFound && !children && (
           <p>
             {carFound.name} asks for group {carFound.group_code}, {carFound.min_cca_amps} CCA,{" "}
@@ -55,8 +53,13 @@ export function TakeInForm({ store, start, title, action, onWrite, onThrowAway, 
         )}
         {problem && <Fault role="alert">{problem.message}</Fault>}
         {children}
+        {form.asksLabel && (
+          <Button $tone="copper" onPress={() => void form.write(true)}>
+            It says so: take it as it is
+          </Button>
+        )}
         <Button type="submit" $tone="strong" isDisabled={form.busy}>
-          {action}
+          {action} <Key_>↵</Key_>
         </Button>
         {draft?.isThere && <Button onPress={onThrowAway}>Throw away what is typed</Button>}
         {known.cautions["take_in"]?.map((text) => (

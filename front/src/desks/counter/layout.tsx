@@ -2,15 +2,42 @@
 import { DateInput, DateSegment, FieldError, Label } from "react-aria-components";
 import styled from "styled-components";
 import { labelStyle } from "../../kit/parts";
+import { NARROW, UPRIGHT } from "../../kit/theme";
 
 export const Sheet = styled.form`
   height: 100%;
   min-height: 0;
   display: grid;
-  grid-template-columns: 1.12fr 1.25fr 250px;
+  grid-template-columns: 1.12fr 1.2fr 290px;
   overflow: hidden;
+  ${NARROW} {
+    grid-template-columns: 1.1fr 1fr;
+    grid-template-rows: minmax(0, 1fr) auto;
+    & > section:last-child {
+      grid-column: 1 / -1;
+      border-top: 1px solid var(--line);
+      border-left: none;
+      flex-direction: row;
+      flex-wrap: wrap;
+      align-items: center;
+      padding: 10px 16px;
+      svg {
+        display: none;
+      }
+    }
+  }
+  ${UPRIGHT} {
+    display: block;
+    overflow: auto;
+    & > section {
+      overflow: visible;
+    }
+    & > section + section {
+      border-left: none;
+    }
+  }
   & > section {
-    padding: 16px 20px;
+    padding: 14px 20px;
     overflow: auto;
     display: flex;
     flex-direction: column;
@@ -20,11 +47,11 @@ export const Sheet = styled.form`
     border-left: 1px solid var(--line);
   }
   h1 {
-    font-size: 24px;
+    font-size: 26px;
     line-height: 1.1;
   }
   h2 {
-    font-size: 17px;
+    font-size: 19px;
   }
 `;
 export const Row = styled.div<{ $columns?: string }>`
@@ -32,6 +59,9 @@ export const Row = styled.div<{ $columns?: string }>`
   gap: 12px;
   grid-template-columns: ${({ $columns }) => $columns ?? "1fr 1fr"};
   align-items: start;
+  @media (max-width: 599px) {
+    grid-template-columns: 1fr 1fr;
+  }
 `;
 export const DateLabel = styled(Label)`
   ${labelStyle}
@@ -67,7 +97,7 @@ export const Segment = styled(DateSegment)`
 export const Wrong = styled(FieldError)`
   display: block;
   color: var(--failed);
-  font-size: 14px;
+  font-size: 16px;
   font-weight: 600;
 `;
 export const Fault = styled.p`

@@ -7,7 +7,7 @@ import { newId } from "../../kit/clock";
 import { useKept } from "../../kit/drafts";
 import { expectField, holdKeys, typeHeld } from "../../kit/typeAhead";
 import { numberOf } from "../../kit/units";
-import { useSettled } from "../check/drafts";
+import { useSettled } from "../../kit/useSettled";
 
 export type TakeIn = Schema["TakeIn"];
 
@@ -116,7 +116,13 @@ function written(label: Label, story: Story, madeOn: string | null): TakeIn {
   };
 }
 
-export function useTakeIn(start: TakeIn | null, onWrite: (written: TakeIn, writeId: string) => Promise<void>) {
+/** `labelIsRight` says that somebody looked again at a label whose figures hardly go together. */
+export type Write = (written: TakeIn, writeId: string, labelIsRight: boolean) => Promise<void>;
+
+/** What the server says when the figures of a label hardly go together. */
+const LOOK_AGAIN = "Look at the label again";
+
+export function useTakeIn(start: TakeIn | null, onWrite: Write) {
   const client = useQueryClient();
   const { data: known } = useQuery(reference);
   const [label, setLabel] = useKept<Label>("label", () => labelOf(start?.battery));
@@ -153,7 +159,7 @@ export function useTakeIn(start: TakeIn | null, onWrite: (written: TakeIn, write
     return label.madePicked ?? (await client.fetchQuery(dateCodes(label.made, story.sold)))[0]?.made_on ?? null;
   }
 
-  async function write() {
+  async function write(labelIsRight = false) {
     if (busy) return;
     setBusy(true);
     const release = holdKeys(); // what is typed meanwhile belongs to the battery that comes of this
@@ -164,7 +170,7 @@ export function useTakeIn(start: TakeIn | null, onWrite: (written: TakeIn, write
       if (Object.keys(faults).length > 0) return;
       const name = writeId ?? newId();
       setWriteId(name);
-      await onWrite(written(label, story, month), name);
+      await onWrite(written(label, story, month), name, labelIsRight);
       expectField(); // its check is on the way
     } catch (error) {
       const refusal = error instanceof ApiProblem ? error : null;
@@ -188,6 +194,8 @@ export function useTakeIn(start: TakeIn | null, onWrite: (written: TakeIn, write
     months,
     madeOn,
     problem,
+    /** The server asks whether the label was read right. */
+    asksLabel: problem?.message === LOOK_AGAIN,
     busy,
     write,
     pickCar,

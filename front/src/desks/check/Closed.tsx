@@ -1,0 +1,64 @@
+/** An unsafe battery: tests and charge are closed, and opened only with a reason that stands with what is read. */
+import { useState } from "react";
+import styled from "styled-components";
+import { Button, Entry } from "../../kit/parts";
+
+const Band = styled.section`
+  border: 3px solid var(--band-a);
+  border-radius: 10px;
+  padding: 10px 14px;
+  display: grid;
+  gap: 8px;
+  font-size: 18px;
+  line-height: 1.25;
+  background: linear-gradient(var(--sheet), var(--sheet)) padding-box;
+  border-image: repeating-linear-gradient(45deg, var(--band-a) 0 10px, var(--band-b) 10px 20px) 6;
+`;
+
+export function Closed({ despite, onDespite }: { despite: string; onDespite: (reason: string) => void }) {
+  const [asking, setAsking] = useState(false);
+  const [typed, setTyped] = useState("");
+  if (despite)
+    return (
+      <Band aria-label="Opened with a reason">
+        <p>
+          Opened although it is unsafe: <b>{despite}</b>
+        </p>
+        <div>
+          <Button onPress={() => onDespite("")}>Close tests and charge again</Button>
+        </div>
+      </Band>
+    );
+  return (
+    <Band aria-label="Closed: unsafe">
+      <p>
+        <b>Tests and charge are closed.</b> Hold it apart, touch nothing else.
+      </p>
+      {asking ? (
+        <form
+          style={{ display: "grid", gap: 8 }}
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (typed.trim()) onDespite(typed.trim());
+          }}
+        >
+          <Entry
+            label="Why is it read nevertheless?"
+            value={typed}
+            onChange={setTyped}
+            numeric={false}
+            autoFocus
+            name="despite"
+          />
+          <Button type="submit" isDisabled={typed.trim() === ""}>
+            Open tests and charge
+          </Button>
+        </form>
+      ) : (
+        <div>
+          <Button onPress={() => setAsking(true)}>Open with a reason</Button>
+        </div>
+      )}
+    </Band>
+  );
+}

@@ -1,0 +1,177 @@
+/** The reasons, one line each: what decides first, each with its feather's number; what fell off is one folded line. */
+import { useState } from "react";
+import { Button as AriaButton } from "react-aria-components";
+import styled from "styled-components";
+import type { Schema } from "../../api/client";
+import { reasonsOf, type Reason } from "../../vane/geometry";
+import { featherPath, featherTone } from "../../vane/Vane";
+
+const List = styled.ul`
+  overflow: auto;
+  min-height: 0;
+  display: grid;
+  align-content: start;
+`;
+const Line = styled(AriaButton)`
+  display: grid;
+  grid-template-columns: 28px 12px 1fr;
+  gap: 7px;
+  width: 100%;
+  padding: 2px 4px;
+  text-align: left;
+  min-height: 44px;
+  align-items: center;
+  background: none;
+  border: none;
+  border-radius: 6px;
+  cursor: pointer;
+  line-height: 1.2;
+  font-size: 16px;
+  b {
+    font-weight: 780;
+  }
+  &[data-hovered],
+  &[aria-expanded="true"] {
+    background: var(--shelf);
+  }
+  s {
+    color: var(--soft);
+  }
+`;
+const Fold = styled(Line)`
+  grid-template-columns: 1fr;
+  color: var(--soft);
+`;
+const Detail = styled.dl`
+  display: grid;
+  grid-template-columns: 104px 1fr;
+  gap: 3px 10px;
+  padding: 2px 6px 10px 44px;
+  font-size: 16px;
+  background: var(--shelf);
+  border-radius: 0 0 6px 6px;
+  dt {
+    color: var(--soft);
+  }
+`;
+
+/** So many stand open; the lighter ones after them are folded. */
+const IN_SIGHT = 4;
+/** A text as long as this goes on one line. */
+const ONE_LINE = 52;
+
+interface Props {
+  judgement: Schema["Judgement"];
+  chosen: number | null;
+  onChoose: (index: number | null) => void;
+}
+
+export function Reasons({ judgement, chosen, onChoose }: Props) {
+  const [more, setMore] = useState(false);
+  const { shown, quiet, dropped } = reasonsOf(judgement);
+  const rest = [...shown.slice(IN_SIGHT), ...quiet];
+  const folded = [...rest, ...dropped];
+  const isOpen = more || folded.some((reason) => reason.index === chosen);
+  const version = `${judgement.rules_version}, ${judgement.rules_name}`;
+  const draw = (reason: Reason) => (
+    <OneReason
+      key={reason.index}
+      reason={reason}
+      version={version}
+      open={reason.index === chosen}
+      onChoose={onChoose}
+    />
+  );
+  return (
+    <List aria-label="Reasons">
+      {shown.slice(0, IN_SIGHT).map(draw)}
+      {judgement.findings.length === 0 && <li style={{ color: "var(--soft)", padding: 6 }}>Nothing was read yet.</li>}
+      {folded.length > 0 && (
+        <li>
+          <Fold aria-expanded={isOpen} onPress={() => setMore(!isOpen)}>
+            {foldWords(rest.length, dropped)}
+          </Fold>
+        </li>
+      )}
+      {isOpen && folded.map(draw)}
+    </List>
+  );
+}
+
+function foldWords(rest: number, dropped: Reason[]): string {
+  const parts = [];
+  if (rest) parts.push(`${rest} more noted`);
+  if (dropped.length) parts.push(`${dropped.length} fell off`);
+  return parts.join(", ");
+}
+
+/** One line: in full where it goes on one, else what was read and what it was held against. */
+function lineOf(finding: Schema["Finding"]): string {
+  return finding.text.length <= ONE_LINE ? finding.text : `${finding.reading_text}: ${finding.limit_text}`;
+}
+
+function OneReason({
+  reason: { finding, index, number },
+  version,
+  open,
+  onChoose,
+}: {
+  reason: Reason;
+  version: string;
+  open: boolean;
+  onChoose: (index: number | null) => void;
+}) {
+  return (
+    <li>
+      <Line aria-expanded={open} onPress={() => onChoose(open ? null : index)} data-reason={finding.kind}>
+        {number === null ? <span /> : <FeatherMark finding={finding} bold={open} />}
+        <b style={{ color: number === null ? "inherit" : featherTone(finding).stroke }}>{number}</b>
+        {finding.status === "dropped" ? (
+          <span>
+            <s>{finding.reading_text}</s> fell off: {finding.why_not}
+          </span>
+        ) : (
+          <span>{lineOf(finding)}</span>
+        )}
+      </Line>
+      {open && (
+        <Detail>
+          {finding.status !== "dropped" && lineOf(finding) !== finding.text && (
+            <>
+              <dt>says</dt>
+              <dd>{finding.text}</dd>
+            </>
+          )}
+          <dt>read</dt>
+          <dd>{finding.reading_text}</dd>
+          <dt>held against</dt>
+          <dd>{finding.limit_text}</dd>
+          <dt>rule</dt>
+          <dd>
+            {finding.rule.replaceAll("_", " ")}, house rules {version}
+          </dd>
+          <dt>source</dt>
+          <dd>
+            {finding.source} ({finding.standing})
+          </dd>
+          <dt>weight</dt>
+          <dd>
+            {finding.status === "dropped" ? "none" : `${Math.round(finding.weight * 100)} of 100, ${finding.status}`}
+          </dd>
+        </Detail>
+      )}
+    </li>
+  );
+}
+
+/** The same feather as on the vane, lying in the line. */
+function FeatherMark({ finding, bold }: { finding: Schema["Finding"]; bold: boolean }) {
+  const { shape, barbs } = featherPath(46, 2);
+  const tone = featherTone(finding);
+  return (
+    <svg width="30" height="18" viewBox="0 -14 48 28" role="img" aria-label={finding.status}>
+      <path d={shape} {...tone} strokeWidth={bold ? 5 : 3} />
+      <path d={barbs} stroke={tone.stroke} strokeWidth={1.6} fill="none" />
+    </svg>
+  );
+}

@@ -1,0 +1,97 @@
+/** The undo of the last entry, always in sight with its key; before anything was read, that of the take-in. */
+import { useEffect, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { learned } from "../../api/queries";
+import { newId } from "../../kit/clock";
+import { takeInHand } from "../../kit/inHand";
+import { onLetters } from "../../kit/letters";
+import { Button, Key_ } from "../../kit/parts";
+import { timeOf } from "../../kit/words";
+import type { Standing } from "./drafts";
+import { RUNGS, type Kind } from "./rungs";
+import { summaryOf } from "./summary";
+
+const Line = styled.div`
+  position: sticky;
+  bottom: 0;
+  margin-top: auto;
+  padding: 6px 0 8px;
+  background: var(--ground);
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+  color: var(--soft);
+  font-size: 16px;
+  & > span {
+    flex: 1;
+    min-width: 140px;
+    line-height: 1.2;
+  }
+`;
+
+interface Props {
+  view: Schema["CheckView"];
+  last: Standing | undefined;
+  store: Schema["StoreView"];
+  /** It holds a hazard: that is taken back by a correction with a reason, not by one key. */
+  needsReason: boolean;
+  onUndo: (entry: Standing) => void;
+  onCorrect: (kind: Kind) => void;
+}
+
+export function UndoLine({ view, last, store, needsReason, onUndo, onCorrect }: Props) {
+  const navigate = useNavigate();
+  const [trouble, setTrouble] = useState("");
+  const [write] = useState(newId);
+  const title = RUNGS.find((rung) => rung.kind === last?.reading.kind)?.title ?? "";
+  const mayUndoTakeIn = !last && !view.undone && !view.claimed && view.place !== "gone";
+
+  async function undoTakeIn() {
+    try {
+      const undone = asked(
+        api.POST("/api/batteries/{tag}/undo", { params: { path: { tag: view.tag }, ...named(write) }, body: {} }),
+      );
+      await learned(await undone);
+      takeInHand(null);
+      await navigate("/counter");
+    } catch (error) {
+      setTrouble(error instanceof ApiProblem ? error.message : "The server does not answer: try again in a moment");
+    }
+  }
+  function undo() {
+    if (last && needsReason) onCorrect(last.reading.kind ?? "look");
+    else if (last) onUndo(last);
+    else if (mayUndoTakeIn) void undoTakeIn();
+  }
+  const letters = useRef({ z: undo });
+  useEffect(() => {
+    letters.current = { z: undo };
+  });
+  useEffect(() => onLetters(letters), []);
+
+  if (view.undone) return <Line role="status">Taken in by mistake and taken back.</Line>;
+  if (!last && !mayUndoTakeIn) return null;
+  return (
+    <Line>
+      {last ? (
+        <span>
+          Last: {title} {summaryOf(last.reading, view.battery, store)}
+          {last.keptAt && `, ${timeOf(last.keptAt)}`}
+        </span>
+      ) : (
+        <span>Taken in {timeOf(view.came_at)}, nothing read yet.</span>
+      )}
+      <Button onPress={undo} aria-label={last ? `Undo the last entry: ${title}` : "Undo the take-in: it was a mistake"}>
+        {last ? (needsReason ? "Take it back with a reason" : "Undo") : "Taken in by mistake"} <Key_>Z</Key_>
+      </Button>
+      {trouble && (
+        <p role="alert" style={{ color: "var(--failed)", flexBasis: "100%" }}>
+          {trouble}
+        </p>
+      )}
+    </Line>
+  );
+}

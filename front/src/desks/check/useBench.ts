@@ -1,0 +1,152 @@
+/** What is typed on a check: which rung is open, its drafts, and how they are kept, corrected, undone. */
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { type Reading, type Schema } from "../../api/client";
+import { reference } from "../../api/queries";
+import { DraftAt, draftsUnder } from "../../kit/drafts";
+import { discard, keep } from "../../kit/outbox";
+import { newId } from "../../kit/clock";
+import { useForeseen, useStanding, type Draft, type Standing } from "./drafts";
+import { awaits, NAME, namedAfter, sameBody, withdrawalOf, without, type Named } from "./naming";
+import { DUE, likelyNext, RUNGS, type Kind } from "./rungs";
+
+interface Opened {
+  kind: Kind;
+  /** A new form for every opening. */
+  turn: number;
+}
+
+export type How = "again" | "correct" | "open" | "close";
+
+const NO_SIGNS: Schema["Sign"][] = [];
+const NO_KINDS: string[] = [];
+/** Why a rung is opened although the battery is unsafe. */
+const DESPITE = "despite";
+
+export function useBench(view: Schema["CheckView"]) {
+  const standing = useStanding(view);
+  const place = `check/${view.tag}/`;
+  const [drafts, setDrafts] = useState<Record<string, Draft>>({});
+  const [opened, setOpened] = useState<Opened | null>(() => {
+    const kind = draftsUnder(place).find((one) => RUNGS.some((rung) => rung.kind === one));
+    return kind ? { kind: kind as Kind, turn: 0 } : null;
+  });
+  const [despite, setDespite] = useState("");
+  const asksForFocus = useRef(false);
+  const papers = useMemo(
+    () => Object.fromEntries(RUNGS.map(({ kind }) => [kind, new DraftAt(place + kind)])) as Record<Kind, DraftAt>,
+    [place],
+  );
+  const foreseen = useForeseen(view, standing, drafts);
+  const { data: known } = useQuery(reference);
+  const hazards = useMemo(() => new Set(known?.hazards ?? NO_SIGNS), [known]);
+  const handsOn = useMemo(() => new Set<string>(known?.hands_on ?? NO_KINDS), [known]);
+
+  const latest = (kind: Kind) => standing.findLast((entry) => entry.reading.kind === kind);
+  const due = DUE[foreseen.judgement.next_step.key];
+  const keptDue = DUE[view.judgement.next_step.key];
+  const isUnsafe = foreseen.judgement.outcome === "unsafe";
+  const isClosed = (kind: Kind) => isUnsafe && handsOn.has(kind) && despite.trim() === "" && latest(kind) === undefined;
+  const isOpen = (kind: Kind) =>
+    latest(kind)?.refused
+      ? true
+      : opened
+        ? opened.kind === kind && !isClosed(kind)
+        : kind === keptDue && !awaits(standing, kind) && !isClosed(kind);
+
+  /** A typed reading keeps its name and time from the first key to the last, on whatever day that is. */
+  function whole(kind: Kind, body: object): Reading {
+    const paper = papers[kind];
+    const named = paper.get<Named>(NAME) ?? namedAfter(latest(kind)?.refused);
+    if (!paper.get(NAME)) paper.set(NAME, named);
+    const why = despite.trim() || paper.get<string>(DESPITE);
+    return { kind, ...(why && handsOn.has(kind) ? { reason: why } : {}), ...body, ...named } as Reading;
+  }
+
+  function type(kind: Kind, body: object | null) {
+    const reading = body && whole(kind, body); // now, not when the state is worked out: by then it may have been kept
+    setDrafts((before) => {
+      if (!reading && !before[kind]) return before;
+      const others = without(before, kind);
+      return reading ? { ...others, [kind]: { reading } } : others;
+    });
+  }
+
+  /** Keep what is typed whole; what is half typed stays as it is, for whoever comes back to it. */
+  function leave(kind: Kind, body?: object) {
+    if (drafts[kind] && foreseen.isWrong(kind)) {
+      // it would be refused: the fault stands in its field, and what is typed waits there to be mended
+      if (!body) setOpened((now) => (now?.kind === kind ? null : now));
+      return;
+    }
+    const reading = body ? whole(kind, body) : drafts[kind]?.reading;
+    const corrected = standing.find((entry) => entry.reading.id === reading?.replaces && !entry.refused);
+    const unchanged = corrected && reading && sameBody(corrected.reading, reading);
+    const refused = latest(kind)?.refused;
+    if (reading && refused && !unchanged) discard(refused.id);
+    if (reading && !unchanged) keep(view.tag, reading);
+    if (reading) {
+      papers[kind].clear();
+      setDrafts((before) => without(before, kind));
+    }
+    const next = reading && !unchanged && kind === (opened?.kind ?? keptDue) ? nextRung(kind, reading) : null;
+    if (body && reading && !next) asksForFocus.current = true;
+    setOpened((now) => {
+      if (next) return { kind: next, turn: (now?.turn ?? 0) + 1 };
+      return now?.kind === kind ? null : now; // another may have been opened in the meantime
+    });
+  }
+
+  /** Which rung takes the next keys: as foreseen for just this reading, else the next in the order of work. */
+  function nextRung(kind: Kind, reading: Reading): Kind | null {
+    if (!foreseen.asking && drafts[kind]?.reading?.id === reading.id) return DUE[foreseen.judgement.next_step.key];
+    const deciding = (known?.rules["deciding_kinds"]?.value ?? []) as Kind[];
+    return likelyNext(reading, view, deciding, (other) => other === kind || latest(other) !== undefined);
+  }
+
+  function withdraw(entry: Standing, reason = "") {
+    const kind = entry.reading.kind ?? "look";
+    keep(view.tag, withdrawalOf(entry, reason));
+    throwAway(kind);
+  }
+
+  function throwAway(kind: Kind) {
+    papers[kind].clear();
+    setDrafts((before) => without(before, kind));
+    setOpened(null);
+  }
+
+  function open(kind: Kind, how: How) {
+    if (how === "close") return leave(kind);
+    if (isClosed(kind)) return;
+    const paper = papers[kind];
+    const now = latest(kind);
+    const corrects = how === "correct" || (how === "open" && now !== undefined);
+    if (how === "again") paper.clear();
+    else if (!paper.isThere && corrects && now && !now.refused)
+      paper.set(NAME, { id: newId(), taken_at: now.reading.taken_at, replaces: now.reading.id ?? "" });
+    setOpened({ kind, turn: (opened?.turn ?? 0) + 1 });
+  }
+
+  // After the last keep the focus goes to what is to be done next.
+  const step = foreseen.judgement.next_step.key;
+  useEffect(() => {
+    if (!asksForFocus.current || foreseen.asking) return;
+    asksForFocus.current = false;
+    if (DUE[step] === null) document.querySelector<HTMLElement>("[data-next]")?.focus();
+  }, [foreseen.asking, step]);
+
+  /** The last entry that stands, to be undone by one key. */
+  const last = standing
+    .filter((entry) => !entry.refused)
+    .toSorted(byTime)
+    .at(-1);
+
+  return {
+    standing, drafts, papers, foreseen, known, hazards, latest, due, isUnsafe, isClosed, isOpen, type, leave, withdraw, throwAway,
+    open, opened, despite, setDespite, last,
+  }; // prettier-ignore
+}
+
+const byTime = (one: Standing, other: Standing) =>
+  (one.keptAt ?? "9").localeCompare(other.keptAt ?? "9") || one.reading.taken_at.localeCompare(other.reading.taken_at);

@@ -1,0 +1,154 @@
+/** One battery's life in this house: every take-in, reading and move, corrections included. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-aria-components";
+import styled from "styled-components";
+import { api, asked, named, type Reading, type Schema } from "../../api/client";
+import { learned, life } from "../../api/queries";
+import { newId } from "../../kit/clock";
+import { Button, Empty, Page, Soft, touchLink } from "../../kit/parts";
+import { CAME_IN, CHEMISTRIES, dayOf, PLACES, timeOf } from "../../kit/words";
+import { InlineMark } from "../../vane/outcomes";
+import { summaryOf } from "../check/summary";
+import { Outcome, Paging } from "./parts";
+
+const Sheet = styled(Page)`
+  overflow: auto;
+  padding: 16px 24px;
+  align-content: start;
+  gap: 10px;
+  max-width: 980px;
+  h1 {
+    font-size: 28px;
+  }
+`;
+const Event = styled.li`
+  display: grid;
+  grid-template-columns: 104px 1fr;
+  gap: 12px;
+  padding: 7px 0;
+  border-bottom: 1px solid var(--line);
+  font-size: 15px;
+  line-height: 1.3;
+  s {
+    color: var(--soft);
+  }
+`;
+const Act = styled(Link)`
+  ${touchLink}
+  margin-right: 16px;
+`;
+
+export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
+  const { store } = who;
+  const { data: found, error } = useQuery(life(tag));
+  if (error && !found)
+    return (
+      <Page>
+        <Empty>
+          <h1>{error.message}</h1>
+        </Empty>
+      </Page>
+    );
+  if (!found) return <Page />;
+  const { check } = found;
+  const events = [
+    ...found.take_ins.map((entry, index) => ({
+      at: entry.written_at,
+      who: entry.who,
+      what: (
+        <>
+          {index === 0 ? "Taken in" : "Label corrected"}:{" "}
+          {CAME_IN[entry.take_in.context.came_in ?? "carried_in"].toLowerCase()},{" "}
+          {entry.take_in.battery?.line || "no line"}, {CHEMISTRIES[entry.take_in.battery?.chemistry ?? "flooded"]},{" "}
+          {entry.take_in.battery?.rating
+            ? `${entry.take_in.battery.rating.amps} ${entry.take_in.battery.rating.scale}`
+            : "no rating"}
+          {entry.take_in.battery?.group_code ? `, group ${entry.take_in.battery.group_code}` : ""}
+        </>
+      ),
+    })),
+    ...check.readings.map((kept) => ({
+      at: kept.reading.taken_at,
+      who: kept.who,
+      what: kept.corrected ? (
+        <s>{summaryOf(kept.reading as Reading, check.battery, store)} corrected later</s>
+      ) : (
+        <>
+          {summaryOf(kept.reading as Reading, check.battery, store)}
+          {kept.reading.replaces ? <Soft> (a correction)</Soft> : null}
+        </>
+      ),
+    })),
+    ...found.stays.map((stay) => ({ at: stay.moved_at, who: stay.who, what: <>Put: {PLACES[stay.place]}</> })),
+  ].sort((one, other) => one.at.localeCompare(other.at));
+  return (
+    <Sheet aria-label="Life">
+      <h1>
+        {tag} · {check.battery.line || "no line"}
+      </h1>
+      <Outcome>
+        <InlineMark outcome={check.judgement.outcome} /> {check.judgement.headline}, {check.judgement.sureness} (house
+        rules {check.judgement.rules_version})
+      </Outcome>
+      <div>
+        <Act href={`/check/${tag}`}>Open its check</Act>
+        {check.undone && <b>Taken in by mistake and taken back. </b>}
+        <Act href={`/api/batteries/${tag}/slip.pdf`} target="_blank">
+          Slip
+        </Act>
+        <Act href={`/api/batteries/${tag}/check-file`} target="_blank">
+          Check file
+        </Act>
+      </div>
+      {who.role === "lead" && <Erase view={check} />}
+      <ol>
+        {events.map((event, index) => (
+          <Event key={index}>
+            <Soft>
+              {dayOf(event.at)} {timeOf(event.at)}
+              <br />
+              {event.who}
+            </Soft>
+            <span>{event.what}</span>
+          </Event>
+        ))}
+      </ol>
+    </Sheet>
+  );
+}
+
+/** Take name, phone and plate away, everywhere: asked twice, for nothing brings them back. */
+function Erase({ view }: { view: Schema["CheckView"] }) {
+  const [sure, setSure] = useState(false);
+  const [writeId] = useState(newId);
+  const erase = useMutation({
+    mutationFn: () =>
+      asked(
+        api.POST("/api/batteries/{tag}/erase-customer", {
+          params: { path: { tag: view.tag }, ...named(writeId) },
+          body: {},
+        }),
+      ),
+    onSuccess: learned,
+  });
+  const name = [view.customer_name, view.customer_phone, view.customer_plate].filter(Boolean).join(", ");
+  if (view.customer_erased) return <Soft>Its customer was erased; what was measured stays.</Soft>;
+  if (!name) return null;
+  if (!sure) return <Button onPress={() => setSure(true)}>Erase {name}</Button>;
+  return (
+    <div>
+      <p>
+        Name, phone and plate go from this and every other battery of {name}. Nothing brings them back; what was
+        measured stays, and that it was done is on record.
+      </p>
+      <Paging>
+        <Button $tone="copper" isDisabled={erase.isPending} onPress={() => erase.mutate()}>
+          Erase for good
+        </Button>
+        <Button onPress={() => setSure(false)}>Leave it</Button>
+      </Paging>
+      {erase.error && <p role="alert">{erase.error.message}</p>}
+    </div>
+  );
+}

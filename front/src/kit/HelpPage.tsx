@@ -1,0 +1,89 @@
+/** Help for the desk in front: what it is for, its keys, its words. */
+import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
+import styled from "styled-components";
+import { helpOf } from "./help";
+import { Button, Key_ } from "./parts";
+
+const Over = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  z-index: 20;
+  background: rgb(20 20 22 / 0.28);
+`;
+const Sheet = styled(Modal)`
+  position: absolute;
+  inset: 0 0 0 auto;
+  width: min(520px, 100vw);
+  overflow: auto;
+  background: var(--ground);
+  color: var(--ink);
+  border-left: 2px solid var(--rule);
+  padding: 22px 26px;
+  h2 {
+    font-size: 26px;
+  }
+  h3 {
+    font-size: 17px;
+    margin: 20px 0 6px;
+  }
+  p {
+    font-size: 18px;
+    line-height: 1.35;
+    margin-top: 8px;
+  }
+  dl {
+    display: grid;
+    grid-template-columns: auto 1fr;
+    gap: 8px 16px;
+    align-items: center;
+    font-size: 17px;
+  }
+  dt {
+    display: flex;
+    gap: 4px;
+    font-weight: 650;
+  }
+`;
+
+export function HelpPage({ desk, onClose }: { desk: string; onClose: () => void }) {
+  const help = helpOf(desk);
+  return (
+    <Over isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
+      <Sheet>
+        <Dialog>
+          <Heading slot="title" level={2}>
+            {help.title}
+          </Heading>
+          <p>{help.for}</p>
+          <h3>Keys</h3>
+          <dl>
+            {help.keys.map(([keys, does]) => (
+              <div key={does} style={{ display: "contents" }}>
+                <dt>
+                  {keys.split(" ").map((key) => (
+                    <Key_ key={key}>{key}</Key_>
+                  ))}
+                </dt>
+                <dd>{does}</dd>
+              </div>
+            ))}
+          </dl>
+          {help.words.length > 0 && <h3>Words</h3>}
+          <dl>
+            {help.words.map(([word, means]) => (
+              <div key={word} style={{ display: "contents" }}>
+                <dt>{word}</dt>
+                <dd>{means}</dd>
+              </div>
+            ))}
+          </dl>
+          <div style={{ marginTop: 22 }}>
+            <Button onPress={onClose}>
+              Close <Key_>esc</Key_>
+            </Button>
+          </div>
+        </Dialog>
+      </Sheet>
+    </Over>
+  );
+}

@@ -1,0 +1,185 @@
+/** The spoken line: what is usually right is one sentence. Touch a word, or its letter, and only its choices open. */
+import { createContext, useContext, useEffect, useId, useRef, useState, type ReactNode } from "react";
+import { Button as AriaButton } from "react-aria-components";
+import styled, { css } from "styled-components";
+import { isFree } from "./letters";
+import { Choice, Entry } from "./parts";
+
+const Line = styled.p`
+  font-size: 18px;
+  line-height: 2.1;
+`;
+const Word_ = styled(AriaButton)<{ $odd: boolean }>`
+  display: inline-flex;
+  align-items: center;
+  gap: 4px;
+  min-height: 44px;
+  min-width: 44px;
+  margin: -6px 0;
+  padding: 0 3px;
+  border: none;
+  background: none;
+  font-size: 18px;
+  font-weight: 650;
+  cursor: pointer;
+  span {
+    border-bottom: 2.5px dotted var(--copper);
+    line-height: 1.3;
+  }
+  sup {
+    color: var(--soft);
+    font-size: 13px;
+    font-weight: 700;
+  }
+  ${({ $odd }) =>
+    $odd &&
+    css`
+      color: var(--failed);
+      span {
+        border-bottom: 3px solid var(--failed);
+      }
+    `}
+  &[aria-expanded="true"] span {
+    border-bottom-style: solid;
+  }
+  &[data-hovered] span {
+    background: var(--shelf);
+  }
+`;
+const Opened = styled.div`
+  padding: 6px 0 4px;
+`;
+
+interface Open {
+  name: string | null;
+  set: (name: string | null) => void;
+}
+const Opening = createContext<Open>({ name: null, set: () => undefined });
+
+/** A sentence of words; the choices of the word that is open stand right below it. */
+export function Spoken({ children, label }: { children: ReactNode; label: string }) {
+  const [name, set] = useState<string | null>(null);
+  return (
+    <Opening.Provider value={{ name, set }}>
+      <div role="group" aria-label={label}>
+        {children}
+      </div>
+    </Opening.Provider>
+  );
+}
+
+export const Sentence = ({ children }: { children: ReactNode }) => <Line>{children}</Line>;
+
+interface WordProps {
+  name: string;
+  label: string;
+  /** What it says now. */
+  says: string;
+  letter?: string | undefined;
+  /** It differs from the label, or from what was seen. */
+  odd?: boolean;
+}
+
+/** A touchable word of the sentence. */
+export function Word({ name, label, says, letter, odd = false }: WordProps) {
+  const open = useContext(Opening);
+  const isOpen = open.name === name;
+  const toggle = useRef<() => void>(() => undefined);
+  useEffect(() => {
+    toggle.current = () => open.set(isOpen ? null : name);
+  });
+  useEffect(() => {
+    if (!letter) return;
+    const hear = (event: KeyboardEvent) => {
+      if (!isFree(event) || event.key.toLowerCase() !== letter.toLowerCase()) return;
+      event.preventDefault();
+      toggle.current();
+    };
+    window.addEventListener("keydown", hear);
+    return () => window.removeEventListener("keydown", hear);
+  }, [letter]);
+  return (
+    <Word_
+      $odd={odd}
+      aria-expanded={isOpen}
+      aria-label={`${label}: ${says}${odd ? ", not as on the label" : ""}`}
+      onPress={() => open.set(isOpen ? null : name)}
+      data-word={name}
+    >
+      <span>{says}</span>
+      {letter && <sup aria-hidden>{letter}</sup>}
+    </Word_>
+  );
+}
+
+interface ChoicesProps<Value extends string> {
+  name: string;
+  label: string;
+  value: Value;
+  words: Partial<Record<Value, string>>;
+  onChange: (value: Value) => void;
+}
+
+/** The choices of a word, while it is open; picking one closes them. */
+export function WordChoices<Value extends string>({ name, label, value, words, onChange }: ChoicesProps<Value>) {
+  const open = useContext(Opening);
+  const box = useRef<HTMLDivElement>(null);
+  const isOpen = open.name === name;
+  useEffect(() => {
+    if (isOpen) box.current?.querySelector<HTMLElement>("input:checked, input")?.focus();
+  }, [isOpen]);
+  if (!isOpen) return null;
+  return (
+    <Opened ref={box} onKeyDown={(event) => (event.key === "Enter" || event.key === "Escape") && close(event)}>
+      <Choice
+        label={label}
+        value={value}
+        words={words}
+        onChange={(picked) => {
+          onChange(picked);
+          if (!box.current?.contains(document.activeElement) || pointed.current) open.set(null);
+        }}
+      />
+    </Opened>
+  );
+  function close(event: React.KeyboardEvent) {
+    event.preventDefault();
+    event.stopPropagation();
+    open.set(null);
+    document.querySelector<HTMLElement>(`[data-word="${name}"]`)?.focus();
+  }
+}
+
+/** Whether the last thing done was a touch: arrows walk through choices, a touch picks one. */
+const pointed = { current: false };
+window.addEventListener("pointerdown", () => (pointed.current = true), { capture: true });
+window.addEventListener("keydown", () => (pointed.current = false), { capture: true });
+
+interface FigureProps {
+  name: string;
+  label: string;
+  value: string;
+  onChange: (text: string) => void;
+  unit: string;
+  problem?: string | undefined;
+}
+
+/** The field of a figure among the words, while it is open. */
+export function WordFigure({ name, label, value, onChange, unit, problem }: FigureProps) {
+  const open = useContext(Opening);
+  const id = useId();
+  if (open.name !== name && !problem) return null;
+  return (
+    <Opened style={{ width: 170 }} key={id}>
+      <Entry
+        label={label}
+        value={value}
+        onChange={onChange}
+        unit={unit}
+        problem={problem}
+        name={name}
+        autoFocus={open.name === name}
+      />
+    </Opened>
+  );
+}

@@ -1,0 +1,202 @@
+/** The tag line: a tag is asked for, never guessed from digits. It shows the battery it found before going there. */
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { Dialog, Modal, ModalOverlay } from "react-aria-components";
+import styled from "styled-components";
+import type { Schema } from "../api/client";
+import { battery, shelf } from "../api/queries";
+import { FrontShape, UNKNOWN_SIZE, type Size } from "../case/Case";
+import { InlineMark, toneOf } from "../vane/outcomes";
+import { Button, Key_, StyledInput, labelStyle } from "./parts";
+import { useSettled } from "./useSettled";
+import { OUTCOMES, PLACES } from "./words";
+
+/** While a number is still being typed the server is not asked. */
+const ASK_AFTER_MS = 180;
+
+const Over = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  z-index: 20;
+  background: rgb(20 20 22 / 0.28);
+`;
+const Sheet = styled(Modal)`
+  position: absolute;
+  top: 0;
+  left: 0;
+  width: min(560px, 100vw);
+  max-height: 100vh;
+  overflow: auto;
+  background: var(--ground);
+  color: var(--ink);
+  border: 2px solid var(--rule);
+  border-top: none;
+  border-left: none;
+  border-radius: 0 0 14px 0;
+  padding: 14px 20px 18px;
+`;
+const Form = styled.form`
+  display: grid;
+  gap: 12px;
+  label {
+    ${labelStyle}
+  }
+  input {
+    font-size: 34px;
+    font-weight: 800;
+    min-height: 60px;
+  }
+`;
+const Found = styled.div`
+  display: grid;
+  grid-template-columns: 112px 1fr;
+  gap: 16px;
+  align-items: center;
+  min-height: 118px;
+  h2 {
+    font-size: 24px;
+    line-height: 1.1;
+  }
+  p {
+    font-size: 17px;
+    line-height: 1.3;
+  }
+`;
+const Acts = styled.div`
+  display: flex;
+  gap: 10px;
+  align-items: center;
+`;
+
+interface Props {
+  /** What is in the line as it opens: a scanned tag, or nothing. */
+  start: string;
+  onClose: () => void;
+  onGo: (tag: number) => void;
+}
+
+export function TagLine({ start, onClose, onGo }: Props) {
+  const [typed, setTyped] = useState(start);
+  const [seen, setSeen] = useState(start);
+  if (seen !== start) {
+    setSeen(start); // another code was scanned while the line stood open
+    setTyped(start);
+  }
+  const found = useFound(typed);
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    input.current?.focus();
+  }, [start]);
+  return (
+    <Over isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
+      <Sheet>
+        <Dialog aria-label="Go to a battery">
+          <Form
+            onSubmit={(event) => {
+              event.preventDefault();
+              if (found.tag !== null && found.says) onGo(found.tag);
+            }}
+          >
+            <label>
+              Tag
+              <StyledInput
+                ref={input}
+                inputMode="numeric"
+                autoComplete="off"
+                value={typed}
+                onChange={(event) => setTyped(event.target.value.replace(/\D/g, "").slice(0, 9))}
+              />
+            </label>
+            <Found aria-live="polite">
+              {found.says ? (
+                <>
+                  <Picture found={found.says} />
+                  <div>
+                    <h2>{found.says.line || "No line on it"}</h2>
+                    <p>
+                      {[found.says.rated, found.says.who, found.says.car].filter(Boolean).join(", ") ||
+                        "no more is known"}
+                    </p>
+                    <p style={{ display: "flex", gap: 8, alignItems: "center" }}>
+                      {found.says.outcome && <InlineMark outcome={found.says.outcome} size={20} />}
+                      <b style={{ color: toneOf(found.says.outcome).ink }}>
+                        {found.says.outcome ? OUTCOMES[found.says.outcome] : "not read yet"}
+                      </b>
+                      <span>{PLACES[found.says.place]}</span>
+                    </p>
+                  </div>
+                </>
+              ) : (
+                <p style={{ gridColumn: "1 / -1", color: "var(--soft)" }}>
+                  {found.missing
+                    ? `No battery here carries ${typed}: look at the tag again.`
+                    : "Type the number on its tag."}
+                </p>
+              )}
+            </Found>
+            <Acts>
+              <Button type="submit" $tone="strong" isDisabled={!found.says}>
+                Go to {found.tag ?? "it"} <Key_>↵</Key_>
+              </Button>
+              <Button onPress={onClose}>
+                Stay <Key_>esc</Key_>
+              </Button>
+            </Acts>
+          </Form>
+        </Dialog>
+      </Sheet>
+    </Over>
+  );
+}
+
+interface Shown {
+  line: string;
+  rated: string;
+  who: string;
+  car: string;
+  size: Size | null;
+  place: Schema["ShelfBattery"]["place"];
+  outcome: Schema["Outcome"] | null;
+  low: number | null;
+  high: number | null;
+}
+
+/** The battery of what is typed: from the shelf at once, and with all that is known of it as soon as the server answers. */
+function useFound(typed: string): { tag: number | null; says: Shown | null; missing: boolean } {
+  const tag = typed === "" ? null : Number(typed);
+  const { data: shelved } = useQuery(shelf);
+  const here = shelved?.find((one) => one.tag === tag);
+  const asked = useSettled(tag, ASK_AFTER_MS);
+  const { data: view, isError } = useQuery({
+    ...battery(asked ?? 0),
+    enabled: asked !== null && asked > 0,
+    retry: false,
+  });
+  if (tag === null) return { tag, says: null, missing: false };
+  const known = view?.tag === tag ? view : null;
+  if (!here && !known) return { tag, says: null, missing: isError && asked === tag };
+  return {
+    tag,
+    missing: false,
+    says: {
+      line: known?.battery.line ?? here?.line ?? "",
+      rated: known?.limits.rating_words ?? "",
+      who: known?.customer_name ?? "",
+      car: known?.car?.name ?? "",
+      size: known?.size ?? here?.size ?? null,
+      place: known?.place ?? here?.place ?? "counter",
+      outcome: here ? here.outcome : known?.judged_at ? known.judgement.outcome : null,
+      low: here?.charge_low_pct ?? null,
+      high: here?.charge_high_pct ?? null,
+    },
+  };
+}
+
+function Picture({ found }: { found: Shown }) {
+  const size = found.size ?? UNKNOWN_SIZE;
+  return (
+    <svg viewBox={`-8 -${size.height_mm + 8} ${size.length_mm + 16} ${size.height_mm + 16}`} aria-hidden>
+      <FrontShape size={size} low={found.low} high={found.high} outcome={found.outcome} />
+    </svg>
+  );
+}

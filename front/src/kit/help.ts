@@ -1,0 +1,90 @@
+/** What each desk is for, its keys and its words, as the help page says it. */
+
+export interface Help {
+  title: string;
+  for: string;
+  keys: [string, string][];
+  words: [string, string][];
+}
+
+const EVERYWHERE: [string, string][] = [
+  ["/", "go to a battery: type its tag, or scan it"],
+  ["C", "counter"],
+  ["R", "records"],
+  ["B", "the check of the battery in hand"],
+  ["M", "what replaces it"],
+  ["W", "its warranty"],
+  ["I", "its life"],
+  ["?", "this page"],
+];
+
+const HELP: Record<string, Help> = {
+  counter: {
+    title: "Counter",
+    for: "A battery is taken in here. Rated figure first, then whose it is and what is wrong; it gets a tag and goes to its check.",
+    keys: [
+      ["↵", "take it in"],
+      ["Tab", "on to the next"],
+    ],
+    words: [
+      ["rated figure", "the amps printed on the label; its scale is the word beside it"],
+      ["copper words", "what is usually right; touch one to change it"],
+    ],
+  },
+  check: {
+    title: "Check",
+    for: "One battery is read and judged here. The rung that is due stands open; the vane turns as you type.",
+    keys: [
+      ["L E V G", "look, leakage, volts, cells"],
+      ["T P F K", "tester, pull, fixed load, crank"],
+      ["H D A", "charge, stand, the car"],
+      ["↵", "keep what is typed"],
+      ["Z", "undo the last entry"],
+      ["N", "the next step"],
+      ["S U", "slip, put it somewhere"],
+      ["O Q X Y J", "a word of the open rung"],
+    ],
+    words: [
+      ["feather", "one reading: its length is its weight, it points away from what it speaks for"],
+      ["wedge", "how sure: narrow when the evidence agrees"],
+      ["fell off", "a reading that does not count, with the reason"],
+    ],
+  },
+  match: {
+    title: "Match",
+    for: "What the car or the old label asks for is held against what we have. Old and new lie over one another.",
+    keys: [["↵", "look for what is typed"]],
+    words: [["near", "it fits, but something differs: the list says what"]],
+  },
+  warranty: {
+    title: "Warranty",
+    for: "What our terms give for this battery, step by step, and the claim.",
+    keys: [["↵", "write the claim"]],
+    words: [["pro rata", "a credit for the months that are left"]],
+  },
+  life: {
+    title: "Life",
+    for: "Everything kept of one battery, corrections included.",
+    keys: [],
+    words: [["struck through", "corrected later, or taken back"]],
+  },
+  records: {
+    title: "Records",
+    for: "Past checks, found by tag, line, serial, name, phone, plate or car.",
+    keys: [],
+    words: [["visit", "a battery from take-in until it leaves the house"]],
+  },
+  rules: {
+    title: "House rules",
+    for: "Every figure the judgement rests on, with its source. A lead changes them; each version stays readable.",
+    keys: [],
+    words: [["standing", "published, common practice, or from memory"]],
+  },
+};
+
+/** The help of a desk, with the keys that work everywhere. */
+export function helpOf(desk: string): Help {
+  const found = HELP[desk === "take-in" ? "counter" : desk] ?? HELP["counter"];
+  if (!found) throw new Error("no help");
+  return { ...found, keys: [...found.keys, ...EVERYWHERE] };
+}

@@ -1,0 +1,61 @@
+/** Keys that open the tag line: `/` outside a text, the pad's divide key anywhere, and a scanned code, which comes as a burst. */
+
+/** A person's keys lie further apart than a scanner's. */
+const BURST_MS = 45;
+const SCANNED = /^\/\d{1,9}$/;
+
+const isText = (target: EventTarget | null): target is HTMLInputElement =>
+  target instanceof HTMLInputElement && !["radio", "checkbox", "button"].includes(target.type);
+
+/** A field for words, where a stroke is a sign like any other. */
+const takesStrokes = (target: EventTarget | null) => isText(target) && target.inputMode !== "decimal";
+
+interface Heard {
+  /** Open the line, with a tag where one was scanned. */
+  open: (tag: string) => void;
+  /** A letter outside any text. Returns whether it meant something. */
+  letter: (key: string) => boolean;
+}
+
+/** Listen until called back. Digits by themselves never are a tag. */
+export function listenForTags({ open, letter }: Heard): () => void {
+  let burst = "";
+  let last = 0;
+  let before: { field: HTMLInputElement; text: string } | null = null;
+
+  function hear(event: KeyboardEvent) {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const quick = event.timeStamp - last < BURST_MS;
+    last = event.timeStamp;
+    if (event.key === "/") {
+      burst = "/";
+      const field = isText(event.target) ? event.target : null;
+      before = field && { field, text: field.value };
+      if (event.code !== "NumpadDivide" && takesStrokes(event.target)) return;
+      stop(event);
+      open("");
+    } else if (burst && quick && /^\d$/.test(event.key)) burst += event.key;
+    else if (burst && quick && event.key === "Enter" && SCANNED.test(burst)) {
+      stop(event); // a scanner's own Enter: the battery is shown, a person says go
+      if (before && document.activeElement === before.field) put(before.field, before.text);
+      open(burst.slice(1));
+      burst = "";
+    } else {
+      if (event.key.length === 1 || event.key === "Enter") burst = "";
+      if (!isText(event.target) && event.key.length === 1 && letter(event.key)) event.preventDefault();
+    }
+  }
+  window.addEventListener("keydown", hear, { capture: true });
+  return () => window.removeEventListener("keydown", hear, { capture: true });
+}
+
+function stop(event: KeyboardEvent) {
+  event.preventDefault();
+  event.stopImmediatePropagation();
+}
+
+/** Give a field back what it held before the scanner wrote into it. */
+function put(field: HTMLInputElement, text: string) {
+  Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")?.set?.call(field, text);
+  field.dispatchEvent(new Event("input", { bubbles: true }));
+}
