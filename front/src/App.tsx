@@ -10,6 +10,7 @@ import { SignIn } from "./desks/sign-in/SignIn";
 import { Header } from "./kit/Header";
 import { draftsOf } from "./kit/drafts";
 import { Page } from "./kit/parts";
+import { lineDown, onBack } from "./kit/line";
 import { useLock, useOtherTabs } from "./kit/lock";
 import { authorIs } from "./kit/outbox";
 import { useIdle } from "./kit/useIdle";
@@ -27,19 +28,36 @@ const load = {
   records: () => import("./desks/records/RecordsDesk"),
   rules: () => import("./desks/rules/RulesDesk"),
 };
-const CounterDesk = lazy(async () => ({ default: (await load.counter()).CounterDesk }));
-const CheckDesk = lazy(async () => ({ default: (await load.check()).CheckDesk }));
-const CorrectDesk = lazy(async () => ({ default: (await load.correct()).CorrectDesk }));
-const MatchDesk = lazy(async () => ({ default: (await load.match()).MatchDesk }));
-const WarrantyDesk = lazy(async () => ({ default: (await load.warranty()).WarrantyDesk }));
-const LifeDesk = lazy(async () => ({ default: (await load.life()).LifeDesk }));
-const RecordsDesk = lazy(async () => ({ default: (await load.records()).RecordsDesk }));
-const RulesDesk = lazy(async () => ({ default: (await load.rules()).RulesDesk }));
+/** A desk that cannot be fetched now is fetched when the line is back; the page says so meanwhile. */
+async function surely<Desk>(fetch: () => Promise<Desk>): Promise<Desk> {
+  for (;;) {
+    try {
+      return await fetch();
+    } catch {
+      lineDown("The server does not answer: what you type is kept");
+      await new Promise<void>((back) => {
+        const stop = onBack(() => {
+          stop();
+          back();
+        });
+      });
+    }
+  }
+}
+
+const CounterDesk = lazy(async () => ({ default: (await surely(load.counter)).CounterDesk }));
+const CheckDesk = lazy(async () => ({ default: (await surely(load.check)).CheckDesk }));
+const CorrectDesk = lazy(async () => ({ default: (await surely(load.correct)).CorrectDesk }));
+const MatchDesk = lazy(async () => ({ default: (await surely(load.match)).MatchDesk }));
+const WarrantyDesk = lazy(async () => ({ default: (await surely(load.warranty)).WarrantyDesk }));
+const LifeDesk = lazy(async () => ({ default: (await surely(load.life)).LifeDesk }));
+const RecordsDesk = lazy(async () => ({ default: (await surely(load.records)).RecordsDesk }));
+const RulesDesk = lazy(async () => ({ default: (await surely(load.rules)).RulesDesk }));
 
 /** Fetch the desks while nothing else is done, so that none is waited for, and all are there when the line goes down. */
 function fetchDesks() {
   const fetch = () => void Promise.allSettled(Object.values(load).map((one) => one()));
-  const later = window.setTimeout(fetch, 400);
+  const later = window.setTimeout(fetch, 50);
   return () => clearTimeout(later);
 }
 

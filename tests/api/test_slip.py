@@ -11,7 +11,8 @@ from tests.build import check, judge, look, reading, tester, volts
 from vane_check.core.battery import Battery
 from vane_check.core.judgement import Judgement
 from vane_check.core.outcomes import Outcome
-from vane_check.papers.slip import Slip, draw
+from vane_check.papers.scripts import in_order, missing
+from vane_check.papers.slip import Claimed, Slip, draw
 
 AT = datetime(2026, 3, 2, 9, 30, tzinfo=UTC)
 PULL = reading("adjustable_load", 5, amps=300, seconds=15, volts=8.7)
@@ -86,6 +87,47 @@ class Paper(unittest.TestCase):
         for name in ("Łucja Żuraw", "O'Brien & Söhne <Ltd>", "Ñandú Çelik", "x" * 118):
             with self.subTest(name):
                 self.assertIn(name[:20], printed(JUDGED[Outcome.SOUND], customer=name))
+
+    def test_names_in_other_scripts_are_never_blank(self) -> None:
+        for name, kept in (
+            ("Ελένη Παππά", "Ελένη Παππά"),
+            ("Наталья Щёкина", "Наталья Щёкина"),
+            ("דנה לוי", "יול הנד"),  # as its signs stand from left to right
+            ("\u0633\u0627\u0645\u064a", "\ufef2\ufee3\ufe8e\ufeb3"),  # joined forms, from left to right
+        ):
+            with self.subTest(name):
+                self.assertEqual(missing(name), "")
+                self.assertEqual(in_order(name), kept)
+                self.assertNotIn("▯", printed(JUDGED[Outcome.SOUND], customer=name))
+        self.assertEqual(missing("山田太郎"), "山田太郎")
+        words = printed(JUDGED[Outcome.SOUND], customer="山田太郎")
+        self.assertIn("4 signs of this name are in no letters this shop has", words)
+
+    def test_serial_sale_jobs_and_what_was_paid_stand_on_it(self) -> None:
+        claim = Claimed(
+            date(2026, 3, 2),
+            "Pro rata: 10 of 24 months used",
+            (
+                ("Quellan Cycle 48", "154.00 EUR"),
+                ("Credit", "-84.00 EUR"),
+                ("Deposit on the old one", "12.00 EUR"),
+                ("To pay", "82.00 EUR"),
+            ),
+        )
+        judged = judge(look("wet_top"), volts(12.6), tester(620), reading("car", 9, drain_ma=400))
+        body = check(rated=600, serial="QC48-1").battery
+        words = printed(judged, battery=body, serial="QC48-1", sold_on=date(2025, 5, 1), claim=claim)
+        for said in (
+            "serial QC48-1", "sold 01 May 2025", "Claim written 02 Mar 2026", "-84.00 EUR", "To pay 82.00 EUR",
+            "Ours, before hand-back: clean and dry the top", "Yours, with the car: the car: 400 mA",
+        ):  # fmt: skip
+            self.assertIn(said, words)
+
+    def test_an_unsafe_one_names_what_the_customer_is_to_know(self) -> None:
+        words = printed(JUDGED[Outcome.UNSAFE])
+        self.assertIn("do not charge it, jump it or carry it inside a car", words)
+        self.assertNotIn("Tell the customer", words)
+        self.assertNotIn("jump it", printed(JUDGED[Outcome.SOUND]))
 
     def test_a_bare_battery_and_twenty_readings_still_make_one_page(self) -> None:
         bare = printed(judge(rated=None), battery=Battery(), customer="", car="")

@@ -94,8 +94,26 @@ class Screens(unittest.TestCase):
         expect(self.rung(page, title)).to_contain_text("kept")
         expect(self.rung(page, title)).to_contain_text(figure)
 
-    def taken_in(self, page: Page, rated: str = "600", size: str = "47", **more: str) -> int:
-        """Take a battery in at the counter; returns its tag."""
+    def look_over(self, page: Page) -> None:
+        """Nothing wrong: the look that comes first."""
+        expect(page.get_by_role("button", name="Nothing wrong")).to_be_focused()
+        page.keyboard.press("Enter")
+        self.kept(page, "Look", "Nothing wrong")
+
+    def word(self, page: Page, rung: str, name: str) -> Locator:
+        """Open a figure of the spoken line; returns its field."""
+        field = self.rung(page, rung).locator(f"input[name={name}]")
+        if field.count() == 0:
+            self.rung(page, rung).locator(f"[data-word={name}]").click()
+        return field
+
+    def say(self, page: Page, rung: str, name: str, choice: str) -> None:
+        """Change a word of the spoken line."""
+        self.rung(page, rung).locator(f"[data-word={name}]").click()
+        self.rung(page, rung).get_by_text(choice, exact=True).last.click()
+
+    def taken_in(self, page: Page, rated: str = "600", size: str = "47", looked: bool = True, **more: str) -> int:
+        """Take a battery in at the counter and look it over; returns its tag."""
         page.goto(f"{self.base}/counter")
         expect(page.get_by_role("textbox", name="Rated figure")).to_be_focused()
         page.keyboard.type(rated)
@@ -104,10 +122,12 @@ class Screens(unittest.TestCase):
             page.get_by_label(label.replace("_", " "), exact=True).fill(value)
         page.get_by_role("button", name="Take it in").click()
         page.wait_for_url("**/check/*")
+        if looked:
+            self.look_over(page)
         return int(page.url.rsplit("/", 1)[1])
 
     def open_rung(self, page: Page, letter: str, title: str) -> None:
         """Open a rung by its key."""
         expect(self.headline(page)).to_be_visible()
         page.keyboard.press(letter)
-        expect(self.rung(page, title).locator("button[aria-expanded=true]")).to_have_count(1)
+        expect(self.rung(page, title).locator("button[aria-expanded=true]").first).to_be_visible()

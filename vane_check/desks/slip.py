@@ -3,8 +3,9 @@
 from datetime import datetime
 
 from ..core.warranty import Decision
-from ..papers.slip import Slip, draw
-from ..records import batteries
+from ..papers.slip import Claimed, Slip, draw
+from ..records import batteries, shop
+from ..records.models import BatteryRow
 from .check import view
 from .counter import found_battery
 from .desk import Desk
@@ -36,5 +37,37 @@ def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
             who=kept[2].name if kept else desk.staff.name,
             temperature_unit=desk.store.temperature_unit,
             warranty=said,
+            serial=row.serial,
+            sold_on=row.sold_on,
+            claim=_claimed(desk, row),
         )
     )
+
+
+def _claimed(desk: Desk, row: BatteryRow) -> Claimed | None:
+    """The claim of a battery with the sum of what was paid, in whole cents."""
+    claim = batteries.claim_of(desk.session, row.id)
+    if claim is None:
+        return None
+    item = shop.item(desk.session, claim.replacement_item_id) if claim.replacement_item_id else None
+    currency = desk.store.currency
+    rows: list[tuple[str, str]] = []
+    if item is not None:
+        pays = max(item.price_cents - claim.credit_cents, 0) + item.core_deposit_cents
+        rows = [
+            (item.name, _money(item.price_cents, currency)),
+            ("Credit", f"-{_money(min(claim.credit_cents, item.price_cents), currency)}"),
+            ("Deposit on the old one", _money(item.core_deposit_cents, currency)),
+            ("To pay", _money(pays, currency)),
+        ]
+    elif claim.credit_cents:
+        rows = [("Credit", f"-{_money(claim.credit_cents, currency)}")]
+    return Claimed(
+        written_on=claim.written_at.astimezone(desk.zone).date(),
+        decision=str(claim.body["answer"]["headline"]),
+        sum=tuple(rows),
+    )
+
+
+def _money(cents: int, currency: str) -> str:
+    return f"{cents / 100:.2f} {currency}"

@@ -1,17 +1,13 @@
 """The customer's slip: one page with the figures, the judgement in plain words, the next step and the cautions."""
 
-from datetime import datetime
-from importlib.resources import files
+from datetime import date, datetime
 from io import BytesIO
 from typing import NamedTuple
-from xml.sax.saxutils import escape
 
 from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, HRFlowable, KeepInFrame, Paragraph, Spacer, Table, TableStyle
 
@@ -20,8 +16,9 @@ from ..core.judgement import Judgement
 from ..core.outcomes import FAILED, Finding, Outcome
 from ..core.tables import cautions
 from ..core.units import fahrenheit_of
+from .scripts import BOLD, REGULAR, fonts, missing
+from .scripts import written as escape
 
-REGULAR, BOLD = "VaneRegular", "VaneBold"
 LEAD, COPPER, VERDIGRIS, PLUM, GREY = "#1f2226", "#a94e14", "#0f6b5c", "#6b1f47", "#575d63"
 MARGIN = 18 * mm
 ENLARGED = 1.16
@@ -42,6 +39,17 @@ class Slip(NamedTuple):
     who: str
     temperature_unit: str
     warranty: str | None
+    serial: str = ""
+    sold_on: date | None = None
+    claim: "Claimed | None" = None
+
+
+class Claimed(NamedTuple):
+    """The claim as it was written: when, what was given, and the sum that was paid, line by line."""
+
+    written_on: date
+    decision: str
+    sum: tuple[tuple[str, str], ...]
 
 
 def draw(slip: Slip) -> bytes:
@@ -52,22 +60,21 @@ def draw(slip: Slip) -> bytes:
     canvas.setTitle(f"Battery slip, tag {slip.tag}")
     canvas.setAuthor(slip.shop)
     width, height = A4[0] - 2 * MARGIN, A4[1] - 2 * MARGIN
-    story = [*_head(slip, width), *_verdict(slip), *_figures(slip, width), *_next(slip), *_cautions(), *_foot(slip)]
+    story = [
+        *_head(slip, width),
+        *_verdict(slip),
+        *_figures(slip, width),
+        *_next(slip),
+        *_claim(slip, width),
+        *_cautions(slip),
+        *_foot(slip),
+    ]
     box = KeepInFrame(width, height, story, mode="shrink", vAlign="TOP")
     _, used = box.wrapOn(canvas, width, height)
     box.drawOn(canvas, MARGIN, A4[1] - MARGIN - used)
     canvas.showPage()
     canvas.save()
     return paper.getvalue()
-
-
-def fonts() -> None:
-    """Read the slip's own fonts, once."""
-    if REGULAR not in pdfmetrics.getRegisteredFontNames():
-        for name, file in ((REGULAR, "Regular"), (BOLD, "Bold")):
-            body = files(__package__).joinpath(f"fonts/AtkinsonHyperlegibleNext-{file}.ttf").read_bytes()
-            pdfmetrics.registerFont(TTFont(name, BytesIO(body)))
-        pdfmetrics.registerFontFamily(REGULAR, normal=REGULAR, bold=BOLD, italic=REGULAR, boldItalic=BOLD)
 
 
 def _text(words: str, size: float = 10.5, colour: str = LEAD, bold: bool = False, space: float = 3) -> Paragraph:
@@ -90,11 +97,19 @@ def _head(slip: Slip, width: float) -> list[Flowable]:
     if label.group_code:
         what.append(f"group {label.group_code}")
     for_whom = ", ".join(part for part in (slip.customer, slip.car) if part)
+    more = [f"serial {label.serial}"] if label.serial else []
+    if slip.sold_on:
+        more.append(f"sold {slip.sold_on:%d %b %Y}")
     left = [
         _text(escape(slip.shop), 16, bold=True),
         _text(escape(" · ".join(what)), 11),
+        _text(escape(", ".join(more)), 10, GREY),
         _text(escape(for_whom), 10, GREY),
     ]
+    if lost := missing(for_whom):
+        left.append(
+            _text(f"{len(lost)} signs of this name are in no letters this shop has: see the take-in", 8.5, GREY)
+        )
     right = [
         _text(f"Tag {slip.tag}", 20, bold=True),
         _text(f"{slip.judged_at:%d %b %Y, %H:%M}", 10, GREY),
@@ -129,7 +144,9 @@ def _verdict(slip: Slip) -> list[Flowable]:
         lines.append(_text(f"Charge: <b>{share}</b>, by {escape(by)}.", 10.5))
     if judged.watch_until:
         lines.append(_text(f"Test again on <b>{judged.watch_until:%d %b %Y}</b>."))
-    if judged.look_at_the_car_why:
+    for job in judged.jobs:
+        lines.append(_text(f"<b>{'Yours' if job.whose == 'owner' else 'Ours'}, {job.when}:</b> {escape(job.text)}."))
+    if judged.look_at_the_car_why and not any(job.whose == "owner" for job in judged.jobs):
         lines.append(_text(f"<b>Look at the car:</b> {escape(judged.look_at_the_car_why)}."))
     return [*lines, Spacer(1, 8)]
 
@@ -174,8 +191,26 @@ def _next(slip: Slip) -> list[Flowable]:
     return [*lines, Spacer(1, 8)]
 
 
-def _cautions() -> list[Flowable]:
-    lines = [_text(f"• {escape(caution.text)}", 9.5) for caution in cautions() if caution.where == "slip"]
+def _claim(slip: Slip, width: float) -> list[Flowable]:
+    """The claim and what was paid, as a sum one can add up."""
+    if slip.claim is None:
+        return []
+    rows = [
+        [_text(escape(words), 10), _text(escape(amount), 10, bold=words.startswith("To pay"))]
+        for words, amount in slip.claim.sum
+    ]
+    table = Table(rows, colWidths=[width * 0.34, width * 0.18], hAlign="LEFT") if rows else Spacer(1, 1)
+    return [
+        _text(f"<b>Claim written {slip.claim.written_on:%d %b %Y}:</b> {escape(slip.claim.decision)}."),
+        table,
+        Spacer(1, 8),
+    ]
+
+
+def _cautions(slip: Slip) -> list[Flowable]:
+    unsafe = slip.judgement.outcome is Outcome.UNSAFE
+    wanted = {"slip", "slip_unsafe"} if unsafe else {"slip"}
+    lines = [_text(f"• {escape(caution.text)}", 9.5) for caution in cautions() if caution.where in wanted]
     return [_text("Take care", 12, COPPER, bold=True), *lines, Spacer(1, 8)]
 
 

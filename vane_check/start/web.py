@@ -12,7 +12,7 @@ from zoneinfo import ZoneInfo
 
 from ..core import tables
 from ..core.rules import SCHOOLS, house_rules
-from ..papers.slip import fonts
+from ..papers.scripts import fonts
 from .server import server_on
 from .watch import SIGNS
 

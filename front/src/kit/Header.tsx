@@ -9,9 +9,9 @@ import { TagLine } from "./TagLine";
 import { WaitingSheet } from "./WaitingSheet";
 import { takeInHand, useInHand } from "./inHand";
 import { Key_ } from "./parts";
-import { listenForTags } from "./scan";
+import { LEAVE, listenForTags } from "./scan";
 import { NARROW, PHONE, type Light } from "./theme";
-import { expectField } from "./typeAhead";
+import { expectField, noField } from "./typeAhead";
 
 const Bar = styled.header`
   display: flex;
@@ -150,6 +150,8 @@ const OF_THE_HOUSE = [
 const DESK_OF_LETTER: Record<string, string> = { b: "check", m: "match", w: "warranty", i: "life" };
 const HOUSE_OF_LETTER: Record<string, string> = { c: "counter", r: "records" };
 
+const CLOSES_IN_MS = 40;
+
 interface Props {
   who: Schema["Me"];
   staff: Schema["Person"][];
@@ -191,11 +193,17 @@ export function Header({ who, staff, current, onChange }: Props) {
   );
   useEffect(() => listenForTags({ open: setTagLine, letter }), [letter]);
 
-  function go(tag: number) {
-    setTagLine(null);
-    if (pathname !== `/check/${tag}`) expectField();
-    void navigate(`/check/${tag}`);
-  }
+  const go = useCallback(
+    (tag: number) => {
+      document.querySelector("[data-open]")?.dispatchEvent(new CustomEvent(LEAVE));
+      setTagLine(null);
+      noField(); // what was typed for another battery is not typed into this one
+      if (pathname !== `/check/${tag}`) expectField();
+      // once the line is closed: it gives the focus back to where it was
+      window.setTimeout(() => void navigate(`/check/${tag}`), CLOSES_IN_MS);
+    },
+    [navigate, pathname],
+  );
   const houseLinks = OF_THE_HOUSE.map(([desk, name]) => (
     <Link
       key={desk}
@@ -207,11 +215,9 @@ export function Header({ who, staff, current, onChange }: Props) {
   ));
   return (
     <Bar>
-      <TagInHand
-        onPress={() => setTagLine("")}
-        aria-label={inHand === null ? "Go to a battery" : `Battery ${inHand} in hand. Go to another`}
-      >
+      <TagInHand onPress={() => setTagLine("")}>
         {inHand ?? <small>battery</small>}
+        <span className="quiet">{inHand === null ? ": go to one" : " in hand: go to another"}</span>
         <Key_>/</Key_>
       </TagInHand>
       {inHand !== null && (
@@ -228,8 +234,8 @@ export function Header({ who, staff, current, onChange }: Props) {
         </Desks>
       )}
       <Right>
-        <HouseDesks aria-label="Desks of the house">{houseLinks}</HouseDesks>
         <WaitingSheet />
+        <HouseDesks aria-label="Desks of the house">{houseLinks}</HouseDesks>
         {staff.map((person) => (
           <Person
             key={person.id}

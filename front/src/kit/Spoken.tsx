@@ -99,14 +99,10 @@ export function Word({ name, label, says, letter, odd = false }: WordProps) {
     return () => window.removeEventListener("keydown", hear);
   }, [letter]);
   return (
-    <Word_
-      $odd={odd}
-      aria-expanded={isOpen}
-      aria-label={`${label}: ${says}${odd ? ", not as on the label" : ""}`}
-      onPress={() => open.set(isOpen ? null : name)}
-      data-word={name}
-    >
+    <Word_ $odd={odd} aria-expanded={isOpen} onPress={() => open.set(isOpen ? null : name)} data-word={name}>
+      <small className="quiet">{label}: </small>
       <span>{says}</span>
+      {odd && <small className="quiet">, not as on the label</small>}
       {letter && <sup aria-hidden>{letter}</sup>}
     </Word_>
   );

@@ -8,6 +8,7 @@ import { battery, shelf } from "../api/queries";
 import { FrontShape, UNKNOWN_SIZE, type Size } from "../case/Case";
 import { InlineMark, toneOf } from "../vane/outcomes";
 import { Button, Key_, StyledInput, labelStyle } from "./parts";
+import { TAG_FIELD } from "./scan";
 import { useSettled } from "./useSettled";
 import { OUTCOMES, PLACES } from "./words";
 
@@ -76,17 +77,23 @@ interface Props {
 }
 
 export function TagLine({ start, onClose, onGo }: Props) {
-  const [typed, setTyped] = useState(start);
+  const [typed, setTyped] = useState(plain(start));
   const [seen, setSeen] = useState(start);
   if (seen !== start) {
-    setSeen(start); // another code was scanned while the line stood open
-    setTyped(start);
+    setSeen(start); // another code was scanned, or more was typed before the line was drawn
+    setTyped(plain(start));
   }
   const found = useFound(typed);
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
     input.current?.focus();
   }, [start]);
+  // An Enter typed before the line was drawn, or before the battery was found, goes once it is.
+  const [wanted, setWanted] = useState<string | null>(null);
+  const goes = (start.endsWith("\n") || wanted === typed) && found.says !== null ? found.tag : null;
+  useEffect(() => {
+    if (goes !== null) onGo(goes);
+  }, [goes, onGo]);
   return (
     <Over isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
       <Sheet>
@@ -94,13 +101,14 @@ export function TagLine({ start, onClose, onGo }: Props) {
           <Form
             onSubmit={(event) => {
               event.preventDefault();
-              if (found.tag !== null && found.says) onGo(found.tag);
+              setWanted(typed);
             }}
           >
             <label>
               Tag
               <StyledInput
                 ref={input}
+                data-field={TAG_FIELD}
                 inputMode="numeric"
                 autoComplete="off"
                 value={typed}
@@ -148,6 +156,8 @@ export function TagLine({ start, onClose, onGo }: Props) {
     </Over>
   );
 }
+
+const plain = (text: string) => text.replace(/\D/g, "");
 
 interface Shown {
   line: string;

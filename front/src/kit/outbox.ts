@@ -162,6 +162,7 @@ async function sendOne(entry: Waiting): Promise<boolean> {
       }),
     );
     await learned(view);
+    await new Promise((go) => setTimeout(go)); // until every screen has it: between the two it would be nowhere
     await remove(entry.id);
     return true;
   } catch (error) {

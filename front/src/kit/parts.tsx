@@ -8,6 +8,7 @@ export const touchLink = css`
   color: var(--copper);
   font-weight: 650;
   min-height: 44px;
+  min-width: 44px;
   display: inline-flex;
   align-items: center;
 `;
@@ -46,7 +47,7 @@ export const Button = styled(AriaButton)<{ $tone?: "plain" | "strong" | "copper"
   }
 `;
 
-export const Key_ = styled.kbd`
+export const Key_ = styled.kbd.attrs({ "aria-hidden": true })`
   display: inline-grid;
   place-items: center;
   min-width: 24px;

@@ -4,8 +4,22 @@
 const BURST_MS = 45;
 const SCANNED = /^\/\d{1,9}$/;
 
+/** The line stands after this at the latest. */
+const DRAWN_IN_MS = 3000;
+
+/** Told to the open rung when one goes to another battery: what is typed whole is kept. */
+export const LEAVE = "vane-leave";
+
+export const TAG_FIELD = "tag-line";
+const isTagField = (element: Element | null) =>
+  element instanceof HTMLElement && element.dataset["field"] === TAG_FIELD;
+
 const isText = (target: EventTarget | null): target is HTMLInputElement =>
   target instanceof HTMLInputElement && !["radio", "checkbox", "button"].includes(target.type);
+
+/** Outside every text, menu and dialog. */
+const isLetterFree = (target: EventTarget | null) =>
+  !isText(target) && !(target instanceof Element && target.closest('[role="menu"], [role="listbox"], [role="dialog"]'));
 
 /** A field for words, where a stroke is a sign like any other. */
 const takesStrokes = (target: EventTarget | null) => isText(target) && target.inputMode !== "decimal";
@@ -23,8 +37,18 @@ export function listenForTags({ open, letter }: Heard): () => void {
   let last = 0;
   let before: { field: HTMLInputElement; text: string } | null = null;
 
+  /** What is typed after `/` while the line is still being drawn; null once it stands. */
+  let ahead: string | null = null;
+
   function hear(event: KeyboardEvent) {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (ahead !== null && isTagField(document.activeElement)) ahead = null;
+    if (ahead !== null && (/^\d$/.test(event.key) || event.key === "Enter") && event.timeStamp - last < DRAWN_IN_MS) {
+      stop(event);
+      ahead += event.key === "Enter" ? "\n" : event.key;
+      open(ahead);
+      return;
+    }
     const quick = event.timeStamp - last < BURST_MS;
     last = event.timeStamp;
     if (event.key === "/") {
@@ -33,6 +57,7 @@ export function listenForTags({ open, letter }: Heard): () => void {
       before = field && { field, text: field.value };
       if (event.code !== "NumpadDivide" && takesStrokes(event.target)) return;
       stop(event);
+      ahead = "";
       open("");
     } else if (burst && quick && /^\d$/.test(event.key)) burst += event.key;
     else if (burst && quick && event.key === "Enter" && SCANNED.test(burst)) {
@@ -42,7 +67,7 @@ export function listenForTags({ open, letter }: Heard): () => void {
       burst = "";
     } else {
       if (event.key.length === 1 || event.key === "Enter") burst = "";
-      if (!isText(event.target) && event.key.length === 1 && letter(event.key)) event.preventDefault();
+      if (isLetterFree(event.target) && event.key.length === 1 && letter(event.key)) event.preventDefault();
     }
   }
   window.addEventListener("keydown", hear, { capture: true });

@@ -58,6 +58,17 @@ export function holdKeys(): () => void {
   };
 }
 
+let given = 0;
+
+/** What no field has taken yet is let go after a while: figures are never typed into something they were not meant for. */
+function wait() {
+  while (held[0] === "Enter") held.shift(); // said to nothing
+  window.clearTimeout(given);
+  given = window.setTimeout(() => {
+    if (!holding()) held.length = 0;
+  }, EXPECTED_FOR_MS);
+}
+
 const aMoment = () => new Promise((go) => setTimeout(go));
 
 /** Type what was held into the field that has the focus; what is typed meanwhile comes after it. */
@@ -66,12 +77,15 @@ export async function typeHeld() {
   typing = true;
   try {
     await aMoment();
-    for (let key = held.shift(); key !== undefined; key = held.shift()) {
+    for (;;) {
       const field = document.activeElement;
+      if (!isText(field)) return wait(); // a look comes first: the figures stay until their field stands
+      const key = held.shift();
+      if (key === undefined) return;
       if (key === "Enter") {
-        if (isText(field)) field.form?.requestSubmit();
+        field.form?.requestSubmit();
         await aMoment();
-      } else if (isText(field)) document.execCommand("insertText", false, key);
+      } else document.execCommand("insertText", false, key);
     }
   } finally {
     typing = false;

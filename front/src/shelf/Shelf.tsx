@@ -6,7 +6,6 @@ import styled from "styled-components";
 import { shelf } from "../api/queries";
 import { FrontShape, UNKNOWN_SIZE } from "../case/Case";
 import { nowMs } from "../kit/clock";
-import { PHONE } from "../kit/theme";
 import { HANDS, OUTCOMES, PLACES, whenOf } from "../kit/words";
 import { towards } from "../vane/geometry";
 import { InlineMark, toneOf, type Outcome } from "../vane/outcomes";
@@ -28,7 +27,7 @@ const Board = styled.nav`
   background: var(--shelf);
   min-height: 122px;
   scrollbar-width: thin;
-  ${PHONE} {
+  &[data-brief="true"] {
     padding: 4px 8px;
     flex-wrap: wrap;
     gap: 0 12px;
@@ -177,7 +176,7 @@ export function Shelf({ current }: { current: number | null }) {
   const brief = width < BRIEF_UNDER;
   const groups = layOut(data ?? EMPTY, (battery) => handOf(battery, now).now, current, width);
   return (
-    <Board ref={board} aria-label="Shelf" onKeyDown={walk} onWheel={roll}>
+    <Board ref={board} aria-label="Shelf" data-brief={brief} onKeyDown={walk} onWheel={roll}>
       {groups.map((group) => (
         <OnePlace key={group.place} group={group} now={now} current={current} brief={brief} />
       ))}
@@ -210,7 +209,7 @@ interface PlaceProps {
 }
 
 /** Under this width [px] there is no room for cases. */
-const BRIEF_UNDER = 560;
+const BRIEF_UNDER = 680;
 
 function OnePlace({ group, now, current, brief }: PlaceProps) {
   const { place, front, behind, count } = group;
@@ -263,8 +262,9 @@ function OnePlace({ group, now, current, brief }: PlaceProps) {
         </Standing>
       )}
       <DialogTrigger>
-        <NameOfPlace aria-label={`${PLACES[place]}: show all ${count}`}>
+        <NameOfPlace>
           {PLACES[place]} <b>{count}</b>
+          <span className="quiet">: show all</span>
         </NameOfPlace>
         {sheet}
       </DialogTrigger>
@@ -277,10 +277,11 @@ function OneBattery({ battery, now, current }: { battery: OnShelf; now: Date; cu
   const hand = handOf(battery, now);
   const { outcome } = battery;
   const unsafe = outcome === "unsafe" || battery.place === "held_apart";
-  const says = `Tag ${battery.tag}, ${battery.line || "no line"}, ${outcome ? OUTCOMES[outcome] : "not read yet"}: ${hand.word}`;
+  const says = `Tag ${battery.tag}, ${battery.line || "no line"}, ${outcome ? OUTCOMES[outcome] : "not read yet"}: `;
   const digits = String(battery.tag).length;
   return (
-    <Spot href={`/check/${battery.tag}`} aria-label={says} {...(current ? { "aria-current": "true" as const } : {})}>
+    <Spot href={`/check/${battery.tag}`} {...(current ? { "aria-current": "true" as const } : {})}>
+      <span className="quiet">{says}</span>
       <svg
         width={FRONT - 4}
         height={(TALLEST_MM + 66) * SCALE}

@@ -55,7 +55,7 @@ export interface Reason {
 }
 
 export interface Reasons {
-  /** With a feather, what decides before the rest. */
+  /** With a feather, what decides before the rest; then what is doubtful without one. */
   shown: Reason[];
   /** Noted, weighing nothing. */
   quiet: Reason[];
@@ -73,9 +73,10 @@ export function reasonsOf({ findings, outcome }: Schema["Judgement"]): Reasons {
     .filter(({ finding }) => finding.status !== "dropped" && hasFeather(finding))
     .sort((one, other) => rank(other) - rank(one))
     .map((reason, place) => ({ ...reason, number: place + 1 }));
+  const bare = all.filter(({ finding }) => finding.status !== "dropped" && !hasFeather(finding));
   return {
-    shown,
-    quiet: all.filter(({ finding }) => finding.status !== "dropped" && !hasFeather(finding)),
+    shown: [...shown, ...bare.filter(({ finding }) => finding.status === "doubtful")],
+    quiet: bare.filter(({ finding }) => finding.status === "counts"),
     dropped: all.filter(({ finding }) => finding.status === "dropped"),
   };
 }
@@ -87,7 +88,8 @@ export interface Feather extends Reason {
 
 /** A feather for every reason that weighs: opposite to its station, as long as it weighs, fanned out. */
 export function feathersOf(reasons: Reason[]): Feather[] {
-  const byOutcome = Map.groupBy(reasons, ({ finding }) => finding.points_to as Outcome);
+  const weighing = reasons.filter(({ number }) => number !== null);
+  const byOutcome = Map.groupBy(weighing, ({ finding }) => finding.points_to as Outcome);
   return [...byOutcome].flatMap(([outcome, group]) =>
     group.map((reason, index) => ({
       ...reason,

@@ -99,9 +99,7 @@ def find(reading: ElectronicTester, case: Case) -> Finding:
     if not firm:
         figures += f" of a rating {'from the ' + case.battery.rating_source.value if case.battery.rating else 'estimated from Ah'}"
     shown = f"{reading.measured_cca_amps:.0f} {scale}, {ratio * 100:.0f} %"
-    held_against = (
-        f"replace below {limit * 100:.0f} %, ±{rules.tester_uncertainty_ratio.value * 100:.0f} %"
-    )
+    held_against = f"replace below {limit * 100:.0f} %, ±{rules.tester_uncertainty_ratio.value * 100:.0f} %"
     message = _message_that_counts(reading, rated)
     charge = case.charge_near(reading)
     fails, passes = under(ratio + band, limit, RATIO), at_least(ratio - band, limit, RATIO)

@@ -117,7 +117,7 @@ def find(reading: RestVolts, case: Case) -> Finding:
         reading, rules, "recharge_line_volts", points_to=Outcome.SOUND, weight="weight_rest_charged",
         status="doubtful" if near else "counts", reading_text=reading_text, limit_text=limit_text,
         text=f"{reading_text} at rest, {share}: "
-        + ("on the line, within what the meter may be off" if near else "enough to judge by"),
+        + ("on the line, within what the meter may be off" if near else "enough to judge"),
     )  # fmt: skip
 
 

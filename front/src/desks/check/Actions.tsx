@@ -187,8 +187,9 @@ export function Actions({ view, judgement, onNext }: Props) {
         Slip <Key_>S</Key_>
       </ActLink>
       <MenuTrigger isOpen={menu} onOpenChange={setMenu}>
-        <ActButton aria-label={`Stands: ${PLACES[view.place]}. Put it somewhere else`}>
-          {PLACES[view.place]} ▾ <Key_>U</Key_>
+        <ActButton>
+          <span className="quiet">Stands: </span>
+          {PLACES[view.place]} ▾<span className="quiet">Put it somewhere else</span> <Key_>U</Key_>
         </ActButton>
         <Sheet placement="top end">
           <Menu

@@ -58,7 +58,7 @@ const Detail = styled.dl`
 /** So many stand open; the lighter ones after them are folded. */
 const IN_SIGHT = 4;
 /** A text as long as this goes on one line. */
-const ONE_LINE = 52;
+const ONE_LINE = 54;
 
 interface Props {
   judgement: Schema["Judgement"];

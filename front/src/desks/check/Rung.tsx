@@ -1,9 +1,10 @@
 /** One rung of the check: a key and a name when it is not due, open when it is, a line with its figure when it is done. */
-import { memo, useLayoutEffect, useRef, type ReactNode } from "react";
+import { memo, useEffect, useLayoutEffect, useRef, type ReactNode } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import { Key_ } from "../../kit/parts";
 import { afterPress } from "../../kit/press";
+import { LEAVE } from "../../kit/scan";
 import { PHONE } from "../../kit/theme";
 import { timeOf } from "../../kit/words";
 import type { Schema } from "../../api/client";
@@ -155,9 +156,12 @@ export const DoneRung = memo(
   function DoneRung({ letter, title, standing, summary, finding, onOpen }: DoneProps) {
     return (
       <div data-rung={title}>
-        <Done onPress={onOpen} aria-label={`Correct ${title}`}>
+        <Done onPress={onOpen}>
           <Key_>{letter}</Key_>
-          <b>{title}</b>
+          <b>
+            <span className="quiet">Correct </span>
+            {title}
+          </b>
           <span>{summary}</span>
           <Verdict finding={finding} />
           <small>
@@ -185,6 +189,12 @@ interface OpenProps extends NameProps {
 /** The rung that is open. */
 export function OpenRung({ letter, title, says, onClose, onLeave, children }: OpenProps) {
   const box = useRef<HTMLElement>(null);
+  useEffect(() => {
+    const element = box.current;
+    const leave = () => onLeave();
+    element?.addEventListener(LEAVE, leave);
+    return () => element?.removeEventListener(LEAVE, leave);
+  }, [onLeave]);
   // Before it is painted, and never later: what moves under a finger is not what was touched.
   useLayoutEffect(() => {
     box.current?.scrollIntoView({ block: "nearest" });
@@ -199,12 +209,13 @@ export function OpenRung({ letter, title, says, onClose, onLeave, children }: Op
       onBlur={(event) => {
         const { currentTarget, relatedTarget: next } = event;
         if (currentTarget.contains(next)) return;
+        if (next instanceof Element && next.closest('[role="dialog"]')) return; // the tag line stands over it
         // A rung that closes moves those below it: one that is being pressed stays where it is until the press is heard.
         if (next instanceof Element && next.closest("[data-rung]")) afterPress(onLeave);
         else onLeave();
       }}
     >
-      <Head onPress={onClose} aria-expanded aria-label={title}>
+      <Head onPress={onClose} aria-expanded>
         <Key_>{letter}</Key_>
         <b>{title}</b>
         <span>{says}</span>

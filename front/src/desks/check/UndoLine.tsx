@@ -84,8 +84,9 @@ export function UndoLine({ view, last, store, needsReason, onUndo, onCorrect }: 
       ) : (
         <span>Taken in {timeOf(view.came_at)}, nothing read yet.</span>
       )}
-      <Button onPress={undo} aria-label={last ? `Undo the last entry: ${title}` : "Undo the take-in: it was a mistake"}>
-        {last ? (needsReason ? "Take it back with a reason" : "Undo") : "Taken in by mistake"} <Key_>Z</Key_>
+      <Button onPress={undo}>
+        {last ? (needsReason ? "Take it back with a reason" : "Undo") : "Taken in by mistake"}
+        <span className="quiet">{last ? ` the last entry: ${title}` : ": undo the take-in"}</span> <Key_>Z</Key_>
       </Button>
       {trouble && (
         <p role="alert" style={{ color: "var(--failed)", flexBasis: "100%" }}>

@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { useKept } from "../../kit/drafts";
 import { Button, Choice, Entry, Key_, labelStyle } from "../../kit/parts";
 import { Sentence, Spoken, Word, WordChoices, WordFigure } from "../../kit/Spoken";
+import { typeHeld } from "../../kit/typeAhead";
 import { numberOf, temperatureUnit, voltsFault, voltsOf } from "../../kit/units";
 import { bodyOf, gravityOf, initial, isFigure, type Field, type FormProps, type Values } from "./fields";
 import { PullTimer } from "./PullTimer";
@@ -67,6 +68,7 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
   const said = JSON.stringify(body);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is typed changes
   useEffect(() => props.onType(body), [said]);
+  useEffect(() => void typeHeld(), []);
   const asked = fields.filter((field) => !field.when || field.when(values, props));
   const first = asked.find((field) => isFigure(field) && !field.say)?.name;
   const draw = (field: Field) => (

@@ -18,6 +18,9 @@ interface Opened {
 
 export type How = "again" | "correct" | "open" | "close";
 
+/** The press that kept it is over by then, and what it closed is gone. */
+const AFTER_A_PRESS_MS = 30;
+
 const NO_SIGNS: Schema["Sign"][] = [];
 const NO_KINDS: string[] = [];
 /** Why a rung is opened although the battery is unsafe. */
@@ -33,6 +36,7 @@ export function useBench(view: Schema["CheckView"]) {
   });
   const [despite, setDespite] = useState("");
   const asksForFocus = useRef(false);
+  const [keeps, setKeeps] = useState(0);
   const papers = useMemo(
     () => Object.fromEntries(RUNGS.map(({ kind }) => [kind, new DraftAt(place + kind)])) as Record<Kind, DraftAt>,
     [place],
@@ -90,7 +94,10 @@ export function useBench(view: Schema["CheckView"]) {
       setDrafts((before) => without(before, kind));
     }
     const next = reading && !unchanged && kind === (opened?.kind ?? keptDue) ? nextRung(kind, reading) : null;
-    if (body && reading && !next) asksForFocus.current = true;
+    if (body && reading && !next) {
+      asksForFocus.current = true;
+      setKeeps((count) => count + 1);
+    }
     setOpened((now) => {
       if (next) return { kind: next, turn: (now?.turn ?? 0) + 1 };
       return now?.kind === kind ? null : now; // another may have been opened in the meantime
@@ -121,9 +128,8 @@ export function useBench(view: Schema["CheckView"]) {
     if (isClosed(kind)) return;
     const paper = papers[kind];
     const now = latest(kind);
-    const corrects = how === "correct" || (how === "open" && now !== undefined);
     if (how === "again") paper.clear();
-    else if (!paper.isThere && corrects && now && !now.refused)
+    else if (!paper.isThere && how === "correct" && now && !now.refused)
       paper.set(NAME, { id: newId(), taken_at: now.reading.taken_at, replaces: now.reading.id ?? "" });
     setOpened({ kind, turn: (opened?.turn ?? 0) + 1 });
   }
@@ -133,8 +139,9 @@ export function useBench(view: Schema["CheckView"]) {
   useEffect(() => {
     if (!asksForFocus.current || foreseen.asking) return;
     asksForFocus.current = false;
-    if (DUE[step] === null) document.querySelector<HTMLElement>("[data-next]")?.focus();
-  }, [foreseen.asking, step]);
+    if (DUE[step] === null)
+      window.setTimeout(() => document.querySelector<HTMLElement>("[data-next]")?.focus(), AFTER_A_PRESS_MS);
+  }, [keeps, foreseen.asking, step]);
 
   /** The last entry that stands, to be undone by one key. */
   const last = standing

@@ -50,7 +50,7 @@ function Correcting({ view }: { view: Schema["CheckView"] }) {
       const body = { ...mine, based_on: basedOn };
       const answer = asked(
         api.PUT("/api/batteries/{tag}", {
-          params: { path: { tag }, ...named(writeId), query: { label_is_right } },
+          params: { path: { tag }, ...named(writeId), query: label_is_right ? { label_is_right } : {} },
           body,
         }),
       );

@@ -22,7 +22,10 @@ export function CounterDesk() {
           action="Take it in, give it a tag"
           onWrite={async (written, writeId, label_is_right) => {
             const view = await asked(
-              api.POST("/api/batteries", { params: { ...named(writeId), query: { label_is_right } }, body: written }),
+              api.POST("/api/batteries", {
+                params: { ...named(writeId), query: label_is_right ? { label_is_right } : {} },
+                body: written,
+              }),
             );
             draft.clear();
             await learned(view);

@@ -6,16 +6,30 @@ import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { battery, matchFor, matchRequirement, reference } from "../../api/queries";
 import { Button, Caution, Empty, Page, Soft } from "../../kit/parts";
+import { NARROW, UPRIGHT } from "../../kit/theme";
 import { money } from "../../kit/words";
 import { Asked } from "./Asked";
 import { Overlay } from "./Overlay";
 
 const Columns = styled(Page)`
   grid-template-columns: 300px minmax(0, 1fr) 320px;
+  ${NARROW} {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+    overflow: auto;
+    align-content: start;
+  }
+  ${UPRIGHT} {
+    grid-template-columns: minmax(0, 1fr);
+  }
 `;
 const Column = styled.section`
   padding: 14px 18px;
   overflow: auto;
+  min-width: 0;
+  ${UPRIGHT} {
+    overflow: visible;
+    padding: 12px 14px;
+  }
   display: flex;
   flex-direction: column;
   gap: 12px;

@@ -6,15 +6,29 @@ import { ApiProblem, api, asked, named } from "../../api/client";
 import { queries, rules } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Choice, Empty, Entry, Page, Soft } from "../../kit/parts";
+import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
 import { dayOf, timeOf } from "../../kit/words";
 import { Fault, nameOf, OneValue, type Typed, type Value } from "./OneValue";
 
 const Columns = styled(Page)`
   grid-template-columns: minmax(0, 1fr) 350px;
+  ${NARROW} {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+    overflow: auto;
+    align-content: start;
+  }
+  ${UPRIGHT} {
+    grid-template-columns: minmax(0, 1fr);
+  }
 `;
 const Column = styled.section`
   padding: 14px 20px;
   overflow: auto;
+  min-width: 0;
+  ${UPRIGHT} {
+    overflow: visible;
+    padding: 12px 14px;
+  }
   display: flex;
   flex-direction: column;
   gap: 12px;
@@ -31,6 +45,15 @@ const Column = styled.section`
 const Row = styled.div`
   display: grid;
   grid-template-columns: 190px 262px 1fr;
+  ${NARROW} {
+    grid-template-columns: 170px minmax(0, 1fr);
+    & > :nth-child(n + 3) {
+      grid-column: 1 / -1;
+    }
+  }
+  ${PHONE} {
+    grid-template-columns: minmax(0, 1fr);
+  }
   gap: 14px;
   align-items: center;
   padding: 4px 0;

@@ -9,16 +9,30 @@ import { battery, matchFor, queries, warrantyFor } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Empty, Page, Soft } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
+import { NARROW, UPRIGHT } from "../../kit/theme";
 import { dayOf, money, OUTCOMES } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
 import { Timeline } from "./Timeline";
 
 const Columns = styled(Page)`
   grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
+  ${NARROW} {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+    overflow: auto;
+    align-content: start;
+  }
+  ${UPRIGHT} {
+    grid-template-columns: minmax(0, 1fr);
+  }
 `;
 const Column = styled.section`
   padding: 16px 24px;
   overflow: auto;
+  min-width: 0;
+  ${UPRIGHT} {
+    overflow: visible;
+    padding: 12px 14px;
+  }
   display: grid;
   align-content: start;
   gap: 14px;

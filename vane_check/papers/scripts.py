@@ -1,0 +1,85 @@
+"""Names in other scripts on paper: the shop's own letters where they have the sign, a wider family where they have not.
+
+Latin, Greek, Cyrillic, Hebrew and Arabic ship; what neither family has is said, never printed blank.
+"""
+
+from functools import cache
+from html import escape
+from importlib.resources import files
+from io import BytesIO
+from typing import Any
+
+import arabic_reshaper
+from bidi.algorithm import get_display
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+
+REGULAR, BOLD = "VaneRegular", "VaneBold"
+WIDE, WIDE_BOLD = "VaneWide", "VaneWideBold"
+_FILES = {
+    REGULAR: "AtkinsonHyperlegibleNext-Regular",
+    BOLD: "AtkinsonHyperlegibleNext-Bold",
+    WIDE: "DejaVuSans",
+    WIDE_BOLD: "DejaVuSans-Bold",
+}
+RIGHT_TO_LEFT = ((0x0590, 0x08FF), (0xFB1D, 0xFDFF), (0xFE70, 0xFEFF))
+MISSING = "▯"
+"""Stands for a sign that no shipped family has; the paper says so beside it."""
+
+
+def fonts() -> None:
+    """Read the paper's own fonts, once."""
+    if REGULAR in pdfmetrics.getRegisteredFontNames():
+        return
+    for name, file in _FILES.items():
+        body = files(__package__).joinpath(f"fonts/{file}.ttf").read_bytes()
+        pdfmetrics.registerFont(TTFont(name, BytesIO(body)))
+    for name, bold in ((REGULAR, BOLD), (WIDE, WIDE_BOLD)):
+        pdfmetrics.registerFontFamily(name, normal=name, bold=bold, italic=name, boldItalic=bold)
+
+
+@cache
+def _signs(font: str) -> frozenset[int]:
+    fonts()
+    face: Any = pdfmetrics.getFont(font)
+    return frozenset(face.face.charToGlyph)
+
+
+def in_order(text: str) -> str:
+    """The text as its signs stand on paper from left to right: Arabic joined, right-to-left runs turned."""
+    if not any(low <= ord(sign) <= high for sign in text for low, high in RIGHT_TO_LEFT):
+        return text
+    return str(get_display(arabic_reshaper.reshape(text)))
+
+
+def missing(text: str) -> str:
+    """The signs of a text that no shipped family has."""
+    known = _signs(REGULAR) | _signs(WIDE)
+    return "".join(dict.fromkeys(sign for sign in in_order(text) if ord(sign) not in known and not sign.isspace()))
+
+
+def written(text: str, bold: bool = False) -> str:
+    """A literal text as paragraph markup, in the family that has its signs.
+
+    >>> written("A & B")
+    'A &amp; B'
+    """
+    own, wide = _signs(BOLD if bold else REGULAR), _signs(WIDE_BOLD if bold else WIDE)
+    family = WIDE_BOLD if bold else WIDE
+    parts: list[str] = []
+    run, in_wide = "", False
+    for sign in in_order(text):
+        needs_wide = ord(sign) not in own and not sign.isspace()
+        if needs_wide and ord(sign) not in wide:
+            sign = MISSING
+        if needs_wide != in_wide and run:
+            parts.append(_run(run, family if in_wide else None))
+            run = ""
+        in_wide = needs_wide
+        run += sign
+    return "".join([*parts, _run(run, family if in_wide else None)])
+
+
+def _run(text: str, family: str | None) -> str:
+    words = escape(text, quote=False)
+    return f'<font name="{family}">{words}</font>' if family and words else words
