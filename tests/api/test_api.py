@@ -55,10 +55,12 @@ class FromCounterToSlip(Api):
     def test_one_battery_end_to_end(self) -> None:
         tag = self.taken_in()
         self.assertIn(tag, [found["tag"] for found in self.teo.get("/shelf").json()])
-        self.assertEqual(self.teo.get(f"/batteries/{tag}").json()["judgement"]["next_step"]["key"], "measure_volts")
+        self.assertEqual(self.teo.get(f"/batteries/{tag}").json()["judgement"]["next_step"]["key"], "look")
+        looked = self.keep(tag, reading("look"))
+        self.assertEqual(looked["judgement"]["next_step"]["key"], "measure_volts")
         self.keep(tag, rest())
         seen = self.keep(tag, tested(330))
-        self.assertEqual((seen["judgement"]["outcome"], len(seen["readings"])), ("worn_out", 2))
+        self.assertEqual((seen["judgement"]["outcome"], len(seen["readings"])), ("worn_out", 3))
         given = self.teo.get(f"/batteries/{tag}/warranty").json()
         self.assertEqual(given["answer"]["decision"], "free")
         matched = self.teo.get(f"/batteries/{tag}/match").json()
@@ -107,8 +109,8 @@ class FromCounterToSlip(Api):
 
     def test_label_correction_judges_again_and_keeps_the_first(self) -> None:
         tag = self.taken_in()
-        self.keep(tag, rest())
-        self.keep(tag, tested(330))
+        for body in (reading("look"), rest(), tested(330)):
+            self.keep(tag, body)
         right = {**TAKE_IN, "battery": {**TAKE_IN["battery"], "rating": {"amps": 340}}}
         based_on = self.teo.get(f"/batteries/{tag}").json()["take_in_id"]
         seen = self.teo.send("PUT", f"/batteries/{tag}", {**right, "based_on": based_on}).json()

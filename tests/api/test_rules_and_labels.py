@@ -1,7 +1,7 @@
 import unittest
 from typing import Any
 
-from tests.api.test_api import TAKE_IN, rest, tested
+from tests.api.test_api import TAKE_IN, reading, rest, tested
 from tests.house import LEAD, TEO, Client, app_on, database
 from vane_check.core.rules import house_rules
 
@@ -21,7 +21,8 @@ class RulesDesk(unittest.TestCase):
 
     def judged(self, cca: float) -> Any:
         tag = self.teo.send("POST", "/batteries", TAKE_IN).json()["tag"]
-        self.teo.send("POST", f"/batteries/{tag}/readings", rest())
+        for body in (reading("look"), rest()):
+            self.teo.send("POST", f"/batteries/{tag}/readings", body)
         return self.teo.send("POST", f"/batteries/{tag}/readings", tested(cca)).json()
 
     def test_every_value_is_shown_with_unit_source_and_standing(self) -> None:

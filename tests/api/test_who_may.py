@@ -14,7 +14,7 @@ import httpx
 import psycopg
 from fastapi.testclient import TestClient
 
-from tests.api.test_api import TAKE_IN, rest, tested
+from tests.api.test_api import TAKE_IN, reading, rest, tested
 from tests.house import HERE, LEAD, NOOR, PINS, TEO, Client, app_on, as_app, database, served
 from vane_check.api.edge import hosts_allowed
 from vane_check.api.signed_in import now
@@ -290,7 +290,7 @@ class Edge(WhoMay):
                     if method != "get" and "sign" not in path and path not in {"/api/assess", "/api/match"}:
                         self.assertLessEqual({"401", "403", "409"}, spec["responses"].keys())
         parts = schema["components"]["schemas"]
-        for name, size in (("StepKey", 20), ("Kind", 14), ("Outcome", 8), ("Place", 7)):
+        for name, size in (("StepKey", 21), ("Kind", 14), ("Outcome", 8), ("Place", 7)):
             self.assertEqual(len(parts[name]["enum"]), size)
         for model, field, of in (
             ("NextStep", "key", "StepKey"),
@@ -376,7 +376,7 @@ class Figures(WhoMay):
             self.assertEqual(client.send("POST", "/batteries", {**TAKE_IN, "sold_on": later}).status_code, 422, zone)
             standby = {**TAKE_IN, "context": {"use": "standby"}, "sold_on": day}
             tag = client.send("POST", "/batteries", standby).json()["tag"]
-            for body in (rest(12.62), tested(300)):
+            for body in (reading("look"), rest(12.62), tested(300)):
                 found = client.send("POST", f"/batteries/{tag}/readings", {**body, "taken_at": moment})
             self.assertEqual(
                 found.json()["judgement"]["watch_until"], {"2026-03-02": "2026-06-02", "2026-02-28": "2026-05-28"}[day]

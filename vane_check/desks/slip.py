@@ -53,12 +53,12 @@ def _claimed(desk: Desk, row: BatteryRow) -> Claimed | None:
     currency = desk.store.currency
     rows: list[tuple[str, str]] = []
     if item is not None:
-        pays = max(item.price_cents - claim.credit_cents, 0) + item.core_deposit_cents
+        credit = min(claim.credit_cents, item.price_cents)
         rows = [
             (item.name, _money(item.price_cents, currency)),
-            ("Credit", f"-{_money(min(claim.credit_cents, item.price_cents), currency)}"),
-            ("Deposit on the old one", _money(item.core_deposit_cents, currency)),
-            ("To pay", _money(pays, currency)),
+            ("Credit", f"-{_money(credit, currency)}"),
+            ("Deposit: the old one stays here", _money(0, currency)),
+            ("To pay", _money(item.price_cents - credit, currency)),
         ]
     elif claim.credit_cents:
         rows = [("Credit", f"-{_money(claim.credit_cents, currency)}")]

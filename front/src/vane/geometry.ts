@@ -2,19 +2,19 @@
 import type { Schema } from "../api/client";
 import type { Outcome } from "./outcomes";
 
-export const VIEW = { width: 500, height: 226 };
-export const CENTRE = { x: 250, y: 126 };
+export const VIEW = { width: 500, height: 212 };
+export const CENTRE = { x: 250, y: 118 };
 
 /** Landmarks round a roof: good on the right, failed on the left, not knowing ahead. */
 const PLACES: Record<Outcome, { x: number; y: number }> = {
-  sound: { x: 392, y: 124 },
-  needs_charge: { x: 372, y: 78 },
-  watch: { x: 326, y: 40 },
-  cannot_tell: { x: 250, y: 28 },
-  leaks_charge: { x: 174, y: 42 },
-  worn_out: { x: 128, y: 78 },
-  dead_cell: { x: 108, y: 118 },
-  unsafe: { x: 112, y: 160 },
+  sound: { x: 392, y: 116 },
+  needs_charge: { x: 372, y: 70 },
+  watch: { x: 326, y: 34 },
+  cannot_tell: { x: 250, y: 24 },
+  leaks_charge: { x: 174, y: 36 },
+  worn_out: { x: 128, y: 71 },
+  dead_cell: { x: 108, y: 110 },
+  unsafe: { x: 112, y: 151 },
 };
 
 export interface Place {
@@ -43,7 +43,7 @@ export const at = (degrees: number, distance: number) => {
 };
 
 const SHORTEST = 46;
-const LONGEST = 84;
+const LONGEST = 76;
 const FAN = 17;
 
 export interface Reason {

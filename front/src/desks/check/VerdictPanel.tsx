@@ -29,7 +29,7 @@ const Panel = styled.section`
   min-height: 0;
   border-left: 1px solid var(--line);
   & > svg {
-    max-height: 232px;
+    max-height: 214px;
   }
   ${NARROW} {
     padding: 6px 14px 10px;

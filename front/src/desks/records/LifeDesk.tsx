@@ -10,6 +10,7 @@ import { Button, Empty, Page, Soft, touchLink } from "../../kit/parts";
 import { CAME_IN, CHEMISTRIES, dayOf, PLACES, timeOf } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
 import { summaryOf } from "../check/summary";
+import { KIND_WORDS } from "../../kit/words";
 import { Outcome, Paging } from "./parts";
 
 const Sheet = styled(Page)`
@@ -72,10 +73,12 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
       at: kept.reading.taken_at,
       who: kept.who,
       what: kept.corrected ? (
-        <s>{summaryOf(kept.reading as Reading, check.battery, store)} corrected later</s>
+        <s>
+          {titleOf(kept.reading)}: {summaryOf(kept.reading as Reading, check.battery, store)} corrected later
+        </s>
       ) : (
         <>
-          {summaryOf(kept.reading as Reading, check.battery, store)}
+          <b>{titleOf(kept.reading)}</b> {summaryOf(kept.reading as Reading, check.battery, store)}
           {kept.reading.replaces ? <Soft> (a correction)</Soft> : null}
         </>
       ),
@@ -117,6 +120,8 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
     </Sheet>
   );
 }
+
+const titleOf = (reading: { kind?: string }) => KIND_WORDS[reading.kind as keyof typeof KIND_WORDS] ?? "";
 
 /** Take name, phone and plate away, everywhere: asked twice, for nothing brings them back. */
 function Erase({ view }: { view: Schema["CheckView"] }) {

@@ -95,6 +95,9 @@ const Act = styled(Link)`
 `;
 const CREDITED = new Set(["free", "pro_rata", "ask_the_maker"]);
 
+/** A sum that is taken off. */
+const minus = (cents: number, currency: string) => (cents ? `−${money(cents, currency)}` : money(0, currency));
+
 export function WarrantyDesk({ tag }: { tag: number | null }) {
   if (tag === null)
     return (
@@ -174,32 +177,35 @@ function OneWarranty({ tag }: { tag: number }) {
           />
         </div>
         <Money>
-          {found.priced_as && (
+          {found.priced_as && found.replacement_cents === null && (
             <>
               <dt>Today's price of {found.priced_as}</dt>
               <dd>{money(found.price_cents, currency)}</dd>
             </>
           )}
-          <dt>Credit under warranty</dt>
-          <dd data-testid="credit">{money(answer.credit_cents, currency)}</dd>
-          {found.replacement_cents !== null && answer.pays_cents !== null && (
+          {found.replacement_cents === null || answer.pays_cents === null ? (
+            <>
+              <dt>Credit under warranty</dt>
+              <dd data-testid="credit">{minus(answer.credit_cents, currency)}</dd>
+            </>
+          ) : (
             <>
               <dt>{found.replacement_name}</dt>
               <dd>{money(found.replacement_cents, currency)}</dd>
-              <dt className="total">Customer pays</dt>
-              <dd className="total" data-testid="pays">
-                {money(answer.pays_cents, currency)}
-              </dd>
+              <dt>Credit under warranty</dt>
+              <dd data-testid="credit">{minus(found.replacement_cents - answer.pays_cents, currency)}</dd>
               {found.core_deposit_cents > 0 && (
                 <>
                   <dt>
-                    <Soft>Deposit on the old battery, nothing while it stays here</Soft>
+                    Deposit <Soft>({money(found.core_deposit_cents, currency)}): the old battery stays here</Soft>
                   </dt>
-                  <dd>
-                    <Soft>{money(found.core_deposit_cents, currency)}</Soft>
-                  </dd>
+                  <dd>{money(0, currency)}</dd>
                 </>
               )}
+              <dt className="total">To pay</dt>
+              <dd className="total" data-testid="pays">
+                {money(answer.pays_cents, currency)}
+              </dd>
             </>
           )}
         </Money>
