@@ -17,8 +17,8 @@ from vane_check.records.models import CheckRow, JudgementRow, Staff
 
 IN_THE_HOUSE = [
     # tag, place, outcome, next step
-    (171, "counter", "cannot_tell", "measure_volts"),
-    (172, "counter", "cannot_tell", "measure_volts"),
+    (171, "counter", "cannot_tell", "look"),
+    (172, "counter", "cannot_tell", "look"),
     (173, "bench", "worn_out", "replace"),
     (174, "bench", "cannot_tell", "load_test"),
     (175, "bench", "cannot_tell", "tester_again"),

@@ -150,7 +150,7 @@ class Check(Desks):
 
     def test_before_anything_is_read_the_judgement_says_what_to_do_first(self) -> None:
         seen = check.view(self.desk, self.take_in())
-        self.assertEqual((seen.judgement.next_step.key, seen.judged_at), ("measure_volts", None))
+        self.assertEqual((seen.judgement.next_step.key, seen.judged_at), ("look", None))
 
     def test_a_reading_of_another_battery_is_not_corrected_from_here(self) -> None:
         one, other = self.take_in(), self.take_in()

@@ -129,7 +129,7 @@ class Stores(Records):
         self.assertEqual([found.tag for found in shelf(Desk(theirs, staff))], [1])
         self.assertEqual(batteries.past_checks(theirs, 50, 0).total, 1)
         self.assertIsNone(batteries.battery_of_tag(theirs, 171))
-        self.assertEqual(shop.count_items(theirs), 0)
+        self.assertEqual(shop.count_items(theirs, 100), 0)
 
     def test_without_a_store_nothing_is_seen(self) -> None:
         session = self.open(None)

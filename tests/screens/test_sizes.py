@@ -82,6 +82,7 @@ class EverySize(Sized):
                     self.assertEqual(self.measured(page, SIDEWAYS), [])
                     self.assertEqual(self.measured(page, SMALL), [])
                     self.assertEqual(self.measured(page, OVER), [])
+                    self.assertEqual(page.locator("h1").count(), 1)
 
     def test_a_day_by_touch_alone(self) -> None:
         """Take in, look, volts, tester, keep, correct, put away: on a tablet, without one key but the figures' own."""

@@ -25,6 +25,10 @@ ENLARGED = 1.16
 """A slip is read across a counter: everything a little larger than the sizes written below."""
 
 
+STANDINGS = {"published": "published", "practice": "common practice", "memory": "from its makers' memory"}
+"""Where a value comes from, in the paper's words."""
+
+
 class Slip(NamedTuple):
     """What goes on the paper."""
 
@@ -175,7 +179,7 @@ def _figure_row(found: Finding) -> list[Paragraph]:
         _text(escape(found.reading_text), 10, bold=True),
         _text(escape(found.limit_text), 9),
         _text(escape(says), 9),
-        _text(escape(f"{found.source} ({found.standing})"), 8, GREY),
+        _text(escape(f"{found.source} ({STANDINGS[found.standing]})"), 8, GREY),
     ]
 
 

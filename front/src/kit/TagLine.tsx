@@ -1,7 +1,7 @@
 /** The tag line: a tag is asked for, never guessed from digits. It shows the battery it found before going there. */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { Dialog, Modal, ModalOverlay } from "react-aria-components";
+import { Dialog, Form as AriaForm, Modal, ModalOverlay } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../api/client";
 import { battery, shelf } from "../api/queries";
@@ -36,7 +36,7 @@ const Sheet = styled(Modal)`
   border-radius: 0 0 14px 0;
   padding: 14px 20px 18px;
 `;
-const Form = styled.form`
+const Form = styled(AriaForm)`
   display: grid;
   gap: 12px;
   label {

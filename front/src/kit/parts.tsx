@@ -272,7 +272,7 @@ export const Figure = styled.span`
 `;
 export const Soft = styled.span`
   color: var(--soft);
-  font-size: 0.86em;
+  font-size: max(16px, 0.86em);
 `;
 
 export const Page = styled.main`

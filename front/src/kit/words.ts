@@ -195,5 +195,12 @@ export function whenOf(iso: string, now: Date): string {
   return at.toLocaleDateString("en-GB", { day: "numeric", month: "short", ...(zone ? { timeZone: zone } : {}) });
 }
 
+/** Where a value comes from, in words: the memory is this tool's makers'. */
+export const STANDINGS: Record<string, string> = {
+  published: "published",
+  practice: "common practice",
+  memory: "from its makers' memory",
+};
+
 export const money = (cents: number, currency: string) =>
   (cents / 100).toLocaleString("en-GB", { style: "currency", currency });

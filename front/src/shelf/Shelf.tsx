@@ -90,7 +90,7 @@ const Spot = styled(Link)`
 `;
 const Word = styled.span<{ $now: boolean }>`
   display: block;
-  font-size: 15px;
+  font-size: 16px;
   line-height: 1.2;
   height: 19px;
   overflow: hidden;

@@ -1,5 +1,6 @@
 /** An unsafe battery: tests and charge are closed, and opened only with a reason that stands with what is read. */
 import { useState } from "react";
+import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { Button, Entry } from "../../kit/parts";
 
@@ -35,7 +36,7 @@ export function Closed({ despite, onDespite }: { despite: string; onDespite: (re
         <b>Tests and charge are closed.</b> Hold it apart, touch nothing else.
       </p>
       {asking ? (
-        <form
+        <Form
           style={{ display: "grid", gap: 8 }}
           onSubmit={(event) => {
             event.preventDefault();
@@ -53,7 +54,7 @@ export function Closed({ despite, onDespite }: { despite: string; onDespite: (re
           <Button type="submit" isDisabled={typed.trim() === ""}>
             Open tests and charge
           </Button>
-        </form>
+        </Form>
       ) : (
         <div>
           <Button onPress={() => setAsking(true)}>Open with a reason</Button>

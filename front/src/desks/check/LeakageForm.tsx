@@ -1,10 +1,11 @@
 /** Case leakage: type the volts, touch the place on the drawing; as many places as are damp. */
 import { useEffect } from "react";
+import { Form } from "react-aria-components";
 import type { Schema } from "../../api/client";
 import { UNKNOWN_SIZE, type Size } from "../../case/Case";
 import { placeOf, TouchCase, type View } from "../../case/TouchCase";
 import { useKept } from "../../kit/drafts";
-import { Button, Choice, Entry } from "../../kit/parts";
+import { Button, Choice, Entry, Key_ } from "../../kit/parts";
 import { voltsFault, voltsOf } from "../../kit/units";
 import type { FormProps } from "./fields";
 
@@ -30,7 +31,7 @@ export function LeakageForm({ start: kept, size: known, says, fault, onType, onK
   }
 
   return (
-    <form
+    <Form
       style={{ display: "grid", gap: 10 }}
       onSubmit={(event) => {
         event.preventDefault();
@@ -61,10 +62,12 @@ export function LeakageForm({ start: kept, size: known, says, fault, onType, onK
           {spots.length > 0 && <Button onPress={() => setSpots(spots.slice(0, -1))}>Take the last place away</Button>}
         </div>
       </div>
-      <button type="submit" className="quiet" tabIndex={-1}>
-        Keep
-      </button>
-    </form>
+      <div>
+        <Button type="submit" $tone="strong" isDisabled={body === null}>
+          Keep <Key_>↵</Key_>
+        </Button>
+      </div>
+    </Form>
   );
 }
 

@@ -1,6 +1,6 @@
 /** Look: pick a sign, touch where it is; corrosion, levels cell by cell, the eye. A hazard is taken back only with a reason. */
 import { useEffect, useState } from "react";
-import { ToggleButton, ToggleButtonGroup } from "react-aria-components";
+import { Form, ToggleButton, ToggleButtonGroup } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { UNKNOWN_SIZE } from "../../case/Case";
@@ -93,7 +93,7 @@ export function LookForm({ start: kept, battery, size: known, hazards, onType, o
   }
 
   return (
-    <form
+    <Form
       style={{ display: "grid", gap: 8 }}
       onSubmit={(event) => {
         event.preventDefault();
@@ -191,7 +191,7 @@ export function LookForm({ start: kept, battery, size: known, hazards, onType, o
           </Button>
         )}
       </Row>
-    </form>
+    </Form>
   );
 }
 

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
+import { STANDINGS } from "../../kit/words";
 import { reasonsOf, type Reason } from "../../vane/geometry";
 import { featherPath, featherTone } from "../../vane/Vane";
 
@@ -152,7 +153,7 @@ function OneReason({
           </dd>
           <dt>source</dt>
           <dd>
-            {finding.source} ({finding.standing})
+            {finding.source} ({STANDINGS[finding.standing]})
           </dd>
           <dt>weight</dt>
           <dd>

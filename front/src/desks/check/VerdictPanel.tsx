@@ -70,7 +70,7 @@ const Jobs = styled.ul`
   }
   small {
     color: var(--soft);
-    font-size: 15px;
+    font-size: 16px;
   }
 `;
 const Next = styled.div`

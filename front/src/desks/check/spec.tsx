@@ -1,5 +1,6 @@
 /** A rung's form: the figures in large type, what is usually right as a spoken line, and a keep for a finger. */
 import { useEffect, type ReactNode } from "react";
+import { Form as AriaForm } from "react-aria-components";
 import styled from "styled-components";
 import { useKept } from "../../kit/drafts";
 import { Button, Choice, Entry, Key_, labelStyle } from "../../kit/parts";
@@ -49,7 +50,7 @@ const Keep = styled(Button)`
   margin-top: 26px;
   margin-left: auto;
 `;
-const Form = styled.form`
+const Form = styled(AriaForm)`
   display: grid;
   gap: 4px;
 `;

@@ -5,7 +5,7 @@ import type { Schema } from "../../api/client";
 import { Choice, Entry } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
 import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
-import { CHEMISTRIES } from "../../kit/words";
+import { CHEMISTRIES, STANDINGS } from "../../kit/words";
 import { DateBox, DateLabel, Fault, Row, Segment, Wrong } from "./layout";
 import { SCALES, type Writing } from "./takeIn";
 
@@ -72,7 +72,7 @@ export function LabelFields({ form, known }: Props) {
       {scale !== "CCA" && said && (
         <p style={{ color: "var(--soft)", fontSize: 16 }}>
           {scale}: {said.definition}; about {said.amps_per_sae_cca_amp} of the CCA, ±
-          {Math.round(said.relative_spread * 100)} % ({said.standing})
+          {Math.round(said.relative_spread * 100)} % ({STANDINGS[said.standing] ?? said.standing})
         </p>
       )}
       {wrong("battery.rating.scale") && <Fault role="alert">{wrong("battery.rating.scale")}</Fault>}

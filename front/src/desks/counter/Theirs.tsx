@@ -8,7 +8,7 @@ import type { TakeIn } from "./takeIn";
 const Table = styled.table`
   width: 100%;
   border-collapse: collapse;
-  font-size: 15px;
+  font-size: 16px;
   th {
     text-align: left;
     color: var(--soft);

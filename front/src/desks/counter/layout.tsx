@@ -1,10 +1,10 @@
 /** How the take-in lies on the page. */
-import { DateInput, DateSegment, FieldError, Label } from "react-aria-components";
+import { DateInput, DateSegment, FieldError, Form, Label } from "react-aria-components";
 import styled from "styled-components";
 import { labelStyle } from "../../kit/parts";
 import { NARROW, UPRIGHT } from "../../kit/theme";
 
-export const Sheet = styled.form`
+export const Sheet = styled(Form)`
   height: 100%;
   min-height: 0;
   display: grid;

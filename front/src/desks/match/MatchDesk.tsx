@@ -68,7 +68,7 @@ const One = styled(AriaButton)<{ $rejected: boolean }>`
   }
   .points {
     grid-column: 1 / -1;
-    font-size: 14.5px;
+    font-size: 16px;
     color: var(--soft);
   }
   .against {
@@ -81,7 +81,7 @@ const One = styled(AriaButton)<{ $rejected: boolean }>`
   }
 `;
 const Fit = styled.span<{ $fit: Schema["Fit"] }>`
-  font-size: 14px;
+  font-size: 16px;
   font-weight: 700;
   color: ${({ $fit }) => ({ exact: "var(--sound)", near: "var(--copper)", rejected: "var(--failed)" })[$fit]};
 `;
@@ -93,7 +93,7 @@ const FIT_WORDS = { exact: "● fits", near: "◐ near: something differs", reje
 const TO = styled.ul`
   display: grid;
   gap: 5px;
-  font-size: 15px;
+  font-size: 16px;
   list-style: square;
   padding-left: 18px;
 `;
@@ -243,6 +243,7 @@ function Candidate({
     <One
       $rejected={one.fit === "rejected"}
       data-current={current}
+      aria-pressed={current}
       data-fit={one.fit}
       onPress={() => onPick(one.candidate.item_id)}
     >

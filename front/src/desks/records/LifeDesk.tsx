@@ -29,7 +29,7 @@ const Event = styled.li`
   gap: 12px;
   padding: 7px 0;
   border-bottom: 1px solid var(--line);
-  font-size: 15px;
+  font-size: 16px;
   line-height: 1.3;
   s {
     color: var(--soft);

@@ -7,7 +7,7 @@ import { queries, rules } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Choice, Empty, Entry, Page, Soft } from "../../kit/parts";
 import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
-import { dayOf, timeOf } from "../../kit/words";
+import { dayOf, STANDINGS, timeOf } from "../../kit/words";
 import { Fault, nameOf, OneValue, type Typed, type Value } from "./OneValue";
 
 const Columns = styled(Page)`
@@ -64,7 +64,7 @@ const Row = styled.div`
   }
   small {
     color: var(--soft);
-    font-size: 14px;
+    font-size: 16px;
     line-height: 1.25;
     display: block;
   }
@@ -82,7 +82,7 @@ const Past = styled.ol`
     padding: 7px 0;
     border-bottom: 1px solid var(--line);
     line-height: 1.25;
-    font-size: 15px;
+    font-size: 16px;
   }
 `;
 
@@ -199,7 +199,8 @@ export function RulesDesk() {
                 fault={problem?.of(`values.${rule}`)}
               />
               <small>
-                {value.unit}. {value.source}. <Standing $standing={value.standing}>{value.standing}</Standing>
+                {value.unit}. {value.source}.{" "}
+                <Standing $standing={value.standing}>{STANDINGS[value.standing] ?? value.standing}</Standing>
               </small>
             </Row>
           ))}

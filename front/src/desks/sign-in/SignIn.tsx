@@ -1,7 +1,7 @@
 /** Pick a name, type a PIN. The pad is drawn large: hands are gloved. */
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { Button as AriaButton, Input, Label, TextField } from "react-aria-components";
+import { Button as AriaButton, Form, Input, Label, TextField } from "react-aria-components";
 import styled from "styled-components";
 import { ApiProblem, api, asked, carryCsrfToken, type Schema } from "../../api/client";
 import { me, people, queries } from "../../api/queries";
@@ -61,14 +61,14 @@ const Name = styled(AriaButton)`
   small {
     color: var(--soft);
     font-weight: 400;
-    font-size: 15px;
+    font-size: 16px;
   }
   &[data-current="true"] {
     border-color: var(--ink);
     box-shadow: inset 0 0 0 1.5px var(--ink);
   }
 `;
-const PinRow = styled.form`
+const PinRow = styled(Form)`
   display: grid;
   grid-template-columns: 232px 1fr;
   gap: 26px;

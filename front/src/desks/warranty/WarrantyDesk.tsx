@@ -78,7 +78,7 @@ const Why = styled.ol`
   small {
     display: block;
     color: var(--soft);
-    font-size: 15px;
+    font-size: 16px;
   }
 `;
 const Act = styled(Link)`
