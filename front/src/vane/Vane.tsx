@@ -8,7 +8,8 @@ import { Mark, TONES, toneOf, type Outcome } from "./outcomes";
 const Drawing = styled.svg`
   display: block;
   width: 100%;
-  height: auto;
+  height: 100%;
+  min-height: 0;
   text {
     font-size: 17px;
     fill: var(--soft);
@@ -31,7 +32,7 @@ const Drawing = styled.svg`
 `;
 
 const ARM = 30;
-const SHAFT = 72;
+const SHAFT = 66;
 
 interface Props {
   judgement: Schema["Judgement"];

@@ -7,10 +7,10 @@ export const CENTRE = { x: 250, y: 118 };
 
 /** Landmarks round a roof: good on the right, failed on the left, not knowing ahead. */
 const PLACES: Record<Outcome, { x: number; y: number }> = {
-  sound: { x: 392, y: 116 },
-  needs_charge: { x: 372, y: 70 },
+  sound: { x: 376, y: 116 },
+  needs_charge: { x: 354, y: 70 },
   watch: { x: 326, y: 34 },
-  cannot_tell: { x: 250, y: 24 },
+  cannot_tell: { x: 250, y: 30 },
   leaks_charge: { x: 174, y: 36 },
   worn_out: { x: 128, y: 71 },
   dead_cell: { x: 108, y: 110 },

@@ -23,24 +23,18 @@ const CAUTION_OF: Partial<Record<Schema["StepKey"], string>> = {
 
 const Panel = styled.section`
   display: grid;
-  grid-template-rows: auto auto minmax(44px, 1fr) auto;
+  grid-template-rows: minmax(120px, 214px) auto minmax(44px, max-content) minmax(max-content, 1fr);
   gap: 4px;
   padding: 6px 18px 10px;
   min-height: 0;
   border-left: 1px solid var(--line);
-  & > svg {
-    max-height: 214px;
-  }
   ${NARROW} {
     padding: 6px 14px 10px;
   }
   ${UPRIGHT} {
     border-left: none;
     border-bottom: 1px solid var(--line);
-    grid-template-rows: auto;
-    & > svg {
-      max-height: 176px;
-    }
+    grid-template-rows: 176px auto auto auto;
   }
 `;
 const Headline = styled.div`
@@ -92,6 +86,7 @@ const Next = styled.div`
 `;
 const Foot = styled.div`
   display: grid;
+  align-self: end;
   gap: 7px;
 `;
 
