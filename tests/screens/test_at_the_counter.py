@@ -218,3 +218,26 @@ class OneGlance(Screens):
         page.locator("aside").click()
         page.keyboard.press("?")
         expect(page.get_by_role("dialog")).to_contain_text("undo the last entry")
+
+    def test_a_known_customer_s_battery_is_taken_in_with_at_most_ten_inputs(self) -> None:
+        """An input is a field filled, a key pressed for itself, or a press of a button."""
+        page = self.page("/counter")
+        expect(page.get_by_role("textbox", name="Rated figure")).to_be_focused()
+        inputs = 0
+        page.keyboard.type("680")
+        inputs += 1
+        for label, text in (
+            ("Customer", "M. Lindqvar"),
+            ("Car, if known", "Brevan Tillet 1.2"),
+            ("Line", "Quellan Cycle"),
+        ):
+            page.get_by_label(label, exact=True).fill(text)
+            inputs += 1
+        page.get_by_text("Slow crank").click()
+        inputs += 1
+        page.get_by_role("button", name="Take it in").click()
+        inputs += 1
+        page.wait_for_url("**/check/*")
+        expect(page.locator("aside")).to_contain_text("48, + right")
+        expect(page.locator("aside")).to_contain_text("slow crank")
+        self.assertLessEqual(inputs, 10)

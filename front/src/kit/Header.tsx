@@ -10,8 +10,9 @@ import { WaitingSheet } from "./WaitingSheet";
 import { takeInHand, useInHand } from "./inHand";
 import { Key_ } from "./parts";
 import { LEAVE, listenForTags } from "./scan";
-import { NARROW, PHONE, type Light } from "./theme";
+import { NARROW, PHONE } from "./theme";
 import { expectField, noField } from "./typeAhead";
+import { useLight } from "./useLight";
 
 const Bar = styled.header`
   display: flex;
@@ -159,11 +160,7 @@ interface Props {
   onChange: (personId: number | null) => void;
 }
 
-const initials = (name: string) =>
-  name
-    .split(" ")
-    .map((part) => part[0])
-    .join("");
+const initials = (name: string) => name.replace(/(\S)\S*\s*/g, "$1");
 
 export function Header({ who, staff, current, onChange }: Props) {
   const navigate = useNavigate();
@@ -298,22 +295,4 @@ export function Header({ who, staff, current, onChange }: Props) {
       {help && <HelpPage desk={here} onClose={() => setHelp(false)} />}
     </Bar>
   );
-}
-
-const LIGHT = "vane-check-light";
-
-/** Paper or bench light, as this screen was left. */
-function useLight(): [Light, () => void] {
-  const [light, setLight] = useState<Light>(() => (localStorage.getItem(LIGHT) === "bench" ? "bench" : "paper"));
-  useEffect(() => {
-    document.documentElement.dataset["theme"] = light;
-  }, [light]);
-  return [
-    light,
-    () => {
-      const next: Light = light === "paper" ? "bench" : "paper";
-      localStorage.setItem(LIGHT, next);
-      setLight(next);
-    },
-  ];
 }

@@ -26,7 +26,7 @@ export const Button = styled(AriaButton)<{ $tone?: "plain" | "strong" | "copper"
     $tone === "strong" &&
     css`
       background: var(--step);
-      border-color: var(--step);
+      border-color: var(--ink);
       color: var(--on-step);
     `}
   ${({ $tone }) =>

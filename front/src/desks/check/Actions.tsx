@@ -56,9 +56,10 @@ const Big = styled(AriaButton)<{ $unsafe: boolean }>`
   ${({ $unsafe }) =>
     $unsafe &&
     css`
-      border: 3px solid var(--band-a);
-      color: var(--ink);
-      background: repeating-linear-gradient(115deg, var(--band-b) 0 26px, transparent 26px 52px);
+      border: 7px solid;
+      border-image: repeating-linear-gradient(115deg, var(--band-a) 0 14px, var(--band-b) 14px 28px) 7;
+      color: #1f2226;
+      background: var(--band-b);
     `}
 `;
 const Sheet = styled(Popover)`
