@@ -241,3 +241,17 @@ class OneGlance(Screens):
         expect(page.locator("aside")).to_contain_text("48, + right")
         expect(page.locator("aside")).to_contain_text("slow crank")
         self.assertLessEqual(inputs, 10)
+
+    def test_a_six_volt_battery_is_drawn_with_three_cells_whether_its_size_is_known_or_not(self) -> None:
+        page = self.page("/counter")
+        for size in ("GC2", ""):
+            page.goto(f"{self.base}/counter")
+            expect(page.get_by_role("textbox", name="Rated figure")).to_be_focused()
+            page.locator("[data-word=volts]").click()
+            page.get_by_text("6 V", exact=True).last.click()
+            if size:
+                page.get_by_label("Group or box size").fill(size)
+            page.get_by_role("button", name="Take it in").click()
+            page.wait_for_url("**/check/*")
+            expect(page.locator("aside")).to_contain_text("6\u00a0V")
+            expect(page.locator("aside svg circle")).to_have_count(5)  # three vents and two posts

@@ -145,6 +145,12 @@ function Post({
   );
 }
 
+/** The case of a size, or a plain box; its cells are the battery's own, whatever else comes in a case like that. */
+export const caseOf = (size: Size | null, nominalVolts: number | undefined): Size => ({
+  ...(size ?? UNKNOWN_SIZE),
+  nominal_volts: nominalVolts ?? size?.nominal_volts ?? 12,
+});
+
 /** A plain box when the size is not known yet, so that nothing jumps when it is. */
 export const UNKNOWN_SIZE: Size = {
   code: "",

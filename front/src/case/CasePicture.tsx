@@ -2,7 +2,7 @@
 import styled from "styled-components";
 import type { Schema } from "../api/client";
 import { SIGNS } from "../kit/words";
-import { FrontShape, TopShape, UNKNOWN_SIZE, type Size } from "./Case";
+import { caseOf, FrontShape, TopShape, type Size } from "./Case";
 import { placeOf } from "./TouchCase";
 
 const Drawing = styled.svg`
@@ -19,6 +19,8 @@ const Drawing = styled.svg`
 
 interface Props {
   size: Size | null;
+  /** The battery's own volts: a 6 V battery has three cells in whatever case. */
+  volts?: number | undefined;
   charge?: Schema["StateOfCharge"] | null;
   outcome?: Schema["Outcome"] | null;
   marks?: Schema["Mark"][];
@@ -30,8 +32,8 @@ export const chargeWords = (charge: Schema["StateOfCharge"]) =>
     ? `at most ${Math.round(charge.high_pct)} %`
     : `${Math.round(charge.low_pct)}–${Math.round(charge.high_pct)} %`;
 
-export function CasePicture({ size, charge, outcome, marks = [], cells = [] }: Props) {
-  const known = size ?? UNKNOWN_SIZE;
+export function CasePicture({ size, volts, charge, outcome, marks = [], cells = [] }: Props) {
+  const known = caseOf(size, volts);
   const wide = 250;
   const left = (wide - known.length_mm) / 2;
   const gap = 16;

@@ -81,9 +81,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
   const bench = useBench(view);
   const { drafts, papers, foreseen, known, latest, isOpen } = bench;
   useEffect(fieldStands, []);
-  // The cells are the battery's own, whatever else comes in a case of that size.
-  const volts = view.battery.nominal_volts ?? 12;
-  const size = useMemo(() => view.size && { ...view.size, nominal_volts: volts }, [view.size, volts]);
+  const { size } = view;
 
   const openRef = useRef(bench.open);
   const leaveRef = useRef(bench.leave);

@@ -144,6 +144,7 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
         <h2>{label.line || "No line on it"}</h2>
         <CasePicture
           size={size}
+          volts={label.nominal_volts}
           charge={judgement.state_of_charge}
           outcome={judgement.outcome}
           marks={marks}

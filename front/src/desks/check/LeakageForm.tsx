@@ -2,7 +2,7 @@
 import { useEffect } from "react";
 import { Form } from "react-aria-components";
 import type { Schema } from "../../api/client";
-import { UNKNOWN_SIZE, type Size } from "../../case/Case";
+import { caseOf, type Size } from "../../case/Case";
 import { placeOf, TouchCase, type View } from "../../case/TouchCase";
 import { useKept } from "../../kit/drafts";
 import { Button, Choice, Entry, Key_ } from "../../kit/parts";
@@ -13,9 +13,9 @@ type Spot = Schema["Spot"];
 
 const NO_YES = { no: "No", yes: "Yes" } as const;
 
-export function LeakageForm({ start: kept, size: known, says, fault, onType, onKeep }: FormProps) {
+export function LeakageForm({ start: kept, battery, size: known, says, fault, onType, onKeep }: FormProps) {
   const start = kept as Schema["CaseLeakage"] | null;
-  const size = known ?? UNKNOWN_SIZE;
+  const size = caseOf(known, battery.nominal_volts);
   const [text, setText] = useKept("text", start ? String(start.volts) : "");
   const [cleaned, setCleaned] = useKept<"no" | "yes">("cleaned", start?.cleaned ? "yes" : "no");
   const [spots, setSpots] = useKept<Spot[]>("spots", start?.spots ?? []);

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { Form, ToggleButton, ToggleButtonGroup } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
-import { UNKNOWN_SIZE } from "../../case/Case";
+import { caseOf } from "../../case/Case";
 import { MarkSpot } from "../../case/CasePicture";
 import { TOUCH_GAP, TouchCase, type View } from "../../case/TouchCase";
 import { useKept } from "../../kit/drafts";
@@ -57,7 +57,7 @@ const corrosionWord = (kept: Schema["Corrosion"]) =>
 
 export function LookForm({ start: kept, battery, size: known, hazards, onType, onKeep }: FormProps) {
   const start = kept as Look | null;
-  const size = known ?? UNKNOWN_SIZE;
+  const size = caseOf(known, battery.nominal_volts);
   const count = (battery.nominal_volts ?? 12) / 2;
   const [marks, setMarks] = useKept<Mark[]>("marks", start?.marks ?? []);
   const [now, setNow] = useState<Sign | null>(null);

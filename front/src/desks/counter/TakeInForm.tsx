@@ -44,7 +44,12 @@ export function TakeInForm({ start, title, action, onWrite, onThrowAway, childre
         <LabelFields form={form} known={known} />
       </section>
       <section>
-        {!children && <CasePicture size={known.sizes.find((one) => one.code === label.group) ?? null} />}
+        {!children && (
+          <CasePicture
+            size={known.sizes.find((one) => one.code === label.group) ?? null}
+            volts={label.volts === "v6" ? 6 : 12}
+          />
+        )}
         {carFound && !children && (
           <p>
             {carFound.name} asks for group {carFound.group_code}, {carFound.min_cca_amps} CCA,{" "}
