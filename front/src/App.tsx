@@ -28,12 +28,30 @@ const load = {
   records: () => import("./desks/records/RecordsDesk"),
   rules: () => import("./desks/rules/RulesDesk"),
 };
+const RELOADED = "vane-check-reloaded";
+const ONCE_IN_MS = 60_000;
+
+/** The server answers but has not got this desk: it was brought up to date meanwhile. The page loads again; drafts wait. */
+async function isAnotherRelease(): Promise<boolean> {
+  try {
+    if ((await fetch("/api/people", { cache: "no-store" })).status >= 500) return false;
+  } catch {
+    return false;
+  }
+  const last = Number(sessionStorage.getItem(RELOADED));
+  if (Date.now() - last < ONCE_IN_MS) return false;
+  sessionStorage.setItem(RELOADED, String(Date.now()));
+  location.reload();
+  return true;
+}
+
 /** A desk that cannot be fetched now is fetched when the line is back; the page says so meanwhile. */
 async function surely<Desk>(fetch: () => Promise<Desk>): Promise<Desk> {
   for (;;) {
     try {
       return await fetch();
     } catch {
+      if (await isAnotherRelease()) return new Promise<never>(() => undefined); // the page is on its way anew
       lineDown("The server does not answer: what you type is kept");
       await new Promise<void>((back) => {
         const stop = onBack(() => {

@@ -2,7 +2,7 @@
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.house import LEAD, Client, app_on
 from tests.screens.browser import Screens
@@ -255,3 +255,26 @@ class OneGlance(Screens):
             page.wait_for_url("**/check/*")
             expect(page.locator("aside")).to_contain_text("6\u00a0V")
             expect(page.locator("aside svg circle")).to_have_count(5)  # three vents and two posts
+
+
+class Released(Screens):
+    def test_a_page_left_open_over_a_new_release_loads_again_and_loses_nothing(self) -> None:
+        page = self.page("/counter")
+        page.get_by_label("Customer").fill("Half a na")
+        gone: list[str] = []
+
+        def old(route: Route) -> None:
+            if gone:
+                return route.continue_()
+            gone.append(route.request.url)
+            route.fulfill(status=404, body="no such file")
+
+        fresh = page.context.new_page()
+        fresh.route("**/assets/RulesDesk*.js", old)
+        fresh.goto(f"{self.base}/counter")
+        expect(fresh.get_by_role("navigation", name="Shelf")).to_be_visible()
+        fresh.get_by_role("link", name="house rules").click()
+        expect(fresh.get_by_role("heading", name=re.compile("^House rules"))).to_be_visible()
+        self.assertEqual(len(gone), 1)
+        fresh.goto(f"{self.base}/counter")
+        expect(fresh.get_by_label("Customer")).to_have_value("Half a na")

@@ -2,6 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect } from "react";
 import { me, people } from "../api/queries";
+import { takeInHand } from "./inHand";
 import { lock, PLACE, signOut } from "./locked";
 import { expectField, noField } from "./typeAhead";
 
@@ -12,6 +13,7 @@ export function useLock(): () => void {
     noField();
     expectField(); // the next PIN may be begun before its field is drawn
     lock();
+    takeInHand(null);
     forget(client);
     void signOut();
   }, [client]);
