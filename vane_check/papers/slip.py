@@ -25,7 +25,7 @@ ENLARGED = 1.16
 """A slip is read across a counter: everything a little larger than the sizes written below."""
 
 
-STANDINGS = {"published": "published", "practice": "common practice", "memory": "from its makers' memory"}
+STANDINGS = {"published": "published", "practice": "practice", "memory": "from our own memory"}
 """Where a value comes from, in the paper's words."""
 
 

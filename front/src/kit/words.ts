@@ -195,11 +195,11 @@ export function whenOf(iso: string, now: Date): string {
   return at.toLocaleDateString("en-GB", { day: "numeric", month: "short", ...(zone ? { timeZone: zone } : {}) });
 }
 
-/** Where a value comes from, in words: the memory is this tool's makers'. */
+/** Where a value comes from, in words: whose memory it is, is said. */
 export const STANDINGS: Record<string, string> = {
   published: "published",
-  practice: "common practice",
-  memory: "from its makers' memory",
+  practice: "practice",
+  memory: "from our own memory",
 };
 
 export const money = (cents: number, currency: string) =>

@@ -45,10 +45,12 @@ export function TakeInForm({ start, title, action, onWrite, onThrowAway, childre
       </section>
       <section>
         {!children && (
-          <CasePicture
-            size={known.sizes.find((one) => one.code === label.group) ?? null}
-            volts={label.volts === "v6" ? 6 : 12}
-          />
+          <div style={{ width: 190 }}>
+            <CasePicture
+              size={known.sizes.find((one) => one.code === label.group) ?? null}
+              volts={label.volts === "v6" ? 6 : 12}
+            />
+          </div>
         )}
         {carFound && !children && (
           <p>
