@@ -113,3 +113,20 @@ class Unsafe(unittest.TestCase):
     def test_ice_found_by_reckoning_stops_everything_too(self) -> None:
         judged = assess(check(look(), volts(11.8, temperature_c=-20)), RULES)
         self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.UNSAFE, "hold_apart"))
+
+
+class Questions(unittest.TestCase):
+    def test_they_read_as_one_would_ask(self) -> None:
+        for amps, scale, code, ah, said in (
+            (900, "CCA", "47", None, "900 CCA is more than a case of group 47 gives (at most about 818 CCA): look at the label again, and at its scale"),
+            (550, "DIN", "47", None, "550 DIN, about 965 CCA, is more than a case of group 47 gives (at most about 818 CCA): is it EN or CCA? Look at the label again"),
+            (1100, "CA", "47", None, "1100 CA, about 880 CCA, is more than a case of group 47 gives (at most about 818 CCA): look at the label again, and at its scale"),
+            (550, "DIN", None, 44, "550 DIN, about 965 CCA, and 44 Ah do not go together: is it EN or CCA? Look at the label again, or look at the Ah"),
+            (600, "CCA", None, 30, "600 CCA and 30 Ah do not go together: look at the label again, and at its scale, or look at the Ah"),
+        ):  # fmt: skip
+            label = Battery(rating=Rating(amps=amps, scale=RatingScale(scale)), group_code=code, capacity_ah_20h=ah)
+            self.assertEqual([doubt.question for doubt in label_doubts(label)], [said])
+
+    def test_a_size_that_fits_does_not_silence_the_ah(self) -> None:
+        label = Battery(rating=Rating(amps=600), group_code="47", capacity_ah_20h=30)
+        self.assertIn("30 Ah do not go together", label_doubts(label)[0].question)
