@@ -1,9 +1,13 @@
 """The slip on paper: one page for every judgement, plain words, whatever is written on it."""
 
+import shutil
 import unittest
 from datetime import UTC, date, datetime
 from io import BytesIO
+from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any
+from unittest.mock import patch
 
 from pypdf import PdfReader
 
@@ -11,7 +15,8 @@ from tests.build import check, judge, look, reading, tester, volts
 from vane_check.core.battery import Battery
 from vane_check.core.judgement import Judgement
 from vane_check.core.outcomes import Outcome
-from vane_check.papers.scripts import in_order, missing
+from vane_check.papers import scripts
+from vane_check.papers.scripts import in_order, installed_font, missing
 from vane_check.papers.slip import Claimed, Slip, draw
 
 AT = datetime(2026, 3, 2, 9, 30, tzinfo=UTC)
@@ -99,9 +104,22 @@ class Paper(unittest.TestCase):
                 self.assertEqual(missing(name), "")
                 self.assertEqual(in_order(name), kept)
                 self.assertNotIn("▯", printed(JUDGED[Outcome.SOUND], customer=name))
-        self.assertEqual(missing("山田太郎"), "山田太郎")
-        words = printed(JUDGED[Outcome.SOUND], customer="山田太郎")
-        self.assertIn("4 signs of this name are in no letters this shop has", words)
+        with patch("vane_check.papers.scripts.installed_font", return_value=None):  # a machine without fonts of its own
+            self.assertEqual(missing("山田太郎"), "山田太郎")
+            words = printed(JUDGED[Outcome.SOUND], customer="山田太郎")
+            self.assertIn("4 signs of this name are in no letters this shop has", words)
+
+    def test_other_scripts_are_looked_for_among_the_fonts_installed(self) -> None:
+        with TemporaryDirectory() as folder:
+            there = Path(folder)
+            (there / "broken.ttf").write_bytes(b"no font")
+            self.assertIsNone(installed_font("Ω", (there,)))
+            shutil.copy(Path(scripts.__file__).parent / "fonts" / "DejaVuSans.ttf", there / "Some Font.ttf")
+            found = installed_font("Ξ", (there,))
+            self.assertEqual(found, "Installed Some Font")
+            with patch("vane_check.papers.scripts.installed_font", return_value=found):
+                self.assertEqual(missing("山"), "")
+                self.assertIn('<font name="Installed Some Font">山</font>', scripts.written("A 山"))
 
     def test_serial_sale_jobs_and_what_was_paid_stand_on_it(self) -> None:
         claim = Claimed(
@@ -114,12 +132,18 @@ class Paper(unittest.TestCase):
                 ("To pay", "70.00 EUR"),
             ),
         )
-        judged = judge(look("wet_top"), volts(12.6), tester(620), reading("car", 9, drain_ma=400))
+        judged = judge(
+            reading("charge_run", 1, amps=0.4, start_amps=6, volts=14.4, hours=8, finished=True),
+            look("wet_top"),
+            volts(12.6, 20),
+            tester(620, 22),
+            reading("car", 29, drain_ma=400),
+        )
         body = check(rated=600, serial="QC48-1").battery
         words = printed(judged, battery=body, serial="QC48-1", sold_on=date(2025, 5, 1), claim=claim)
         for said in (
             "serial QC48-1", "sold 01 May 2025", "Claim written 02 Mar 2026", "-84.00 EUR", "To pay 70.00 EUR",
-            "Ours, before hand-back: clean and dry the top", "Yours, with the car: the car: 400 mA",
+            "Done: charged until full", "Ours, before hand-back: clean and dry the top", "Yours, with the car: the car: 400 mA",
         ):  # fmt: skip
             self.assertIn(said, words)
 

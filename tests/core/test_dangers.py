@@ -130,3 +130,21 @@ class Questions(unittest.TestCase):
     def test_a_size_that_fits_does_not_silence_the_ah(self) -> None:
         label = Battery(rating=Rating(amps=600), group_code="47", capacity_ah_20h=30)
         self.assertIn("30 Ah do not go together", label_doubts(label)[0].question)
+
+
+class Done(unittest.TestCase):
+    def test_what_was_done_is_read_off_the_readings(self) -> None:
+        table: list[tuple[list[Any], tuple[str, ...]]] = [
+            ([look(corrosion="light")], ()),
+            ([look(corrosion="light"), look(minutes=5)], ("posts and clamps cleaned",)),
+            ([look(), look(minutes=5, corrosion="light")], ()),
+            ([look(), reading("case_leakage", 2, volts=0.2, cleaned=True)], ("top cleaned and dried",)),
+            ([look(), reading("case_leakage", 2, volts=4.0, cleaned=True)], ()),
+            ([look(), reading("case_leakage", 2, volts=0.2, cleaned=True), reading("case_leakage", 9, volts=4.0)], ()),
+            ([look(), reading("charge_run", 9, amps=0.4, start_amps=6, volts=14.4, hours=8)], ()),
+            ([look(), reading("charge_run", 9, amps=0.4, start_amps=6, volts=14.4, hours=8, finished=True)], ("charged until full",)),
+            ([look(), reading("cells", 9, specific_gravities=[1.26] * 6, equalised=True)], ("cells equalised",)),
+        ]  # fmt: skip
+        for read, told in table:
+            with self.subTest([one.kind for one in read]):
+                self.assertEqual(judge(*read).jobs_done, told)

@@ -146,6 +146,10 @@ class OneGlance(Screens):
         page.keyboard.press("y")
         expect(word).to_have_attribute("aria-expanded", "true")
         self.rung(page, "Tester").get_by_text("Gel", exact=True).click()
+        page.keyboard.press("Shift+H")
+        expect(page.locator("input[name=health_pct]")).to_be_focused()
+        for one in page.locator("[data-word]").all():
+            expect(one.locator("sup")).to_have_count(1)  # every word shows its letter
         expect(word).to_contain_text("gel")
         expect(word).to_contain_text("not as on the label")
 

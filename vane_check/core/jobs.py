@@ -9,7 +9,7 @@ from .evidence import Case
 from .evidence.car import faults_of
 from .evidence.look import sealed
 from .outcomes import Outcome
-from .readings import Car, CaseLeakage, Corrosion, Level, Look, Sign
+from .readings import Car, CaseLeakage, Cells, ChargeRun, Corrosion, Level, Look, Sign
 
 
 class Job(BaseModel):
@@ -59,3 +59,21 @@ def _on_the_car(case: Case) -> tuple[Job, ...]:
         Job(text=f"the car: {fault.partition(': from')[0]}", when="with the car", whose="owner")
         for fault in (faults_of(seen, case) if seen else ())
     )
+
+
+def done(case: Case) -> tuple[str, ...]:
+    """What was done to the battery here, as its readings show it, in the order people tell it."""
+    looks = [reading for reading in case.readings if isinstance(reading, Look)]
+    tops = [reading for reading in case.readings if isinstance(reading, CaseLeakage)]
+    dry = [top for top in tops if top.cleaned and not over(top.worst_volts, case.rules.leakage_volts.value, VOLTS)]
+    was_corroded = any(look.corrosion is not Corrosion.NONE for look in looks[:-1])
+    told = []
+    if was_corroded and looks[-1].corrosion is Corrosion.NONE:
+        told.append("posts and clamps cleaned")
+    if dry and dry[-1] is tops[-1]:
+        told.append("top cleaned and dried")
+    if any(isinstance(reading, ChargeRun) and reading.finished for reading in case.readings):
+        told.append("charged until full")
+    if any(isinstance(reading, Cells) and reading.equalised for reading in case.readings):
+        told.append("cells equalised")
+    return tuple(told)

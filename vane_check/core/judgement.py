@@ -13,7 +13,7 @@ from .evidence import Case
 from .evidence.car import faults_of
 from .evidence.derived import ice, sag, state_of_charge
 from .evidence.register import find
-from .jobs import Job, jobs_of
+from .jobs import Job, done, jobs_of
 from .kinds import Kind
 from .months import add_months
 from .outcomes import FAILED, Finding, Outcome
@@ -40,6 +40,7 @@ class Judgement(BaseModel):
     state_of_charge: StateOfCharge | None
     jobs: tuple[Job, ...] = ()
     """What stands open beside the next step; empty in judgements kept before this was told."""
+    jobs_done: tuple[str, ...] = ()
     look_at_the_car: bool
     look_at_the_car_why: str | None
     watch_until: date | None
@@ -79,6 +80,7 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
         next_step=decision.next_step,
         state_of_charge=state_of_charge(case),
         jobs=jobs_of(case, decision.outcome),
+        jobs_done=done(case),
         look_at_the_car=car_why is not None,
         look_at_the_car_why=car_why,
         watch_until=_watch_until(decision.outcome, case, zone),

@@ -1,18 +1,20 @@
 """Names in other scripts on paper: the shop's own letters where they have the sign, a wider family where they have not.
 
-Latin, Greek, Cyrillic, Hebrew and Arabic ship; what neither family has is said, never printed blank.
+Latin, Greek, Cyrillic, Hebrew and Arabic ship; for other signs a font installed on this machine is looked for; what none has is
+said, never printed blank.
 """
 
 from functools import cache
 from html import escape
 from importlib.resources import files
 from io import BytesIO
+from pathlib import Path
 from typing import Any
 
 import arabic_reshaper
 from bidi.algorithm import get_display
 from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfbase.ttfonts import TTFError, TTFont
 
 REGULAR, BOLD = "VaneRegular", "VaneBold"
 WIDE, WIDE_BOLD = "VaneWide", "VaneWideBold"
@@ -45,6 +47,26 @@ def _signs(font: str) -> frozenset[int]:
     return frozenset(face.face.charToGlyph)
 
 
+INSTALLED = (Path("/usr/share/fonts"), Path("/usr/local/share/fonts"), Path.home() / ".fonts", Path("C:/Windows/Fonts"))
+"""Where a machine keeps its fonts."""
+
+
+@cache
+def installed_font(sign: str, folders: tuple[Path, ...] = INSTALLED) -> str | None:
+    """The name of an installed family that has a sign, read on the way; None when there is none."""
+    for folder in folders:
+        for file in sorted(folder.rglob("*.tt[fc]")):
+            name = f"Installed {file.stem}"
+            try:
+                if name not in pdfmetrics.getRegisteredFontNames():
+                    pdfmetrics.registerFont(TTFont(name, str(file)))
+            except (TTFError, OSError, ValueError):
+                continue  # a collection or an outline that cannot go into a PDF
+            if ord(sign) in _signs(name):
+                return name
+    return None
+
+
 def in_order(text: str) -> str:
     """The text as its signs stand on paper from left to right: Arabic joined, right-to-left runs turned."""
     if not any(low <= ord(sign) <= high for sign in text for low, high in RIGHT_TO_LEFT):
@@ -55,7 +77,8 @@ def in_order(text: str) -> str:
 def missing(text: str) -> str:
     """The signs of a text that no shipped family has."""
     known = _signs(REGULAR) | _signs(WIDE)
-    return "".join(dict.fromkeys(sign for sign in in_order(text) if ord(sign) not in known and not sign.isspace()))
+    other = dict.fromkeys(sign for sign in in_order(text) if ord(sign) not in known and not sign.isspace())
+    return "".join(sign for sign in other if installed_font(sign) is None)
 
 
 def written(text: str, bold: bool = False) -> str:
@@ -65,21 +88,20 @@ def written(text: str, bold: bool = False) -> str:
     'A &amp; B'
     """
     own, wide = _signs(BOLD if bold else REGULAR), _signs(WIDE_BOLD if bold else WIDE)
-    family = WIDE_BOLD if bold else WIDE
-    parts: list[str] = []
-    run, in_wide = "", False
+    runs: list[tuple[str | None, str]] = []
     for sign in in_order(text):
-        needs_wide = ord(sign) not in own and not sign.isspace()
-        if needs_wide and ord(sign) not in wide:
-            sign = MISSING
-        if needs_wide != in_wide and run:
-            parts.append(_run(run, family if in_wide else None))
-            run = ""
-        in_wide = needs_wide
-        run += sign
-    return "".join([*parts, _run(run, family if in_wide else None)])
+        family: str | None = None
+        if ord(sign) not in own and not sign.isspace():
+            family = WIDE_BOLD if bold else WIDE
+            if ord(sign) not in wide and (family := installed_font(sign)) is None:
+                family, sign = WIDE, MISSING
+        if runs and runs[-1][0] == family:
+            runs[-1] = (family, runs[-1][1] + sign)
+        else:
+            runs.append((family, sign))
+    return "".join(_run(run, family) for family, run in runs)
 
 
 def _run(text: str, family: str | None) -> str:
     words = escape(text, quote=False)
-    return f'<font name="{family}">{words}</font>' if family and words else words
+    return f'<font name="{family}">{words}</font>' if family else words

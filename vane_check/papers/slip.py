@@ -148,6 +148,8 @@ def _verdict(slip: Slip) -> list[Flowable]:
         lines.append(_text(f"Charge: <b>{share}</b>, by {escape(by)}.", 10.5))
     if judged.watch_until:
         lines.append(_text(f"Test again on <b>{judged.watch_until:%d %b %Y}</b>."))
+    if judged.jobs_done:
+        lines.append(_text(f"<b>Done:</b> {escape(', '.join(judged.jobs_done))}."))
     for job in judged.jobs:
         lines.append(_text(f"<b>{'Yours' if job.whose == 'owner' else 'Ours'}, {job.when}:</b> {escape(job.text)}."))
     if judged.look_at_the_car_why and not any(job.whose == "owner" for job in judged.jobs):

@@ -1582,6 +1582,11 @@ export interface components {
              * @default []
              */
             jobs: components["schemas"]["Job"][];
+            /**
+             * Jobs Done
+             * @default []
+             */
+            jobs_done: string[];
             /** Look At The Car */
             look_at_the_car: boolean;
             /** Look At The Car Why */

@@ -10,6 +10,7 @@ const Drawing = styled.svg`
   flex: none;
   width: 100%;
   height: auto;
+  overflow: visible;
   .charge {
     font-size: 40px;
     font-weight: 780;
@@ -59,7 +60,9 @@ export function CasePicture({ size, volts, charge, outcome, marks = [], cells = 
           size={known}
           cell={
             cells.length
-              ? (index, x, y) => <CellFigure shown={cells[index]} number={index + 1} x={x} y={y} />
+              ? (index, x, y) => (
+                  <CellFigure shown={cells[index]} number={index + 1} x={x} y={y} length={known.length_mm} />
+                )
               : undefined
           }
         />
@@ -110,12 +113,16 @@ interface CellProps {
   number: number;
   x: number;
   y: number;
+  /** Of the case, so that no figure stands over its edge. */
+  length: number;
 }
 
+const HALF_FIGURE = 28;
+
 /** The cell's number in its vent and its figure beside it: every second one stands lower, so that neighbours do not touch. */
-function CellFigure({ shown, number, x, y }: CellProps) {
+function CellFigure({ shown, number, x, y, length }: CellProps) {
   if (shown === undefined) return null;
-  const figure = { fontSize: 16.5, fontWeight: 750, fill: shown.low ? "var(--failed-on-lead)" : "var(--on-ink)" };
+  const figure = { fontSize: 27, fontWeight: 750, fill: shown.low ? "var(--failed-on-lead)" : "var(--on-ink)" };
   return (
     <g textAnchor="middle">
       {shown.low && (
@@ -130,12 +137,16 @@ function CellFigure({ shown, number, x, y }: CellProps) {
       )}
       <text
         x={x}
-        y={y + 5.5}
-        style={{ fontSize: 16, fontWeight: 700, fill: shown.low ? "var(--lead)" : "var(--on-ink)" }}
+        y={y + 8.5}
+        style={{ fontSize: 24, fontWeight: 700, fill: shown.low ? "var(--lead)" : "var(--on-ink)" }}
       >
         {number}
       </text>
-      <text x={x} y={y + (number % 2 === 0 ? 36 : -23)} style={figure}>
+      <text
+        x={Math.min(Math.max(x, HALF_FIGURE), length - HALF_FIGURE)}
+        y={y + (number % 2 === 0 ? 44 : -21)}
+        style={figure}
+      >
         {shown.text}
       </text>
     </g>
@@ -174,7 +185,7 @@ export function MarkSpot({
         x={x + (x > size.length_mm * 0.6 ? -20 : 20)}
         y={y + 6}
         textAnchor={x > size.length_mm * 0.6 ? "end" : "start"}
-        style={{ fontSize: 18, fontWeight: 700, fill: mark.view === "top" ? "var(--on-ink)" : "var(--ink)" }}
+        style={{ fontSize: 27, fontWeight: 700, fill: mark.view === "top" ? "var(--on-ink)" : "var(--ink)" }}
       >
         {words}
       </text>

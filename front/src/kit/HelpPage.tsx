@@ -1,15 +1,9 @@
 /** Help for the desk in front: what it is for, its keys, its words. */
-import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
+import { Dialog, Heading, Modal } from "react-aria-components";
 import styled from "styled-components";
 import { helpOf } from "./help";
-import { Button, Key_ } from "./parts";
+import { Button, Key_, Over } from "./parts";
 
-const Over = styled(ModalOverlay)`
-  position: fixed;
-  inset: 0;
-  z-index: 20;
-  background: rgb(20 20 22 / 0.28);
-`;
 const Sheet = styled(Modal)`
   position: absolute;
   inset: 0 0 0 auto;

@@ -48,7 +48,8 @@ interface PickProps {
   value: string | null;
   onChange: (id: string | null) => void;
   placeholder?: string;
-  problem?: string | undefined;
+  /** Its name, by which the form around it puts its fault here. */
+  name?: string;
   allowsOther?: (text: string) => void;
   text?: string;
   /** Told of every change of the text, where the options are looked up by it. */
@@ -56,7 +57,7 @@ interface PickProps {
 }
 
 /** One of many: type to narrow; a name typed whole is picked at once, so the number pad is enough. */
-export function Pick({ label, options, value, onChange, placeholder, problem, allowsOther, text, onType }: PickProps) {
+export function Pick({ label, options, value, onChange, placeholder, name, allowsOther, text, onType }: PickProps) {
   const nameOf = (id: string | null) => options.find((option) => option.id === id)?.name ?? "";
   const [typed, setTyped] = useState(text ?? nameOf(value));
   const [shown, setShown] = useState(value);
@@ -93,12 +94,12 @@ export function Pick({ label, options, value, onChange, placeholder, problem, al
       inputValue={typed}
       onInputChange={type}
       onBlur={() => !allowsOther && value === null && setTyped("")}
-      isInvalid={problem !== undefined}
+      {...(name ? { name } : {})}
       allowsCustomValue
     >
       <StyledLabel>{label}</StyledLabel>
       <StyledInput autoComplete="off" {...(placeholder ? { placeholder } : {})} />
-      <Wrong>{problem}</Wrong>
+      <Wrong />
       <Sheet>
         <List>
           {(each) => {

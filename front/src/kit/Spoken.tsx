@@ -5,6 +5,9 @@ import styled, { css } from "styled-components";
 import { isFree } from "./letters";
 import { Choice, Entry } from "./parts";
 
+/** Stands before a letter that is pressed with shift: the desk's own letters are all taken. */
+const SHIFT = "⇧";
+
 const Line = styled.p`
   font-size: 18px;
   line-height: 2.1;
@@ -91,7 +94,7 @@ export function Word({ name, label, says, letter, odd = false }: WordProps) {
   useEffect(() => {
     if (!letter) return;
     const hear = (event: KeyboardEvent) => {
-      if (!isFree(event) || event.key.toLowerCase() !== letter.toLowerCase()) return;
+      if (!isFree(event, letter.startsWith(SHIFT)) || event.key.toLowerCase() !== letter.at(-1)?.toLowerCase()) return;
       event.preventDefault();
       toggle.current();
     };
@@ -157,25 +160,18 @@ interface FigureProps {
   value: string;
   onChange: (text: string) => void;
   unit: string;
-  problem?: string | undefined;
+  /** What it says cannot be: it opens, so that the fault is seen. */
+  isWrong: boolean;
 }
 
 /** The field of a figure among the words, while it is open. */
-export function WordFigure({ name, label, value, onChange, unit, problem }: FigureProps) {
+export function WordFigure({ name, label, value, onChange, unit, isWrong }: FigureProps) {
   const open = useContext(Opening);
   const id = useId();
-  if (open.name !== name && !problem) return null;
+  if (open.name !== name && !isWrong) return null;
   return (
-    <Opened style={{ width: 170 }} key={id}>
-      <Entry
-        label={label}
-        value={value}
-        onChange={onChange}
-        unit={unit}
-        problem={problem}
-        name={name}
-        autoFocus={open.name === name}
-      />
+    <Opened style={{ width: isWrong ? 340 : 170 }} key={id}>
+      <Entry label={label} value={value} onChange={onChange} unit={unit} name={name} autoFocus={open.name === name} />
     </Opened>
   );
 }

@@ -1,13 +1,13 @@
 /** The tag line: a tag is asked for, never guessed from digits. It shows the battery it found before going there. */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { Dialog, Form as AriaForm, Modal, ModalOverlay } from "react-aria-components";
+import { Dialog, Form as AriaForm, Modal } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../api/client";
 import { battery, shelf } from "../api/queries";
 import { FrontShape, UNKNOWN_SIZE, type Size } from "../case/Case";
 import { InlineMark, toneOf } from "../vane/outcomes";
-import { Button, Key_, StyledInput, labelStyle } from "./parts";
+import { Button, Key_, Over, StyledInput, labelStyle } from "./parts";
 import { TAG_FIELD } from "./scan";
 import { useSettled } from "./useSettled";
 import { OUTCOMES, PLACES } from "./words";
@@ -15,12 +15,6 @@ import { OUTCOMES, PLACES } from "./words";
 /** While a number is still being typed the server is not asked. */
 const ASK_AFTER_MS = 180;
 
-const Over = styled(ModalOverlay)`
-  position: fixed;
-  inset: 0;
-  z-index: 20;
-  background: rgb(20 20 22 / 0.28);
-`;
 const Sheet = styled(Modal)`
   position: absolute;
   top: 0;

@@ -3,9 +3,10 @@ import type { RefObject } from "react";
 
 type Acts = Record<string, () => void>;
 
-/** Whether a key pressed here may be a letter of the desk. */
-export function isFree(event: KeyboardEvent): boolean {
-  if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return false;
+/** Whether a key pressed here may be a letter of the desk. With shift it is a word of the spoken line. */
+export function isFree(event: KeyboardEvent, shifted = false): boolean {
+  if (event.defaultPrevented || event.shiftKey !== shifted || event.ctrlKey || event.metaKey || event.altKey)
+    return false;
   const field = event.target instanceof HTMLInputElement ? event.target : null;
   if (field) return field.inputMode === "decimal" || field.type === "radio";
   return !(event.target instanceof HTMLElement && event.target.closest('[role="menu"], [role="listbox"]'));

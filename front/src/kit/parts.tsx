@@ -1,6 +1,15 @@
 /** Small shared parts on React Aria: one look for every button, entry and choice. */
 import { memo, type ReactNode, type Ref } from "react";
-import { Button as AriaButton, FieldError, Input, Label, Radio, RadioGroup, TextField } from "react-aria-components";
+import {
+  Button as AriaButton,
+  FieldError,
+  Input,
+  Label,
+  ModalOverlay,
+  Radio,
+  RadioGroup,
+  TextField,
+} from "react-aria-components";
 import styled, { css } from "styled-components";
 
 /** A link in the text, tall enough for a finger. */
@@ -90,6 +99,9 @@ export const labelStyle = css`
   font-size: 16px;
 `;
 
+const Field = styled.div`
+  position: relative;
+`;
 const Box = styled.div`
   position: relative;
   min-width: 0;
@@ -139,7 +151,7 @@ interface EntryProps {
   aria?: string;
 }
 
-/** One typed value, with its unit beside it and its fault below it. */
+/** One typed value, with its unit beside it and its fault below it: given here, or by its name through the form around it. */
 export function Entry({
   label,
   value,
@@ -159,25 +171,23 @@ export function Entry({
       validationBehavior="aria"
       value={value}
       onChange={onChange}
-      isInvalid={problem !== undefined}
+      {...(problem === undefined ? {} : { isInvalid: true })}
       {...(autoFocus ? { autoFocus } : {})}
       {...(name ? { name } : {})}
       {...(aria ? { "aria-label": aria } : {})}
     >
       <Box>
         {label && <StyledLabel>{label}</StyledLabel>}
-        <StyledInput
-          $big={big}
-          inputMode={numeric ? "decimal" : "text"}
-          autoComplete="off"
-          {...(placeholder ? { placeholder } : {})}
-          {...(inputRef ? { ref: inputRef } : {})}
-        />
-        {unit && (
-          <Unit $big={big} style={problem ? { bottom: "auto", top: big ? 40 : 36 } : {}}>
-            {unit}
-          </Unit>
-        )}
+        <Field>
+          <StyledInput
+            $big={big}
+            inputMode={numeric ? "decimal" : "text"}
+            autoComplete="off"
+            {...(placeholder ? { placeholder } : {})}
+            {...(inputRef ? { ref: inputRef } : {})}
+          />
+          {unit && <Unit $big={big}>{unit}</Unit>}
+        </Field>
         <Wrong>{problem}</Wrong>
       </Box>
     </TextField>
@@ -273,6 +283,14 @@ export const Figure = styled.span`
 export const Soft = styled.span`
   color: var(--soft);
   font-size: max(16px, 0.86em);
+`;
+
+/** What stands over the page until it is closed. */
+export const Over = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  z-index: 20;
+  background: rgb(20 20 22 / 0.28);
 `;
 
 export const Page = styled.main`

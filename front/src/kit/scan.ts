@@ -67,7 +67,13 @@ export function listenForTags({ open, letter }: Heard): () => void {
       burst = "";
     } else {
       if (event.key.length === 1 || event.key === "Enter") burst = "";
-      if (isLetterFree(event.target) && event.key.length === 1 && letter(event.key)) event.preventDefault();
+      if (
+        isLetterFree(event.target) &&
+        event.key.length === 1 &&
+        (!event.shiftKey || event.key === "?") &&
+        letter(event.key)
+      )
+        event.preventDefault();
     }
   }
   window.addEventListener("keydown", hear, { capture: true });

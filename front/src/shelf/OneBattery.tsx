@@ -9,6 +9,8 @@ import { behindWidth, FRONT, type Group, type OnShelf } from "./layout";
 
 const SCALE = 0.178;
 const TALLEST_MM = 262;
+/** A tag is read from a metre away [px]. */
+const TAG_PX = 24;
 
 const Spot = styled(Link)`
   display: block;
@@ -80,7 +82,7 @@ export function OneBattery({ battery, now, current }: { battery: OnShelf; now: D
           x={size.length_mm / 2}
           y={-(size.height_mm - 33) / 2 + 30}
           textAnchor="middle"
-          style={{ fontSize: Math.min((size.length_mm * 1.45) / digits, 108) }}
+          style={{ fontSize: TAG_PX / SCALE / Math.max(digits / 3, 1) }}
         >
           {battery.tag}
         </text>

@@ -11,7 +11,7 @@ const Drawing = styled.svg`
   height: 100%;
   min-height: 0;
   text {
-    font-size: 17px;
+    font-size: 18px;
     fill: var(--soft);
   }
   .now {

@@ -5,8 +5,8 @@ import styled from "styled-components";
 import { chipStyle, labelStyle } from "../../kit/parts";
 
 const Ring = styled(AriaButton)`
-  width: 64px;
-  height: 64px;
+  width: 76px;
+  height: 76px;
   padding: 0;
   border: none;
   background: none;
@@ -88,7 +88,7 @@ export function PullTimer({ seconds, label = "Timer", silent = false }: Props) {
             setEnds(running ? null : Date.now() + seconds * 1000);
           }}
         >
-          <svg width="64" height="64" viewBox="0 0 64 64" aria-hidden>
+          <svg width="76" height="76" viewBox="0 0 64 64" aria-hidden>
             <circle
               cx="32"
               cy="32"
@@ -111,7 +111,7 @@ export function PullTimer({ seconds, label = "Timer", silent = false }: Props) {
               x="32"
               y="37"
               textAnchor="middle"
-              style={{ fontSize: words.length > 5 ? 12.5 : 16, ...(done && { fill: "var(--on-ink)" }) }}
+              style={{ fontSize: words.length > 5 ? 13.5 : 16, ...(done && { fill: "var(--on-ink)" }) }}
             >
               {words}
             </text>

@@ -87,6 +87,7 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
   const timer = spec.timer?.(props, values);
   return (
     <Form
+      validationErrors={errorsOf(asked, values, props)}
       onSubmit={(event) => {
         event.preventDefault();
         if (body) props.onKeep(body);
@@ -180,7 +181,7 @@ function Opened({ field, value, set, props }: PartProps) {
       value={String(value ?? "")}
       onChange={(typed) => set(field.name, typed)}
       unit={field.kind === "temperature" ? temperatureUnit(props.store) : (field.unit ?? "")}
-      problem={problemOf(field, value, props)}
+      isWrong={problemOf(field, value, props) !== undefined}
     />
   );
 }
@@ -193,6 +194,25 @@ function problemOf(field: Field, value: Value, props: FormProps): string | undef
       ? voltsFault(text)
       : `Enter a number${isFigure(field) && field.placeholder ? `, such as ${field.placeholder}` : ""}`;
   return props.fault(field.name);
+}
+
+/** What is wrong with what is typed, by the name of its field, for the form to put there. */
+function errorsOf(fields: Field[], values: Values, props: FormProps): Record<string, string> {
+  const errors: Record<string, string> = {};
+  for (const field of fields) {
+    const value = values[field.name];
+    if (Array.isArray(value)) {
+      for (const [place, text] of value.entries()) {
+        const isNone = text.trim() !== "" && field.kind === "cells" && gravityOf(text) === null;
+        const said = isNone ? "Enter a number" : props.fault(`${field.name}[${place}]`);
+        if (said) errors[`${field.name}[${place}]`] = said;
+      }
+    } else if (isFigure(field)) {
+      const said = problemOf(field, value, props);
+      if (said) errors[field.name] = said;
+    }
+  }
+  return errors;
 }
 
 function OneField({ field, value, set, props, first }: PartProps & { first: boolean }) {
@@ -234,11 +254,7 @@ function OneField({ field, value, set, props, first }: PartProps & { first: bool
                 value={text}
                 onChange={(typed) => put(place, typed)}
                 placeholder={field.placeholder}
-                problem={
-                  text.trim() !== "" && gravityOf(text) === null
-                    ? "Enter a number"
-                    : props.fault(`${field.name}[${place}]`)
-                }
+                name={`${field.name}[${place}]`}
               />
             ) : (
               <Choice
@@ -266,7 +282,6 @@ function OneField({ field, value, set, props, first }: PartProps & { first: bool
         unit={field.kind === "temperature" ? temperatureUnit(store) : (field.unit ?? "")}
         big={first}
         autoFocus={first}
-        problem={problemOf(field, value, props)}
         name={field.name}
         {...(field.placeholder ? { placeholder: field.placeholder } : {})}
       />

@@ -34,17 +34,20 @@ export function LabelFields({ form, known }: Props) {
         <Sentence>
           <Word
             name="volts"
+            letter="V"
             label="Volts"
             says={VOLTS[label.volts]}
             odd={sizeVolts !== null && sizeVolts !== label.volts}
           />{" "}
           <Word
             name="chemistry"
+            letter="H"
             label="Chemistry"
             says={CHEMISTRIES[label.chemistry].replace(/^(Flooded|Calcium|Gel)$/, (word) => word.toLowerCase())}
           />
-          , rated in <Word name="scale" label="Scale of the rated figure" says={scale} odd={scale !== "CCA"} />, caps{" "}
-          <Word name="caps" label="Caps" says={CAPS[label.caps].toLowerCase()} />
+          , rated in{" "}
+          <Word name="scale" letter="S" label="Scale of the rated figure" says={scale} odd={scale !== "CCA"} />, caps{" "}
+          <Word name="caps" letter="K" label="Caps" says={CAPS[label.caps].toLowerCase()} />
         </Sentence>
         <WordChoices
           name="volts"
@@ -89,14 +92,14 @@ export function LabelFields({ form, known }: Props) {
             note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${one.positive_side}`,
           }))}
           placeholder="48, 24F, LN3"
-          problem={wrong("battery.group_code")}
+          name="battery.group_code"
         />
         <Entry
           label="Capacity"
           value={label.ah}
           onChange={(ah) => change({ ah })}
           unit="Ah"
-          problem={wrong("battery.capacity_ah_20h")}
+          name="battery.capacity_ah_20h"
         />
         <Entry
           label="Date code"
@@ -104,7 +107,7 @@ export function LabelFields({ form, known }: Props) {
           onChange={(made) => change({ made, madePicked: null })}
           numeric={false}
           placeholder="C5, 0325"
-          problem={wrong("battery.made_on")}
+          name="battery.made_on"
         />
       </Row>
       {months && months.length > 0 && label.made.trim() !== "" && (
@@ -133,18 +136,18 @@ export function LabelFields({ form, known }: Props) {
           validationBehavior="aria"
           value={story.sold ? parseDate(story.sold) : null}
           onChange={(day) => tell({ sold: day ? day.toString() : null })}
-          isInvalid={wrong("sold_on") !== undefined}
+          name="sold_on"
         >
           <DateLabel>Sold by us on</DateLabel>
           <DateBox>{(segment) => <Segment segment={segment} />}</DateBox>
-          <Wrong>{wrong("sold_on")}</Wrong>
+          <Wrong />
         </DateField>
         <Entry
           label="Serial"
           value={label.serial}
           onChange={(serial) => change({ serial })}
           numeric={false}
-          problem={wrong("battery.serial")}
+          name="battery.serial"
         />
       </Row>
     </>

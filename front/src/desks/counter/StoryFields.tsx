@@ -9,7 +9,7 @@ import type { Writing } from "./takeIn";
 const STOP_START = { no: "no stop-start", yes: "stop-start" } as const;
 
 export function StoryFields({ form }: { form: Writing }) {
-  const { label, change, story, tell, wrong } = form;
+  const { label, change, story, tell } = form;
   const { context } = story;
   const came = context.came_in ?? "carried_in";
   const use = context.use ?? "private";
@@ -23,7 +23,7 @@ export function StoryFields({ form }: { form: Writing }) {
         unit={label.scale === "CCA" ? "CCA" : label.scale}
         big
         autoFocus
-        problem={wrong("battery.rating.amps")}
+        name="battery.rating.amps"
         placeholder="none on it"
       />
       <Row $columns="1.3fr 1fr 0.9fr">
@@ -32,21 +32,21 @@ export function StoryFields({ form }: { form: Writing }) {
           value={story.customer}
           onChange={(customer) => tell({ customer })}
           numeric={false}
-          problem={wrong("customer_name")}
+          name="customer_name"
         />
         <Entry
           label="Phone"
           value={story.phone}
           onChange={(phone) => tell({ phone })}
           numeric={false}
-          problem={wrong("customer_phone")}
+          name="customer_phone"
         />
         <Entry
           label="Plate"
           value={story.plate}
           onChange={(plate) => tell({ plate })}
           numeric={false}
-          problem={wrong("customer_plate")}
+          name="customer_plate"
         />
       </Row>
       <Choice
@@ -57,9 +57,9 @@ export function StoryFields({ form }: { form: Writing }) {
       />
       <Spoken label="How it came">
         <Sentence>
-          <Word name="came_in" label="How it came" says={CAME_IN[came].toLowerCase()} />, from{" "}
-          <Word name="use" label="What it is used for" says={USES[use].toLowerCase()} /> use,{" "}
-          <Word name="stop_start_car" label="Stop-start" says={STOP_START[stopStart]} />
+          <Word name="came_in" label="How it came" says={CAME_IN[came].toLowerCase()} letter="A" />, from{" "}
+          <Word name="use" label="What it is used for" says={USES[use].toLowerCase()} letter="U" /> use,{" "}
+          <Word name="stop_start_car" label="Stop-start" says={STOP_START[stopStart]} letter="P" />
         </Sentence>
         <WordChoices
           name="came_in"
@@ -90,7 +90,7 @@ export function StoryFields({ form }: { form: Writing }) {
         options={form.cars.map((one) => ({ id: String(one.id), name: one.name, note: one.years }))}
         {...(form.isLong ? { onType: form.typeCar } : {})}
         placeholder="type make or model"
-        problem={wrong("vehicle_id")}
+        name="vehicle_id"
       />
     </>
   );

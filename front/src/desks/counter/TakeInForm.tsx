@@ -30,6 +30,7 @@ export function TakeInForm({ start, title, action, onWrite, onThrowAway, childre
   if (!known) return null;
   return (
     <Sheet
+      validationErrors={form.errors}
       onSubmit={(event) => {
         event.preventDefault();
         void form.write();

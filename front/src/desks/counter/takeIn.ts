@@ -201,6 +201,8 @@ export function useTakeIn(start: TakeIn | null, onWrite: Write) {
     pickCar,
     isLong,
     typeCar: setCarText,
+    /** What is wrong, by the name of its field. */
+    errors: { ...Object.fromEntries((problem?.errors ?? []).map((one) => [one.path, one.message])), ...local },
     wrong: (path: string) => local[path] ?? problem?.of(path),
   };
 }

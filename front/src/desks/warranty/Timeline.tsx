@@ -7,7 +7,7 @@ const Drawing = styled.svg`
   display: block;
   width: 100%;
   text {
-    font-size: 15px;
+    font-size: 16px;
     fill: var(--soft);
   }
   .strong {
