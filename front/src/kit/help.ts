@@ -42,7 +42,7 @@ const HELP: Record<string, Help> = {
       ["Z", "undo the last entry"],
       ["N", "the next step"],
       ["S U", "slip, put it somewhere"],
-      ["O Q X Y J", "a word of the open rung"],
+      ["O Q X Y J ⇧", "a word of the open rung, by the letter it shows"],
     ],
     words: [
       ["feather", "one reading: its length is its weight, it points away from what it speaks for"],
