@@ -57,10 +57,12 @@ class NoWrongBattery(Screens):
         """Keys as quick as a scanner's, into whatever has the focus."""
         page.evaluate(
             """(keys) => {
-              for (const key of keys) {
+              // made at once: a key's time is when it was pressed, however long the page takes over it
+              const all = keys.map((key) => new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true }));
+              for (const typed of all) {
                 const at = document.activeElement ?? document.body;
-                const typed = new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true });
-                if (at.dispatchEvent(typed) && key.length === 1) document.execCommand("insertText", false, key);
+                if (at.dispatchEvent(typed) && typed.key.length === 1)
+                  document.execCommand("insertText", false, typed.key);
               }
             }""",
             [*code, "Enter"],

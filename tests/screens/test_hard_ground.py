@@ -30,6 +30,12 @@ def at_last(test: Screens, page: Page) -> None:
 
 LOOKED = ("look", None)
 
+SUBMIT_AND_TYPE = """(field, keys) => {
+  field.form.requestSubmit();
+  for (const key of keys)
+    (document.activeElement ?? document.body).dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true }));
+}"""
+
 
 class Typing(Screens):
     @cached_property
@@ -58,6 +64,15 @@ class Typing(Screens):
             page.keyboard.type("12.62\n390\n")
             expect(self.rung(page, "Tester")).to_contain_text("390")
             self.kept_in_all(page, tag, [LOOKED, ("rest_volts", 12.62), ("electronic_tester", 390)])
+
+    def test_keys_in_the_very_moment_a_rung_closes_are_the_next_one_s(self) -> None:
+        page = self.page("/counter")
+        tag = self.taken_in(page)
+        volts = page.locator("input[name=volts]")
+        expect(volts).to_be_focused()
+        page.keyboard.type("12.62")
+        volts.evaluate(SUBMIT_AND_TYPE, ["3", "9", "0", "Enter"])  # before anything can be drawn
+        self.kept_in_all(page, tag, [LOOKED, ("rest_volts", 12.62), ("electronic_tester", 390)])
 
     def test_keys_before_the_battery_is_there(self) -> None:
         page = self.page("/records")

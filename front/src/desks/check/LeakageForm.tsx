@@ -6,6 +6,7 @@ import { caseOf, type Size } from "../../case/Case";
 import { placeOf, TouchCase, type View } from "../../case/TouchCase";
 import { useKept } from "../../kit/drafts";
 import { Button, Choice, Entry, Key_ } from "../../kit/parts";
+import { useFirstField } from "../../kit/useFirstField";
 import { voltsFault, voltsOf } from "../../kit/units";
 import type { FormProps } from "./fields";
 
@@ -19,6 +20,7 @@ export function LeakageForm({ start: kept, battery, size: known, says, fault, on
   const [text, setText] = useKept("text", start ? String(start.volts) : "");
   const [cleaned, setCleaned] = useKept<"no" | "yes">("cleaned", start?.cleaned ? "yes" : "no");
   const [spots, setSpots] = useKept<Spot[]>("spots", start?.spots ?? []);
+  const form = useFirstField();
   const volts = voltsOf(text);
   const all = [...(volts === null ? [] : [volts]), ...spots.map((spot) => spot.volts)];
   const body = all.length ? { volts: Math.max(...all), cleaned: cleaned === "yes", spots } : null;
@@ -32,6 +34,7 @@ export function LeakageForm({ start: kept, battery, size: known, says, fault, on
 
   return (
     <Form
+      ref={form}
       style={{ display: "grid", gap: 10 }}
       onSubmit={(event) => {
         event.preventDefault();

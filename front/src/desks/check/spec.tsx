@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { useKept } from "../../kit/drafts";
 import { Button, Choice, Entry, Key_, labelStyle } from "../../kit/parts";
 import { Sentence, Spoken, Word, WordChoices, WordFigure } from "../../kit/Spoken";
-import { typeHeld } from "../../kit/typeAhead";
+import { useFirstField } from "../../kit/useFirstField";
 import { numberOf, temperatureUnit, voltsFault, voltsOf } from "../../kit/units";
 import { bodyOf, gravityOf, initial, isFigure, type Field, type FormProps, type Values } from "./fields";
 import { PullTimer } from "./PullTimer";
@@ -69,7 +69,7 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
   const said = JSON.stringify(body);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is typed changes
   useEffect(() => props.onType(body), [said]);
-  useEffect(() => void typeHeld(), []);
+  const form = useFirstField();
   const asked = fields.filter((field) => !field.when || field.when(values, props));
   const first = asked.find((field) => isFigure(field) && !field.say)?.name;
   const draw = (field: Field) => (
@@ -87,6 +87,7 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
   const timer = spec.timer?.(props, values);
   return (
     <Form
+      ref={form}
       validationErrors={errorsOf(asked, values, props)}
       onSubmit={(event) => {
         event.preventDefault();

@@ -6,6 +6,7 @@ import { reference } from "../../api/queries";
 import { DraftAt, draftsUnder } from "../../kit/drafts";
 import { discard, keep } from "../../kit/outbox";
 import { newId } from "../../kit/clock";
+import { expectField } from "../../kit/typeAhead";
 import { useForeseen, useStanding, type Draft, type Standing } from "./drafts";
 import { awaits, NAME, namedAfter, sameBody, withdrawalOf, without, type Named } from "./naming";
 import { DUE, likelyNext, RUNGS, type Kind } from "./rungs";
@@ -98,6 +99,7 @@ export function useBench(view: Schema["CheckView"]) {
       asksForFocus.current = true;
       setKeeps((count) => count + 1);
     }
+    if (next && next !== "look") expectField(); // the next figure's keys are its own from now on; a look has none
     setOpened((now) => {
       if (next) return { kind: next, turn: (now?.turn ?? 0) + 1 };
       return now?.kind === kind ? null : now; // another may have been opened in the meantime
