@@ -16,7 +16,7 @@ def at(minutes: float) -> str:
     return (START + timedelta(minutes=minutes)).isoformat()
 
 
-def reading(kind: str, minutes: float = 0, **body: Any) -> AnyReading:
+def reading(kind: str, minutes: float = 0, /, **body: Any) -> AnyReading:
     return ONE_READING.validate_python({"kind": kind, "taken_at": at(minutes), **body})
 
 

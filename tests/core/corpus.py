@@ -19,7 +19,7 @@ FILE = Path(__file__).with_name("corpus.jsonl")
 CHECKS = 300
 LEFT_OUT = {"source", "standing", "reading_id"}
 SIGNS = ("bulged", "cracked", "leaking", "hot", "frozen", "melted_post", "wet_top", "hold_down_missing", "sticker_gone")
-TYPES = {"flooded": "flooded", "calcium": "flooded", "efb": "efb", "agm": "agm_flat", "gel": "gel"}
+TYPES = {"flooded": "flooded", "hybrid": "flooded", "calcium": "flooded", "efb": "efb", "agm": "agm_flat", "gel": "gel"}
 
 
 class Chance(random.Random):
@@ -88,11 +88,13 @@ def _reading(chance: Chance, kind: str, label: dict[str, Any]) -> dict[str, Any]
             "scale_set": _one_of(chance, *[label["rating"]["scale"] if label["rating"] else "CCA"] * 4, "EN"),
             "clamped": _one_of(chance, "lead_posts", "lead_posts", "lead_posts", "studs", "cable_clamps"),
             "message": _one_of(chance, None, "good", "good_recharge", "recharge_retest", "replace", "bad_cell"),
-            "posts_clean": chance.random() < 0.9,
+            "posts_clean": _one_of(chance, None, True, False),
             "charge_setting": _one_of(chance, None, "before", "after"),
             "state_of_charge_pct": _one_of(chance, None, 40, 75, 100),
             "rated_set_amps": _one_of(chance, None, rated, rated + 50),
             "health_pct": _one_of(chance, None, 55),
+            "volts": _one_of(chance, None, None, None, round(12.6 * scale, 2), round(12.1 * scale, 2)),
+            "resistance_mohm": _one_of(chance, None, None, 5.2),
         }
     if kind == "cells":
         base = _one_of(chance, 1.265, 1.25, 1.235, 1.215, 1.18)
@@ -105,6 +107,7 @@ def _reading(chance: Chance, kind: str, label: dict[str, Any]) -> dict[str, Any]
             "specific_gravities": _one_of(chance, row, row, row, []) or row,
             "cell_volts": _one_of(chance, [], [], volts),
             "on_charge": _one_of(chance, [], [], [], states),
+            "bands": _one_of(chance, [], [], ["green"] * cells),
             "temperature_c": warmth,
             "after_full_charge": chance.random() < 0.6,
             "equalised": chance.random() < 0.3,
@@ -114,20 +117,21 @@ def _reading(chance: Chance, kind: str, label: dict[str, Any]) -> dict[str, Any]
             "amps": round(rated / 2 * _one_of(chance, 1, 1, 1, 0.8, 0.96, 1.2)),
             "seconds": _one_of(chance, 15, 15, 15, 10, 5),
             "volts": round(_one_of(chance, 10.4, 9.9, 9.65, 9.58, 9.4, 8.8, 7.5) * scale, 2),
-            "needle": _one_of(chance, "held", "held", "dropped_after", "dropped_at_once"),
+            "needle": _one_of(chance, "held", "held", "dropped_after", "dropped_at_once", "fell_during"),
             "temperature_c": warmth,
         }
     if kind == "fixed_load":
         return {
             "amps": _one_of(chance, 100, 100, 125),
             "seconds": _one_of(chance, 10, 10, 5),
-            "volts": round(_one_of(chance, 11.4, 11.0, 10.3, 9.5, 9.1) * scale, 2),
+            "volts": round(_one_of(chance, 11.4, 11.0, 10.3, 9.5, 9.1, 1.0) * scale, 2),
             "bounce_volts": _one_of(chance, None, round(12.3 * scale, 2), round(10.8 * scale, 2)),
         }
     if kind == "crank":
         return {
             "volts": round(_one_of(chance, 10.6, 9.7, 9.5, 8.2) * scale, 2),
             "seconds": _one_of(chance, 10, 2, 15),
+            "dip_volts": _one_of(chance, None, None, round(8.6 * scale, 2)),
             "temperature_c": warmth,
         }
     if kind == "charge_run":
@@ -135,12 +139,17 @@ def _reading(chance: Chance, kind: str, label: dict[str, Any]) -> dict[str, Any]
         return {
             "start_amps": start, "amps": _one_of(chance, 0.4, start, start + 1, round(start * 0.86, 1)),
             "volts": round(_one_of(chance, 12.4, 13.4, 14.3, 14.5) * scale, 2), "hours": _one_of(chance, 1, 3, 8),
-            "finished": chance.random() < 0.5,
+            "finished": chance.random() < 0.5, "recovery": chance.random() < 0.1,
         }  # fmt: skip
     if kind == "stand":
         return {
             "start_volts": round(_one_of(chance, 12.7, 12.9) * scale, 2), "hours": _one_of(chance, 6, 12, 24),
             "volts": round(_one_of(chance, 12.68, 12.5, 12.42, 12.37, 12.1) * scale, 2),
+        }  # fmt: skip
+    if kind == "reserve":
+        return {
+            "amps": 25, "minutes": _one_of(chance, 110, 95, 60, 30), "volts": round(_one_of(chance, 10.5, 10.4, 11.6) * scale, 2),
+            "after_full_charge": chance.random() < 0.6, "temperature_c": warmth,
         }  # fmt: skip
     return {
         "idle_volts": _one_of(chance, None, 14.1, 13.5, 14.9), "loaded_volts": _one_of(chance, None, 13.8, 13.2),
@@ -160,6 +169,7 @@ ORDER = (
     "crank",
     "charge_run",
     "stand",
+    "reserve",
     "car",
 )
 
@@ -168,7 +178,7 @@ def _made(chance: Chance, number: int) -> dict[str, Any]:
     label: dict[str, Any] = {
         "line": "Corpus",
         "nominal_volts": _one_of(chance, 12, 12, 12, 12, 6),
-        "chemistry": _one_of(chance, "flooded", "flooded", "calcium", "efb", "agm", "gel"),
+        "chemistry": _one_of(chance, "flooded", "flooded", "calcium", "hybrid", "efb", "agm", "gel"),
         "rating": _one_of(
             chance,
             *[{"amps": 600, "scale": "CCA"}] * 5,
@@ -178,6 +188,8 @@ def _made(chance: Chance, number: int) -> dict[str, Any]:
         ),
         "rating_source": _one_of(chance, "label", "label", "label", "vehicle"),
         "capacity_ah_20h": _one_of(chance, None, 60, 90),
+        "reserve_minutes": _one_of(chance, None, None, 110),
+        "made_on": _one_of(chance, None, "2023-05-01", "2018-02-01"),
         "has_caps": _one_of(chance, None, True, False),
     }
     context = {
@@ -198,6 +210,15 @@ def _made(chance: Chance, number: int) -> dict[str, Any]:
     if readings and chance.random() < 0.15:
         readings.append(
             {"kind": "withdrawal", "id": "back", "taken_at": at(minutes), "replaces": chance.choice(readings)["id"]}
+        )
+    if readings and chance.random() < 0.12:  # looked at again, all in order by then
+        readings.append(
+            {
+                "kind": "look",
+                "id": "again",
+                "taken_at": at(minutes + 5),
+                "levels": ["right"] * (label["nominal_volts"] // 2),
+            }
         )
     school = chance.choice(SCHOOLS)
     if number % 5 and not any(reading["kind"] == "look" for reading in readings):  # most are looked over first

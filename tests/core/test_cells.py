@@ -25,7 +25,7 @@ class Gravity(unittest.TestCase):
     def test_table(self) -> None:
         table: list[tuple[str, Any, str | None, str | None]] = [
             ("alike and high after a charge", cells(ALIKE, after_full_charge=True), "sound", None),
-            ("alike and high, charge unknown", cells(ALIKE), None, None),
+            ("alike and full by themselves", cells(ALIKE), "sound", None),
             ("all low before a charge", cells([1.18] * 6), "needs_charge", None),
             ("all low after a charge", cells([1.20] * 6, after_full_charge=True), "worn_out", None),
             (
@@ -35,10 +35,16 @@ class Gravity(unittest.TestCase):
                 "load_test",
             ),
             (
-                "one 0.049 under after a charge",
-                cells(one_low(0.048), after_full_charge=True),
+                "one 0.030 under after a charge",
+                cells(one_low(0.030), after_full_charge=True),
                 "cannot_tell",
                 "load_test",
+            ),
+            (
+                "one under 1.220 among full ones",
+                cells(one_low(0.048), after_full_charge=True),
+                "needs_charge",
+                "equalise",
             ),
             (
                 "one 0.051 under after a charge",
@@ -95,7 +101,8 @@ class Volts(unittest.TestCase):
             ("shorted", [2.1, 2.1, 0.02, 2.1, 2.1, 2.1], Outcome.DEAD_CELL),
         ):
             with self.subTest(what):
-                self.assertEqual(judged(cells(cell_volts=each)).findings[1].points_to, points_to)
+                found = judge(volts(round(sum(each), 2)), cells(cell_volts=each), has_caps=True).findings[1]
+                self.assertEqual(found.points_to, points_to)
 
     def test_still_beside_lively_is_shorted_all_still_is_not(self) -> None:
         states = ["lively"] * 5 + ["still"]
@@ -140,6 +147,6 @@ class Fused(unittest.TestCase):
         self.assertEqual((only.low_pct, only.high_pct, only.rules_by), (45, 75, "tester"))
 
     def test_a_void_tester_s_guess_is_not_used(self) -> None:
-        found = judge(volts(12.45), tester(600, state_of_charge_pct=70, clamped="studs")).state_of_charge
+        found = judge(volts(12.45), tester(600, state_of_charge_pct=70, type_set="agm_flat")).state_of_charge
         assert found is not None
         self.assertEqual(found.rules_by, "volts")

@@ -40,7 +40,8 @@ class Rest(unittest.TestCase):
 
     def test_each_school_asks_for_its_own_rest(self) -> None:
         for school, hours, counts in (
-            ("headlamps", 0.5, True),
+            ("headlamps", 0.2, False),
+            ("headlamps", 2, True),
             ("2_h", 1, False),
             ("2_h", 2, True),
             ("12_h", 3, False),
@@ -154,7 +155,7 @@ class Figures(unittest.TestCase):
         self.assertEqual((read.headlamp_seconds, read.rest_school.value), (RULES.headlamp_seconds, "12_h"))
 
     def test_every_step_has_words_needs_and_a_cost(self) -> None:
-        self.assertEqual(set(RULES.step_minutes.value), {key.value for key in StepKey})
+        self.assertEqual(set(RULES.step_minutes.value) | {"charge_and_watch", "watch_charge"}, set(StepKey))
         for key in StepKey:
             found = step(key, self.case())
             self.assertTrue(found.text and found.why and found.needs, key)

@@ -57,20 +57,21 @@ class Bounds(unittest.TestCase):
             "adjustable_load": {"amps": 300, "seconds": 15, "volts": 10}, "fixed_load": {"amps": 100, "seconds": 10, "volts": 11},
             "crank": {"volts": 10, "seconds": 10}, "stand": {"start_volts": 12.7, "volts": 12.6, "hours": 12},
             "charge_run": {"start_amps": 6, "amps": 1, "volts": 14, "hours": 5}, "case_leakage": {"volts": 0.1},
-            "cells": {}, "look": {}, "car": {}, "withdrawal": {"replaces": "x"},
+            "cells": {}, "look": {}, "car": {}, "withdrawal": {"replaces": "x"}, "reserve": {"amps": 25, "minutes": 90, "volts": 10.5},
         }  # fmt: skip
         ends: dict[str, dict[str, tuple[float, float, float]]] = {
             "rest_volts": {"rested_hours": (0, 720, 0.1), "temperature_c": (-40, 60, 0.1)},
             "electronic_tester": {
                 "measured_cca_amps": (0, 3000, 1), "rated_set_amps": (50, 2000, 1), "health_pct": (0, 100, 0.1),
-                "state_of_charge_pct": (0, 100, 0.1), "temperature_c": (-40, 60, 0.1),
+                "state_of_charge_pct": (0, 100, 0.1), "resistance_mohm": (0.5, 200, 0.1), "temperature_c": (-40, 60, 0.1),
             },
             "adjustable_load": {"amps": (5, 1500, 1), "seconds": (1, 60, 0.1), "temperature_c": (-40, 60, 0.1)},
             "fixed_load": {"amps": (5, 1500, 1), "seconds": (1, 60, 0.1)},
             "crank": {"seconds": (1, 60, 0.1)},
+            "reserve": {"amps": (0.2, 100, 0.1), "minutes": (1, 3000, 1)},
             "charge_run": {"start_amps": (0, 200, 0.1), "amps": (0, 200, 0.1), "volts": (0, 20, 0.1), "hours": (0, 120, 0.1)},
             "case_leakage": {"volts": (0, 18, 0.1)},
-            "car": {"idle_volts": (8, 20, 0.1), "loaded_volts": (8, 20, 0.1), "drain_ma": (0, 20000, 1)},
+            "car": {"idle_volts": (8, 20, 0.1), "loaded_volts": (8, 20, 0.1), "drain_ma": (0, 20000, 1), "drop_starter_volts": (0, 13, 0.1)},
         }  # fmt: skip
         models = {str(model.model_fields["kind"].default): model for model in READING_MODELS}
         self.assertEqual(set(models), set(whole))

@@ -4,7 +4,7 @@ from typing import Any
 from tests.build import RULES, check, judge, reading, tester, volts
 from vane_check.core.charge import load_words
 from vane_check.core.evidence import Case
-from vane_check.core.evidence.derived import internal_resistance_ohm
+from vane_check.core.evidence.under_load import internal_resistance_ohm
 from vane_check.core.kinds import StepKey
 from vane_check.core.outcomes import Outcome
 from vane_check.core.rules import HouseRules, changed_rules

@@ -22,13 +22,14 @@ class Looking(unittest.TestCase):
             with self.subTest(sign):
                 judged = judge(look(sign), *SOUND)
                 self.assertEqual(judged.outcome, Outcome.SOUND)
+                self.assertEqual(judged.headline == "Sound", sign == "sticker_gone")
                 self.assertIn(sign.replace("_", " "), judged.findings[0].text.lower())
 
     def test_clear_eye_condemns_only_a_sealed_battery(self) -> None:
         self.assertEqual(judge(look(eye="clear"), has_caps=False).outcome, Outcome.WORN_OUT)
         self.assertEqual(judge(look(eye="clear"), chemistry="agm").outcome, Outcome.WORN_OUT)
         self.assertNotEqual(judge(look(eye="clear"), has_caps=True).outcome, Outcome.WORN_OUT)
-        self.assertNotEqual(judge(look(eye="clear")).outcome, Outcome.WORN_OUT)
+        self.assertEqual(judge(look(eye="clear")).outcome, Outcome.WORN_OUT)  # nobody knows of caps
 
     def test_green_or_dark_eye_decides_nothing(self) -> None:
         for eye in ("green", "dark"):
@@ -69,7 +70,7 @@ class Leakage(unittest.TestCase):
     def test_table(self) -> None:
         for value, cleaned, status, said in (
             (0.3, False, "counts", "clean and dry enough"),
-            (4.0, False, "doubtful", "Clean it: caps shut, soda"),
+            (4.0, False, "doubtful", "Clean it: caps shut, about 15 g of soda"),
             (4.0, True, "doubtful", "under the sticker"),
         ):
             with self.subTest(value=value, cleaned=cleaned):

@@ -6,7 +6,7 @@ from vane_check.core.battery import Battery
 from vane_check.core.judgement import Judgement
 from vane_check.core.outcomes import Outcome
 from vane_check.core.rated import rated_cca
-from vane_check.core.rules import SCHOOLS, HouseRules, house_rules
+from vane_check.core.rules import SCHOOLS, HouseRules, changed_rules, house_rules
 
 
 def under(school: str, *readings: Any, change: dict[str, Any] | None = None, **battery: Any) -> Judgement:
@@ -24,8 +24,8 @@ EVEN = reading("cells", 4, specific_gravities=[1.265] * 6, after_full_charge=Tru
 
 class Schools(unittest.TestCase):
     def test_each_preset_has_a_version_and_name_of_its_own(self) -> None:
-        self.assertEqual(len({house_rules(school).version for school in SCHOOLS}), 3)
-        self.assertEqual(len({house_rules(school).name for school in SCHOOLS}), 3)
+        self.assertEqual(len({house_rules(school).version for school in SCHOOLS}), 5)
+        self.assertEqual(len({house_rules(school).name for school in SCHOOLS}), 5)
         with self.assertRaises(FileNotFoundError):
             house_rules("guesswork")
 
@@ -85,7 +85,11 @@ class Ratings(unittest.TestCase):
         same = under("electronic_first", CHARGED, tester(640, scale_set="EN"), rated=None, **battery)
         other = under("electronic_first", CHARGED, tester(640), rated=None, **battery)
         self.assertIn("640 of 640 EN, 100 %", same.findings[1].text)
-        self.assertEqual((same.outcome, other.findings[1].status), (Outcome.SOUND, "dropped"))
+        self.assertEqual((same.outcome, other.findings[1].status), (Outcome.SOUND, "counts"))
+        self.assertIn("of about 674 CCA (640 EN, ±5 %)", other.findings[1].text)  # 640 / 0.95
+        can = changed_rules(house_rules(), {"tester_scales": ["CCA", "EN"]}, "a tester with both scales")
+        void = judge(CHARGED, tester(640), rated=None, rules=can, **battery).findings[1]
+        self.assertEqual((void.status, void.remedy), ("dropped", "tester_again"))
 
     def test_an_estimated_rating_passes_with_less_confidence_and_never_condemns_alone(self) -> None:
         firm = under("electronic_first", CHARGED, tester(620))

@@ -17,7 +17,7 @@ from vane_check.core.tables import cautions
 ROOT = Path(__file__).parents[2]
 WORDS = (ROOT / "front" / "src" / "kit" / "words.ts").read_text()
 RUNGS = (ROOT / "front" / "src" / "desks" / "check" / "rungs.tsx").read_text()
-TABLES = {"settings_as_on_the_label"}
+TABLES = {"settings_as_on_the_label", "was_dry", "wrong_type"}
 """What a finding may rest on that is no rule: a table with a source of its own."""
 
 

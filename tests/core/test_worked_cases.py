@@ -90,7 +90,7 @@ CASES: dict[str, tuple[dict[str, Any], list[Line]]] = {
         [
             Line(volts(12.64, 2), "cannot_tell", "tester"),
             Line(tester(600, 4), "sound", "give_back"),
-            Line(reading("case_leakage", 6, volts=6.0), "sound", "give_back"),
+            Line(reading("case_leakage", 6, volts=6.0), "sound", "clean_top"),
             Line(stood(12.0, 900), "cannot_tell", "clean_top"),
             Line(reading("case_leakage", 910, volts=0.1, cleaned=True), "cannot_tell", "stand"),
             Line(stood(12.63, 1800), "sound", "give_back"),
@@ -99,14 +99,14 @@ CASES: dict[str, tuple[dict[str, Any], list[Line]]] = {
     "shorted cell found on the charger": (
         {},
         [
-            Line(volts(10.6, 2), "needs_charge", "charge_and_retest"),
+            Line(volts(10.6, 2), "needs_charge", "charge_and_watch"),
             Line(charged(250, amps=7, volts=12.4, hours=4, finished=False), "dead_cell", "stop_charge"),
         ],
     ),
     "shorted cell found after the charge": (
         {},
         [
-            Line(volts(10.6, 2), "needs_charge", "charge_and_retest"),
+            Line(volts(10.6, 2), "needs_charge", "charge_and_watch"),
             Line(volts(10.5, 700, after_full_charge=True), "dead_cell", "replace"),
         ],
     ),

@@ -9,7 +9,7 @@ from uncertainties import ufloat
 from tests.build import RULES, judge, tester, volts
 from vane_check.core.battery import Battery, Rating
 from vane_check.core.charge import meter_uncertainty_volts, state_of_charge_range
-from vane_check.core.evidence.derived import internal_resistance_ohm
+from vane_check.core.evidence.under_load import internal_resistance_ohm
 from vane_check.core.outcomes import Outcome
 from vane_check.core.tables import scale_definitions
 

@@ -3,11 +3,20 @@
 import unicodedata
 from datetime import date, datetime
 from enum import StrEnum
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, StringConstraints, field_validator
+from pydantic import (
+    AfterValidator,
+    AwareDatetime,
+    BaseModel,
+    ConfigDict,
+    Field,
+    StringConstraints,
+    field_validator,
+    model_validator,
+)
 
-from .tables import entry_limits, scale_definitions
+from .tables import entry_limits, footprints, scale_definitions
 
 _LIMITS = entry_limits()
 
@@ -19,9 +28,10 @@ class Model(BaseModel):
 
 
 class Chemistry(StrEnum):
-    """How the battery is built. Calcium is a flooded battery with calcium plates."""
+    """How the battery is built. Calcium is flooded with calcium plates, hybrid one of each."""
 
     FLOODED = "flooded"
+    HYBRID = "hybrid"
     CALCIUM = "calcium"
     EFB = "efb"
     AGM = "agm"
@@ -30,7 +40,18 @@ class Chemistry(StrEnum):
     @property
     def words(self) -> str:
         """The name as people say it: EFB and AGM are spelled out."""
+        if self is Chemistry.HYBRID:
+            return "low-maintenance"
         return self.value.upper() if self in {Chemistry.EFB, Chemistry.AGM} else self.value
+
+
+CHEMISTRY_RANK = {
+    Chemistry.FLOODED: 0, Chemistry.HYBRID: 0, Chemistry.CALCIUM: 0, Chemistry.EFB: 1, Chemistry.AGM: 2,
+}  # fmt: skip
+"""Each does the work of those below it; gel stands beside them."""
+
+ORDINARY = frozenset({Chemistry.FLOODED, Chemistry.HYBRID, Chemistry.CALCIUM})
+"""Not made for stop-start."""
 
 
 class RatingScale(StrEnum):
@@ -158,10 +179,25 @@ class Battery(Model):
     capacity_ah_20h: float | None = Field(
         None, ge=_LIMITS["capacity_ah_20h"].low, le=_LIMITS["capacity_ah_20h"].high, description="Ah, 20 h rate"
     )
+    reserve_minutes: float | None = Field(
+        None, ge=_LIMITS["reserve_minutes"].low, le=_LIMITS["reserve_minutes"].high, description="minutes at 25 A"
+    )
     group_code: ShortText | None = Field(None, description="group or box code, one of the table group-sizes.csv")
     has_caps: bool | None = Field(None, description="whether the cells can be opened; None when nobody looked")
     serial: ShortText = ""
     made_on: Day | None = Field(None, description="first day of the month it was made, as read from the date code")
+
+    @model_validator(mode="before")
+    @classmethod
+    def _volts_of_the_size(cls, data: Any) -> Any:
+        """A size that only comes in 6 V sets the volts, where nobody said them."""
+        if isinstance(data, dict) and data.get("group_code") and data.get("nominal_volts") is None:
+            from .labels import recognised_size
+
+            size = footprints().get(recognised_size(str(data["group_code"])) or "")
+            if size is not None:
+                return {**data, "nominal_volts": size.nominal_volts}
+        return data
 
     @field_validator("group_code")
     @classmethod
@@ -185,3 +221,17 @@ class Context(Model):
     complaint: Complaint = Complaint.CHECK_ONLY
     use: Use = Use.PRIVATE
     stop_start_car: bool = False
+    car_chemistry: Chemistry | None = Field(None, description="the type the vehicle list asks for")
+    car_cca_amps: float | None = Field(
+        None, ge=_LIMITS["rated_amps"].low, le=_LIMITS["rated_amps"].high, description="CCA the vehicle list asks for"
+    )
+    stop_start_line_volts: float | None = Field(
+        None,
+        ge=_LIMITS["stop_start_line_volts"].low,
+        le=_LIMITS["stop_start_line_volts"].high,
+        description="rest volts under which this car switches stop-start off, where it is known",
+    )
+    engine_litres: float | None = Field(None, ge=_LIMITS["engine_litres"].low, le=_LIMITS["engine_litres"].high)
+    engine_fuel: Literal["petrol", "diesel"] = "petrol"
+    needs_registration: bool = Field(False, description="the car is told which battery it has")
+    sold_on: Day | None = None

@@ -6,7 +6,10 @@ from .battery import Battery, Chemistry
 from .compare import VOLTS, rounded
 from .lines import on_line
 from .rules import HouseRules
-from .tables import charge_tables, load_table
+from .tables import charge_tables, load_table, resistance_ratio
+
+RATING_SAG_VOLTS = 12.6 - 7.2
+"""From full to where a 12 V battery's CCA is rated to. Source: SAE J537."""
 
 TABLE_NOMINAL_VOLTS = 12
 """The tables and the house's voltages are written for 12 V batteries; a 6 V battery reads half."""
@@ -32,14 +35,19 @@ def volts_scale(nominal_volts: int) -> float:
     return nominal_volts / TABLE_NOMINAL_VOLTS
 
 
-def meter_uncertainty_volts(volts: float, rules: HouseRules) -> float:
-    """Half-width [V] of what the meter may be off: per cent of reading plus digits.
+def meter_uncertainty_volts(volts: float, rules: HouseRules, meter_range: str | None = None) -> float:
+    """Half-width [V] of what the meter may be off: per cent of reading plus digits, which a higher range makes coarser.
 
     >>> from .rules import house_rules
     >>> round(meter_uncertainty_volts(12.5, house_rules()), 3)
     0.083
+    >>> round(meter_uncertainty_volts(12.5, house_rules(), "200_v"), 3)
+    0.263
     """
-    digits = rules.meter_digits.value * rules.meter_resolution_volts.value
+    step = rules.meter_resolution_volts.value
+    if meter_range is not None:
+        step = max(step, rules.meter_range_resolution_volts.value[meter_range])
+    digits = rules.meter_digits.value * step
     return volts * rules.meter_percent.value / 100 + digits
 
 
@@ -59,10 +67,10 @@ def state_of_charge_pct(rest_volts: float, chemistry: Chemistry, nominal_volts: 
 
 
 def state_of_charge_range(
-    rest_volts: float, battery: Battery, rules: HouseRules, at_most: bool = False
+    rest_volts: float, battery: Battery, rules: HouseRules, at_most: bool = False, meter_range: str | None = None
 ) -> StateOfCharge:
     """The range of charge [%] that a reading allows, from the meter's uncertainty."""
-    half_width = meter_uncertainty_volts(rest_volts, rules)
+    half_width = meter_uncertainty_volts(rest_volts, rules, meter_range)
     table = charge_tables()[battery.chemistry.value]
     low, high = (
         state_of_charge_pct(volts, battery.chemistry, battery.nominal_volts)
@@ -81,8 +89,38 @@ def state_of_charge_range(
 
 def recharge_line_volts(battery: Battery, rules: HouseRules) -> float:
     """The rest volts [V] below which this battery is charged before it is judged."""
+    if rules.recharge_line_in.value == "per_cent":
+        return volts_at_pct(rules.recharge_line_soc_pct.value, battery)
     offset = rules.chemistry_rest_offset_volts.value[battery.chemistry.value]
     return rounded((rules.recharge_line_volts.value + offset) * volts_scale(battery.nominal_volts), VOLTS / 10)
+
+
+def volts_at_pct(state_of_charge_pct: float, battery: Battery) -> float:
+    """Rest volts [V] at a state of charge [%], by the chemistry's table.
+
+    >>> volts_at_pct(75, Battery())
+    12.45
+    """
+    table = charge_tables()[battery.chemistry.value]
+    volts = on_line(state_of_charge_pct, table.state_of_charge_pct, table.rest_volts_12v)
+    return rounded(volts * volts_scale(battery.nominal_volts), VOLTS / 10)
+
+
+def resistance_mohm(
+    cca_amps: float, temperature_c: float, charge_pct: float = 100.0, seconds: float = 15.0, nominal_volts: int = 12
+) -> float:
+    """Resistance [mΩ] of a pull on a battery that just makes its CCA: (12.6 - 7.2 V) / CCA at -18 C after 30 s.
+
+    Ratios for temperature, charge and time: tables/resistance.csv (a physical model, from memory).
+
+    >>> round(resistance_mohm(600, 21), 2)
+    5.99
+    """
+    ratio = 1.0
+    for of, at in (("temperature_c", temperature_c), ("charge_pct", charge_pct), ("seconds", seconds)):
+        curve = resistance_ratio(of)
+        ratio *= on_line(at, curve.at, curve.values)
+    return RATING_SAG_VOLTS * volts_scale(nominal_volts) / cca_amps * ratio * 1000
 
 
 def surface_charge_volts(battery: Battery, rules: HouseRules) -> float:

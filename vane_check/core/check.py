@@ -15,7 +15,9 @@ from .readings import (
     AnyReading,
     CaseLeakage,
     Cells,
+    ChargeRun,
     Crank,
+    ElectronicTester,
     FixedLoad,
     Look,
     RestVolts,
@@ -116,8 +118,10 @@ def impossible_values(check: Check) -> list[FieldProblem]:
                 )
             )
         if id(reading) in counts and isinstance(reading, AdjustableLoad | FixedLoad | Crank):
-            said = _lifted(reading, rests) or _unloaded(reading, rests, check)
+            said = None if reading.volts is None else _lifted(reading, rests) or _unloaded(reading, rests, check)
             problems += [FieldProblem(f"readings[{index}].volts", said)] if said else []
+        if empty := _nothing_read(reading):
+            problems.append(FieldProblem(f"readings[{index}].{empty[0]}", empty[1]))
         for field in VOLTS_FIELDS[type(reading)]:
             volts = getattr(reading, field)
             if volts is not None:
@@ -126,6 +130,23 @@ def impossible_values(check: Check) -> list[FieldProblem]:
                     problems.append(FieldProblem(f"readings[{index}].{field}", problem))
         problems += [FieldProblem(f"readings[{index}].{name}", said) for name, said in _cell_problems(reading, check)]
     return problems
+
+
+def _nothing_read(reading: AnyReading) -> tuple[str, str] | None:
+    """The field that is missing where a reading says nothing, and what to enter."""
+    if isinstance(reading, ElectronicTester):
+        shown = (reading.measured_cca_amps, reading.message, reading.resistance_mohm)
+        if all(one is None for one in shown):
+            return "measured_cca_amps", "Enter the measured amps; where the tester gives only a message, pick that"
+    if isinstance(reading, FixedLoad) and all(
+        one is None for one in (reading.volts, reading.band, reading.shown_cca_amps)
+    ):
+        return "volts", "Enter the volts at the end, or what its scale shows"
+    if isinstance(reading, Crank) and reading.volts is None and reading.dip_volts is None:
+        return "volts", "Enter the volts while the speed is steady, or the lowest instant"
+    if isinstance(reading, ChargeRun) and reading.amps is None and reading.start_volts is None:
+        return "amps", "Enter the amps now; a maintainer shows none: then the volts before it went on"
+    return None
 
 
 def hazards_of(reading: AnyReading) -> frozenset[Sign]:
@@ -149,6 +170,7 @@ def _lifted(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts]
     if not before:
         return None
     rest = max(before, key=attrgetter("taken_at"))
+    assert pull.volts is not None
     if not over(pull.volts, rest.volts + entry_limits()["load_over_rest_volts"].high, VOLTS):
         return None
     return (
@@ -164,6 +186,7 @@ def _unloaded(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolt
     if isinstance(pull, Crank) or not before or rating is None:
         return None
     rest = max(before, key=attrgetter("taken_at"))
+    assert pull.volts is not None
     limits = entry_limits()
     strongest = rating.cca_amps * limits["cca_over_rated"].high
     least_sag = limits["sag_volts_at_rating"].low * check.battery.nominal_volts / 12 * pull.amps / strongest
@@ -178,7 +201,7 @@ def _unloaded(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolt
 VOLTS_FIELDS: dict[type, tuple[str, ...]] = {
     model: tuple(
         field
-        for field in ("volts", "start_volts", "bounce_volts")
+        for field in ("volts", "start_volts", "bounce_volts", "dip_volts")
         if field in model.model_fields and model is not CaseLeakage
     )
     for model in READING_MODELS
@@ -195,6 +218,7 @@ def _cell_problems(reading: AnyReading, check: Check) -> list[tuple[str, str]]:
             "specific_gravities": len(reading.specific_gravities),
             "cell_volts": len(reading.cell_volts),
             "on_charge": len(reading.on_charge),
+            "bands": len(reading.bands),
         }
         if not any(rows.values()):
             return [("specific_gravities", f"Enter the gravity of all {cells} cells, or their volts")]
@@ -241,6 +265,15 @@ _LIMIT_OF_FIELD = {
     ("fixed_load", "seconds"): "load_seconds",
     ("crank", "seconds"): "load_seconds",
     ("cells", "specific_gravities"): "specific_gravity",
+    ("charge_run", "start_volts"): "charge_volts",
+    ("adjustable_load", "end_amps"): "load_amps",
+    ("fixed_load", "end_amps"): "load_amps",
+    ("fixed_load", "shown_cca_amps"): "measured_cca_amps",
+    ("reserve", "amps"): "discharge_amps",
+    ("reserve", "minutes"): "discharge_minutes",
+    ("car", "drop_joint_volts"): "drop_volts",
+    ("car", "drop_ground_volts"): "drop_volts",
+    ("car", "drop_starter_volts"): "drop_volts",
     ("car", "idle_volts"): "running_volts",
     ("car", "loaded_volts"): "running_volts",
 }

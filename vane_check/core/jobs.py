@@ -1,79 +1,200 @@
-"""Jobs that stand open whatever the judgement is: on the battery before it is handed back, on the car for its owner."""
+"""Jobs: a closed, ordered list of what is to be done, derived from what was seen. Words, ways and proofs: tables/jobs.csv."""
 
-from typing import Literal
+from collections.abc import Iterator
+from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, model_validator
 
+from .battery import Complaint
 from .compare import VOLTS, over
 from .evidence import Case
 from .evidence.car import faults_of
+from .evidence.known import asked_type, was_dry
 from .evidence.look import sealed
-from .outcomes import Outcome
-from .readings import Car, CaseLeakage, Cells, ChargeRun, Corrosion, Level, Look, Sign
+from .outcomes import FAILED, Outcome
+from .readings import (
+    AdjustableLoad,
+    Car,
+    CaseLeakage,
+    Cells,
+    ChargeRun,
+    Corrosion,
+    ElectronicTester,
+    Eye,
+    FixedLoad,
+    Level,
+    Look,
+    Sign,
+    TesterMessage,
+    Waits,
+)
+from .tables import job_rows
+
+When = Literal["before testing", "before charging", "before hand-back"]
+_ONCE_CALLED = {
+    "before the charge": "before charging",
+    "before the test": "before testing",
+    "with the car": "before hand-back",
+    "ours": "house",
+}
+"""Words of judgements kept by earlier releases."""
 
 
 class Job(BaseModel):
-    """One thing to do, by when, and whose it is."""
+    """One thing to do: by when, whose it is, how it is done, what proves it done, and whether it holds a sound battery back."""
 
     model_config = ConfigDict(frozen=True)
 
+    key: str = ""
     text: str
-    when: Literal["before the charge", "before the test", "before hand-back", "with the car"]
-    whose: Literal["ours", "owner"]
+    short: str = ""
+    when: When
+    whose: Literal["house", "owner", "garage"]
+    how: str = ""
+    proof: Literal["look", "case_leakage", "car", ""] = ""
+    holds: bool = False
+
+    @model_validator(mode="before")
+    @classmethod
+    def _as_it_was_called(cls, data: Any) -> Any:
+        if not isinstance(data, dict):
+            return data
+        return {
+            name: _ONCE_CALLED.get(value, value) if isinstance(value, str) else value for name, value in data.items()
+        }
 
 
 def jobs_of(case: Case, outcome: Outcome) -> tuple[Job, ...]:
     """Every open job in the order it is done. An unsafe battery has none but to be held apart; a failed one only the car's."""
     if outcome is Outcome.UNSAFE:
         return ()
-    ours = () if outcome in {Outcome.WORN_OUT, Outcome.DEAD_CELL, Outcome.LEAKS_CHARGE} else _on_the_battery(case)
-    return (*ours, *_on_the_car(case))
+    found = list(_open(case, handed_back=outcome not in FAILED))
+    if outcome is Outcome.SOUND and _took_something_out(case):
+        found.append(("recharge", None))
+    if outcome in FAILED:
+        found = [(key, text) for key, text in found if job_rows()[key].whose == "garage"]
+    order = list(job_rows())
+    return tuple(_job(key, text) for key, text in sorted(found, key=lambda one: order.index(one[0])))
 
 
-def _on_the_battery(case: Case) -> tuple[Job, ...]:
-    look = next((reading for reading in reversed(case.readings) if isinstance(reading, Look)), None)
+def _job(key: str, text: str | None) -> Job:
+    row = job_rows()[key]
+    return Job.model_validate(
+        {
+            "key": key, "text": text or row.text, "short": row.short, "when": row.time, "whose": row.whose, "how": row.how,
+            "proof": row.proof, "holds": row.holds,
+        }
+    )  # fmt: skip
+
+
+Open = tuple[str, str | None]
+
+
+def _open(case: Case, handed_back: bool = True) -> Iterator[Open]:
+    look = case.looks[-1] if case.looks else None
+    if look is not None:
+        yield from _of_the_look(look, case)
+    yield from _of_the_top(look, case)
+    if handed_back and (asked := asked_type(case)) is not None:
+        yield "right_type", f"this car asks for {asked}"
+    yield from _of_the_car(case)
+
+
+def _of_the_look(look: Look, case: Case) -> Iterator[Open]:
+    signs = {mark.sign for mark in look.marks}
+    if look.corrosion is not Corrosion.NONE:
+        yield ("clean_posts" if look.corrosion is Corrosion.HEAVY else "polish_posts"), None
+    if not sealed(case):
+        dry = Level.PLATES_BARE in look.levels
+        if dry or (look.eye is Eye.CLEAR and case.battery.has_caps and not look.levels):
+            yield "top_up", None
+        if dry or Level.LOW in look.levels:
+            yield "fill_to_mark", None
+    if Level.OVER in look.levels:
+        yield "mind_level", None
+    for sign, key in (
+        (Sign.HOLD_DOWN_MISSING, "fit_hold_down"),
+        (Sign.HOLD_DOWN_LOOSE, "tighten_hold_down"),
+        (Sign.THIN_POST, "shim_post"),
+        (Sign.VENT_TUBE_OFF, "vent_tube"),
+        (Sign.TRAY_RUSTED, "mend_tray"),
+    ):
+        if sign in signs:
+            yield key, None
+
+
+def wet(case: Case) -> CaseLeakage | Look | None:
+    """What says that it drains over its top: the last leakage reading, else the last look; None when nothing does."""
     top = next((reading for reading in reversed(case.readings) if isinstance(reading, CaseLeakage)), None)
-    signs = {mark.sign for mark in look.marks} if look else set()
-    levels = set(look.levels) if look else set()
-    corrosion = look.corrosion if look else Corrosion.NONE
-    jobs = []
-    if Level.PLATES_BARE in levels and not sealed(case):
-        jobs.append(Job(text="cover the plates with distilled water", when="before the charge", whose="ours"))
-    elif Level.LOW in levels and not sealed(case):
-        jobs.append(Job(text="top up to the mark, after the charge", when="before hand-back", whose="ours"))
-    if corrosion is Corrosion.HEAVY:
-        jobs.append(Job(text="clean posts and clamps to bright metal", when="before the test", whose="ours"))
-    elif corrosion is Corrosion.LIGHT:
-        jobs.append(Job(text="clean posts and clamps", when="before hand-back", whose="ours"))
-    dirty = over(top.worst_volts, case.rules.leakage_volts.value, VOLTS) if top else Sign.WET_TOP in signs
-    if dirty:
-        jobs.append(Job(text="clean and dry the top, measure it again", when="before hand-back", whose="ours"))
-    if Sign.HOLD_DOWN_MISSING in signs:
-        jobs.append(Job(text="fit a hold-down", when="with the car", whose="owner"))
-    return tuple(jobs)
+    look = case.looks[-1] if case.looks else None
+    if top is not None and over(top.worst_volts, case.rules.leakage_volts.value, VOLTS):
+        return top
+    seen = look is not None and any(mark.sign is Sign.WET_TOP for mark in look.marks)
+    return look if seen and (top is None or top.taken_at < look.taken_at) else None  # type: ignore[union-attr]
 
 
-def _on_the_car(case: Case) -> tuple[Job, ...]:
+def _of_the_top(look: Look | None, case: Case) -> Iterator[Open]:
+    found = wet(case)
+    if found is None:
+        return
+    again = isinstance(found, CaseLeakage) and found.cleaned
+    yield ("under_sticker" if again else "clean_top"), None
+
+
+def _of_the_car(case: Case) -> Iterator[Open]:
     seen = next((reading for reading in reversed(case.readings) if isinstance(reading, Car)), None)
-    return tuple(
-        Job(text=f"the car: {fault.partition(': from')[0]}", when="with the car", whose="owner")
-        for fault in (faults_of(seen, case) if seen else ())
+    ran = any(
+        isinstance(reading, Car) and (reading.idle_volts is not None or reading.loaded_volts is not None)
+        for reading in case.readings
     )
+    if was_dry(case) and not ran:
+        yield "check_running_volts", None
+    for fault in faults_of(seen, case) if seen else ():
+        if "registered" not in fault:
+            yield "find_car_fault", f"the car: {fault.partition(': from')[0]}"
+    told = seen is not None and Waits.REGISTERED in seen.waits_checked
+    asked = case.context.needs_registration and case.context.complaint is Complaint.STOP_START_STOPPED
+    if (seen is not None and seen.unregistered) or (asked and not told):
+        yield "register", None
+
+
+def _took_something_out(case: Case) -> bool:
+    """Whether the tester or a pull since the last charge asks that it is charged again soon."""
+    for reading in reversed(case.readings):
+        if isinstance(reading, ChargeRun) and reading.finished:
+            return False
+        if isinstance(reading, AdjustableLoad | FixedLoad):
+            return True
+        if isinstance(reading, ElectronicTester) and reading.message is TesterMessage.GOOD_RECHARGE:
+            return True
+    return False
+
+
+PROOFS = (Look, CaseLeakage, Car)
 
 
 def done(case: Case) -> tuple[str, ...]:
-    """What was done to the battery here, as its readings show it, in the order people tell it."""
-    looks = [reading for reading in case.readings if isinstance(reading, Look)]
-    tops = [reading for reading in case.readings if isinstance(reading, CaseLeakage)]
-    dry = [top for top in tops if top.cleaned and not over(top.worst_volts, case.rules.leakage_volts.value, VOLTS)]
-    was_corroded = any(look.corrosion is not Corrosion.NONE for look in looks[:-1])
-    told = []
-    if was_corroded and looks[-1].corrosion is Corrosion.NONE:
-        told.append("posts and clamps cleaned")
-    if dry and dry[-1] is tops[-1]:
-        told.append("top cleaned and dried")
-    if any(isinstance(reading, ChargeRun) and reading.finished for reading in case.readings):
-        told.append("charged until full")
-    if any(isinstance(reading, Cells) and reading.equalised for reading in case.readings):
-        told.append("cells equalised")
+    """What was done here, as its readings show it: jobs that were open once and are not any more, charges, equalising."""
+    still = {key for key, _ in _open(case)}
+    was: dict[str, None] = {}
+    proofs = [place for place, reading in enumerate(case.readings) if isinstance(reading, PROOFS)]
+    for place in proofs[:-1]:
+        earlier = Case(case.battery, case.context, case.readings[: place + 1], case.rules)
+        was |= dict.fromkeys(key for key, _ in _open(earlier))
+    if any(isinstance(reading, CaseLeakage) and reading.cleaned for reading in case.readings) and wet(case) is None:
+        was["clean_top"] = None
+    rows = job_rows()
+    lesser = {"clean_posts": "polish_posts", "clean_top": "under_sticker"}
+    told = dict.fromkeys(
+        rows[key].done
+        for key in rows
+        if key in was and key not in still and lesser.get(key) not in still and key not in {"right_type", "mind_level"}
+    )
+    for reading in case.readings:
+        if isinstance(reading, ChargeRun) and reading.finished:
+            told["charged until full" if case.charged_before(reading) else "charged"] = None
+        if isinstance(reading, ChargeRun) and reading.recovery:
+            told["given a recovery charge"] = None
+        if isinstance(reading, Cells) and reading.equalised:
+            told["cells equalised"] = None
     return tuple(told)

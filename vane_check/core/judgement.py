@@ -9,15 +9,18 @@ from .charge import StateOfCharge
 from .check import Check
 from .compare import RATIO, at_least
 from .decision import Decision, decide, joined, pulls_of
-from .evidence import Case
+from .evidence import Case, rest_volts
 from .evidence.car import faults_of
-from .evidence.derived import ice, sag, state_of_charge
+from .evidence.derived import ice, state_of_charge
+from .evidence.known import asked_type, asks_why_stop_start_stopped, dry, stop_start, wrong_type
 from .evidence.register import find
-from .jobs import Job, done, jobs_of
-from .kinds import Kind
+from .evidence.under_load import collapse, sag
+from .jobs import Job, done, jobs_of, wet
+from .kinds import Kind, StepKey
 from .months import add_months
 from .outcomes import FAILED, Finding, Outcome
-from .readings import Car
+from .outlook import Age, Cause, Prospect, age_of, cause_of, prospect_of
+from .readings import Car, ChargeRun
 from .rules import HouseRules
 from .steps import NextStep
 
@@ -41,6 +44,9 @@ class Judgement(BaseModel):
     jobs: tuple[Job, ...] = ()
     """What stands open beside the next step; empty in judgements kept before this was told."""
     jobs_done: tuple[str, ...] = ()
+    age: Age | None = None
+    prospect: Prospect | None = None
+    cause: Cause | None = None
     look_at_the_car: bool
     look_at_the_car_why: str | None
     watch_until: date | None
@@ -66,10 +72,20 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
     """
     case = Case.of(check, rules)
     read = tuple(find(reading, case) for reading in case.readings)
-    findings = (*_superseded(read, case), *(found for found in (ice(case), sag(case)) if found is not None))
+    derived = (
+        *_tester_volts(case),
+        ice(case),
+        sag(case),
+        collapse(case),
+        dry(case),
+        wrong_type(case),
+        stop_start(case),
+    )
+    findings = (*_superseded(read, case), *(found for found in derived if found is not None))
     decision = decide(findings, pulls_of(read), case)
     confidence = _confidence(decision, findings)
-    car_why = _car_why(decision.outcome, case)
+    car_why = _car_why(decision.outcome, decision.next_step.key, case)
+    age = age_of(case, _today(case, zone))
     return Judgement(
         outcome=decision.outcome,
         confidence=confidence,
@@ -81,6 +97,9 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
         state_of_charge=state_of_charge(case),
         jobs=jobs_of(case, decision.outcome),
         jobs_done=done(case),
+        age=age,
+        prospect=prospect_of(case, decision.outcome),
+        cause=cause_of(case, decision.outcome, age),
         look_at_the_car=car_why is not None,
         look_at_the_car_why=car_why,
         watch_until=_watch_until(decision.outcome, case, zone),
@@ -89,19 +108,40 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
     )
 
 
+def _tester_volts(case: Case) -> tuple[Finding, ...]:
+    """What the tester's own volts say of the charge, where no meter said it better."""
+    used = [volts for volts in case.tester_volts if any(volts is one for one in case.valid_rest_volts)]
+    if not used:
+        return ()
+    found = rest_volts.find(used[-1], case)
+    return (found.model_copy(update={"kind": Kind.TESTER_VOLTS, "text": f"{found.text} (the tester's own volts)"}),)
+
+
+def _today(case: Case, zone: tzinfo | None) -> date | None:
+    """The day of the last reading; a judgement says the same whenever it is read again."""
+    if not case.readings:
+        return None
+    last = case.readings[-1].taken_at
+    return (last.astimezone(zone) if zone else last).date()
+
+
 def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...]:
     """Of each kind the latest reading that counts stands; earlier ones fall off. A hazard once seen stays.
 
     A charge taken off since makes what was said of the charge before it old.
     """
     last = {found.kind: index for index, found in enumerate(findings) if found.status != "dropped"}
+    recovered = [run.taken_at for run in case.readings if isinstance(run, ChargeRun) and run.recovery and run.finished]
 
     def why_old(found: Finding, index: int) -> str | None:
         if found.status == "dropped" or found.points_to is Outcome.UNSAFE:
             return None
         if last[found.kind] != index:
             return "measured again later"
-        before_the_charge = case.charged_at is not None and case.readings[index].taken_at < case.charged_at
+        if recovered and found.points_to in FAILED and case.readings[index].taken_at < recovered[-1]:
+            return "from before the recovery charge"
+        off = case.charge_off_at
+        before_the_charge = off is not None and case.readings[index].taken_at < off
         of_the_charge = found.kind == Kind.REST_VOLTS or found.points_to is Outcome.NEEDS_CHARGE
         return "from before the charge" if before_the_charge and of_the_charge else None
 
@@ -133,13 +173,18 @@ def _sureness(decision: Decision, confidence: float, rules: HouseRules) -> str:
     return "fairly sure" if at_least(confidence, rules.fairly_sure_at.value, RATIO) else "not sure"
 
 
-def _car_why(outcome: Outcome, case: Case) -> str | None:
+def _car_why(outcome: Outcome, step_key: StepKey, case: Case) -> str | None:
     """Why the car should be looked at too; never a reason against the battery."""
     seen = next((reading for reading in reversed(case.readings) if isinstance(reading, Car)), None)
     faults = faults_of(seen, case) if seen else []
     if faults:
         return f"{faults[0][:1].upper()}{faults[0][1:]}" + "".join(f"; {fault}" for fault in faults[1:])
     context = case.context
+    if wet(case) is not None:  # what drains over its top is cleaned before the car is blamed
+        return None
+    open_steps = {StepKey.STOP_START_LIST, StepKey.RESERVE_TEST}
+    if asks_why_stop_start_stopped(case) and asked_type(case) is None and step_key in open_steps:
+        return "Stop-start also waits for doors, belt, bonnet, temperature and pedals, and for the new battery to be registered"
     if seen or context.use in RESERVE_USES or context.complaint not in BLAMES_THE_CAR:
         return None
     if outcome is Outcome.SOUND:
@@ -153,7 +198,7 @@ def _car_why(outcome: Outcome, case: Case) -> str | None:
 
 
 def _watch_until(outcome: Outcome, case: Case, zone: tzinfo | None) -> date | None:
-    if outcome is not Outcome.WATCH or not case.readings:
+    last = _today(case, zone)
+    if outcome is not Outcome.WATCH or last is None:
         return None
-    last = case.readings[-1].taken_at
-    return add_months((last.astimezone(zone) if zone else last).date(), int(case.rules.watch_months.value))
+    return add_months(last, int(case.rules.watch_months.value))

@@ -4,7 +4,7 @@ from enum import StrEnum
 
 
 class Kind(StrEnum):
-    """What a finding is made from: a kind of reading, or several readings together (`ice`, `sag`)."""
+    """What a finding is made from: a kind of reading, or several readings together (`ice`, `sag`, `collapse`)."""
 
     LOOK = "look"
     CASE_LEAKAGE = "case_leakage"
@@ -18,8 +18,14 @@ class Kind(StrEnum):
     STAND = "stand"
     CAR = "car"
     WITHDRAWAL = "withdrawal"
+    RESERVE = "reserve"
     ICE = "ice"
     SAG = "sag"
+    COLLAPSE = "collapse"
+    WAS_DRY = "was_dry"
+    WRONG_TYPE = "wrong_type"
+    STOP_START = "stop_start"
+    TESTER_VOLTS = "tester_volts"
 
 
 HANDS_ON = frozenset(
@@ -32,6 +38,7 @@ HANDS_ON = frozenset(
         Kind.CRANK,
         Kind.CHARGE_RUN,
         Kind.STAND,
+        Kind.RESERVE,
     }
 )
 """What puts hands, clamps or current on a battery: closed while it is unsafe."""
@@ -40,8 +47,8 @@ HANDS_ON = frozenset(
 class StepKey(StrEnum):
     """A thing to do next: its words, why it is worth doing, what it needs, and the tool of the bench it is done with.
 
-    Figures in the words are the house's: `{headlamp_minutes}`, `{load_wait_minutes}`, `{stand_hours}`, `{gate_pct}` and
-    `{load_words}` are filled from the rules.
+    Figures in the words are the house's: `{headlamp_minutes}`, `{load_wait_minutes}`, `{stand_hours}`, `{gate_pct}`,
+    `{watch_minutes}` and `{load_words}` are filled from the rules.
     """
 
     text: str
@@ -204,4 +211,81 @@ class StepKey(StrEnum):
         "Give it back into service with the slip",
         "Charged enough and healthy by a valid test",
         "clean posts, positive on first and negative last",
+    )
+    CHARGE_AND_WATCH = (
+        "charge_and_watch",
+        "Charge it, and look again within {watch_minutes} min: current, volts, cells",
+        "A cell may be gone; flat it cannot be told, but the charge shows it soon",
+        "charger for this type, eyes and gloves, ventilation, somebody who looks in",
+        "charger",
+    )
+    WATCH_CHARGE = (
+        "watch_charge",
+        "Leave it on, look again in {watch_minutes} min: amps, volts, warm sides, cells",
+        "A large battery may still be filling; volts that have not risen by then mark a shorted cell",
+        "the charger as it stands, somebody who looks in",
+        "charger",
+    )
+    CHECK_CHARGER = (
+        "check_charger",
+        "Check clamps and charger; bring a very flat one up beside a good one, watched",
+        "Some chargers do not see a very flat battery; no current is not yet a verdict",
+        "clean clamps, a good battery of the same volts in parallel for minutes, never unwatched",
+        "charger",
+    )
+    RECOVERY_CHARGE = (
+        "recovery_charge",
+        "Give it one recovery charge, slow and watched, then test again",
+        "It stood flat for long: sulphation may come off once, and that is cheaper than a new one",
+        "charger with that mode, a type that allows it, ventilation, somebody watching",
+        "charger",
+    )
+    MEASURE_AFTER_PULL = (
+        "measure_after_pull",
+        "Wait {load_wait_minutes} min, then read the volts: a second pull decides",
+        "One failed pull is not enough here; the charge is looked at before the second",
+        "meter, load cooled down",
+        "meter",
+    )
+    RESERVE_TEST = (
+        "reserve_test",
+        "Discharge it from full at steady amps to the end volts, and note the minutes",
+        "Reserve is its work; starting amps say little about it",
+        "a full charge and a rest, a steady load, somebody who stops it at the end volts",
+        "discharger",
+        True,
+    )
+    FIXED_TEST = (
+        "fixed_test",
+        "Pull the fixed load for {fixed_seconds} s, read the volts, then where they come back to",
+        "This house decides by it, as far as it is large enough",
+        "fixed load cooled down, rested battery at {gate_pct} % charge or more, clean posts",
+        "fixed_load",
+        True,
+    )
+    CRANK_TEST = (
+        "crank_test",
+        "Crank with the engine disabled and read the volts at the battery's posts",
+        "The starter is the load this house has",
+        "the car, engine disabled, meter on the lead posts",
+        "car",
+        True,
+    )
+    STOP_START_LIST = (
+        "stop_start_list",
+        "Go through what stop-start waits for, and tick it off",
+        "The battery has charge enough; something else keeps the function off",
+        "the car, its handbook, a code reader where there is one",
+    )
+    LOOK_AGAIN = (
+        "look_again",
+        "Look at the eye again, with a light, after a tap",
+        "The eye says low acid, the battery passes: eyes stick, and see one cell of six",
+        "eyes, gloves, a light",
+    )
+    DO_JOB = (
+        "do_job",
+        "Do the first open job",
+        "It is sound once that is done",
+        "what the job says",
     )

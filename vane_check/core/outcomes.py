@@ -70,7 +70,7 @@ class Finding(BaseModel):
 
     `weight` is 0 to 1. A dropped finding has weight 0 and says in `why_not` why it does not count; a doubtful one
     counts less. `remedy` names the step that would make a dropped or doubtful reading count. `places` are those cells or
-    spots of the reading, counted from 0, that the finding is about.
+    spots of the reading, counted from 0, that the finding is about; `figures` the cells' gravities as corrected.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -86,6 +86,7 @@ class Finding(BaseModel):
     why_not: str | None = None
     remedy: StepKey | None = None
     places: tuple[int, ...] = ()
+    figures: tuple[float, ...] = ()
     rule: str
     source: str
     standing: str

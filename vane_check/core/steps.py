@@ -6,10 +6,14 @@ from .charge import load_amps, load_min_volts, load_words, recharge_line_volts, 
 from .compare import AMPS, VOLTS, at_least, under
 from .evidence import Case
 from .evidence.charging import reaches_volts
-from .evidence.loads import crank_floor_volts
-from .evidence.rest_volts import REST_HOURS
+from .evidence.cranking import floor_volts
+from .evidence.known import stop_start_line_volts
+from .evidence.reserve import amps_of, end_volts, limit_pct
+from .evidence.rest_volts import school_hours
+from .jobs import Job
 from .kinds import StepKey
 from .rules import HouseRules
+from .tables import load_table
 
 
 class LoadFigures(BaseModel):
@@ -36,6 +40,8 @@ class NextStep(BaseModel):
     needs: str
     minutes: float
     load: LoadFigures | None = None
+    job: str | None = None
+    """The job's key where the step is a job."""
 
 
 class FixedFigures(BaseModel):
@@ -58,6 +64,18 @@ class CrankFigures(BaseModel):
 
     seconds: float
     min_volts: float
+    dip_volts: float
+
+
+class ReserveFigures(BaseModel):
+    """A timed discharge of this battery: amps, the end volts, and the share of rated it must give."""
+
+    model_config = ConfigDict(frozen=True)
+
+    amps: float
+    end_volts: float
+    limit_pct: float
+    rated_words: str
 
 
 class Limits(BaseModel):
@@ -84,6 +102,17 @@ class Limits(BaseModel):
     running_high_volts: float
     drain_ma: float
     rating_words: str | None
+    temperature_c: float | None
+    """The battery's own, last taken; None when nobody took it."""
+    load_limits: tuple[tuple[float, float], ...]
+    """Celsius and the volts a pull must hold at it, on straight lines between."""
+    reserve: ReserveFigures
+    stop_start_line_volts: float
+    drop_joint_volts: float
+    drop_cable_volts: float
+    drop_side_volts: float
+    health_below_pct: float
+    maintainer_rise_volts: float
 
 
 def limits_of(case: Case) -> Limits:
@@ -105,10 +134,12 @@ def limits_of(case: Case) -> Limits:
             and at_least(rules.fixed_load_amps.value, asked * rules.load_enough_ratio.value, AMPS),
         ),
         crank=CrankFigures(
-            seconds=rules.crank_hold_seconds.value, min_volts=crank_floor_volts(load.temperature_c, case)
+            seconds=rules.crank_hold_seconds.value,
+            min_volts=floor_volts(load.temperature_c, case),
+            dip_volts=rules.dip_suspicious_volts.value * scale,
         ),
         recharge_line_volts=recharge_line_volts(case.battery, rules),
-        rest_hours=REST_HOURS[rules.rest_school.value],
+        rest_hours=school_hours(rules),
         headlamp_seconds=rules.headlamp_seconds.value,
         stand_hours=rules.stand_hours.value,
         own_loss_pct_per_month=rules.self_discharge_pct_per_month.value[case.battery.chemistry.value],
@@ -122,7 +153,38 @@ def limits_of(case: Case) -> Limits:
         running_high_volts=rules.running_high_volts.value * scale,
         drain_ma=rules.drain_ma.value,
         rating_words=rated.words if rated else None,
+        temperature_c=case.temperature_c,
+        load_limits=tuple(
+            (warmth, load_min_volts(warmth, case.battery.nominal_volts)) for warmth in load_table().temperature_c
+        ),
+        reserve=_reserve_figures(case),
+        stop_start_line_volts=stop_start_line_volts(case),
+        drop_joint_volts=rules.drop_joint_volts.value,
+        drop_cable_volts=rules.drop_cable_volts.value,
+        drop_side_volts=rules.drop_side_volts.value,
+        health_below_pct=rules.health_below_pct.value,
+        maintainer_rise_volts=rules.maintainer_rise_volts.value * scale,
     )
+
+
+def _reserve_figures(case: Case) -> ReserveFigures:
+    label = case.battery
+    minutes, ah = label.reserve_minutes, label.capacity_ah_20h
+    rated = f"{minutes:.0f} min" if minutes else f"{ah:.0f} Ah" if ah else "no Ah and no minutes on it"
+    return ReserveFigures(
+        amps=round(amps_of(case), 1), end_volts=end_volts(case), limit_pct=limit_pct(case), rated_words=rated
+    )
+
+
+JOB_STEPS = {"clean_posts": StepKey.CLEAN_POSTS, "clean_top": StepKey.CLEAN_TOP, "top_up": StepKey.TOP_UP}
+"""Jobs that are steps of their own; every other is done as its words say."""
+
+
+def job_step(job: Job, case: Case) -> NextStep:
+    """The step that does a job."""
+    found = step(JOB_STEPS.get(job.key, StepKey.DO_JOB), case)
+    text = found.text if job.key in JOB_STEPS else f"{job.text[:1].upper()}{job.text[1:]}"
+    return found.model_copy(update={"text": text, "job": job.key})
 
 
 def lacks_tool(key: StepKey, rules: HouseRules) -> bool:
@@ -133,7 +195,8 @@ def lacks_tool(key: StepKey, rules: HouseRules) -> bool:
 def minutes_of(key: StepKey, case: Case) -> float:
     """What a step costs here [min]: its work and waiting, the charge it needs first, the tool that must be got."""
     rules = case.rules
-    minutes = rules.step_minutes.value[key]
+    watched = key in {StepKey.CHARGE_AND_WATCH, StepKey.WATCH_CHARGE}
+    minutes = rules.cell_watch_minutes.value if watched else rules.step_minutes.value[key]
     if lacks_tool(key, rules):
         minutes += rules.missing_tool_minutes.value
     last = case.valid_rest_volts[-1] if case.valid_rest_volts else None
@@ -151,6 +214,8 @@ def _filled(words: str, case: Case) -> str:
         headlamp_minutes=f"{rules.headlamp_seconds.value / 60:g}",
         load_wait_minutes=f"{rules.load_wait_minutes.value:g}",
         stand_hours=f"{rules.stand_hours.value:g}",
+        watch_minutes=f"{rules.cell_watch_minutes.value:g}",
+        fixed_seconds=f"{rules.fixed_seconds.value:g}",
         gate_pct=f"{rules.load_gate_soc_pct.value:g}",
         load_words=load_words(rules),
     )

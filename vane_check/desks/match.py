@@ -2,7 +2,7 @@
 
 from pydantic import BaseModel
 
-from ..core.battery import Chemistry, Model, RatingScale
+from ..core.battery import ORDINARY, Chemistry, Model, RatingScale
 from ..core.check import FieldProblem
 from ..core.compare import AMPS, rounded
 from ..core.matching import (
@@ -88,7 +88,7 @@ def requirement_of(row: BatteryRow, stop_start_car: bool) -> Requirement | None:
     if row.group_code is None:
         return None
     chemistry, rating = Chemistry(row.chemistry), label_of(row).rating
-    if stop_start_car and chemistry in {Chemistry.FLOODED, Chemistry.CALCIUM}:
+    if stop_start_car and chemistry in ORDINARY:
         chemistry = Chemistry.EFB
     return Requirement(
         group_code=row.group_code,

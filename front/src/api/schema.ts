@@ -568,6 +568,11 @@ export interface components {
              * @description amps
              */
             amps: number;
+            /**
+             * End Amps
+             * @description amps at the end, where they fell
+             */
+            end_amps?: number | null;
             /** Id */
             id?: string | null;
             /**
@@ -577,6 +582,11 @@ export interface components {
             kind: "adjustable_load";
             /** @default held */
             needle: components["schemas"]["Needle"];
+            /**
+             * Posts Clean
+             * @description None: as the last look found them
+             */
+            posts_clean?: boolean | null;
             /**
              * Reason
              * @description why a hazard is taken back, or why it is read although the battery is unsafe
@@ -610,6 +620,22 @@ export interface components {
              * @description volts at the end, under load
              */
             volts: number;
+        };
+        /**
+         * Age
+         * @description How old it is by its date, whole years and months, against what is usual for its use.
+         */
+        Age: {
+            /** Counted From */
+            counted_from: string;
+            /** Months */
+            months: number;
+            /** Past Usual */
+            past_usual: boolean;
+            /** Words */
+            words: string;
+            /** Years */
+            years: number;
         };
         /**
          * Answer
@@ -648,6 +674,12 @@ export interface components {
         Asked: {
             requirement: components["schemas"]["Requirement"];
         };
+        /**
+         * Band
+         * @description What a hydrometer with colours shows.
+         * @enum {string}
+         */
+        Band: "green" | "white" | "red";
         /**
          * Battery
          * @description The label: what the battery says of itself.
@@ -690,6 +722,11 @@ export interface components {
             rating?: components["schemas"]["Rating"] | null;
             /** @default label */
             rating_source: components["schemas"]["RatingSource"];
+            /**
+             * Reserve Minutes
+             * @description minutes at 25 A
+             */
+            reserve_minutes?: number | null;
             /**
              * Serial
              * @default
@@ -752,6 +789,21 @@ export interface components {
             clamp_moves: boolean;
             /** Drain Ma */
             drain_ma?: number | null;
+            /**
+             * Drop Ground Volts
+             * @description negative post to chassis, while cranking
+             */
+            drop_ground_volts?: number | null;
+            /**
+             * Drop Joint Volts
+             * @description battery post to its clamp, while cranking
+             */
+            drop_joint_volts?: number | null;
+            /**
+             * Drop Starter Volts
+             * @description positive post to starter, while cranking
+             */
+            drop_starter_volts?: number | null;
             /** Id */
             id?: string | null;
             /** Idle Volts */
@@ -800,6 +852,18 @@ export interface components {
              * @default false
              */
             unregistered: boolean;
+            /**
+             * Waits Checked
+             * @description what stop-start waits for, looked at and in order
+             * @default []
+             */
+            waits_checked: components["schemas"]["Waits"][];
+            /**
+             * Waits Found
+             * @description what stop-start waits for, and was found wrong
+             * @default []
+             */
+            waits_found: components["schemas"]["Waits"][];
         };
         /**
          * CaseLeakage
@@ -853,6 +917,18 @@ export interface components {
             volts: number;
         };
         /**
+         * Cause
+         * @description What it died of, as far as the evidence says, and what to change.
+         */
+        Cause: {
+            /** Change */
+            change: string;
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * CellState
          * @description How a cell looks while charging: lively gassing, or still.
          * @enum {string}
@@ -868,6 +944,12 @@ export interface components {
              * @default false
              */
             after_full_charge: boolean;
+            /**
+             * Bands
+             * @description colours instead of figures
+             * @default []
+             */
+            bands: components["schemas"]["Band"][];
             /**
              * Cell Volts
              * @default []
@@ -925,11 +1007,14 @@ export interface components {
          * @description A charge as it is seen at the charger: amps and volts at the start and now.
          */
         ChargeRun: {
-            /** Amps */
-            amps: number;
+            /**
+             * Amps
+             * @description amps now; a maintainer shows none
+             */
+            amps?: number | null;
             /**
              * Finished
-             * @description fully charged and taken off
+             * @description fully charged and taken off, as the charger says
              * @default false
              */
             finished: boolean;
@@ -949,12 +1034,23 @@ export interface components {
              */
             reason: string;
             /**
+             * Recovery
+             * @description a recovery charge: slow, with a mode for long flat batteries
+             * @default false
+             */
+            recovery: boolean;
+            /**
              * Replaces
              * @description id of the entry this one corrects
              */
             replaces?: string | null;
             /** Start Amps */
-            start_amps: number;
+            start_amps?: number | null;
+            /**
+             * Start Volts
+             * @description volts before it went on
+             */
+            start_volts?: number | null;
             /**
              * Taken At
              * Format: date-time
@@ -987,6 +1083,8 @@ export interface components {
              * @default {
              *       "came_in": "carried_in",
              *       "complaint": "check_only",
+             *       "engine_fuel": "petrol",
+             *       "needs_registration": false,
              *       "stop_start_car": false,
              *       "use": "private"
              *     }
@@ -1002,7 +1100,7 @@ export interface components {
              * Readings
              * @default []
              */
-            readings: (components["schemas"]["Look"] | components["schemas"]["CaseLeakage"] | components["schemas"]["RestVolts"] | components["schemas"]["ElectronicTester"] | components["schemas"]["Cells"] | components["schemas"]["AdjustableLoad"] | components["schemas"]["FixedLoad"] | components["schemas"]["Crank"] | components["schemas"]["Stand"] | components["schemas"]["ChargeRun"] | components["schemas"]["Car"] | components["schemas"]["Withdrawal"])[];
+            readings: (components["schemas"]["Look"] | components["schemas"]["CaseLeakage"] | components["schemas"]["RestVolts"] | components["schemas"]["ElectronicTester"] | components["schemas"]["Cells"] | components["schemas"]["AdjustableLoad"] | components["schemas"]["FixedLoad"] | components["schemas"]["Crank"] | components["schemas"]["Stand"] | components["schemas"]["Reserve"] | components["schemas"]["ChargeRun"] | components["schemas"]["Car"] | components["schemas"]["Withdrawal"])[];
         };
         /**
          * CheckView
@@ -1048,10 +1146,10 @@ export interface components {
         };
         /**
          * Chemistry
-         * @description How the battery is built. Calcium is a flooded battery with calcium plates.
+         * @description How the battery is built. Calcium is flooded with calcium plates, hybrid one of each.
          * @enum {string}
          */
-        Chemistry: "flooded" | "calcium" | "efb" | "agm" | "gel";
+        Chemistry: "flooded" | "hybrid" | "calcium" | "efb" | "agm" | "gel";
         /**
          * Clamped
          * @description Where the tester's jaws sat.
@@ -1071,13 +1169,41 @@ export interface components {
         Context: {
             /** @default carried_in */
             came_in: components["schemas"]["CameIn"];
+            /**
+             * Car Cca Amps
+             * @description CCA the vehicle list asks for
+             */
+            car_cca_amps?: number | null;
+            /** @description the type the vehicle list asks for */
+            car_chemistry?: components["schemas"]["Chemistry"] | null;
             /** @default check_only */
             complaint: components["schemas"]["Complaint"];
+            /**
+             * Engine Fuel
+             * @default petrol
+             * @enum {string}
+             */
+            engine_fuel: "petrol" | "diesel";
+            /** Engine Litres */
+            engine_litres?: number | null;
+            /**
+             * Needs Registration
+             * @description the car is told which battery it has
+             * @default false
+             */
+            needs_registration: boolean;
+            /** Sold On */
+            sold_on?: string | null;
             /**
              * Stop Start Car
              * @default false
              */
             stop_start_car: boolean;
+            /**
+             * Stop Start Line Volts
+             * @description rest volts under which this car switches stop-start off, where it is known
+             */
+            stop_start_line_volts?: number | null;
             /** @default private */
             use: components["schemas"]["Use"];
         };
@@ -1137,6 +1263,17 @@ export interface components {
          */
         Crank: {
             /**
+             * At Posts
+             * @description probes on the battery's own posts, not on clamps or cable
+             * @default true
+             */
+            at_posts: boolean;
+            /**
+             * Dip Volts
+             * @description the lowest instant of the start, as the meter kept it
+             */
+            dip_volts?: number | null;
+            /**
              * Engine Disabled
              * @default true
              */
@@ -1176,14 +1313,19 @@ export interface components {
             taken_by: string;
             /** Temperature C */
             temperature_c?: number | null;
-            /** Volts */
-            volts: number;
+            /**
+             * Volts
+             * @description volts while the speed is steady
+             */
+            volts?: number | null;
         };
         /**
          * CrankFigures
          * @description Cranking in the car: how long, and what must hold at the temperature last taken.
          */
         CrankFigures: {
+            /** Dip Volts */
+            dip_volts: number;
             /** Min Volts */
             min_volts: number;
             /** Seconds */
@@ -1248,15 +1390,15 @@ export interface components {
             kind: "electronic_tester";
             /**
              * Measured Cca Amps
-             * @description amps
+             * @description amps; None where the result is only a message, or a resistance
              */
-            measured_cca_amps: number;
+            measured_cca_amps?: number | null;
             message?: components["schemas"]["TesterMessage"] | null;
             /**
              * Posts Clean
-             * @default true
+             * @description None: as the last look found them
              */
-            posts_clean: boolean;
+            posts_clean?: boolean | null;
             /**
              * Rated Set Amps
              * @description rated figure set on the tester
@@ -1273,6 +1415,8 @@ export interface components {
              * @description id of the entry this one corrects
              */
             replaces?: string | null;
+            /** Resistance Mohm */
+            resistance_mohm?: number | null;
             /** @default CCA */
             scale_set: components["schemas"]["RatingScale"];
             /**
@@ -1298,6 +1442,11 @@ export interface components {
              */
             tester_name: string;
             type_set: components["schemas"]["TypeSet"];
+            /**
+             * Volts
+             * @description the tester's own volts, before it tests
+             */
+            volts?: number | null;
         };
         /**
          * Eye
@@ -1321,9 +1470,14 @@ export interface components {
          *
          *     `weight` is 0 to 1. A dropped finding has weight 0 and says in `why_not` why it does not count; a doubtful one
          *     counts less. `remedy` names the step that would make a dropped or doubtful reading count. `places` are those cells or
-         *     spots of the reading, counted from 0, that the finding is about.
+         *     spots of the reading, counted from 0, that the finding is about; `figures` the cells' gravities as corrected.
          */
         Finding: {
+            /**
+             * Figures
+             * @default []
+             */
+            figures: number[];
             kind: components["schemas"]["Kind"];
             /** Limit Text */
             limit_text: string;
@@ -1391,11 +1545,18 @@ export interface components {
              * @default 100
              */
             amps: number;
+            /** @description what its scale shows instead of volts */
+            band?: components["schemas"]["ShownBand"] | null;
             /**
              * Bounce Volts
              * @description volts a minute after the load came off
              */
             bounce_volts?: number | null;
+            /**
+             * End Amps
+             * @description amps at the end, where they fell
+             */
+            end_amps?: number | null;
             /** Id */
             id?: string | null;
             /**
@@ -1403,6 +1564,13 @@ export interface components {
              * @enum {string}
              */
             kind: "fixed_load";
+            /** @default held */
+            needle: components["schemas"]["Needle"];
+            /**
+             * Posts Clean
+             * @description None: as the last look found them
+             */
+            posts_clean?: boolean | null;
             /**
              * Reason
              * @description why a hazard is taken back, or why it is read although the battery is unsafe
@@ -1420,6 +1588,11 @@ export interface components {
              */
             seconds: number;
             /**
+             * Shown Cca Amps
+             * @description CCA on its scale
+             */
+            shown_cca_amps?: number | null;
+            /**
              * Taken At
              * Format: date-time
              */
@@ -1433,9 +1606,9 @@ export interface components {
             temperature_c?: number | null;
             /**
              * Volts
-             * @description volts at the end, under load
+             * @description volts at the end, under load; None where it shows none
              */
-            volts: number;
+            volts?: number | null;
         };
         /**
          * HouseRules
@@ -1445,20 +1618,29 @@ export interface components {
             absurd_ratio: components["schemas"]["Parameter_float_"];
             borrowed_spread_ratio: components["schemas"]["Parameter_float_"];
             bounce_volts: components["schemas"]["Parameter_float_"];
+            brought_back_below_volts: components["schemas"]["Parameter_float_"];
             cca_per_ah: components["schemas"]["Parameter_float_"];
             cell_failing_volts: components["schemas"]["Parameter_float_"];
+            cell_sum_volts: components["schemas"]["Parameter_float_"];
             cell_suspect_volts: components["schemas"]["Parameter_float_"];
+            cell_watch_minutes: components["schemas"]["Parameter_float_"];
             charged_to_hand_over_soc_pct: components["schemas"]["Parameter_float_"];
             charging_volts: components["schemas"]["Parameter_float_"];
             chemistry_rest_offset_volts: components["schemas"]["Parameter_dict_str__float__"];
             cold_resistance_ratio: components["schemas"]["Parameter_float_"];
+            collapse_above_volts: components["schemas"]["Parameter_float_"];
             crank_floor_volts: components["schemas"]["Parameter_float_"];
             crank_hold_seconds: components["schemas"]["Parameter_float_"];
             crank_seconds: components["schemas"]["Parameter_float_"];
             dead_cell_window_volts: components["schemas"]["Parameter_float_"];
             deciding_kinds: components["schemas"]["Parameter_tuple_str__________"];
+            dip_suspicious_volts: components["schemas"]["Parameter_float_"];
+            dip_usual_volts: components["schemas"]["Parameter_float_"];
             doubt_below_volts: components["schemas"]["Parameter_float_"];
             drain_ma: components["schemas"]["Parameter_float_"];
+            drop_cable_volts: components["schemas"]["Parameter_float_"];
+            drop_joint_volts: components["schemas"]["Parameter_float_"];
+            drop_side_volts: components["schemas"]["Parameter_float_"];
             estimate_spread_ratio: components["schemas"]["Parameter_float_"];
             fairly_sure_at: components["schemas"]["Parameter_float_"];
             fixed_floor_volts: components["schemas"]["Parameter_float_"];
@@ -1466,20 +1648,25 @@ export interface components {
             fixed_load_amps: components["schemas"]["Parameter_float_"];
             fixed_seconds: components["schemas"]["Parameter_float_"];
             footprint_tolerance_mm: components["schemas"]["Parameter_float_"];
+            full_amps_share: components["schemas"]["Parameter_float_"];
+            full_share_of_start: components["schemas"]["Parameter_float_"];
             gravity_discharged: components["schemas"]["Parameter_float_"];
             gravity_far_out: components["schemas"]["Parameter_float_"];
+            gravity_full: components["schemas"]["Parameter_float_"];
             gravity_healthy: components["schemas"]["Parameter_float_"];
             gravity_per_10f: components["schemas"]["Parameter_float_"];
             gravity_reference_c: components["schemas"]["Parameter_float_"];
             gravity_resolution: components["schemas"]["Parameter_float_"];
             gravity_spread: components["schemas"]["Parameter_float_"];
             headlamp_seconds: components["schemas"]["Parameter_float_"];
+            health_below_pct: components["schemas"]["Parameter_float_"];
             /**
              * Holds From
              * Format: date
              */
             holds_from: string;
             leakage_volts: components["schemas"]["Parameter_float_"];
+            lighter_duty_ratio: components["schemas"]["Parameter_float_"];
             live_cell_volts: components["schemas"]["Parameter_float_"];
             load_default_temperature_c: components["schemas"]["Parameter_float_"];
             load_enough_ratio: components["schemas"]["Parameter_float_"];
@@ -1491,18 +1678,36 @@ export interface components {
             load_too_much_ratio: components["schemas"]["Parameter_float_"];
             load_wait_minutes: components["schemas"]["Parameter_float_"];
             low_after_charge: components["schemas"]["Parameter_str_"];
+            low_for_long_days: components["schemas"]["Parameter_float_"];
+            maintainer_rise_volts: components["schemas"]["Parameter_float_"];
             meter_digits: components["schemas"]["Parameter_float_"];
             meter_percent: components["schemas"]["Parameter_float_"];
+            meter_range_resolution_volts: components["schemas"]["Parameter_dict_str__float__"];
             meter_resolution_volts: components["schemas"]["Parameter_float_"];
             methods_to_condemn: components["schemas"]["Parameter_float_"];
             missing_tool_minutes: components["schemas"]["Parameter_float_"];
             /** Name */
             name: string;
+            need_cca_per_litre: components["schemas"]["Parameter_dict_str__float__"];
+            no_current_amps: components["schemas"]["Parameter_float_"];
             no_start_soc_pct: components["schemas"]["Parameter_float_"];
             pairing_minutes: components["schemas"]["Parameter_float_"];
+            peukert: components["schemas"]["Parameter_dict_str__float__"];
+            pulls_to_condemn: components["schemas"]["Parameter_str_"];
+            recharge_line_in: components["schemas"]["Parameter_str_"];
+            recharge_line_soc_pct: components["schemas"]["Parameter_float_"];
             recharge_line_volts: components["schemas"]["Parameter_float_"];
+            recovery_first: components["schemas"]["Parameter_str_"];
             replace_below_ratio: components["schemas"]["Parameter_float_"];
+            reserve_amps: components["schemas"]["Parameter_float_"];
+            reserve_end_volts: components["schemas"]["Parameter_float_"];
+            reserve_new_pct: components["schemas"]["Parameter_float_"];
+            reserve_pct_per_c: components["schemas"]["Parameter_float_"];
+            reserve_reference_c: components["schemas"]["Parameter_float_"];
+            reserve_used_pct: components["schemas"]["Parameter_float_"];
+            rest_hours: components["schemas"]["Parameter_dict_str__float__"];
             rest_school: components["schemas"]["Parameter_str_"];
+            running_doubt_volts: components["schemas"]["Parameter_float_"];
             running_high_volts: components["schemas"]["Parameter_float_"];
             running_low_volts: components["schemas"]["Parameter_float_"];
             sag_end_volts: components["schemas"]["Parameter_float_"];
@@ -1513,29 +1718,42 @@ export interface components {
             stand_hours: components["schemas"]["Parameter_float_"];
             stand_loss_pct: components["schemas"]["Parameter_float_"];
             step_minutes: components["schemas"]["Parameter_dict_str__float__"];
+            stop_start_line_soc_pct: components["schemas"]["Parameter_float_"];
             strong_weight: components["schemas"]["Parameter_float_"];
             stuck_amps: components["schemas"]["Parameter_float_"];
+            stuck_amps_per_ah: components["schemas"]["Parameter_float_"];
             stuck_below_absorption_volts: components["schemas"]["Parameter_float_"];
             stuck_hours: components["schemas"]["Parameter_float_"];
             stuck_share_of_start: components["schemas"]["Parameter_float_"];
             sure_at: components["schemas"]["Parameter_float_"];
             surface_charge_volts: components["schemas"]["Parameter_float_"];
+            tester_cold_c: components["schemas"]["Parameter_float_"];
+            tester_cold_ratio: components["schemas"]["Parameter_float_"];
+            tester_mohm_cca: components["schemas"]["Parameter_float_"];
+            tester_mohm_spread_ratio: components["schemas"]["Parameter_float_"];
+            tester_scales: components["schemas"]["Parameter_tuple_str__________"];
             tester_soc_spread_pct: components["schemas"]["Parameter_float_"];
             tester_uncertainty_ratio: components["schemas"]["Parameter_float_"];
+            tester_void_c: components["schemas"]["Parameter_float_"];
             tools_at_hand: components["schemas"]["Parameter_tuple_str__________"];
+            usual_life_years: components["schemas"]["Parameter_dict_str__float__"];
             /** Version */
             version: string;
             watch_months: components["schemas"]["Parameter_float_"];
             weak_cells_to_equalise: components["schemas"]["Parameter_float_"];
             weight_cells: components["schemas"]["Parameter_float_"];
             weight_charge_run: components["schemas"]["Parameter_float_"];
+            weight_collapse: components["schemas"]["Parameter_float_"];
             weight_crank: components["schemas"]["Parameter_float_"];
+            weight_crank_twice: components["schemas"]["Parameter_float_"];
             weight_dead_cell_volts: components["schemas"]["Parameter_float_"];
             weight_doubtful: components["schemas"]["Parameter_float_"];
             weight_dry_sealed: components["schemas"]["Parameter_float_"];
             weight_fixed: components["schemas"]["Parameter_float_"];
             weight_hazard: components["schemas"]["Parameter_float_"];
             weight_load: components["schemas"]["Parameter_float_"];
+            weight_message: components["schemas"]["Parameter_float_"];
+            weight_reserve: components["schemas"]["Parameter_float_"];
             weight_rest_charged: components["schemas"]["Parameter_float_"];
             weight_rest_low: components["schemas"]["Parameter_float_"];
             weight_rest_near_line: components["schemas"]["Parameter_float_"];
@@ -1546,21 +1764,47 @@ export interface components {
         };
         /**
          * Job
-         * @description One thing to do, by when, and whose it is.
+         * @description One thing to do: by when, whose it is, how it is done, what proves it done, and whether it holds a sound battery back.
          */
         Job: {
+            /**
+             * Holds
+             * @default false
+             */
+            holds: boolean;
+            /**
+             * How
+             * @default
+             */
+            how: string;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
+             * Proof
+             * @default
+             * @enum {string}
+             */
+            proof: "look" | "case_leakage" | "car" | "";
+            /**
+             * Short
+             * @default
+             */
+            short: string;
             /** Text */
             text: string;
             /**
              * When
              * @enum {string}
              */
-            when: "before the charge" | "before the test" | "before hand-back" | "with the car";
+            when: "before testing" | "before charging" | "before hand-back";
             /**
              * Whose
              * @enum {string}
              */
-            whose: "ours" | "owner";
+            whose: "house" | "owner" | "garage";
         };
         /**
          * Judgement
@@ -1569,6 +1813,8 @@ export interface components {
          *     `confidence` is 0 to 1; `sureness` its words. `findings` hold every reading, the dropped ones too.
          */
         Judgement: {
+            age?: components["schemas"]["Age"] | null;
+            cause?: components["schemas"]["Cause"] | null;
             /** Confidence */
             confidence: number;
             /** Conflict */
@@ -1593,6 +1839,7 @@ export interface components {
             look_at_the_car_why: string | null;
             next_step: components["schemas"]["NextStep"];
             outcome: components["schemas"]["Outcome"];
+            prospect?: components["schemas"]["Prospect"] | null;
             /** Rules Name */
             rules_name: string;
             /** Rules Version */
@@ -1616,16 +1863,16 @@ export interface components {
              */
             kept_at: string;
             /** Reading */
-            reading: components["schemas"]["Look"] | components["schemas"]["CaseLeakage"] | components["schemas"]["RestVolts"] | components["schemas"]["ElectronicTester"] | components["schemas"]["Cells"] | components["schemas"]["AdjustableLoad"] | components["schemas"]["FixedLoad"] | components["schemas"]["Crank"] | components["schemas"]["Stand"] | components["schemas"]["ChargeRun"] | components["schemas"]["Car"] | components["schemas"]["Withdrawal"];
+            reading: components["schemas"]["Look"] | components["schemas"]["CaseLeakage"] | components["schemas"]["RestVolts"] | components["schemas"]["ElectronicTester"] | components["schemas"]["Cells"] | components["schemas"]["AdjustableLoad"] | components["schemas"]["FixedLoad"] | components["schemas"]["Crank"] | components["schemas"]["Stand"] | components["schemas"]["Reserve"] | components["schemas"]["ChargeRun"] | components["schemas"]["Car"] | components["schemas"]["Withdrawal"];
             /** Who */
             who: string;
         };
         /**
          * Kind
-         * @description What a finding is made from: a kind of reading, or several readings together (`ice`, `sag`).
+         * @description What a finding is made from: a kind of reading, or several readings together (`ice`, `sag`, `collapse`).
          * @enum {string}
          */
-        Kind: "look" | "case_leakage" | "rest_volts" | "cells" | "electronic_tester" | "adjustable_load" | "fixed_load" | "crank" | "charge_run" | "stand" | "car" | "withdrawal" | "ice" | "sag";
+        Kind: "look" | "case_leakage" | "rest_volts" | "cells" | "electronic_tester" | "adjustable_load" | "fixed_load" | "crank" | "charge_run" | "stand" | "car" | "withdrawal" | "reserve" | "ice" | "sag" | "collapse" | "was_dry" | "wrong_type" | "stop_start" | "tester_volts";
         /**
          * Level
          * @description Acid over the plates of one cell.
@@ -1681,6 +1928,12 @@ export interface components {
             crank: components["schemas"]["CrankFigures"];
             /** Drain Ma */
             drain_ma: number;
+            /** Drop Cable Volts */
+            drop_cable_volts: number;
+            /** Drop Joint Volts */
+            drop_joint_volts: number;
+            /** Drop Side Volts */
+            drop_side_volts: number;
             fixed: components["schemas"]["FixedFigures"];
             /** Gravity Healthy */
             gravity_healthy: number;
@@ -1688,11 +1941,20 @@ export interface components {
             gravity_spread: number;
             /** Headlamp Seconds */
             headlamp_seconds: number;
+            /** Health Below Pct */
+            health_below_pct: number;
             /** Leakage Volts */
             leakage_volts: number;
             load: components["schemas"]["LoadFigures"];
+            /** Load Limits */
+            load_limits: [
+                number,
+                number
+            ][];
             /** Load Wait Minutes */
             load_wait_minutes: number;
+            /** Maintainer Rise Volts */
+            maintainer_rise_volts: number;
             /** Own Loss Pct Per Month */
             own_loss_pct_per_month: number;
             /** Rating Words */
@@ -1701,6 +1963,7 @@ export interface components {
             recharge_line_volts: number;
             /** Replace Below Amps */
             replace_below_amps: number | null;
+            reserve: components["schemas"]["ReserveFigures"];
             /** Rest Hours */
             rest_hours: number;
             /** Running High Volts */
@@ -1709,6 +1972,10 @@ export interface components {
             running_low_volts: number;
             /** Stand Hours */
             stand_hours: number;
+            /** Stop Start Line Volts */
+            stop_start_line_volts: number;
+            /** Temperature C */
+            temperature_c: number | null;
         };
         /**
          * ListedCar
@@ -1752,6 +2019,16 @@ export interface components {
             temperature_c: number;
             /** Temperature Measured */
             temperature_measured: boolean;
+        };
+        /**
+         * LogPoint
+         * @description Volts at so many minutes of a timed discharge.
+         */
+        LogPoint: {
+            /** Minutes */
+            minutes: number;
+            /** Volts */
+            volts: number;
         };
         /**
          * Look
@@ -1889,7 +2166,7 @@ export interface components {
          * @description What the volts did during the pull.
          * @enum {string}
          */
-        Needle: "held" | "dropped_after" | "dropped_at_once";
+        Needle: "held" | "fell_during" | "dropped_after" | "dropped_at_once";
         /**
          * NewRules
          * @description A new version: a preset, or the rules in force, with values of one's own and the reason for it.
@@ -1920,6 +2197,8 @@ export interface components {
          * @description One thing to do next. `minutes` is work and waiting together.
          */
         NextStep: {
+            /** Job */
+            job?: string | null;
             key: components["schemas"]["StepKey"];
             load?: components["schemas"]["LoadFigures"] | null;
             /** Minutes */
@@ -2165,6 +2444,24 @@ export interface components {
             wait_seconds?: number | null;
         };
         /**
+         * Prospect
+         * @description Down to which cold it starts what asks so much of it, in words for its owner.
+         */
+        Prospect: {
+            /** Asked By */
+            asked_by: string;
+            /** Asked Cca Amps */
+            asked_cca_amps: number;
+            /** Lighter Duty */
+            lighter_duty?: string | null;
+            /** Present Cca Amps */
+            present_cca_amps: number;
+            /** Starts Down To C */
+            starts_down_to_c: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * PutThere
          * @description Where a battery is put and when it next needs a hand.
          */
@@ -2287,6 +2584,77 @@ export interface components {
             vent_tube: boolean;
         };
         /**
+         * Reserve
+         * @description A timed discharge from full at steady amps: minutes until the end volts, or as far as it went.
+         */
+        Reserve: {
+            /**
+             * After Full Charge
+             * @description a full charge and a rest came before
+             * @default false
+             */
+            after_full_charge: boolean;
+            /** Amps */
+            amps: number;
+            /** Id */
+            id?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reserve";
+            /**
+             * Log
+             * @description volts on the way
+             * @default []
+             */
+            log: components["schemas"]["LogPoint"][];
+            /** Minutes */
+            minutes: number;
+            /**
+             * Reason
+             * @description why a hazard is taken back, or why it is read although the battery is unsafe
+             * @default
+             */
+            reason: string;
+            /**
+             * Replaces
+             * @description id of the entry this one corrects
+             */
+            replaces?: string | null;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /**
+             * Taken By
+             * @default
+             */
+            taken_by: string;
+            /** Temperature C */
+            temperature_c?: number | null;
+            /**
+             * Volts
+             * @description volts at the end, under load
+             */
+            volts: number;
+        };
+        /**
+         * ReserveFigures
+         * @description A timed discharge of this battery: amps, the end volts, and the share of rated it must give.
+         */
+        ReserveFigures: {
+            /** Amps */
+            amps: number;
+            /** End Volts */
+            end_volts: number;
+            /** Limit Pct */
+            limit_pct: number;
+            /** Rated Words */
+            rated_words: string;
+        };
+        /**
          * RestVolts
          * @description Volts at the posts, off charge and off load.
          */
@@ -2310,6 +2678,11 @@ export interface components {
              * @enum {string}
              */
             kind: "rest_volts";
+            /**
+             * Meter Range
+             * @description range of the meter; a higher one drops a digit
+             */
+            meter_range?: ("20_v" | "200_v" | "600_v") | null;
             /**
              * Reason
              * @description why a hazard is taken back, or why it is read although the battery is unsafe
@@ -2405,7 +2778,7 @@ export interface components {
          * @description What came before the volts were read.
          * @enum {string}
          */
-        Settled: "rested" | "headlamps" | "just_charged";
+        Settled: "rested" | "headlamps" | "just_charged" | "maintainer_on";
         /**
          * ShelfBattery
          * @description A battery as it stands on the shelf.
@@ -2427,11 +2800,17 @@ export interface components {
             tag: number;
         };
         /**
+         * ShownBand
+         * @description What a load tester's scale shows where it shows colours or words instead of volts.
+         * @enum {string}
+         */
+        ShownBand: "good" | "weak" | "bad";
+        /**
          * Sign
          * @description What eyes, hands and nose can find on a battery.
          * @enum {string}
          */
-        Sign: "bulged" | "cracked" | "leaking" | "hot" | "smelling_of_rotten_egg" | "frozen" | "melted_post" | "loose_post" | "hold_down_missing" | "wet_top" | "sticker_gone";
+        Sign: "bulged" | "cracked" | "leaking" | "hot" | "smelling_of_rotten_egg" | "frozen" | "melted_post" | "loose_post" | "hold_down_missing" | "hold_down_loose" | "thin_post" | "vent_tube_off" | "tray_rusted" | "wet_top" | "sticker_gone";
         /**
          * Size
          * @description A case's outside in millimetres, with its posts.
@@ -2577,11 +2956,11 @@ export interface components {
          * StepKey
          * @description A thing to do next: its words, why it is worth doing, what it needs, and the tool of the bench it is done with.
          *
-         *     Figures in the words are the house's: `{headlamp_minutes}`, `{load_wait_minutes}`, `{stand_hours}`, `{gate_pct}` and
-         *     `{load_words}` are filled from the rules.
+         *     Figures in the words are the house's: `{headlamp_minutes}`, `{load_wait_minutes}`, `{stand_hours}`, `{gate_pct}`,
+         *     `{watch_minutes}` and `{load_words}` are filled from the rules.
          * @enum {string}
          */
-        StepKey: "look" | "hold_apart" | "measure_volts" | "measure_again" | "settle" | "read_label" | "tester" | "tester_again" | "load_test" | "load_again" | "clean_posts" | "clean_top" | "top_up" | "cells" | "equalise" | "stand" | "stop_charge" | "charge_and_retest" | "replace" | "retest_later" | "give_back";
+        StepKey: "look" | "hold_apart" | "measure_volts" | "measure_again" | "settle" | "read_label" | "tester" | "tester_again" | "load_test" | "load_again" | "clean_posts" | "clean_top" | "top_up" | "cells" | "equalise" | "stand" | "stop_charge" | "charge_and_retest" | "replace" | "retest_later" | "give_back" | "charge_and_watch" | "watch_charge" | "check_charger" | "recovery_charge" | "measure_after_pull" | "reserve_test" | "fixed_test" | "crank_test" | "stop_start_list" | "look_again" | "do_job";
         /**
          * StoreView
          * @description The store's settings that screens follow.
@@ -2727,6 +3106,12 @@ export interface components {
             /** Version */
             version: string;
         };
+        /**
+         * Waits
+         * @description What a stop-start system waits for; words in tables/stop-start-waits.csv.
+         * @enum {string}
+         */
+        Waits: "driver" | "bonnet" | "engine_warm" | "battery_warm" | "climate" | "steering" | "own_switch" | "sensor" | "codes" | "registered";
         /**
          * WarrantyView
          * @description What the warranty gives, with the terms, today's price and the replacement it was worked out for.
@@ -3885,7 +4270,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Look"] | components["schemas"]["CaseLeakage"] | components["schemas"]["RestVolts"] | components["schemas"]["ElectronicTester"] | components["schemas"]["Cells"] | components["schemas"]["AdjustableLoad"] | components["schemas"]["FixedLoad"] | components["schemas"]["Crank"] | components["schemas"]["Stand"] | components["schemas"]["ChargeRun"] | components["schemas"]["Car"] | components["schemas"]["Withdrawal"];
+                "application/json": components["schemas"]["Look"] | components["schemas"]["CaseLeakage"] | components["schemas"]["RestVolts"] | components["schemas"]["ElectronicTester"] | components["schemas"]["Cells"] | components["schemas"]["AdjustableLoad"] | components["schemas"]["FixedLoad"] | components["schemas"]["Crank"] | components["schemas"]["Stand"] | components["schemas"]["Reserve"] | components["schemas"]["ChargeRun"] | components["schemas"]["Car"] | components["schemas"]["Withdrawal"];
             };
         };
         responses: {

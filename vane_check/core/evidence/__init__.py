@@ -5,7 +5,7 @@ from datetime import datetime
 from functools import cached_property
 from itertools import pairwise
 from operator import attrgetter
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from ..battery import Battery, Context
 from ..charge import meter_uncertainty_volts, recharge_line_volts, state_of_charge_range
@@ -14,9 +14,12 @@ from ..compare import MINUTES, PERCENT, VOLTS, at_least, over
 from ..kinds import Kind, StepKey
 from ..outcomes import Finding, Outcome, Status
 from ..rated import RatedCca, rated_cca
-from ..readings import WITH_TEMPERATURE, AnyReading, ChargeRun, RestVolts
+from ..readings import WITH_TEMPERATURE, AnyReading, ChargeRun, ElectronicTester, Look, RestVolts
 from ..rules import HouseRules
 from ..tables import Sourced, charging_limits
+
+if TYPE_CHECKING:
+    from .rest_volts import Void
 
 ChargeThen = Literal["enough", "low", "unknown"]
 
@@ -44,19 +47,33 @@ class Case:
 
     @cached_property
     def valid_rest_volts(self) -> tuple[RestVolts, ...]:
-        """Rest volts that can be read as a state of charge."""
+        """Rest volts that can be read as a state of charge; the tester's own where there is nothing better."""
+        metered = tuple(
+            reading for reading in self.readings if isinstance(reading, RestVolts) and self.void(reading) is None
+        )
+        return metered or tuple(volts for volts in self.tester_volts if self.void(volts) is None)
+
+    @cached_property
+    def tester_volts(self) -> tuple[RestVolts, ...]:
+        """What testers showed as the battery's volts, as rest volts."""
+        return tuple(
+            RestVolts(taken_at=reading.taken_at, volts=reading.volts)
+            for reading in self.readings
+            if isinstance(reading, ElectronicTester) and reading.volts is not None
+        )
+
+    def void(self, reading: RestVolts) -> "Void | None":
+        """Why these volts say nothing of the charge, or None."""
         from .rest_volts import why_void
 
-        return tuple(
-            reading
-            for reading in self.readings
-            if isinstance(reading, RestVolts) and why_void(reading, self.battery, self.rules) is None
-        )
+        return why_void(reading, self.battery, self.rules, after_charge=self.charges_off_before(reading) > 0)
 
     @cached_property
     def rated(self) -> RatedCca | None:
-        """The figure the battery is held against."""
-        return rated_cca(self.battery, self.rules)
+        """The starting figure the battery is held against; None where its work is reserve."""
+        from .reserve import works_by_reserve
+
+        return None if works_by_reserve(self) else rated_cca(self.battery, self.rules)
 
     @cached_property
     def temperature_c(self) -> float | None:
@@ -72,14 +89,51 @@ class Case:
         return recharge_line_volts(self.battery, self.rules)
 
     @cached_property
-    def charged_at(self) -> datetime | None:
-        """When the last full charge was taken off, as far as a charge run says."""
+    def capacity_ah(self) -> float | None:
+        """Ah at the 20 h rate [Ah]: from the label, else reckoned from the rating."""
+        if self.battery.capacity_ah_20h is not None:
+            return self.battery.capacity_ah_20h
+        return self.rated.amps / self.rules.cca_per_ah.value if self.rated else None
+
+    @cached_property
+    def charge_off_at(self) -> datetime | None:
+        """When a charge was last taken off, full or not."""
         ends = [reading.taken_at for reading in self.readings if isinstance(reading, ChargeRun) and reading.finished]
+        return max(ends, default=None)
+
+    @cached_property
+    def charged_at(self) -> datetime | None:
+        """When the last full charge was taken off, as far as its current or the rest volts after it say."""
+        from .charging import full_by
+
+        ends = [
+            reading.taken_at
+            for reading in self.readings
+            if isinstance(reading, ChargeRun) and reading.finished and full_by(reading, self) is not None
+        ]
         return max(ends, default=None)
 
     def charged_before(self, reading: AnyReading) -> bool:
         """Whether a full charge was taken off before this was read."""
         return self.charged_at is not None and self.charged_at <= reading.taken_at
+
+    def charges_off_before(self, reading: AnyReading) -> int:
+        """How many charges, full or not, were taken off before this was read."""
+        if self.charge_off_at is None:
+            return 0
+        return sum(
+            isinstance(run, ChargeRun) and run.finished and run.taken_at <= reading.taken_at for run in self.readings
+        )
+
+    @cached_property
+    def looks(self) -> tuple[Look, ...]:
+        """Every look, the oldest first."""
+        return tuple(reading for reading in self.readings if isinstance(reading, Look))
+
+    def look_at(self, reading: AnyReading) -> Look | None:
+        """The look that says how it was when this was read: the last one before, else the first one after."""
+        before = [look for look in self.looks if look.taken_at <= reading.taken_at]
+        return before[-1] if before else self.looks[0] if self.looks else None
 
     @property
     def may_equalise(self) -> bool:
@@ -96,28 +150,35 @@ class Case:
         After a finished full charge there is no more to give: then the line itself, less the uncertainty, is enough.
         """
         within = self.rules.pairing_minutes.value
+        offs = self.charges_off_before(reading)
         nearby = [
-            (gap, volts.volts)
+            (gap, volts.volts, volts.meter_range or "")
             for volts in self.valid_rest_volts
             if not over((gap := abs((volts.taken_at - reading.taken_at).total_seconds())) / 60, within, MINUTES)
-            and self.charged_before(volts) == self.charged_before(reading)
+            and self.charges_off_before(volts) == offs
         ]
         if not nearby:
             return "unknown"
-        _, volts = min(nearby)
-        line, off = self.recharge_line_volts, meter_uncertainty_volts(volts, self.rules)
+        _, volts, on_range = min(nearby)
+        line, off = self.recharge_line_volts, meter_uncertainty_volts(volts, self.rules, on_range or None)
         clear_of = line - off if self.charged_before(reading) else line + off
         if not at_least(volts, clear_of, VOLTS):
             return "low"
         if share_pct is None or self.charged_before(reading):
             return "enough"
-        highest = state_of_charge_range(volts, self.battery, self.rules).high_pct
+        highest = state_of_charge_range(volts, self.battery, self.rules, meter_range=on_range or None).high_pct
         return "enough" if at_least(highest, share_pct, PERCENT) else "low"
 
     def full_charges_before(self, reading: AnyReading) -> int:
         """How many full charges were taken off before this was read."""
+        from .charging import full_by
+
         return sum(
-            isinstance(run, ChargeRun) and run.finished and run.taken_at <= reading.taken_at for run in self.readings
+            isinstance(run, ChargeRun)
+            and run.finished
+            and run.taken_at <= reading.taken_at
+            and full_by(run, self) is not None
+            for run in self.readings
         )
 
 
@@ -143,6 +204,7 @@ def finding(
     why_not: str | None = None,
     remedy: StepKey | None = None,
     places: tuple[int, ...] = (),
+    figures: tuple[float, ...] = (),
     origin: Sourced | None = None,
 ) -> Finding:
     """A finding with the source of its rule filled in, or of the table it rests on (`origin`).
@@ -165,4 +227,5 @@ def finding(
         why_not=why_not,
         remedy=remedy,
         places=places,
+        figures=figures,
     )

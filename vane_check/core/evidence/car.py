@@ -1,10 +1,11 @@
 """The car: what it does to its battery. It never condemns one; it says to look at the car."""
 
 from ..charge import volts_scale
-from ..compare import MILLIAMPS, VOLTS, over, under
+from ..compare import MILLIAMPS, VOLTS, at_least, over, under
 from ..outcomes import Finding
 from ..readings import Car
 from ..rules import HouseRules
+from ..tables import stop_start_waits
 from . import Case, finding
 from .derived import state_of_charge
 
@@ -30,10 +31,13 @@ def faults_of(reading: Car, case: Case) -> list[str]:
     low, high = rules.running_low_volts.value * scale, rules.running_high_volts.value * scale
     faults = []
     for where, volts in (("idling", reading.idle_volts), ("with the loads on", reading.loaded_volts)):
+        if where == "idling" and idle_alone_is_doubtful(reading, case):
+            continue
         if volts is not None and under(volts, low, VOLTS):
             faults.append(f"{volts:.1f} V {where} is under {low:.1f} V: not charging")
         elif volts is not None and over(volts, high, VOLTS):
             faults.append(f"{volts:.1f} V {where} is over {high:.1f} V: overcharging, it boils dry")
+    faults += _drops(reading, case)
     if reading.clamp_moves:
         faults.append("volts jump when a clamp is moved: clean and tighten it")
     if (
@@ -44,15 +48,58 @@ def faults_of(reading: Car, case: Case) -> list[str]:
         faults.append(_drain(reading.drain_ma, case))
     if reading.unregistered:
         faults.append("the battery was never registered with the battery management system")
+    faults += [f"{stop_start_waits()[one.value].words}: found wrong" for one in reading.waits_found]
     if reading.short_trips:
         faults.append("short trips do not fill it: a maintainer, or longer drives")
     return faults
 
 
+def idle_alone_is_doubtful(reading: Car, case: Case) -> bool:
+    """Whether idle volts alone lie where only revs and loads can say that it does not charge."""
+    rules, scale = case.rules, volts_scale(case.battery.nominal_volts)
+    idle = reading.idle_volts
+    if idle is None or reading.loaded_volts is not None:
+        return False
+    return at_least(idle, rules.running_doubt_volts.value * scale, VOLTS) and under(
+        idle, rules.running_low_volts.value * scale, VOLTS
+    )
+
+
+def _drops(reading: Car, case: Case) -> list[str]:
+    """Sections that drop more than they may while the starter turns."""
+    rules = case.rules
+    sections = (
+        ("battery post to clamp", reading.drop_joint_volts, rules.drop_joint_volts.value),
+        ("battery post to chassis", reading.drop_ground_volts, rules.drop_cable_volts.value),
+        ("battery post to starter", reading.drop_starter_volts, rules.drop_side_volts.value),
+    )
+    return [
+        f"{volts:.2f} V from {where} while cranking, over {limit:.1f} V: clean, tighten or renew that section"
+        for where, volts, limit in sections
+        if volts is not None and over(volts, limit, VOLTS)
+    ]
+
+
+def _fine(reading: Car) -> str:
+    """What was read and is in order: never more than was read."""
+    fine = []
+    if reading.idle_volts is not None or reading.loaded_volts is not None:
+        fine.append("charging volts" if reading.loaded_volts is not None else "charging volts at idle")
+    if reading.drain_ma is not None and reading.modules_asleep:
+        fine.append("key-off drain")
+    drops = (reading.drop_joint_volts, reading.drop_ground_volts, reading.drop_starter_volts)
+    if any(volts is not None for volts in drops):
+        fine.append("volt drop over what was measured")
+    if reading.waits_checked:
+        fine.append(f"{len(reading.waits_checked)} of {len(stop_start_waits())} things stop-start waits for")
+    said = ", ".join(fine)
+    return f"{said[:1].upper()}{said[1:]} as it should be" if fine else "Nothing measured on the car"
+
+
 def _drain(drain_ma: float, case: Case) -> str:
     rules = case.rules
     said = f"{drain_ma:.0f} mA with the key off is over {rules.drain_ma.value:.0f} mA"
-    capacity = case.battery.capacity_ah_20h or (case.rated.amps / rules.cca_per_ah.value if case.rated else None)
+    capacity = case.capacity_ah
     if capacity is None:
         return said
     charge = state_of_charge(case)
@@ -79,14 +126,18 @@ def _days(days: float) -> str:
 
 
 def find(reading: Car, case: Case) -> Finding:
-    """Everything the car does wrong in one line."""
-    faults = faults_of(reading, case)
+    """Everything the car does wrong in one line; else what was read, and no more."""
+    rules, faults = case.rules, faults_of(reading, case)
     shown = f"{reading.idle_volts:.1f} V running" if reading.idle_volts is not None else "car"
     waits = reading.drain_ma is not None and not reading.modules_asleep
-    text = "; ".join(faults) if faults else "Charging, clamps and drain are as they should be"
+    idle = idle_alone_is_doubtful(reading, case)
+    text = "; ".join(faults) if faults else "" if idle else _fine(reading)
+    if idle:
+        text += f"{'; ' if text else ''}{reading.idle_volts:.1f} V at idle alone says neither: measure with revs and with loads on"
+    text += "; the drain was read before the modules slept: wait 20 to 60 minutes" if waits else ""
     return finding(
-        reading, case.rules, "running_low_volts", points_to=None, weight=None,
-        status="doubtful" if waits else "counts", reading_text=shown,
-        limit_text=f"{case.rules.running_low_volts.value:.1f} to {case.rules.running_high_volts.value:.1f} V, drain under {case.rules.drain_ma.value:.0f} mA",
-        text=f"{text[:1].upper()}{text[1:]}" + ("; the drain was read before the modules slept: wait 20 to 60 minutes" if waits else ""),
+        reading, rules, "running_low_volts", points_to=None, weight=None,
+        status="doubtful" if waits or idle else "counts", reading_text=shown,
+        limit_text=f"{rules.running_low_volts.value:.1f} to {rules.running_high_volts.value:.1f} V, drain under {rules.drain_ma.value:.0f} mA",
+        text=f"{text[:1].upper()}{text[1:]}",
     )  # fmt: skip

@@ -1,6 +1,6 @@
 """Case leakage: a dirty wet top drains the battery to the hold-down. It condemns nothing; it explains a loss."""
 
-from ..compare import VOLTS, over
+from ..compare import VOLTS, over, under
 from ..kinds import StepKey
 from ..outcomes import Finding
 from ..readings import CaseLeakage
@@ -19,7 +19,9 @@ def find(reading: CaseLeakage, case: Case) -> Finding:
     elif reading.cleaned:
         text = f"{worst:.1f} V to the plastic{places} even when cleaned: look under the sticker and at the vents"
     else:
-        text = f"{worst:.1f} V to the plastic{places}: it drains over its top. Clean it: {cleaning_words()}"
+        low = bool(case.valid_rest_volts) and under(case.valid_rest_volts[0].volts, case.recharge_line_volts, VOLTS)
+        likely = ", likely why it is flat" if low else ""
+        text = f"{worst:.1f} V to the plastic{places}: it drains over its top{likely}. Clean it: {cleaning_words()}"
     return finding(
         reading, case.rules, "leakage_volts", points_to=None, weight=None,
         status="doubtful" if wet else "counts", remedy=StepKey.CLEAN_TOP if wet and not reading.cleaned else None,

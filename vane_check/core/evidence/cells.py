@@ -1,10 +1,13 @@
 """Cells: gravity and volts of each, and which gas on charge."""
 
-from ..compare import GRAVITY, VOLTS, at_least, over, under
+from statistics import mean
+
+from ..compare import GRAVITY, MINUTES, VOLTS, at_least, over, rounded, under
 from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
-from ..readings import Cells, CellState
+from ..readings import Band, Cells, CellState
 from ..rules import HouseRules
+from ..tables import hydrometer_bands
 from . import Case, finding
 
 FAHRENHEIT_PER_CELSIUS = 1.8
@@ -29,8 +32,22 @@ def corrected_gravities(reading: Cells, rules: HouseRules) -> tuple[float, ...]:
 
 
 def find(reading: Cells, case: Case) -> Finding:
-    """Still cells beside lively ones, then volts, then gravity: the surest sign of a failing cell first."""
-    return _on_charge(reading, case) or _by_volts(reading, case) or _by_gravity(reading, case)
+    """Still cells beside lively ones, then volts, then gravity, then colours: the surest sign of a failing cell first."""
+    found = _on_charge(reading, case) or _by_volts(reading, case)
+    if found is None:
+        found = (
+            _by_bands(reading, case) if reading.bands and not reading.specific_gravities else _by_gravity(reading, case)
+        )
+    if not reading.specific_gravities:
+        return found
+    return found.model_copy(
+        update={"figures": tuple(rounded(one, GRAVITY) for one in corrected_gravities(reading, case.rules))}
+    )
+
+
+def mean_gravity(reading: Cells, rules: HouseRules) -> float:
+    """The mean of the corrected gravities [1], as every place shows it."""
+    return rounded(mean(corrected_gravities(reading, rules)), GRAVITY)
 
 
 def _numbers(places: list[int]) -> str:
@@ -42,7 +59,7 @@ def _on_charge(reading: Cells, case: Case) -> Finding | None:
     if not still or len(still) == len(reading.on_charge):
         return None
     return finding(
-        reading, case.rules, "weight_charge_run", points_to=Outcome.DEAD_CELL, weight="weight_charge_run",
+        reading, case.rules, "weight_charge_run", points_to=Outcome.DEAD_CELL, weight="weight_charge_run", remedy=StepKey.STOP_CHARGE,
         reading_text=f"{_numbers(still)} still", limit_text="all cells gas alike",
         text=f"{_numbers(still).capitalize()} still beside lively ones on charge: shorted. Stop the charge",
         places=tuple(still),
@@ -53,6 +70,14 @@ def _by_volts(reading: Cells, case: Case) -> Finding | None:
     if not reading.cell_volts:
         return None
     rules, best = case.rules, max(reading.cell_volts)
+    if (wrong := _sum_that_cannot_be(reading, case)) is not None:
+        total, whole = wrong
+        why = f"the cells add up to {total:.2f} V, the battery read {whole:.2f} V: a probe slipped, measure them again"
+        return finding(
+            reading, rules, "cell_sum_volts", points_to=None, weight=None, status="dropped", remedy=StepKey.CELLS,
+            reading_text=f"{total:.2f} V in all", limit_text=f"within {rules.cell_sum_volts.value:.2f} V of the battery's",
+            text=f"Cell volts do not count: {why}", why_not=why,
+        )  # fmt: skip
     failing = [
         i for i, volts in enumerate(reading.cell_volts) if at_least(best - volts, rules.cell_failing_volts.value, VOLTS)
     ]
@@ -72,8 +97,62 @@ def _by_volts(reading: Cells, case: Case) -> Finding | None:
         reading, case.rules, "cell_suspect_volts", points_to=Outcome.CANNOT_TELL if suspect else None,
         weight="weight_doubtful" if suspect else None, status="doubtful" if suspect else "counts", remedy=StepKey.CELLS if suspect else None,
         reading_text=f"{min(reading.cell_volts):.2f} to {best:.2f} V", limit_text=f"within {case.rules.cell_suspect_volts.value:.2f} V",
-        text=f"Cells from {min(reading.cell_volts):.2f} to {best:.2f} V" + (": one is suspect" if suspect else ": alike"), places=tuple(apart),
+        text=f"Cells from {min(reading.cell_volts):.2f} to {best:.2f} V" + (f": {_numbers(apart)} suspect" if suspect else f", within {rules.cell_suspect_volts.value:.2f} V of one another"), places=tuple(apart),
     )  # fmt: skip
+
+
+def _sum_that_cannot_be(reading: Cells, case: Case) -> tuple[float, float] | None:
+    """What the cells add up to and what the battery read, where the two cannot both be right [V]."""
+    within = case.rules.pairing_minutes.value
+    near = [
+        (gap, volts.volts)
+        for volts in case.valid_rest_volts
+        if not over((gap := abs((volts.taken_at - reading.taken_at).total_seconds())) / 60, within, MINUTES)
+        and case.charges_off_before(volts) == case.charges_off_before(reading)
+    ]
+    if not near or reading.on_charge:
+        return None
+    total, (_, whole) = sum(reading.cell_volts), min(near)
+    return (total, whole) if over(abs(total - whole), case.rules.cell_sum_volts.value, VOLTS) else None
+
+
+def _by_bands(reading: Cells, case: Case) -> Finding:
+    """Colours are coarse: green in every cell points to sound, one that is not is named, and read again in figures."""
+    bands = hydrometer_bands()
+    rules = case.rules
+    poor = [place for place, band in enumerate(reading.bands) if band is not Band.GREEN]
+    red = [place for place, band in enumerate(reading.bands) if band is Band.RED]
+    shown = f"{len(reading.bands) - len(poor)} of {len(reading.bands)} green"
+    held = f"green from {bands['green'][0]:.3f}"
+    charged = reading.after_full_charge or case.charged_before(reading)
+    if not poor:
+        return finding(
+            reading, rules, "gravity_healthy", points_to=Outcome.SOUND, weight="weight_tester_equivocal", status="doubtful",
+            reading_text=shown, limit_text=held, text="Every cell in the green: charged, as near as colours tell",
+        )  # fmt: skip
+    if charged or (red and len(red) < len(reading.bands)):
+        odd = red or poor
+        return finding(
+            reading, rules, "gravity_spread", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
+            remedy=StepKey.CELLS, reading_text=shown, limit_text=held, places=tuple(odd),
+            text=f"{_numbers(odd).capitalize()} not in the green: read the gravity in figures",
+        )  # fmt: skip
+    return finding(
+        reading, rules, "gravity_healthy", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line", reading_text=shown,
+        limit_text=held, places=tuple(poor), text=f"{shown}: charge it, then read them again",
+    )  # fmt: skip
+
+
+def _weak(gravities: tuple[float, ...], rules: HouseRules) -> list[int]:
+    """Cells far under the best, and those that are discharged beside one that is charged."""
+    high = max(gravities)
+    full = at_least(high, rules.gravity_healthy.value, GRAVITY)
+    return [
+        place
+        for place, gravity in enumerate(gravities)
+        if at_least(high - gravity, rules.gravity_spread.value, GRAVITY)
+        or (full and under(gravity, rules.gravity_discharged.value, GRAVITY))
+    ]
 
 
 def _by_gravity(reading: Cells, case: Case) -> Finding:
@@ -86,34 +165,35 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
         )  # fmt: skip
     low, high = min(gravities), max(gravities)
     spread = high - low
-    shown = f"{low:.3f} to {high:.3f}"
-    weak = [
-        place
-        for place, gravity in enumerate(gravities)
-        if at_least(high - gravity, rules.gravity_spread.value, GRAVITY)
-    ]
-    charged = reading.after_full_charge or case.charged_before(reading)
+    shown = f"{low:.3f} to {high:.3f}, mean {mean_gravity(reading, rules):.3f}"
+    weak = _weak(gravities, rules)
+    full = sum(at_least(gravity, rules.gravity_full.value, GRAVITY) for gravity in gravities)
+    by_itself = 2 * full >= len(gravities)  # half the cells full prove the charge, whatever came before
+    charged = reading.after_full_charge or case.charged_before(reading) or by_itself
+    since = "after a charge" if not by_itself or reading.after_full_charge else "by its gravity full"
     limit_text = f"spread under {rules.gravity_spread.value:.3f} after a charge"
     far_out = at_least(spread, rules.gravity_far_out.value, GRAVITY)
-    if far_out or (charged and at_least(spread, rules.gravity_spread.value, GRAVITY)):
+    if weak and (far_out or charged):
         few = len(weak) <= rules.weak_cells_to_equalise.value
         if charged and few and not reading.equalised and not far_out and case.may_equalise:
             return finding(
                 reading, rules, "weak_cells_to_equalise", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line",
                 status="doubtful", remedy=StepKey.EQUALISE, reading_text=shown, limit_text=limit_text,
-                text=f"{_numbers(weak).capitalize()} {spread:.3f} under the best after a charge: an equalising charge may bring it back", places=tuple(weak),
+                text=f"{_numbers(weak).capitalize()} {spread:.3f} under the best {since}: an equalising charge may bring it back", places=tuple(weak),
             )  # fmt: skip
+        what = "a failing cell" if few else f"{len(weak)} weak cells, recovery is unlikely"
         return finding(
             reading, rules, "gravity_spread", points_to=Outcome.DEAD_CELL, weight="weight_cells",
             reading_text=shown, limit_text=limit_text,
-            text=f"{_numbers(weak).capitalize()} {spread:.3f} under the best: a failing cell", places=tuple(weak),
+            text=f"{_numbers(weak).capitalize()} {spread:.3f} under the best: {what}", places=tuple(weak),
         )  # fmt: skip
+    named = f", {_numbers(weak)} {spread:.3f} under the best" if weak else f", {spread:.3f} apart"
     if not charged:
         flat = under(high, rules.gravity_healthy.value, GRAVITY)
         return finding(
-            reading, rules, "gravity_healthy", points_to=Outcome.NEEDS_CHARGE if flat else None,
-            weight="weight_rest_near_line" if flat else None, reading_text=shown, limit_text=f"charged from {rules.gravity_healthy.value:.3f}",
-            text=f"Gravity {shown}, no cell far out" + (": charge it, then read them again" if flat else ""), places=tuple(weak),
+            reading, rules, "gravity_healthy", points_to=Outcome.NEEDS_CHARGE if flat or weak else None,
+            weight="weight_rest_near_line" if flat or weak else None, reading_text=shown, limit_text=f"charged from {rules.gravity_healthy.value:.3f}",
+            text=f"Gravity {shown}{named}" + (": charge it, then read them again" if flat or weak else ""), places=tuple(weak),
         )  # fmt: skip
     if not over(high, rules.gravity_discharged.value, GRAVITY):
         return finding(
@@ -126,5 +206,5 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
         reading, rules, "gravity_healthy", points_to=Outcome.SOUND if healthy else Outcome.CANNOT_TELL,
         weight="weight_cells" if healthy else "weight_doubtful", status="counts" if healthy else "doubtful",
         remedy=None if healthy else StepKey.LOAD_TEST, reading_text=shown, limit_text=f"healthy from {rules.gravity_healthy.value:.3f}",
-        text=f"Gravity {shown} after a charge, cells alike" + ("" if healthy else ", but none of it high"),
+        text=f"Gravity {shown} {since}{named}" + ("" if healthy else f", but not all of it reaches {rules.gravity_healthy.value:.3f}"),
     )  # fmt: skip

@@ -1,10 +1,12 @@
 """Charge run and stand: whether it takes a charge and keeps it."""
 
+from statistics import median
+
 from ..charge import meter_uncertainty_volts, recharge_line_volts, state_of_charge_pct, volts_scale
-from ..compare import HOURS, PERCENT, TENTH_AMP, VOLTS, at_least, over, under
+from ..compare import GRAVITY, HOURS, PERCENT, TENTH_AMP, VOLTS, at_least, over, under
 from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
-from ..readings import ChargeRun, Stand
+from ..readings import Cells, ChargeRun, Stand
 from ..tables import charging_limits
 from . import Case, finding
 
@@ -16,26 +18,193 @@ def reaches_volts(case: Case) -> float:
     return (limits.absorption_volts - short) * volts_scale(case.battery.nominal_volts)
 
 
+def full_by(run: ChargeRun, case: Case) -> str | None:
+    """By what a charge that was taken off counts as full, in words; None when nothing shows it.
+
+    At its volts the current has tapered, or has not changed for an hour; or gravities an hour apart agree; or the charger
+    says so and the rest volts after it agree. Source: the house's `full_amps_share` and `full_share_of_start`.
+    """
+    rules = case.rules
+    if run.amps is not None and at_least(run.volts, reaches_volts(case), VOLTS):
+        least = _tapered_amps(run, case)
+        if least is not None and not over(run.amps, least, TENTH_AMP):
+            return f"the current has fallen to {run.amps:.1f} A"
+        if any(
+            isinstance(one, ChargeRun)
+            and one.amps is not None
+            and at_least((run.taken_at - one.taken_at).total_seconds() / 3600, 1, HOURS)
+            and not over(abs(one.amps - run.amps), rules.no_current_amps.value, TENTH_AMP)
+            and at_least(one.volts, reaches_volts(case), VOLTS)
+            for one in case.readings
+        ):
+            return "current and volts have stood still for an hour"
+    if _gravities_agree(run, case):
+        return "three hourly gravities agree"
+    after = [
+        volts
+        for volts in case.valid_rest_volts
+        if volts.taken_at >= run.taken_at and case.charges_off_before(volts) == case.charges_off_before(run)
+    ]
+    if after and at_least(after[0].volts, case.recharge_line_volts, VOLTS):
+        return "the charger says so and the rest volts agree"
+    return None
+
+
+def _tapered_amps(run: ChargeRun, case: Case) -> float | None:
+    """The amps [A] at which a charge at its volts counts as full; None when nothing tells."""
+    if case.capacity_ah is not None:
+        return case.capacity_ah * case.rules.full_amps_share.value
+    return None if run.start_amps is None else run.start_amps * case.rules.full_share_of_start.value
+
+
+def _gravities_agree(run: ChargeRun, case: Case) -> bool:
+    read = [
+        (cells.taken_at, median(cells.specific_gravities))
+        for cells in case.readings
+        if isinstance(cells, Cells) and cells.specific_gravities and cells.taken_at <= run.taken_at
+    ][-3:]
+    if len(read) < 3 or under((read[-1][0] - read[0][0]).total_seconds() / 3600, 2, HOURS):
+        return False
+    gravities = [gravity for _, gravity in read]
+    return not over(max(gravities) - min(gravities), case.rules.gravity_resolution.value, GRAVITY)
+
+
 def charge_run(reading: ChargeRun, case: Case) -> Finding:
-    """Current that stays for hours on a battery that never reaches voltage marks a shorted cell: stop."""
-    rules, reaches = case.rules, reaches_volts(case)
-    shown = f"{reading.amps:.1f} A at {reading.volts:.1f} V after {reading.hours:g} h"
+    """Whether it takes its charge: no current, a current that stays for hours below its volts, full or not."""
+    reaches = reaches_volts(case)
     held = f"amps fall, volts reach {reaches:.1f} V"
-    stays = at_least(
-        reading.amps, max(rules.stuck_amps.value, reading.start_amps * rules.stuck_share_of_start.value), TENTH_AMP
+    if reading.amps is None:
+        return _maintained(reading, case)
+    start = "" if reading.start_amps is None else f" of {reading.start_amps:.1f} A"
+    shown = f"{reading.amps:.1f} A{start} at {reading.volts:.1f} V after {reading.hours:g} h"
+    return (
+        _no_current(reading, case, shown, held)
+        or _stuck(reading, case, shown, held)
+        or _taken(reading, case, shown, held)
     )
-    if at_least(reading.hours, rules.stuck_hours.value, HOURS) and stays and under(reading.volts, reaches, VOLTS):
-        rises = over(reading.amps, reading.start_amps, TENTH_AMP)
-        return finding(
-            reading, rules, "stuck_hours", points_to=Outcome.DEAD_CELL, weight="weight_charge_run", remedy=StepKey.STOP_CHARGE,
-            reading_text=shown, limit_text=held,
-            text=f"{shown}: the current {'rises' if rises else 'does not fall'} and the volts do not come. A shorted cell: stop the charge",
-        )  # fmt: skip
-    words = "full and off" if reading.finished else "taking its charge"
+
+
+def _maintained(reading: ChargeRun, case: Case) -> Finding:
+    """A maintainer shows volts, not amps: before and after answer yes or no."""
+    rules, scale = case.rules, volts_scale(case.battery.nominal_volts)
+    least = rules.maintainer_rise_volts.value * scale
+    before = reading.start_volts or 0.0
+    rises = at_least(reading.volts - before, least, VOLTS)
+    shown = f"{before:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
     return finding(
-        reading, rules, "stuck_hours", points_to=None, weight=None, reading_text=shown, limit_text=held,
-        text=f"{shown}: {words}",
+        reading, rules, "maintainer_rise_volts", points_to=None if rises else Outcome.CANNOT_TELL,
+        weight=None if rises else "weight_doubtful", status="counts" if rises else "doubtful",
+        remedy=None if rises else StepKey.CHARGE_AND_RETEST, reading_text=shown, limit_text=f"rise by {least:.2f} V",
+        text=f"{shown} on a maintainer: " + ("yes, it charges" if rises else "no, it does not charge it"),
     )  # fmt: skip
+
+
+def _no_current(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | None:
+    """No current at any volts: a charger that does not see it, or a battery that takes none. Full ones take none either."""
+    rules = case.rules
+    assert reading.amps is not None
+    none = rules.no_current_amps.value
+    if over(reading.amps, none, TENTH_AMP):
+        return None
+    flowed = reading.start_amps is not None and over(reading.start_amps, none, TENTH_AMP)
+    at_volts = at_least(reading.volts, reaches_volts(case), VOLTS)
+    was_full = [volts.volts for volts in case.valid_rest_volts if volts.taken_at <= reading.taken_at]
+    if at_volts and (flowed or (was_full and at_least(was_full[-1], case.recharge_line_volts, VOLTS))):
+        return None
+    again = reading.recovery and at_volts
+    remedy = StepKey.CHECK_CHARGER
+    if at_volts and not reading.recovery and may_recover(case):
+        remedy = StepKey.RECOVERY_CHARGE
+    return finding(
+        reading, rules, "no_current_amps", points_to=Outcome.WORN_OUT if again else Outcome.CANNOT_TELL,
+        weight="weight_charge_run" if again else "weight_doubtful", status="counts" if again else "doubtful",
+        remedy=None if again else remedy, reading_text=shown, limit_text=held,
+        text=f"{shown}: it takes no current, "
+        + ("dried, sulphated or an open link" if at_volts else "or the charger does not see it"),
+    )  # fmt: skip
+
+
+def may_recover(case: Case) -> bool:
+    """Whether a recovery charge may be tried: the house wants it, the type stands it, and none was given yet."""
+    given = any(isinstance(run, ChargeRun) and run.recovery for run in case.readings)
+    return case.rules.recovery_first.value == "yes" and case.may_equalise and not given
+
+
+def _stuck(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | None:
+    """Current that stays, or rises, for hours below the volts a charge comes to: a shorted cell, unless it may still be filling."""
+    rules = case.rules
+    assert reading.amps is not None
+    start = reading.start_amps if reading.start_amps is not None else reading.amps
+    small = case.battery.capacity_ah_20h
+    least = (
+        rules.stuck_amps.value if small is None else min(rules.stuck_amps.value, small * rules.stuck_amps_per_ah.value)
+    )
+    stays = at_least(reading.amps, max(least, start * rules.stuck_share_of_start.value), TENTH_AMP)
+    late = at_least(reading.hours, rules.stuck_hours.value, HOURS)
+    if not (late and stays and under(reading.volts, reaches_volts(case), VOLTS)):
+        return None
+    rises = over(reading.amps, start, TENTH_AMP)
+    if not rises and _may_still_fill(reading, start, case):
+        return finding(
+            reading, rules, "stuck_hours", points_to=Outcome.NEEDS_CHARGE, weight="weight_doubtful", status="doubtful",
+            remedy=StepKey.WATCH_CHARGE, reading_text=shown, limit_text=held,
+            text=f"{shown}: the current does not fall, but it may still be filling. Look again within the hour",
+        )  # fmt: skip
+    return finding(
+        reading, rules, "stuck_hours", points_to=Outcome.DEAD_CELL, weight="weight_charge_run", remedy=StepKey.STOP_CHARGE,
+        reading_text=shown, limit_text=held,
+        text=f"{shown}: the current {'rises' if rises else 'does not fall'} and the volts do not come. A shorted cell: stop the charge",
+    )  # fmt: skip
+
+
+def _may_still_fill(reading: ChargeRun, start_amps: float, case: Case) -> bool:
+    """Whether its Ah, known from the label, are not in it yet, and nothing else speaks of a dead cell."""
+    capacity = case.battery.capacity_ah_20h
+    assert reading.amps is not None
+    before = [volts.volts for volts in case.valid_rest_volts if volts.taken_at <= reading.taken_at]
+    if capacity is None or not before:
+        return False
+    cells_gone = (
+        before[-1]
+        <= (case.battery.nominal_volts // 2 - 1) * case.rules.live_cell_volts.value
+        + case.rules.dead_cell_window_volts.value
+    )
+    missing = 1 - state_of_charge_pct(before[-1], case.battery.chemistry, case.battery.nominal_volts) / 100
+    came = next(
+        (
+            run
+            for run in case.readings
+            if isinstance(run, ChargeRun) and run is not reading and run.taken_at < reading.taken_at
+        ),
+        None,
+    )
+    still = came is not None and not over(reading.volts, came.volts, VOLTS)
+    return not cells_gone and not still and (start_amps + reading.amps) / 2 * reading.hours < missing * capacity
+
+
+def _taken(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
+    rules = case.rules
+    if not reading.finished:
+        return finding(
+            reading, rules, "stuck_hours", points_to=None, weight=None, reading_text=shown, limit_text=held,
+            text=f"{shown}: taking its charge",
+        )  # fmt: skip
+    by = full_by(reading, case)
+    if by is None:
+        return finding(
+            reading, rules, "full_amps_share", points_to=None, weight=None, status="doubtful", reading_text=shown,
+            limit_text=held + _wanted(reading, case),
+            text=f"{shown} and off: not shown to be full, whatever the charger says; the rest volts must agree",
+        )  # fmt: skip
+    return finding(
+        reading, rules, "full_amps_share", points_to=None, weight=None, reading_text=shown, limit_text=held + _wanted(reading, case),
+        text=f"{shown}: full and off, {by}",
+    )  # fmt: skip
+
+
+def _wanted(reading: ChargeRun, case: Case) -> str:
+    least = _tapered_amps(reading, case)
+    return "" if least is None else f", full at {least:.1f} A"
 
 
 HOURS_PER_MONTH = 730

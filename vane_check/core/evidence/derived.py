@@ -1,13 +1,13 @@
-"""What follows from several readings together: ice, the sag of a load, and the fused state of charge."""
+"""What follows from several readings together: ice, and the fused state of charge."""
 
 from statistics import median
 
-from ..charge import StateOfCharge, state_of_charge_range, volts_scale
-from ..compare import AMPS, CELSIUS, VOLTS, over, under
+from ..charge import StateOfCharge, state_of_charge_range
+from ..compare import CELSIUS, over
 from ..kinds import Kind
 from ..lines import on_line
 from ..outcomes import Finding, Outcome
-from ..readings import AdjustableLoad, Cells, ElectronicTester, FixedLoad
+from ..readings import Cells, ElectronicTester
 from ..tables import charge_tables, freezing_table
 from . import Case
 from .cells import corrected_gravities
@@ -34,7 +34,7 @@ def _latest_gravities(case: Case) -> tuple[float, ...]:
 
 def _is_older(case: Case, reading: Cells) -> bool:
     """Whether a charge was taken off after this was read."""
-    return case.charged_at is not None and reading.taken_at < case.charged_at
+    return case.charge_off_at is not None and reading.taken_at < case.charge_off_at
 
 
 def _gravity_at(soc_pct: float, case: Case) -> float | None:
@@ -61,49 +61,6 @@ def ice(case: Case) -> Finding | None:
         reading_text=f"acid about {gravity:.3f}", limit_text=f"freezes at {point:.0f} °C",
         text=f"At {case.temperature_c:.0f} °C acid of {gravity:.3f} may be frozen: thaw it in the warm, then look for cracks",
         rule="weight_hazard", source=origin.source, standing=origin.standing,
-    )  # fmt: skip
-
-
-def internal_resistance_ohm(rest_volts: float, load_volts: float, amps: float) -> float:
-    """Internal resistance [ohm] from the sag of a load step; a long pull adds polarisation to it.
-
-    >>> round(internal_resistance_ohm(12.6, 10.6, 300), 5)
-    0.00667
-    """
-    return (rest_volts - load_volts) / amps
-
-
-def sag(case: Case) -> Finding | None:
-    """A rough CCA from the last load step: a second opinion with a wide range, whatever the size of the load."""
-    rules = case.rules
-    steps = [reading for reading in case.readings if isinstance(reading, AdjustableLoad | FixedLoad)]
-    if not steps or not case.valid_rest_volts:
-        return None
-    step = steps[-1]
-    rest = min(case.valid_rest_volts, key=lambda volts: abs((volts.taken_at - step.taken_at).total_seconds()))
-    if not over(rest.volts, step.volts, VOLTS):
-        return None
-    ohm = internal_resistance_ohm(rest.volts, step.volts, step.amps)
-    end = rules.sag_end_volts.value * volts_scale(case.battery.nominal_volts)
-    rough = max(rest.volts - end, 0.0) / (ohm * rules.cold_resistance_ratio.value)
-    spread = rules.sag_spread_ratio.value
-    rated = case.rated
-    low, high = rough * (1 - spread), rough * (1 + spread)
-    limit = rules.replace_below_ratio.value * rated.amps if rated else None
-    points = (
-        None
-        if limit is None
-        else Outcome.WORN_OUT
-        if under(high, limit, AMPS)
-        else Outcome.SOUND
-        if over(low, limit, AMPS)
-        else None
-    )
-    return Finding(
-        kind=Kind.SAG, reading_id=None, status="doubtful", points_to=points, weight=rules.weight_sag.value if points else 0.0,
-        reading_text=f"sag ~{rough:.0f} CCA", limit_text=f"replace below {limit:.0f} CCA" if limit else "no rating",
-        text=f"The sag is {ohm * 1000:.1f} mΩ, roughly {low:.0f} to {high:.0f} CCA: a second opinion, it decides nothing",
-        rule="sag_spread_ratio", source=rules.sag_spread_ratio.source, standing=rules.sag_spread_ratio.standing,
     )  # fmt: skip
 
 
@@ -135,7 +92,7 @@ def state_of_charge(case: Case) -> StateOfCharge | None:
 def _by_tester(case: Case) -> StateOfCharge | None:
     for reading in reversed(case.readings):
         if isinstance(reading, ElectronicTester) and reading.state_of_charge_pct is not None:
-            if why_void(reading, case) is not None or (case.charged_at and reading.taken_at < case.charged_at):
+            if why_void(reading, case) is not None or (case.charge_off_at and reading.taken_at < case.charge_off_at):
                 return None
             spread = case.rules.tester_soc_spread_pct
             return StateOfCharge(
@@ -151,10 +108,10 @@ def _by_volts(case: Case) -> StateOfCharge | None:
     if not case.valid_rest_volts:
         return None
     last = case.valid_rest_volts[-1]
-    if case.charged_at is not None and last.taken_at < case.charged_at:
+    if case.charge_off_at is not None and last.taken_at < case.charge_off_at:
         return None
     at_most = after_charge(last) and not last.after_full_charge
-    return state_of_charge_range(last.volts, case.battery, case.rules, at_most=at_most)
+    return state_of_charge_range(last.volts, case.battery, case.rules, at_most=at_most, meter_range=last.meter_range)
 
 
 def _by_gravity(case: Case) -> StateOfCharge | None:

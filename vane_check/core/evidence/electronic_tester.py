@@ -7,15 +7,17 @@ Decision rule: guarded acceptance and guarded rejection with a guard band as wid
 from typing import NamedTuple
 
 from ..battery import RESERVE_USES, Chemistry, RatingScale
-from ..compare import AMPS, RATIO, at_least, over, under
+from ..charge import volts_scale
+from ..compare import AMPS, CELSIUS, PERCENT, RATIO, at_least, over, under
 from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import Clamped, ElectronicTester, TesterMessage, TypeSet
-from ..tables import void_effects
+from ..tables import scale_definitions, void_effects
 from . import Case, finding
 
 TYPES_OF_CHEMISTRY: dict[Chemistry, frozenset[TypeSet]] = {
     Chemistry.FLOODED: frozenset({TypeSet.FLOODED}),
+    Chemistry.HYBRID: frozenset({TypeSet.FLOODED}),
     Chemistry.CALCIUM: frozenset({TypeSet.FLOODED}),
     Chemistry.EFB: frozenset({TypeSet.EFB}),
     Chemistry.AGM: frozenset({TypeSet.AGM_FLAT, TypeSet.AGM_SPIRAL}),
@@ -33,24 +35,66 @@ class Void(NamedTuple):
     remedy: StepKey
 
 
+class Held(NamedTuple):
+    """What a tester's figure is held against: the rating on the scale it was set to, and how far that may be off."""
+
+    rated_amps: float
+    scale: RatingScale
+    relative_spread: float
+    words: str
+
+
 def scale_of(case: Case) -> RatingScale:
     """The scale the rating stands on; CCA when it is estimated."""
     return case.battery.rating.scale if case.battery.rating else RatingScale.CCA
 
 
-def rated_on_scale(case: Case) -> float:
-    """The rating [A] on its own scale: measured and rated are compared without converting either."""
+def held_against(reading: ElectronicTester, case: Case) -> Held:
+    """Measured and rated on one scale: the label's own where the tester was set to it, else converted with the spread."""
     assert case.rated is not None
-    return case.battery.rating.amps if case.battery.rating else case.rated.amps
+    scale, rating = scale_of(case), case.battery.rating
+    spread = 0.0 if case.rated.firm else case.rated.relative_spread
+    if reading.scale_set is scale:
+        amps = rating.amps if rating else case.rated.amps
+        return Held(amps, scale, spread, f"{amps:.0f} {scale.value}")
+    to = scale_definitions()[reading.scale_set.value]
+    amps = case.rated.amps * to.amps_per_sae_cca_amp
+    converted = case.rated.relative_spread + to.relative_spread
+    label = case.rated.words
+    return Held(
+        amps,
+        reading.scale_set,
+        converted,
+        f"about {amps:.0f} {reading.scale_set.value} ({label}, ±{converted * 100:.0f} %)",
+    )
+
+
+def measured_amps(reading: ElectronicTester, held: Held, case: Case) -> tuple[float, float] | None:
+    """The figure on the tester's scale and how far it may be off besides: shown, or worked out of its resistance."""
+    if reading.measured_cca_amps is not None:
+        return reading.measured_cca_amps, 0.0
+    if reading.resistance_mohm is None:
+        return None
+    cca = good_mohm_amps(case) / reading.resistance_mohm
+    return cca * scale_definitions()[held.scale.value].amps_per_sae_cca_amp, case.rules.tester_mohm_spread_ratio.value
+
+
+def good_mohm_amps(case: Case) -> float:
+    """mΩ x CCA of a good battery, as testers show resistance."""
+    return case.rules.tester_mohm_cca.value * volts_scale(case.battery.nominal_volts)
+
+
+def temperature_then(reading: ElectronicTester, case: Case) -> float | None:
+    """The battery's temperature [C] at the test: the tester's own, else the last one taken."""
+    return reading.temperature_c if reading.temperature_c is not None else case.temperature_c
 
 
 def why_void(reading: ElectronicTester, case: Case) -> Void | None:
-    """The first reason this figure does not count, or None when it does."""
+    """The first reason this figure does not count, or None when it does.
+
+    Studs, cable clamps and corrosion only take away: a figure that passes through them has passed (`reads_low`).
+    """
     chemistry = case.battery.chemistry
-    if reading.clamped is Clamped.STUDS:
-        return Void("clamped on the threaded studs, not the lead posts", "studs", StepKey.TESTER_AGAIN)
-    if reading.clamped is Clamped.CABLE_CLAMPS:
-        return Void("clamped on the cable clamps, not the lead posts", "cable_clamps", StepKey.TESTER_AGAIN)
     if reading.charge_setting == "after" and case.charge_near(reading) == "low":
         return Void(
             "tester was told the battery was charged, the rest volts say it was not", None, StepKey.CHARGE_AND_RETEST
@@ -58,118 +102,309 @@ def why_void(reading: ElectronicTester, case: Case) -> Void | None:
     if reading.type_set not in TYPES_OF_CHEMISTRY[chemistry]:
         set_to = reading.type_set.value.replace("_", " ").upper()
         return Void(f"tester was set to {set_to}, the label says {chemistry.words}", "wrong_type", StepKey.TESTER_AGAIN)
-    if not reading.posts_clean:
-        return Void("read through corroded posts", "corroded", StepKey.CLEAN_POSTS)
     scale = scale_of(case)
-    if reading.scale_set is not scale:
+    if reading.scale_set is not scale and scale.value in case.rules.tester_scales.value and case.battery.rating:
         return Void(
             f"tester was set to {reading.scale_set.value}, the label is in {scale.value}",
             "wrong_scale",
             StepKey.TESTER_AGAIN,
         )
-    if case.rated is None:
+    if reading.scale_set.value not in scale_definitions():
+        return Void(
+            f"{reading.scale_set.value} is a type code, not a scale of amps", "wrong_scale", StepKey.TESTER_AGAIN
+        )
+    if case.rated is None and reading.message is None:
         return Void("no rated figure to hold it against", None, StepKey.READ_LABEL)
-    if over(reading.measured_cca_amps, rated_on_scale(case) * case.rules.absurd_ratio.value, AMPS):
+    cold = temperature_then(reading, case)
+    if cold is not None and under(cold, case.rules.tester_void_c.value, CELSIUS):
+        return Void(f"at {cold:.0f} °C no tester can be trusted: warm it first", None, StepKey.TESTER_AGAIN)
+    if case.rated is None:
+        return None
+    held = held_against(reading, case)
+    measured = measured_amps(reading, held, case)
+    if measured and over(measured[0], held.rated_amps * case.rules.absurd_ratio.value, AMPS):
         return Void(
             "more than double the rating: typing error, or the rated figure is wrong", None, StepKey.TESTER_AGAIN
         )
     return None
 
 
+def reads_low(reading: ElectronicTester, case: Case) -> Void | None:
+    """Why a failing figure does not count though a passing one does: what only takes away from a reading."""
+    if reading.clamped is Clamped.STUDS:
+        return Void("clamped on the threaded studs, not the lead posts", "studs", StepKey.TESTER_AGAIN)
+    if reading.clamped is Clamped.CABLE_CLAMPS:
+        return Void("clamped on the cable clamps, not the lead posts", "cable_clamps", StepKey.TESTER_AGAIN)
+    if reading.posts_clean is False:
+        return Void("read through corroded posts", "corroded", StepKey.CLEAN_POSTS)
+    return None
+
+
+class _Shown(NamedTuple):
+    """One tester reading in figures and words: the ratio and its band, whether it clears the limit."""
+
+    figures: str
+    shown: str
+    held: str
+    fails: bool
+    passes: bool
+    firm: bool
+
+
+def _shown(reading: ElectronicTester, case: Case) -> _Shown | None:
+    """The figure against its limit; None where the result is only a message."""
+    if case.rated is None:
+        return None
+    rules, held = case.rules, held_against(reading, case)
+    measured = measured_amps(reading, held, case)
+    if measured is None:
+        return None
+    amps, off = measured
+    ratio, limit = amps / held.rated_amps, rules.replace_below_ratio.value
+    cold = temperature_then(reading, case)
+    colder = cold is not None and under(cold, rules.tester_cold_c.value, CELSIUS)
+    wide = (
+        rules.tester_uncertainty_ratio.value
+        + held.relative_spread
+        + off
+        + (rules.tester_cold_ratio.value if colder else 0)
+    )
+    converted = reading.scale_set is not scale_of(case)
+    said = (
+        f"{amps:.0f} of {held.words if converted else f'{held.rated_amps:.0f} {held.scale.value}'}, {ratio * 100:.0f} %"
+    )
+    if reading.measured_cca_amps is None:
+        said = f"{reading.resistance_mohm:g} mΩ, roughly {said}"
+    if not case.rated.firm:
+        said += f" of a rating {'from the ' + case.battery.rating_source.value if case.battery.rating else 'estimated from Ah'}"
+    if colder:
+        said += f", cold at {cold:.0f} °C"
+    return _Shown(
+        said + _besides(reading, held, case) + _one_setting_apart(reading, case),
+        f"{amps:.0f} {held.scale.value}, {ratio * 100:.0f} %",
+        f"replace below {limit * 100:.0f} %, ±{wide * 100:.0f} %",
+        under(ratio + ratio * wide, limit, RATIO),
+        at_least(ratio - ratio * wide, limit, RATIO),
+        case.rated.firm,
+    )
+
+
+def _besides(reading: ElectronicTester, held: Held, case: Case) -> str:
+    """What else the tester showed, beside the figure and never mixed with it."""
+    said = ""
+    if reading.health_pct is not None:
+        limit = case.rules.health_below_pct.value
+        low = under(reading.health_pct, limit, PERCENT)
+        said += f"; its own health {reading.health_pct:.0f} %, {'under' if low else 'not under'} the {limit:.0f} % of this house"
+    if reading.resistance_mohm is not None and reading.measured_cca_amps is not None and case.rated is not None:
+        good = good_mohm_amps(case) / case.rated.amps
+        said += f"; {reading.resistance_mohm:g} mΩ where a good one has about {good:.1f}"
+    return said
+
+
+SETTINGS = ("type_set", "scale_set", "clamped", "posts_clean", "in_vehicle", "charge_setting")
+
+
+def _one_setting_apart(reading: ElectronicTester, case: Case) -> str:
+    """What an earlier reading of the same battery showed that differs in one setting only, in figures."""
+    for other in reversed(case.readings):
+        if not isinstance(other, ElectronicTester) or other.taken_at >= reading.taken_at:
+            continue
+        if other.measured_cca_amps is None or reading.measured_cca_amps is None or other.measured_cca_amps == 0:
+            continue
+        apart = [name for name in SETTINGS if getattr(other, name) != getattr(reading, name)]
+        if len(apart) == 1 and case.charges_off_before(other) == case.charges_off_before(reading):
+            was, now = (_setting(getattr(one, apart[0])) for one in (other, reading))
+            change = (reading.measured_cca_amps / other.measured_cca_amps - 1) * 100
+            return f"; {change:+.0f} % against {other.measured_cca_amps:.0f} with {apart[0].replace('_', ' ')} {was} instead of {now}"
+    return ""
+
+
+def _setting(value: object) -> str:
+    return "not said" if value is None else str(getattr(value, "value", value)).replace("_", " ")
+
+
 def find(reading: ElectronicTester, case: Case) -> Finding:
-    """Measured over rated against the house's limit, with the tester's uncertainty as guard band."""
+    """Measured over rated against the house's limit, with the tester's uncertainty as guard band; or its message alone."""
     rules = case.rules
     void = why_void(reading, case)
+    seen = _shown(reading, case)
+    low = reads_low(reading, case)
+    if void is None and low is not None and not (seen and seen.passes) and not _message_passes(reading, seen, case):
+        void = low
     if void is not None:
         usual = f"; {void_effects()[void.effect].words}" if void.effect else ""
+        figure = _figure(reading)
         return finding(
             reading, rules, "settings_as_on_the_label" if void.effect else "absurd_ratio", points_to=None, weight=None,
-            status="dropped", reading_text=f"{reading.measured_cca_amps:.0f} CCA", limit_text="settings as on the label",
-            text=f"{reading.measured_cca_amps:.0f} CCA does not count: {void.why}{usual}",
+            status="dropped", reading_text=figure, limit_text="settings as on the label",
+            text=f"{figure} does not count: {void.why}{usual}" + _one_setting_apart(reading, case),
             why_not=f"{void.why}{usual}", remedy=void.remedy,
             origin=void_effects()[void.effect].origin if void.effect else None,
         )  # fmt: skip
-    assert case.rated is not None
-    rated, firm = rated_on_scale(case), case.rated.firm
-    ratio = reading.measured_cca_amps / rated
+    if seen is None:
+        return _by_message(reading, case)
+    return _by_figure(reading, case, seen, low)
+
+
+def _message_passes(reading: ElectronicTester, seen: _Shown | None, case: Case) -> bool:
+    return seen is None and reading.message in PASSING_MESSAGES
+
+
+def _figure(reading: ElectronicTester) -> str:
+    if reading.measured_cca_amps is not None:
+        return f"{reading.measured_cca_amps:.0f} {reading.scale_set.value}"
+    if reading.resistance_mohm is not None:
+        return f"{reading.resistance_mohm:g} mΩ"
+    return f"it says {_words(reading.message)}"
+
+
+def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: Void | None) -> Finding:
+    rules = case.rules
+    figures, shown, held_text = seen.figures, seen.shown, seen.held
     limit = rules.replace_below_ratio.value
-    scale = scale_of(case).value
-    band = ratio * (rules.tester_uncertainty_ratio.value + (0.0 if firm else case.rated.relative_spread))
-    figures = f"{reading.measured_cca_amps:.0f} of {rated:.0f} {scale}, {ratio * 100:.0f} %"
-    if not firm:
-        figures += f" of a rating {'from the ' + case.battery.rating_source.value if case.battery.rating else 'estimated from Ah'}"
-    shown = f"{reading.measured_cca_amps:.0f} {scale}, {ratio * 100:.0f} %"
-    held_against = f"replace below {limit * 100:.0f} %, ±{rules.tester_uncertainty_ratio.value * 100:.0f} %"
-    message = _message_that_counts(reading, rated)
+    message = _message_that_counts(reading, case)
     charge = case.charge_near(reading)
-    fails, passes = under(ratio + band, limit, RATIO), at_least(ratio - band, limit, RATIO)
-    if charge == "low":
-        return _on_a_low_battery(
-            reading, case, figures, shown, held_against, passes=passes and message not in CONDEMNING_MESSAGES
+    fails, passes = seen.fails, seen.passes
+
+    def told(rule: str, points_to: Outcome, weight: str, text: str, remedy: StepKey | None = None) -> Finding:
+        return finding(
+            reading, rules, rule, points_to=points_to, weight=weight, remedy=remedy, reading_text=shown, limit_text=held_text,
+            status="doubtful" if remedy or not seen.firm else "counts", text=f"{figures}{text}",
+        )  # fmt: skip
+
+    if message is TesterMessage.RECHARGE_RETEST and not case.charged_before(reading):
+        return told(
+            "recharge_line_volts",
+            Outcome.NEEDS_CHARGE,
+            "weight_doubtful",
+            ", and the tester says recharge and retest: so do it",
+            StepKey.CHARGE_AND_RETEST,
         )
-    if (fails and message in PASSING_MESSAGES) or (passes and message in CONDEMNING_MESSAGES):
-        return finding(
-            reading, rules, "replace_below_ratio", points_to=Outcome.CANNOT_TELL, weight="weight_tester_equivocal",
-            status="doubtful", remedy=StepKey.LOAD_TEST, reading_text=shown, limit_text=held_against,
-            text=f"{figures}, but the tester's own message says {_words(reading.message)}: they do not agree",
-        )  # fmt: skip
+    if charge == "low":
+        return _on_a_low_battery(reading, case, seen, passes=passes and message not in CONDEMNING_MESSAGES)
+    if (fails and message in PASSING_MESSAGES) or (
+        passes and message in CONDEMNING_MESSAGES | {TesterMessage.RECHARGE_RETEST}
+    ):
+        return told(
+            "replace_below_ratio",
+            Outcome.CANNOT_TELL,
+            "weight_tester_equivocal",
+            f", but the tester's own message says {_words(reading.message)}: they do not agree",
+            StepKey.LOAD_TEST,
+        )
     if passes:
-        return finding(
-            reading, rules, "replace_below_ratio", points_to=Outcome.SOUND, weight="weight_tester" if firm else "weight_tester_equivocal",
-            status="counts" if firm else "doubtful", reading_text=shown, limit_text=held_against,
-            text=f"{figures}: clear above the house's {limit * 100:.0f} %",
-        )  # fmt: skip
+        through = f", although {low.why}, which only reads low" if low else ""
+        if _health_doubts(reading, case):
+            return told(
+                "health_below_pct",
+                Outcome.CANNOT_TELL,
+                "weight_tester_equivocal",
+                f": clear above the house's {limit * 100:.0f} %, but its own health speaks against it",
+                StepKey.LOAD_TEST,
+            )
+        weight = "weight_tester" if seen.firm else "weight_tester_equivocal"
+        return told(
+            "replace_below_ratio", Outcome.SOUND, weight, f": clear above the house's {limit * 100:.0f} %{through}"
+        )
     if not fails:
-        return finding(
-            reading, rules, "tester_uncertainty_ratio", points_to=Outcome.CANNOT_TELL, weight="weight_tester_equivocal",
-            status="doubtful", remedy=StepKey.LOAD_TEST, reading_text=shown, limit_text=held_against,
-            text=f"{figures}: within the tester's own uncertainty of the limit, equivocal",
-        )  # fmt: skip
+        return told(
+            "tester_uncertainty_ratio",
+            Outcome.CANNOT_TELL,
+            "weight_tester_equivocal",
+            ": within the tester's own uncertainty of the limit, equivocal",
+            StepKey.LOAD_TEST,
+        )
     if charge == "unknown":
-        return finding(
-            reading, rules, "pairing_minutes", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful",
-            status="doubtful", remedy=StepKey.MEASURE_VOLTS, reading_text=shown, limit_text=held_against,
-            text=f"{figures}: low, but no rest volts near in time say whether it was charged",
-        )  # fmt: skip
-    if not firm:
-        return finding(
-            reading, rules, "estimate_spread_ratio", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful",
-            status="doubtful", remedy=StepKey.LOAD_TEST, reading_text=shown, limit_text=held_against,
-            text=f"{figures}: low, but not against the label's own figure. A load test decides",
-        )  # fmt: skip
+        return told(
+            "pairing_minutes",
+            Outcome.CANNOT_TELL,
+            "weight_doubtful",
+            ": low, but no rest volts near in time say whether it was charged",
+            StepKey.MEASURE_VOLTS,
+        )
+    if not seen.firm:
+        return told(
+            "estimate_spread_ratio",
+            Outcome.CANNOT_TELL,
+            "weight_doubtful",
+            ": low, but not against the label's own figure. A load test decides",
+            StepKey.LOAD_TEST,
+        )
     if case.context.use in RESERVE_USES:
-        return finding(
-            reading, rules, "watch_months", points_to=Outcome.WATCH, weight="weight_tester", reading_text=shown, limit_text=held_against,
-            text=f"{figures}: low for starting, which says little of reserve",
-        )  # fmt: skip
+        return told("watch_months", Outcome.WATCH, "weight_tester", ": low for starting, which says little of reserve")
     bad_cell = message is TesterMessage.BAD_CELL
-    return finding(
-        reading, rules, "replace_below_ratio", points_to=Outcome.DEAD_CELL if bad_cell else Outcome.WORN_OUT,
-        weight="weight_tester", reading_text=shown, limit_text=held_against,
-        text=f"{figures}: clear below the house's {limit * 100:.0f} %" + (", and the tester says bad cell" if bad_cell else ""),
-    )  # fmt: skip
+    return told(
+        "replace_below_ratio",
+        Outcome.DEAD_CELL if bad_cell else Outcome.WORN_OUT,
+        "weight_tester",
+        f": clear below the house's {limit * 100:.0f} %" + (", and the tester says bad cell" if bad_cell else ""),
+    )
 
 
-def _on_a_low_battery(
-    reading: ElectronicTester, case: Case, figures: str, shown: str, held_against: str, *, passes: bool
-) -> Finding:
+def _health_doubts(reading: ElectronicTester, case: Case) -> bool:
+    return reading.health_pct is not None and under(reading.health_pct, case.rules.health_below_pct.value, PERCENT)
+
+
+def _by_message(reading: ElectronicTester, case: Case) -> Finding:
+    """A result that is only a message: taken at its word where the settings are right and the charge allows it."""
+    rules, message = case.rules, reading.message
+    charge = case.charge_near(reading)
+    shown = f"it says {_words(message)}"
+    besides = "" if reading.health_pct is None else f", its own health {reading.health_pct:.0f} %"
+
+    def told(points_to: Outcome | None, weight: str | None, text: str, remedy: StepKey | None = None) -> Finding:
+        return finding(
+            reading, rules, "weight_message", points_to=points_to, weight=weight, status="doubtful" if remedy else "counts",
+            remedy=remedy, reading_text=shown, limit_text="its own message, no figure", text=f"The tester says {_words(message)}{besides}{text}",
+        )  # fmt: skip
+
+    if message in PASSING_MESSAGES and not _health_doubts(reading, case):
+        return told(Outcome.SOUND, "weight_message", ", without a figure")
+    if charge == "low" or (message is TesterMessage.RECHARGE_RETEST and not case.charged_before(reading)):
+        cell = message is TesterMessage.BAD_CELL
+        return told(
+            Outcome.NEEDS_CHARGE,
+            "weight_doubtful",
+            " on a battery that is not charged: charge it first" + (", and watch for a dead cell" if cell else ""),
+            StepKey.CHARGE_AND_WATCH if cell else StepKey.CHARGE_AND_RETEST,
+        )
+    if (
+        message in PASSING_MESSAGES
+        or message is TesterMessage.RECHARGE_RETEST
+        or case.rated is None
+        or not case.rated.firm
+    ):
+        return told(Outcome.CANNOT_TELL, "weight_doubtful", ": a load test decides", StepKey.LOAD_TEST)
+    if charge == "unknown":
+        return told(Outcome.CANNOT_TELL, "weight_doubtful", ", but no rest volts near in time", StepKey.MEASURE_VOLTS)
+    if case.context.use in RESERVE_USES:
+        return told(Outcome.WATCH, "weight_message", ", which says little of reserve")
+    outcome = Outcome.DEAD_CELL if message is TesterMessage.BAD_CELL else Outcome.WORN_OUT
+    return told(outcome, "weight_message", ", charged and with the right settings")
+
+
+def _on_a_low_battery(reading: ElectronicTester, case: Case, seen: _Shown, *, passes: bool) -> Finding:
     if passes:
         return finding(
-            reading, case.rules, "replace_below_ratio", points_to=Outcome.SOUND, weight="weight_tester", reading_text=shown, limit_text=held_against,
-            text=f"{figures}: good even though it is low on charge",
+            reading, case.rules, "replace_below_ratio", points_to=Outcome.SOUND, weight="weight_tester", reading_text=seen.shown, limit_text=seen.held,
+            text=f"{seen.figures}: good even though it is low on charge",
         )  # fmt: skip
+    bad_cell = reading.message is TesterMessage.BAD_CELL
     return finding(
         reading, case.rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_doubtful",
-        status="doubtful", remedy=StepKey.CHARGE_AND_RETEST, reading_text=shown, limit_text=held_against,
-        text=f"{figures}, read on a battery not clear of the recharge line: charge it, then test again",
+        status="doubtful", remedy=StepKey.CHARGE_AND_WATCH if bad_cell else StepKey.CHARGE_AND_RETEST, reading_text=seen.shown, limit_text=seen.held,
+        text=f"{seen.figures}, read on a battery not clear of the recharge line: charge it, then test again"
+        + (". The tester suspects a cell: look in within the hour" if bad_cell else ""),
     )  # fmt: skip
 
 
-def _message_that_counts(reading: ElectronicTester, rated_amps: float) -> TesterMessage | None:
+def _message_that_counts(reading: ElectronicTester, case: Case) -> TesterMessage | None:
     """The tester's own message, unless it was worked out against another rated figure than the label's."""
-    if reading.rated_set_amps is not None and reading.rated_set_amps != rated_amps:
-        return None
-    return reading.message
+    set_to = reading.rated_set_amps
+    if case.rated is None or set_to is None:
+        return reading.message
+    return None if abs(set_to - held_against(reading, case).rated_amps) >= 1 else reading.message
 
 
 def _words(message: TesterMessage | None) -> str:

@@ -1,8 +1,15 @@
-"""Resistive loads: adjustable, fixed, and the starter. A load smaller than required can fail, never pass."""
+"""Resistive loads: adjustable and fixed. A load smaller than required can fail, never pass."""
 
 from ..battery import RESERVE_USES
-from ..charge import load_amps, load_min_volts, load_words, meter_uncertainty_volts, volts_scale
-from ..compare import AMPS, MINUTES, SECONDS, VOLTS, at_least, over, under
+from ..charge import (
+    load_amps,
+    load_min_volts,
+    load_words,
+    meter_uncertainty_volts,
+    state_of_charge_range,
+    volts_scale,
+)
+from ..compare import AMPS, MINUTES, PERCENT, SECONDS, VOLTS, at_least, over, under
 from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import AdjustableLoad, Crank, FixedLoad, Needle
@@ -16,9 +23,47 @@ def temperature_of(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> f
     return case.temperature_c if case.temperature_c is not None else case.rules.load_default_temperature_c.value
 
 
-def condemned_as(case: Case) -> Outcome:
-    """What a failed starting test says: worn out, or to be watched where starting is not the battery's work."""
-    return Outcome.WATCH if case.context.use in RESERVE_USES else Outcome.WORN_OUT
+def condemned_as(case: Case, reading: AdjustableLoad | FixedLoad) -> Outcome:
+    """What a failed pull says: worn out, or to be watched where starting is not the battery's work.
+
+    A pull sized by Ah after a full charge is the battery's own work: a fail is no watch.
+    """
+    if case.context.use not in RESERVE_USES:
+        return Outcome.WORN_OUT
+    own_work = isinstance(reading, AdjustableLoad) and case.battery.rating is None
+    return Outcome.WORN_OUT if own_work and case.charged_before(reading) else Outcome.WATCH
+
+
+def amps_at_least(reading: AdjustableLoad | FixedLoad) -> float:
+    """The amps [A] that were drawn throughout: the end's where they fell."""
+    return min(reading.amps, reading.end_amps or reading.amps)
+
+
+def _fell(reading: AdjustableLoad | FixedLoad) -> str:
+    """What the amps and the needle say besides, in words."""
+    said = (
+        ""
+        if reading.end_amps is None or reading.end_amps >= reading.amps
+        else f", the amps fell to {reading.end_amps:.0f}"
+    )
+    return said + (", falling all the while" if reading.needle is Needle.FELL_DURING else "")
+
+
+_NEEDLE_WORDS = {
+    Needle.DROPPED_AFTER: "it held for the time, then dropped",
+    Needle.FELL_DURING: "it fell all the while",
+    Needle.DROPPED_AT_ONCE: "it dropped at once",
+}
+
+
+def gate_words(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> str:
+    """Why the charge was too low to be judged by a pull, as it really is: the share shown, or the house's line."""
+    rules, gate = case.rules, case.rules.load_gate_soc_pct.value
+    near = min(case.valid_rest_volts, key=lambda volts: abs((volts.taken_at - reading.taken_at).total_seconds()))
+    charge = state_of_charge_range(near.volts, case.battery, rules, meter_range=near.meter_range)
+    if under(charge.high_pct, gate, PERCENT):
+        return f"of {charge.low_pct:.0f} to {charge.high_pct:.0f} % charge, under the {gate:.0f} % asked"
+    return f"not clear of the {case.recharge_line_volts:.2f} V line by what the meter may be off"
 
 
 def adjustable(reading: AdjustableLoad, case: Case) -> Finding:
@@ -41,7 +86,7 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
             reading_text=shown, limit_text=load_words(rules), text=f"{shown} does not count: no rating to size the load by",
             why_not="no rating to size the load by",
         )  # fmt: skip
-    full_size = at_least(reading.amps, asked * rules.load_enough_ratio.value, AMPS)
+    full_size = at_least(amps_at_least(reading), asked * rules.load_enough_ratio.value, AMPS)
     full_time = at_least(reading.seconds, rules.load_seconds.value * rules.load_enough_ratio.value, SECONDS)
     if under(reading.volts, limit, VOLTS):
         if over(reading.amps, asked * rules.load_too_much_ratio.value, AMPS):
@@ -55,7 +100,7 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
         return _failed(reading, case, shown, held, limit)
     if not full_size or not full_time:
         short = (
-            f"{reading.amps:.0f} A of {asked:.0f} A"
+            f"{amps_at_least(reading):.0f} A of {asked:.0f} A"
             if not full_size
             else f"{reading.seconds:.0f} s of {rules.load_seconds.value:.0f} s"
         )
@@ -63,14 +108,14 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
     if reading.needle is not Needle.HELD or under(
         reading.volts - meter_uncertainty_volts(reading.volts, rules), limit, VOLTS
     ):
-        why = "it dropped at the end" if reading.needle is not Needle.HELD else "within what the meter may be off"
+        why = _NEEDLE_WORDS.get(reading.needle, "within what the meter may be off")
         return finding(
             reading, rules, "load_seconds", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
             remedy=StepKey.LOAD_AGAIN, reading_text=shown, limit_text=held, text=f"{shown} for {reading.seconds:.0f} s: borderline, {why}",
         )  # fmt: skip
     return finding(
         reading, rules, "load_seconds", points_to=Outcome.SOUND, weight="weight_load", reading_text=shown, limit_text=held,
-        text=f"{shown} for {reading.seconds:.0f} s: holds the {limit:.2f} V asked",
+        text=f"{shown} for {reading.seconds:.0f} s: holds the {limit:.2f} V asked. It took something out: recharge it soon",
     )  # fmt: skip
 
 
@@ -97,7 +142,7 @@ def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: f
         return finding(
             reading, rules, "load_gate_soc_pct", points_to=Outcome.NEEDS_CHARGE, weight="weight_doubtful", status="doubtful",
             remedy=StepKey.CHARGE_AND_RETEST, reading_text=shown, limit_text=held,
-            text=f"{shown} failed on a battery under {rules.load_gate_soc_pct.value:.0f} % charge: charge it, then pull again",
+            text=f"{shown} failed on a battery {gate_words(reading, case)}: charge it, then pull again",
         )  # fmt: skip
     if charge == "unknown":
         return finding(
@@ -114,37 +159,47 @@ def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: f
             remedy=StepKey.LOAD_AGAIN, reading_text=shown, limit_text=held,
             text=f"{shown}: {limit - reading.volts:.2f} V under, within what the meter may be off. Wait {rules.load_wait_minutes.value:.0f} min and pull again",
         )  # fmt: skip
-    firm = case.rated is not None and (case.rated.firm or case.battery.rating is None)
+    firm = case.battery.rating is None or (case.rated is not None and case.rated.firm)
     return finding(
-        reading, rules, "load_seconds", points_to=condemned_as(case), weight="weight_load" if firm else "weight_tester_equivocal",
+        reading, rules, "load_seconds", points_to=condemned_as(case, reading), weight="weight_load" if firm else "weight_tester_equivocal",
         status="counts" if firm else "doubtful", reading_text=shown, limit_text=held,
         text=f"{shown}: {limit - reading.volts:.2f} V under the {limit:.2f} V asked"
-        + (", at once" if reading.needle is Needle.DROPPED_AT_ONCE else ""),
+        + (", at once" if reading.needle is Needle.DROPPED_AT_ONCE else "") + _fell(reading),
     )  # fmt: skip
 
 
 def fixed(reading: FixedLoad, case: Case) -> Finding:
-    """About 100 A for ten seconds: bands and bounce-back; too small to pass most batteries."""
+    """About 100 A for ten seconds: bands and bounce-back; too small to pass most batteries, large enough to doubt or fail them."""
     rules, scale = case.rules, volts_scale(case.battery.nominal_volts)
     floor, good, bounce = (
         value * scale
         for value in (rules.fixed_floor_volts.value, rules.fixed_good_volts.value, rules.bounce_volts.value)
     )
-    shown = f"{reading.volts:.1f} V under {reading.amps:.0f} A"
+    shown = _fixed_shown(reading)
     held = f"good above {good:.1f} V, floor {floor:.1f} V"
     no_bounce = reading.bounce_volts is not None and under(reading.bounce_volts, bounce, VOLTS)
-    if under(reading.volts, floor, VOLTS) or no_bounce:
+    level = _level(reading, floor, good, case)
+    if level == "bad" or no_bounce:
         charge = case.charge_near(reading, rules.load_gate_soc_pct.value)
         if charge != "enough":
+            why = (
+                f"on a battery {gate_words(reading, case)}" if charge == "low" else "but it was not known to be charged"
+            )
             return finding(
                 reading, rules, "load_gate_soc_pct", points_to=Outcome.NEEDS_CHARGE if charge == "low" else Outcome.CANNOT_TELL,
                 weight="weight_doubtful", status="doubtful", remedy=StepKey.CHARGE_AND_RETEST if charge == "low" else StepKey.MEASURE_VOLTS,
-                reading_text=shown, limit_text=held, text=f"{shown} failed, but it was not known to be charged",
+                reading_text=shown, limit_text=held, text=f"{shown} failed {why}",
             )  # fmt: skip
         why = f"came back only to {reading.bounce_volts:.1f} V" if no_bounce else f"under the floor of {floor:.1f} V"
         return finding(
-            reading, rules, "fixed_floor_volts", points_to=condemned_as(case), weight="weight_fixed",
-            reading_text=shown, limit_text=held, text=f"{shown}: {why}",
+            reading, rules, "fixed_floor_volts", points_to=condemned_as(case, reading), weight="weight_fixed",
+            reading_text=shown, limit_text=held, text=f"{shown}: {why}{_fell(reading)}",
+        )  # fmt: skip
+    if level == "weak":
+        return finding(
+            reading, rules, "fixed_good_volts", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
+            remedy=StepKey.LOAD_TEST, reading_text=shown, limit_text=held,
+            text=f"{shown}: between the floor of {floor:.1f} V and {good:.1f} V{_fell(reading)}",
         )  # fmt: skip
     if under(reading.seconds, rules.fixed_seconds.value * rules.load_enough_ratio.value, SECONDS):
         return _dropped(
@@ -155,44 +210,40 @@ def fixed(reading: FixedLoad, case: Case) -> Finding:
             f"pulled {reading.seconds:.0f} s of {rules.fixed_seconds.value:.0f} s: too short to pass",
         )
     asked = load_amps(case.battery, rules)
-    if asked is None or under(reading.amps, asked * rules.load_enough_ratio.value, AMPS):
-        size = f"{reading.amps:.0f} A" + (f" where {asked:.0f} A are asked" if asked else "")
+    drawn = amps_at_least(reading)
+    if asked is None or under(drawn, asked * rules.load_enough_ratio.value, AMPS):
+        size = f"{drawn:.0f} A" + (f" where {asked:.0f} A are asked" if asked else "")
         return _dropped(reading, case, shown, held, f"{size}: such a pull can fail a battery, never pass it")
-    if under(reading.volts, good, VOLTS):
-        return finding(
-            reading, rules, "fixed_good_volts", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
-            remedy=StepKey.LOAD_TEST, reading_text=shown, limit_text=held, text=f"{shown}: between floor and good",
-        )  # fmt: skip
     return finding(
         reading, rules, "fixed_good_volts", points_to=Outcome.SOUND, weight="weight_fixed", reading_text=shown,
-        limit_text=held, text=f"{shown}: good",
+        limit_text=held, text=f"{shown}: good. Recharge it soon",
     )  # fmt: skip
 
 
-def crank_floor_volts(temperature_c: float, case: Case) -> float:
-    """Volts [V] a cranking battery must hold, with the cold allowance of the load table."""
-    rules, volts = case.rules, case.battery.nominal_volts
-    allowance = load_min_volts(rules.load_default_temperature_c.value, volts) - load_min_volts(temperature_c, volts)
-    return rules.crank_floor_volts.value * volts_scale(volts) - allowance
+def _fixed_shown(reading: FixedLoad) -> str:
+    if reading.volts is not None:
+        return f"{reading.volts:.1f} V under {reading.amps:.0f} A"
+    if reading.shown_cca_amps is not None:
+        return f"{reading.shown_cca_amps:.0f} CCA on its scale under {reading.amps:.0f} A"
+    return f"{reading.band.value if reading.band else 'nothing'} on its scale under {reading.amps:.0f} A"
 
 
-def crank(reading: Crank, case: Case) -> Finding:
-    """Cranking volts with the cold allowance of the load table. A weak one may be cable or starter."""
-    rules, floor = case.rules, crank_floor_volts(temperature_of(reading, case), case)
-    shown = f"{reading.volts:.1f} V cranking"
-    held = f"at least {floor:.1f} V"
-    if under(reading.seconds, rules.crank_seconds.value, SECONDS):
-        return _dropped(reading, case, shown, held, f"{reading.seconds:.0f} s: the speed had not settled")
-    if at_least(reading.volts, floor, VOLTS):
-        return finding(
-            reading, rules, "crank_floor_volts", points_to=Outcome.SOUND, weight="weight_crank", reading_text=shown,
-            limit_text=held, text=f"{shown}: above the {floor:.1f} V asked",
-        )  # fmt: skip
-    return finding(
-        reading, rules, "crank_floor_volts", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
-        remedy=StepKey.LOAD_TEST, reading_text=shown, limit_text=held,
-        text=f"{shown}: under {floor:.1f} V, which may be battery, cable or starter",
-    )  # fmt: skip
+def _level(reading: FixedLoad, floor: float, good: float, case: Case) -> str:
+    """Good, weak or bad: by volts, else by what its own scale shows."""
+    if reading.volts is not None:
+        if under(reading.volts, floor, VOLTS):
+            return "bad"
+        return "weak" if under(reading.volts, good, VOLTS) or reading.needle is Needle.FELL_DURING else "good"
+    if reading.band is not None:
+        return reading.band.value
+    if reading.shown_cca_amps is None or case.rated is None:
+        return "weak"
+    rules = case.rules
+    off = rules.sag_spread_ratio.value
+    limit = case.rated.amps * rules.replace_below_ratio.value
+    if under(reading.shown_cca_amps * (1 + off), limit, AMPS):
+        return "bad"
+    return "good" if at_least(reading.shown_cca_amps * (1 - off), limit, AMPS) else "weak"
 
 
 def _dropped(reading: AdjustableLoad | FixedLoad | Crank, case: Case, shown: str, held: str, why: str) -> Finding:

@@ -14,8 +14,13 @@ def sealed(case: Case) -> bool:
     return case.battery.chemistry in SEALED or case.battery.has_caps is False
 
 
+def eye_cannot_be_helped(reading: Look, case: Case) -> bool:
+    """Whether the eye is clear and no water can be added: sealed, or nobody knows of caps."""
+    return reading.eye is Eye.CLEAR and (sealed(case) or not case.battery.has_caps)
+
+
 def find(reading: Look, case: Case) -> Finding:
-    """Any hazard points to unsafe; a clear eye in a sealed case to worn out; bare plates ask for water first.
+    """Any hazard points to unsafe; a clear eye without caps to worn out; bare plates ask for water first.
 
     A clean case points nowhere and weighs nothing: it proves no health.
     """
@@ -26,18 +31,24 @@ def find(reading: Look, case: Case) -> Finding:
             reading, case.rules, "weight_hazard", points_to=Outcome.UNSAFE, weight="weight_hazard",
             reading_text=seen, limit_text="no hazard allowed", text=f"Battery is {seen}: do not test, charge or load it",
         )  # fmt: skip
-    if reading.eye is Eye.CLEAR and sealed(case):
+    if eye_cannot_be_helped(reading, case):
         return finding(
             reading, case.rules, "weight_dry_sealed", points_to=Outcome.WORN_OUT, weight="weight_dry_sealed",
-            reading_text="eye clear", limit_text="sealed: no water can be added",
-            text="The eye is clear in a sealed battery: low acid. Do not charge it",
+            reading_text="eye clear", limit_text="no caps: no water can be added",
+            text="The eye is clear and no water can be added: low acid. Do not charge it",
         )  # fmt: skip
-    bare = sum(level is Level.PLATES_BARE for level in reading.levels)
     noted = [mark.sign.value.replace("_", " ") for mark in reading.marks]
     if reading.corrosion is not Corrosion.NONE:
         noted.append(f"{reading.corrosion.value} corrosion")
-    if bare:
-        noted.append(f"plates bare in {bare} cell{'s' if bare > 1 else ''}")
+    for level, words in LEVEL_WORDS.items():
+        count = sum(one is level for one in reading.levels)
+        if count:
+            noted.append(f"{words} in {count} cell{'s' if count > 1 else ''}")
+    if reading.eye is Eye.CLEAR:
+        noted.append("eye clear: low acid, lift the caps")
+    elif reading.eye is Eye.DARK:
+        noted.append("eye dark: it shows the charge of one cell of six, so measure")
+    bare = Level.PLATES_BARE in reading.levels or (reading.eye is Eye.CLEAR and not reading.levels)
     remedy = (
         StepKey.TOP_UP
         if bare and not sealed(case)
@@ -51,3 +62,10 @@ def find(reading: Look, case: Case) -> Finding:
         reading_text=said or "nothing wrong seen", limit_text="no hazard allowed",
         text=f"{said[:1].upper()}{said[1:]}: noted, no hazard" if said else "No crack, leak, bulge, heat, smell or ice found",
     )  # fmt: skip
+
+
+LEVEL_WORDS = {
+    Level.PLATES_BARE: "plates bare",
+    Level.LOW: "level low",
+    Level.OVER: "level over the mark",
+}

@@ -14,15 +14,33 @@ from ..readings import (
     ElectronicTester,
     FixedLoad,
     Look,
+    Reserve,
     RestVolts,
     Stand,
     Withdrawal,
 )
-from . import Case, car, case_leakage, cells, charging, electronic_tester, loads, look, rest_volts
+from . import (
+    Case,
+    car,
+    case_leakage,
+    cells,
+    charging,
+    cranking,
+    electronic_tester,
+    loads,
+    look,
+    obstacles,
+    reserve,
+    rest_volts,
+)
 
 
 def find(reading: AnyReading, case: Case) -> Finding:
-    """What one reading says in its case. Raises ValueError for a withdrawal, which is no evidence."""
+    """What one reading says in its case, as far as dirt and dryness let it. Raises ValueError for a withdrawal."""
+    return obstacles.held_back(_found(reading, case), reading, case)
+
+
+def _found(reading: AnyReading, case: Case) -> Finding:
     match reading:
         case RestVolts():
             return rest_volts.find(reading, case)
@@ -39,11 +57,13 @@ def find(reading: AnyReading, case: Case) -> Finding:
         case FixedLoad():
             return loads.fixed(reading, case)
         case Crank():
-            return loads.crank(reading, case)
+            return cranking.find(reading, case)
         case ChargeRun():
             return charging.charge_run(reading, case)
         case Stand():
             return charging.stand(reading, case)
+        case Reserve():
+            return reserve.find(reading, case)
         case Car():
             return car.find(reading, case)
         case Withdrawal():

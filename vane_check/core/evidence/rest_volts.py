@@ -17,9 +17,6 @@ from ..readings import RestVolts, Settled
 from ..rules import HouseRules
 from . import Case, finding
 
-REST_HOURS = {"headlamps": 0.0, "2_h": 2.0, "12_h": 12.0, "24_h": 24.0}
-"""What each school of resting asks for; headlamps for two minutes are the short cut in all of them."""
-
 
 class Void(NamedTuple):
     """Why a rest voltage cannot be read as charge, by which rule, and what to do about it."""
@@ -29,39 +26,48 @@ class Void(NamedTuple):
     remedy: StepKey
 
 
-def why_void(reading: RestVolts, battery: Battery, rules: HouseRules) -> Void | None:
+def school_hours(rules: HouseRules) -> float:
+    """What this house's school of resting asks for [h], where no headlamps were used."""
+    return rules.rest_hours.value[rules.rest_school.value]
+
+
+def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_charge: bool = False) -> Void | None:
     """Why this reading says nothing of the charge, or None when it can be read.
 
     Straight off the charger a reading at or above the recharge line is surface charge; one below it still counts,
-    since surface charge can only flatter.
+    since surface charge can only flatter. After a charge low volts are cells gone, and believed. Hours of rest that were
+    counted outrank the line of surface charge.
     """
     scale = volts_scale(battery.nominal_volts)
     if at_least(reading.volts, rules.charging_volts.value * scale, VOLTS):
         return Void(
             "that is a charging voltage: is the engine or a charger still on?", "charging_volts", StepKey.MEASURE_AGAIN
         )
-    if under(reading.volts, rules.doubt_below_volts.value * scale, VOLTS) and not reading.confirmed:
+    after_charge = after_charge or reading.after_full_charge or reading.settled is Settled.JUST_CHARGED
+    least = rules.live_cell_volts.value / 2 if after_charge else rules.doubt_below_volts.value * scale
+    if under(reading.volts, least, VOLTS) and not reading.confirmed:
         return Void(
             "too low to believe at first: clean the posts, press the probes into the lead and measure again",
             "doubt_below_volts",
             StepKey.MEASURE_AGAIN,
         )
+    if reading.settled is Settled.MAINTAINER_ON:
+        return Void("a maintainer or a panel is still on it: that is no rest", "rest_school", StepKey.SETTLE)
+    line = recharge_line_volts(battery, rules)
     if reading.settled is Settled.JUST_CHARGED:
-        if at_least(reading.volts, recharge_line_volts(battery, rules), VOLTS):
+        if at_least(reading.volts, line, VOLTS):
             return Void("straight off the charge: surface charge flatters it", "surface_charge_volts", StepKey.SETTLE)
         return None
-    hours = REST_HOURS[rules.rest_school.value]
-    if (
-        reading.settled is Settled.RESTED
-        and reading.rested_hours is not None
-        and under(reading.rested_hours, hours, HOURS)
-        and at_least(reading.volts, recharge_line_volts(battery, rules), VOLTS)
-    ):
-        return Void(
-            f"rested {reading.rested_hours:g} h; this house waits {hours:g} h, or headlamps",
-            "rest_school",
-            StepKey.SETTLE,
-        )
+    if reading.settled is Settled.RESTED and reading.rested_hours is not None:
+        hours = school_hours(rules)
+        if not under(reading.rested_hours, hours, HOURS):
+            return None
+        if at_least(reading.volts, line, VOLTS):
+            return Void(
+                f"rested {reading.rested_hours:g} h; this house waits {hours:g} h, or headlamps",
+                "rest_school",
+                StepKey.SETTLE,
+            )
     if over(reading.volts, surface_charge_volts(battery, rules), VOLTS):
         return Void("surface charge is still there", "surface_charge_volts", StepKey.SETTLE)
     return None
@@ -72,21 +78,22 @@ def after_charge(reading: RestVolts) -> bool:
     return reading.after_full_charge or reading.settled is Settled.JUST_CHARGED
 
 
-def missing_cells(reading: RestVolts, case: Case) -> int:
-    """How many cells give nothing, from volts after a charge: 10.5 V of 12 is one of six, 8.4 V two. 0 when none."""
-    cells = case.battery.nominal_volts // 2
-    for dead in (1, 2):
-        live_volts = (cells - dead) * case.rules.live_cell_volts.value
-        if not over(abs(reading.volts - live_volts), case.rules.dead_cell_window_volts.value, VOLTS):
-            return dead
-    return 0
+def missing_cells(volts: float, case: Case) -> int:
+    """How many cells give nothing, from volts after a charge: 10.5 V of 12 is one of six, 8.4 V two. 0 when none.
+
+    Every voltage up to a window over that of one cell short is some count of cells; nothing falls between.
+    """
+    cells, live = case.battery.nominal_volts // 2, case.rules.live_cell_volts.value
+    if over(volts, (cells - 1) * live + case.rules.dead_cell_window_volts.value, VOLTS):
+        return 0
+    return max(1, cells - round(volts / live))
 
 
 def find(reading: RestVolts, case: Case) -> Finding:
     """Low volts point to a charge; low volts after a charge to a dead cell or a leak; good volts to charge enough."""
     rules = case.rules
     reading_text = f"{reading.volts:.2f} V"
-    void = why_void(reading, case.battery, rules)
+    void = case.void(reading)
     if void is not None:
         return finding(
             reading, rules, void.rule, points_to=None, weight=None, status="dropped", reading_text=reading_text,
@@ -94,17 +101,25 @@ def find(reading: RestVolts, case: Case) -> Finding:
             why_not=void.why, remedy=void.remedy,
         )  # fmt: skip
     line = recharge_line_volts(case.battery, rules)
-    if (after_charge(reading) or case.charged_before(reading)) and under(reading.volts, line, VOLTS):
+    charged = after_charge(reading) or case.charged_before(reading)
+    gone = case.charges_off_before(reading) > 0 and missing_cells(reading.volts, case) > 0
+    if (charged or gone) and under(reading.volts, line, VOLTS):
         return _low_after_charge(reading, case, line)
-    charge = state_of_charge_range(reading.volts, case.battery, rules)
-    off = meter_uncertainty_volts(reading.volts, rules)
+    charge = state_of_charge_range(reading.volts, case.battery, rules, meter_range=reading.meter_range)
+    off = meter_uncertainty_volts(reading.volts, rules, reading.meter_range)
     limit_text = f"charge below {line:.2f} V"
     share = f"{charge.low_pct:.0f} to {charge.high_pct:.0f} % charged" if charge.high_pct >= 0.5 else "empty"
     if under(reading.volts + off, line, VOLTS):
+        suspected = missing_cells(reading.volts, case)
+        doubt = (
+            f"as if {suspected} of {case.battery.nominal_volts // 2} cells gave nothing, or only flat: the charge tells"
+            if suspected
+            else "flat says nothing of health"
+        )
         return finding(
             reading, rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_low",
-            reading_text=reading_text, limit_text=limit_text,
-            text=f"{reading_text} at rest, {share}: flat says nothing of health",
+            reading_text=reading_text, limit_text=limit_text, remedy=StepKey.CHARGE_AND_WATCH if suspected else None,
+            text=f"{reading_text} at rest, {share}: {doubt}",
         )  # fmt: skip
     if under(reading.volts, line, VOLTS):
         return finding(
@@ -124,17 +139,18 @@ def find(reading: RestVolts, case: Case) -> Finding:
 def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
     rules = case.rules
     reading_text = f"{reading.volts:.2f} V"
-    dead = missing_cells(reading, case)
+    dead = missing_cells(reading.volts, case)
+    off = meter_uncertainty_volts(reading.volts, rules, reading.meter_range)
     if dead:
         cells = case.battery.nominal_volts // 2
         return finding(
             reading, rules, "live_cell_volts", points_to=Outcome.DEAD_CELL, weight="weight_dead_cell_volts",
             reading_text=reading_text, limit_text=f"{cells - dead} live cells are about {(cells - dead) * rules.live_cell_volts.value:.1f} V",
-            text=f"{reading_text} after a charge: {dead} of {cells} cells gives nothing",
+            text=f"{reading_text} after a charge: {dead} of {cells} cells {'gives' if dead == 1 else 'give'} nothing",
         )  # fmt: skip
     hours = reading.rested_hours
     if reading.settled is Settled.RESTED and hours is not None and at_least(hours, rules.stand_hours.value, HOURS):
-        near = at_least(reading.volts + meter_uncertainty_volts(reading.volts, rules), line, VOLTS)
+        near = at_least(reading.volts + off, line, VOLTS)
         return finding(
             reading, rules, "stand_hours", points_to=Outcome.NEEDS_CHARGE if near else Outcome.LEAKS_CHARGE,
             weight="weight_doubtful" if near else "weight_stand", status="doubtful" if near else "counts",
@@ -142,16 +158,13 @@ def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
             text=f"{reading_text} after a full charge and {hours:g} h of standing: "
             + ("just under the line" if near else "it does not hold its charge"),
         )  # fmt: skip
-    off = meter_uncertainty_volts(reading.volts, rules)
     if case.full_charges_before(reading) > 1 and under(reading.volts + off, line, VOLTS):
         return finding(
             reading, rules, "low_after_charge", points_to=Outcome.WORN_OUT, weight="weight_stand",
             reading_text=reading_text, limit_text=f"come up to {line:.2f} V",
             text=f"{reading_text} after a second full charge: it no longer comes up",
         )  # fmt: skip
-    if rules.low_after_charge.value == "replace" and under(
-        reading.volts + meter_uncertainty_volts(reading.volts, rules), line, VOLTS
-    ):
+    if rules.low_after_charge.value == "replace" and under(reading.volts + off, line, VOLTS):
         return finding(
             reading, rules, "low_after_charge", points_to=Outcome.LEAKS_CHARGE, weight="weight_stand",
             reading_text=reading_text, limit_text=f"charge below {line:.2f} V",
@@ -171,5 +184,5 @@ def _limit_of(rule: str, case: Case) -> str:
     if rule == "charging_volts":
         return f"no rest voltage reaches {case.rules.charging_volts.value * scale:.1f} V"
     if rule == "rest_school":
-        return f"rested {REST_HOURS[case.rules.rest_school.value]:g} h"
+        return f"rested {school_hours(case.rules):g} h, off everything"
     return f"doubted below {case.rules.doubt_below_volts.value * scale:.1f} V"

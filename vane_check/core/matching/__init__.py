@@ -1,11 +1,11 @@
 """What replaces it: size, positive side, rating, chemistry, stop-start and vent held against what the house has."""
 
-from ..battery import Chemistry
+from ..battery import CHEMISTRY_RANK, Chemistry
 from ..compare import AMPS
 from ..rules import HouseRules
 from ..tables import Footprint, footprints
 from .asked import Candidate, Fit, Match, Point, Requirement
-from .points import CHEMISTRY_RANK, chemistry_points, rating_point, size_points, stock_points, to_do, vent_points
+from .points import chemistry_points, rating_point, size_points, stock_points, to_do, vent_points
 
 
 def match(requirement: Requirement, candidates: list[Candidate], rules: HouseRules) -> list[Match]:

@@ -1,13 +1,12 @@
 """One thing compared at a time, in words and figures."""
 
-from ..battery import Chemistry
+from ..battery import CHEMISTRY_RANK, Chemistry
 from ..charge import state_of_charge_pct
 from ..compare import AMPS, PERCENT, under
 from ..rules import HouseRules
 from ..tables import Footprint, footprints
 from .asked import Candidate, Point, Requirement
 
-CHEMISTRY_RANK = {Chemistry.FLOODED: 0, Chemistry.CALCIUM: 0, Chemistry.EFB: 1, Chemistry.AGM: 2}
 """AGM over EFB over flooded (calcium is flooded). Gel stands outside the ladder: only gel replaces gel."""
 
 

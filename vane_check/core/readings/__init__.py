@@ -5,8 +5,9 @@ from typing import Annotated, get_args
 from pydantic import Field
 
 from .base import Identity, Reading
-from .lasting import Car, ChargeRun, Stand, Withdrawal
+from .lasting import Car, ChargeRun, LogPoint, Reserve, Stand, Waits, Withdrawal
 from .measured import (
+    Band,
     Cells,
     CellState,
     Clamped,
@@ -16,7 +17,7 @@ from .measured import (
     TesterMessage,
     TypeSet,
 )
-from .pulled import AdjustableLoad, Crank, FixedLoad, Needle
+from .pulled import AdjustableLoad, Crank, FixedLoad, Needle, ShownBand
 from .seen import HAZARDS, CaseLeakage, Corrosion, Eye, Level, Look, Mark, Sign, Spot
 
 AnyReading = Annotated[
@@ -29,6 +30,7 @@ AnyReading = Annotated[
     | FixedLoad
     | Crank
     | Stand
+    | Reserve
     | ChargeRun
     | Car
     | Withdrawal,
@@ -45,6 +47,7 @@ WITH_TEMPERATURE = frozenset(model for model in READING_MODELS if "temperature_c
 __all__ = [
     "AdjustableLoad",
     "AnyReading",
+    "Band",
     "Car",
     "CaseLeakage",
     "CellState",
@@ -59,18 +62,22 @@ __all__ = [
     "HAZARDS",
     "Identity",
     "Level",
+    "LogPoint",
     "Look",
     "Mark",
     "Needle",
     "READING_MODELS",
     "Reading",
+    "Reserve",
     "RestVolts",
     "Settled",
+    "ShownBand",
     "Sign",
     "Spot",
     "Stand",
     "TesterMessage",
     "TypeSet",
     "WITH_TEMPERATURE",
+    "Waits",
     "Withdrawal",
 ]

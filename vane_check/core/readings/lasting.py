@@ -1,9 +1,11 @@
 """What takes hours, or concerns the car, and what is taken back."""
 
+from enum import StrEnum
 from typing import Annotated, Literal
 
 from pydantic import Field
 
+from ..battery import Model
 from ..tables import entry_limits
 from .base import Identity, Reading, TemperatureC
 
@@ -28,14 +30,34 @@ class ChargeRun(Reading):
     """A charge as it is seen at the charger: amps and volts at the start and now."""
 
     kind: Literal["charge_run"] = "charge_run"
-    start_amps: ChargeAmps
-    amps: ChargeAmps
+    start_amps: ChargeAmps | None = None
+    amps: ChargeAmps | None = Field(None, description="amps now; a maintainer shows none")
+    start_volts: ChargeVolts | None = Field(None, description="volts before it went on")
     volts: ChargeVolts
     hours: float = Field(ge=_LIMITS["charge_hours"].low, le=_LIMITS["charge_hours"].high)
-    finished: bool = Field(False, description="fully charged and taken off")
+    finished: bool = Field(False, description="fully charged and taken off, as the charger says")
+    recovery: bool = Field(False, description="a recovery charge: slow, with a mode for long flat batteries")
 
 
 RunningVolts = Annotated[float, Field(ge=_LIMITS["running_volts"].low, le=_LIMITS["running_volts"].high)]
+
+
+DropVolts = Annotated[float | None, Field(ge=_LIMITS["drop_volts"].low, le=_LIMITS["drop_volts"].high)]
+
+
+class Waits(StrEnum):
+    """What a stop-start system waits for; words in tables/stop-start-waits.csv."""
+
+    DRIVER = "driver"
+    BONNET = "bonnet"
+    ENGINE_WARM = "engine_warm"
+    BATTERY_WARM = "battery_warm"
+    CLIMATE = "climate"
+    STEERING = "steering"
+    OWN_SWITCH = "own_switch"
+    SENSOR = "sensor"
+    CODES = "codes"
+    REGISTERED = "registered"
 
 
 class Car(Reading):
@@ -49,6 +71,30 @@ class Car(Reading):
     modules_asleep: bool = True
     unregistered: bool = Field(False, description="replaced without telling the battery management system")
     short_trips: bool = False
+    drop_joint_volts: DropVolts = Field(None, description="battery post to its clamp, while cranking")
+    drop_ground_volts: DropVolts = Field(None, description="negative post to chassis, while cranking")
+    drop_starter_volts: DropVolts = Field(None, description="positive post to starter, while cranking")
+    waits_checked: tuple[Waits, ...] = Field((), description="what stop-start waits for, looked at and in order")
+    waits_found: tuple[Waits, ...] = Field((), description="what stop-start waits for, and was found wrong")
+
+
+class LogPoint(Model):
+    """Volts at so many minutes of a timed discharge."""
+
+    minutes: float = Field(ge=0, le=_LIMITS["discharge_minutes"].high)
+    volts: float = Field(ge=0)
+
+
+class Reserve(Reading):
+    """A timed discharge from full at steady amps: minutes until the end volts, or as far as it went."""
+
+    kind: Literal["reserve"] = "reserve"
+    amps: float = Field(ge=_LIMITS["discharge_amps"].low, le=_LIMITS["discharge_amps"].high)
+    minutes: float = Field(ge=_LIMITS["discharge_minutes"].low, le=_LIMITS["discharge_minutes"].high)
+    volts: float = Field(ge=0, description="volts at the end, under load")
+    log: tuple[LogPoint, ...] = Field((), max_length=500, description="volts on the way")
+    after_full_charge: bool = Field(False, description="a full charge and a rest came before")
+    temperature_c: TemperatureC | None = None
 
 
 class Withdrawal(Reading):

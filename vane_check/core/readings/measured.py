@@ -18,6 +18,10 @@ class Settled(StrEnum):
     RESTED = "rested"
     HEADLAMPS = "headlamps"
     JUST_CHARGED = "just_charged"
+    MAINTAINER_ON = "maintainer_on"
+
+
+MeterRange = Literal["20_v", "200_v", "600_v"]
 
 
 class RestVolts(Reading):
@@ -29,6 +33,7 @@ class RestVolts(Reading):
     rested_hours: float | None = Field(None, ge=_LIMITS["rested_hours"].low, le=_LIMITS["rested_hours"].high)
     after_full_charge: bool = Field(False, description="a full charge came before this rest")
     confirmed: bool = Field(False, description="measured again on clean posts with the same result")
+    meter_range: MeterRange | None = Field(None, description="range of the meter; a higher one drops a digit")
     temperature_c: TemperatureC | None = None
 
 
@@ -64,8 +69,11 @@ class ElectronicTester(Reading):
     """A conductance or impedance tester's result with the settings it was made under."""
 
     kind: Literal["electronic_tester"] = "electronic_tester"
-    measured_cca_amps: float = Field(
-        ge=_LIMITS["measured_cca_amps"].low, le=_LIMITS["measured_cca_amps"].high, description="amps"
+    measured_cca_amps: float | None = Field(
+        None,
+        ge=_LIMITS["measured_cca_amps"].low,
+        le=_LIMITS["measured_cca_amps"].high,
+        description="amps; None where the result is only a message, or a resistance",
     )
     type_set: TypeSet
     scale_set: RatingScale = RatingScale.CCA
@@ -81,8 +89,10 @@ class ElectronicTester(Reading):
     state_of_charge_pct: float | None = Field(
         None, ge=_LIMITS["health_pct"].low, le=_LIMITS["health_pct"].high, description="the tester's own estimate"
     )
+    volts: float | None = Field(None, ge=0, description="the tester's own volts, before it tests")
+    resistance_mohm: float | None = Field(None, ge=_LIMITS["resistance_mohm"].low, le=_LIMITS["resistance_mohm"].high)
     in_vehicle: bool = False
-    posts_clean: bool = True
+    posts_clean: bool | None = Field(None, description="None: as the last look found them")
     tester_name: ShortText = ""
     temperature_c: TemperatureC | None = None
 
@@ -94,6 +104,14 @@ class CellState(StrEnum):
     STILL = "still"
 
 
+class Band(StrEnum):
+    """What a hydrometer with colours shows."""
+
+    GREEN = "green"
+    WHITE = "white"
+    RED = "red"
+
+
 class Cells(Reading):
     """Gravity, and where trained hands measure it volts, of each cell in order from the positive post."""
 
@@ -103,6 +121,7 @@ class Cells(Reading):
     ] = ()
     cell_volts: tuple[Annotated[float, Field(ge=_LIMITS["cell_volts"].low, le=_LIMITS["cell_volts"].high)], ...] = ()
     on_charge: tuple[CellState, ...] = ()
+    bands: tuple[Band, ...] = Field((), description="colours instead of figures")
     temperature_c: TemperatureC | None = None
     after_full_charge: bool = False
     equalised: bool = Field(False, description="an equalising charge came before")

@@ -24,6 +24,10 @@ class Sign(StrEnum):
     MELTED_POST = "melted_post"
     LOOSE_POST = "loose_post"
     HOLD_DOWN_MISSING = "hold_down_missing"
+    HOLD_DOWN_LOOSE = "hold_down_loose"
+    THIN_POST = "thin_post"
+    VENT_TUBE_OFF = "vent_tube_off"
+    TRAY_RUSTED = "tray_rusted"
     WET_TOP = "wet_top"
     STICKER_GONE = "sticker_gone"
 

@@ -161,6 +161,51 @@ class HouseRules(BaseModel):
     weight_dry_sealed: Number
     tester_soc_spread_pct: Number
     weight_sag: Number
+    rest_hours: ByName
+    recharge_line_in: Words
+    recharge_line_soc_pct: Number
+    meter_range_resolution_volts: ByName
+    collapse_above_volts: Number
+    weight_collapse: Number
+    pulls_to_condemn: Words
+    recovery_first: Words
+    low_for_long_days: Number
+    full_amps_share: Number
+    full_share_of_start: Number
+    no_current_amps: Number
+    maintainer_rise_volts: Number
+    cell_watch_minutes: Number
+    gravity_full: Number
+    cell_sum_volts: Number
+    health_below_pct: Number
+    tester_mohm_cca: Number
+    tester_mohm_spread_ratio: Number
+    tester_cold_c: Number
+    tester_cold_ratio: Number
+    tester_void_c: Number
+    tester_scales: Names
+    weight_message: Number
+    weight_crank_twice: Number
+    dip_usual_volts: Number
+    dip_suspicious_volts: Number
+    drop_joint_volts: Number
+    drop_cable_volts: Number
+    drop_side_volts: Number
+    running_doubt_volts: Number
+    reserve_end_volts: Number
+    reserve_amps: Number
+    reserve_reference_c: Number
+    reserve_pct_per_c: Number
+    peukert: ByName
+    reserve_new_pct: Number
+    reserve_used_pct: Number
+    weight_reserve: Number
+    stop_start_line_soc_pct: Number
+    usual_life_years: ByName
+    need_cca_per_litre: ByName
+    lighter_duty_ratio: Number
+    brought_back_below_volts: Number
+    stuck_amps_per_ah: Number
 
     def parameter(self, rule: str) -> Parameter[Any]:
         """The parameter of a name. Raises KeyError for a name that is no rule."""
@@ -170,7 +215,7 @@ class HouseRules(BaseModel):
         return found
 
 
-SCHOOLS = ("electronic_first", "load_first", "cell_first")
+SCHOOLS = ("electronic_first", "load_first", "cell_first", "fixed_first", "crank_first")
 """The presets; each of the others is the first with some values of its own."""
 
 

@@ -20,6 +20,8 @@ TYPES = {"flooded": "flooded", "calcium": "flooded", "efb": "efb", "agm": "agm_f
 WRONG_TYPE_EFFECT = 0.77
 STUDS_EFFECT = 0.5
 LONGEST_PULL_AMPS = 500.0
+STARTER_SHARE = 0.35
+"""What a starter draws at a steady speed, of the rated CCA of the battery that belongs to it."""
 
 
 class SimulatedBench:
@@ -81,6 +83,19 @@ class SimulatedBench:
         needle = "dropped_at_once" if volts < 6 else "held"
         return self._reading("adjustable_load", 5, amps=round(amps), seconds=seconds, volts=volts, needle=needle,
                              temperature_c=round(self.battery.temperature_c))  # fmt: skip
+
+    def fixed_load(self, amps: float, seconds: float) -> AnyReading:
+        """The small resistor, and where the volts come back to."""
+        volts = self._metered(self.battery.under_load(amps, seconds))
+        back = self._metered(self.battery.rest_volts())
+        return self._reading(
+            "fixed_load", 3, amps=amps, seconds=seconds, volts=volts, bounce_volts=back, temperature_c=round(self.battery.temperature_c)
+        )  # fmt: skip
+
+    def crank(self, seconds: float) -> AnyReading:
+        """The car's starter, read at the posts."""
+        volts = self._metered(self.battery.under_load(STARTER_SHARE * self.battery.rated_cca_amps, seconds))
+        return self._reading("crank", 5, seconds=seconds, volts=volts, temperature_c=round(self.battery.temperature_c))
 
     def cells(self) -> AnyReading:
         """Gravity of every cell."""

@@ -227,3 +227,89 @@ def void_effects() -> dict[str, VoidEffect]:
 def cleaning_words() -> str:
     """How a wet or dirty top is cleaned: both schools."""
     return next(row["words"] for row in _rows("cleaning.csv"))
+
+
+class JobRow(NamedTuple):
+    """A job of the closed list: when, whose, whether it holds a sound battery back, what proves it, how it is done."""
+
+    key: str
+    time: str
+    whose: str
+    holds: bool
+    proof: str
+    short: str
+    text: str
+    done: str
+    how: str
+    origin: Sourced
+
+
+@cache
+def job_rows() -> dict[str, JobRow]:
+    """Every job by its key, in the order they are done."""
+    return {
+        row["key"]: JobRow(
+            row["key"],
+            row["time"],
+            row["whose"],
+            row["holds"] == "yes",
+            row["proof"],
+            row["short"],
+            row["text"],
+            row["done"],
+            row["how"],
+            _origin(row),
+        )
+        for row in _rows("jobs.csv")
+    }
+
+
+class Curve(NamedTuple):
+    """A figure against another, on straight lines between its points."""
+
+    at: tuple[float, ...]
+    values: tuple[float, ...]
+    origin: Sourced
+
+
+def _curve(rows: list[dict[str, str]], at: str, value: str) -> Curve:
+    rows = sorted(rows, key=lambda row: float(row[at]))
+    return Curve(tuple(float(row[at]) for row in rows), tuple(float(row[value]) for row in rows), _origin(rows[-1]))
+
+
+@cache
+def resistance_ratio(of: str) -> Curve:
+    """Resistance over that at -18 C, full, 30 s: against `temperature_c`, `charge_pct` or `seconds`."""
+    return _curve([row for row in _rows("resistance.csv") if row["of"] == of], "at", "ratio")
+
+
+@cache
+def cold_share(of: str) -> Curve:
+    """What a battery gives (`battery_share`) or an engine asks (`engine_share`) over that at 27 C, against Celsius."""
+    return _curve(_rows("cold.csv"), "temperature_c", of)
+
+
+class Worded(NamedTuple):
+    """Words of a closed list, with what to do about it where there is something."""
+
+    words: str
+    change: str
+    origin: Sourced
+
+
+@cache
+def stop_start_waits() -> dict[str, Worded]:
+    """What a stop-start system waits for, in the order it is looked through."""
+    return {row["key"]: Worded(row["words"], "", _origin(row)) for row in _rows("stop-start-waits.csv")}
+
+
+@cache
+def causes() -> dict[str, Worded]:
+    """Causes of death, the surest first."""
+    return {row["key"]: Worded(row["words"], row["change"], _origin(row)) for row in _rows("causes.csv")}
+
+
+@cache
+def hydrometer_bands() -> dict[str, tuple[float, float]]:
+    """Gravity from and to of each colour of a hydrometer that shows bands."""
+    return {row["band"]: (float(row["low"]), float(row["high"])) for row in _rows("hydrometer-bands.csv")}

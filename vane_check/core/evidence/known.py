@@ -1,0 +1,92 @@
+"""What is known of the battery beside its readings: it was dry once, it is the wrong type for its car, its car waits for charge."""
+
+from ..battery import CHEMISTRY_RANK, ORDINARY, Chemistry, Complaint
+from ..charge import state_of_charge_pct, volts_at_pct
+from ..compare import VOLTS, under
+from ..kinds import Kind, StepKey
+from ..outcomes import Finding, Outcome
+from ..readings import Level
+from . import Case
+
+
+def was_dry(case: Case) -> bool:
+    """Whether plates were bare at any look of this check."""
+    return any(Level.PLATES_BARE in look.levels for look in case.looks)
+
+
+def dry(case: Case) -> Finding | None:
+    """A battery that was filled stays marked: overcharge or neglect, whatever the level is now."""
+    if not was_dry(case) or (case.looks and Level.PLATES_BARE in case.looks[-1].levels):
+        return None
+    return _known(
+        case, Kind.WAS_DRY, "plates were bare, filled since", "plates covered",
+        "It came dry and was filled: overcharge or neglect. It matters to a claim; check the car's running volts",
+    )  # fmt: skip
+
+
+def asked_type(case: Case) -> str | None:
+    """The type the car asks for where this battery is less; None where it is right or nothing is known."""
+    has, context = case.battery.chemistry, case.context
+    listed = context.car_chemistry
+    ranks = CHEMISTRY_RANK
+    if listed in ranks and has in ranks and ranks[has] < ranks[listed]:
+        return listed.words + (" or better" if listed is Chemistry.EFB else "")
+    if context.stop_start_car and has in ORDINARY:
+        return "EFB or better"
+    return None
+
+
+def wrong_type(case: Case) -> Finding | None:
+    """An ordinary battery under a stop-start car, or a lesser type than the list asks for: said at the check."""
+    asked = asked_type(case)
+    if asked is None:
+        return None
+    return _known(
+        case, Kind.WRONG_TYPE, case.battery.chemistry.words, f"its car asks for {asked}",
+        f"Wrong type: {case.battery.chemistry.words} in a car that asks for {asked}. It may be healthy and still die early there",
+    )  # fmt: skip
+
+
+def stop_start_line_volts(case: Case) -> float:
+    """Rest volts [V] under which its car switches stop-start off: the car's own, else by the house's share of charge."""
+    own = case.context.stop_start_line_volts
+    return own if own is not None else volts_at_pct(case.rules.stop_start_line_soc_pct.value, case.battery)
+
+
+def asks_why_stop_start_stopped(case: Case) -> bool:
+    """Whether the complaint is that stop-start no longer stops the engine."""
+    return case.context.complaint is Complaint.STOP_START_STOPPED
+
+
+def stop_start(case: Case) -> Finding | None:
+    """Below the car's own line the function is off by design: a charge comes before any door, belt or pedal is blamed."""
+    if not asks_why_stop_start_stopped(case) or not case.valid_rest_volts:
+        return None
+    last, line = case.valid_rest_volts[-1], stop_start_line_volts(case)
+    if case.charge_off_at is not None and last.taken_at < case.charge_off_at:
+        return None
+    if not under(last.volts, line, VOLTS):
+        return None
+    pct = state_of_charge_pct(last.volts, case.battery.chemistry, case.battery.nominal_volts)
+    whose = "this car's" if case.context.stop_start_line_volts is not None else "the usual"
+    found = _known(
+        case, Kind.STOP_START, f"{last.volts:.2f} V, about {pct:.0f} %", f"stop-start is off below {line:.2f} V",
+        f"{last.volts:.2f} V is under {whose} {line:.2f} V at which stop-start is switched off: charge it before anything else is blamed",
+    )  # fmt: skip
+    return found.model_copy(
+        update={
+            "points_to": Outcome.NEEDS_CHARGE,
+            "weight": case.rules.weight_rest_near_line.value,
+            "status": "doubtful",
+            "remedy": StepKey.CHARGE_AND_RETEST,
+            "rule": "stop_start_line_soc_pct",
+        }
+    )
+
+
+def _known(case: Case, kind: Kind, reading_text: str, limit_text: str, text: str) -> Finding:
+    source = case.rules.stop_start_line_soc_pct if kind is Kind.STOP_START else None
+    return Finding(
+        kind=kind, reading_id=None, status="counts", points_to=None, weight=0.0, reading_text=reading_text, limit_text=limit_text,
+        text=text, rule=kind.value, source=source.source if source else "common practice", standing=source.standing if source else "practice",
+    )  # fmt: skip

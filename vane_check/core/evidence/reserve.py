@@ -1,0 +1,109 @@
+"""Reserve: the work of batteries that do not start engines, as a timed discharge from full."""
+
+from ..battery import RESERVE_USES, Use
+from ..charge import volts_scale
+from ..compare import PERCENT, VOLTS, at_least, over
+from ..kinds import StepKey
+from ..outcomes import Finding, Outcome
+from ..readings import Reserve
+from . import Case, finding
+
+MINUTES_PER_HOUR = 60
+HOURS_OF_RATE = 20
+"""Ah are rated at the 20 h rate: Ah / 20 amps to the end volts."""
+
+
+def end_volts(case: Case) -> float:
+    """Volts [V] where a timed discharge ends: 1.75 V a cell. Source: SAE J537."""
+    return case.rules.reserve_end_volts.value * volts_scale(case.battery.nominal_volts)
+
+
+def works_by_reserve(case: Case) -> bool:
+    """Whether its work is reserve, so that no starting figure belongs to it: no CCA on it, and Ah or reserve minutes instead,
+    on a battery of 6 V or one that starts nothing."""
+    label = case.battery
+    rated_for_it = label.rating is None and (label.capacity_ah_20h is not None or label.reserve_minutes is not None)
+    return rated_for_it and (
+        label.nominal_volts == 6 or case.context.use in RESERVE_USES or label.capacity_ah_20h is None
+    )
+
+
+def amps_of(case: Case) -> float:
+    """The amps [A] the test is run at: 25 A where reserve minutes are rated, a twentieth of the Ah where only those are."""
+    if case.battery.reserve_minutes is None and case.battery.capacity_ah_20h is not None:
+        return max(case.rules.reserve_amps.value, case.battery.capacity_ah_20h / HOURS_OF_RATE)
+    return case.rules.reserve_amps.value
+
+
+def share_pct(reading: Reserve, case: Case) -> tuple[float, str] | None:
+    """What came out over what is rated [%], with its words; None where nothing is rated.
+
+    Minutes are brought to the rating's temperature and, by Peukert, to the rating's amps.
+    """
+    rules, label = case.rules, case.battery
+    temperature = reading.temperature_c if reading.temperature_c is not None else case.temperature_c
+    cold = 0.0 if temperature is None else max(rules.reserve_reference_c.value - temperature, 0.0)
+    warm_minutes = reading.minutes / (1 - rules.reserve_pct_per_c.value * cold / 100)
+    exponent = rules.peukert.value[label.chemistry.value]
+    corrected = f", {warm_minutes:.0f} min when warm" if cold else ""
+    if label.reserve_minutes is not None:
+        at_rate = warm_minutes * (reading.amps / rules.reserve_amps.value) ** exponent
+        return (
+            at_rate / label.reserve_minutes * 100,
+            f"of {label.reserve_minutes:.0f} min at {rules.reserve_amps.value:.0f} A{corrected}",
+        )
+    if label.capacity_ah_20h is None:
+        return None
+    rated_amps = label.capacity_ah_20h / HOURS_OF_RATE
+    hours = warm_minutes / MINUTES_PER_HOUR
+    ah = rated_amps * hours * (reading.amps / rated_amps) ** exponent
+    return ah / label.capacity_ah_20h * 100, f"{ah:.0f} of {label.capacity_ah_20h:.0f} Ah at the 20 h rate{corrected}"
+
+
+def limit_pct(case: Case) -> float:
+    """Per cent of rated under which this battery has done its work."""
+    used = case.context.use is Use.DEEP_CYCLE
+    return case.rules.reserve_used_pct.value if used else case.rules.reserve_new_pct.value
+
+
+def find(reading: Reserve, case: Case) -> Finding:
+    """Minutes to the end volts against what is rated: the battery's own work."""
+    rules, limit = case.rules, limit_pct(case)
+    ends = end_volts(case)
+    shown = f"{reading.minutes:.0f} min at {reading.amps:g} A to {reading.volts:.2f} V"
+    share = share_pct(reading, case)
+    held = f"replace below {limit:.0f} % of rated, ends at {ends:.2f} V"
+    if share is None:
+        why = "no Ah and no reserve minutes on record to hold it against"
+        return finding(
+            reading, rules, "reserve_new_pct", points_to=None, weight=None, status="dropped", remedy=StepKey.READ_LABEL,
+            reading_text=shown, limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
+        )  # fmt: skip
+    pct, words = share
+    stopped = over(reading.volts, ends, VOLTS)
+    text = f"{shown}: {pct:.0f} %, {words}"
+    if at_least(pct, limit, PERCENT):
+        return finding(
+            reading, rules, _rule(case), points_to=Outcome.SOUND, weight="weight_reserve", reading_text=f"{pct:.0f} % reserve", limit_text=held,
+            text=text + (", and it was not at its end" if stopped else ""),
+        )  # fmt: skip
+    if stopped:
+        why = f"stopped at {reading.volts:.2f} V, the end is {ends:.2f} V: it says at least {pct:.0f} %"
+        return finding(
+            reading, rules, _rule(case), points_to=None, weight=None, status="dropped", remedy=StepKey.RESERVE_TEST, reading_text=shown,
+            limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
+        )  # fmt: skip
+    if not (reading.after_full_charge or case.charged_before(reading)) and case.charge_near(reading) != "enough":
+        return finding(
+            reading, rules, _rule(case), points_to=Outcome.NEEDS_CHARGE, weight="weight_doubtful", status="doubtful",
+            remedy=StepKey.CHARGE_AND_RETEST, reading_text=f"{pct:.0f} % reserve", limit_text=held,
+            text=f"{text}, but it was not shown to be full before",
+        )  # fmt: skip
+    return finding(
+        reading, rules, _rule(case), points_to=Outcome.WORN_OUT, weight="weight_reserve", reading_text=f"{pct:.0f} % reserve", limit_text=held,
+        text=f"{text}: under {limit:.0f} %",
+    )  # fmt: skip
+
+
+def _rule(case: Case) -> str:
+    return "reserve_used_pct" if case.context.use is Use.DEEP_CYCLE else "reserve_new_pct"

@@ -1,0 +1,140 @@
+"""What rest volts and a load step say together: a rough CCA from the sag, and a collapse that no lack of charge explains."""
+
+from typing import NamedTuple
+
+from ..charge import load_amps, resistance_mohm, volts_scale
+from ..compare import AMPS, MINUTES, VOLTS, at_least, over, under
+from ..kinds import Kind
+from ..outcomes import Finding, Outcome
+from ..rated import rated_cca
+from ..readings import AdjustableLoad, FixedLoad
+from ..tables import resistance_ratio
+from . import Case
+from .obstacles import held_back
+
+
+def internal_resistance_ohm(rest_volts: float, load_volts: float, amps: float) -> float:
+    """Internal resistance [ohm] from the sag of a load step; a long pull adds polarisation to it.
+
+    >>> round(internal_resistance_ohm(12.6, 10.6, 300), 5)
+    0.00667
+    """
+    return (rest_volts - load_volts) / amps
+
+
+class _Sag(NamedTuple):
+    """The sag of the last load step: its resistance and the rough CCA it says, with how far that may be off (relative)."""
+
+    ohm: float
+    cca_amps: float
+    spread: float
+
+
+def _sag_of(case: Case) -> _Sag | None:
+    rules = case.rules
+    steps = [
+        (reading, reading.volts)
+        for reading in case.readings
+        if isinstance(reading, AdjustableLoad | FixedLoad) and reading.volts is not None
+    ]
+    if not steps or not case.valid_rest_volts:
+        return None
+    step, volts = steps[-1]
+    rest = min(case.valid_rest_volts, key=lambda near: abs((near.taken_at - step.taken_at).total_seconds()))
+    if not over(rest.volts, volts, VOLTS):
+        return None
+    ohm = internal_resistance_ohm(rest.volts, volts, step.amps)
+    asked = load_amps(case.battery, rules)
+    smaller = max(1.0, asked / step.amps) if asked else 1.0
+    end = rules.sag_end_volts.value * volts_scale(case.battery.nominal_volts)
+    rough = max(rest.volts - end, 0.0) / (ohm * rules.cold_resistance_ratio.value)
+    return _Sag(ohm, rough, min(rules.sag_spread_ratio.value * smaller, 0.99))
+
+
+def rough_cca(case: Case) -> float | None:
+    """The rough CCA [A] of the last load step; None where there is none, or it was too small to say anything."""
+    found = _sag_of(case)
+    return found.cca_amps if found and found.spread <= case.rules.sag_spread_ratio.value else None
+
+
+def sag(case: Case) -> Finding | None:
+    """A rough CCA from the last load step: a second opinion, its range the wider the smaller the load."""
+    rules, found = case.rules, _sag_of(case)
+    if found is None:
+        return None
+    rough, spread, rated = found.cca_amps, found.spread, case.rated
+    low, high = rough * (1 - spread), rough * (1 + spread)
+    limit = rules.replace_below_ratio.value * rated.amps if rated else None
+    points = (
+        None
+        if limit is None
+        else Outcome.WORN_OUT
+        if under(high, limit, AMPS)
+        else Outcome.SOUND
+        if over(low, limit, AMPS)
+        else None
+    )
+    return Finding(
+        kind=Kind.SAG, reading_id=None, status="doubtful", points_to=points, weight=rules.weight_sag.value if points else 0.0,
+        reading_text=f"sag ~{rough:.0f} CCA", limit_text=f"replace below {limit:.0f} CCA" if limit else "no rating",
+        text=f"The sag is {found.ohm * 1000:.1f} mΩ, roughly {low:.0f} to {high:.0f} CCA: a second opinion, it decides nothing",
+        rule="sag_spread_ratio", source=rules.sag_spread_ratio.source, standing=rules.sag_spread_ratio.standing,
+    )  # fmt: skip
+
+
+def flattest_volts(rest_volts: float, amps: float, cca_amps: float, temperature_c: float, case: Case) -> float:
+    """Volts [V] the flattest battery that is still good for the house's share of its rating falls to under a load.
+
+    Resistance by tables/resistance.csv (a physical model, from memory): at no charge four times that of a full one.
+    """
+    least_cca = cca_amps * case.rules.replace_below_ratio.value
+    ohm = resistance_mohm(least_cca, temperature_c, charge_pct=0.0, nominal_volts=case.battery.nominal_volts) / 1000
+    return max(rest_volts - amps * ohm, 0.0)
+
+
+def collapse(case: Case) -> Finding | None:
+    """A charged enough battery that falls under a load below what the flattest good one would: broken inside, whatever its charge.
+
+    The last pull of each tool counts; the rest volts next to it in time say that it was not empty.
+    """
+    rules = case.rules
+    # a battery that works by reserve has no CCA; for what it could fall to at worst its Ah are enough
+    rated = rated_cca(case.battery, rules)
+    if rated is None or not case.valid_rest_volts:
+        return None
+    least = (
+        rules.collapse_above_volts.value + rules.chemistry_rest_offset_volts.value[case.battery.chemistry.value]
+    ) * volts_scale(case.battery.nominal_volts)
+    last = {reading.kind: reading for reading in case.readings if isinstance(reading, AdjustableLoad | FixedLoad)}
+    for pull in last.values():
+        before = [
+            volts
+            for volts in case.valid_rest_volts
+            if volts.taken_at <= pull.taken_at
+            and case.charges_off_before(volts) == case.charges_off_before(pull)
+            and not over((pull.taken_at - volts.taken_at).total_seconds() / 60, rules.pairing_minutes.value, MINUTES)
+        ]
+        if pull.volts is None or not before or not at_least(before[-1].volts, least, VOLTS):
+            continue
+        cold = pull.temperature_c if pull.temperature_c is not None else case.temperature_c
+        at = rules.load_default_temperature_c.value if cold is None else cold
+        weakest = rated.amps * (1 - rated.relative_spread)
+        floor = flattest_volts(before[-1].volts, pull.amps, weakest, at, case)
+        held_since = any(
+            isinstance(later, AdjustableLoad | FixedLoad)
+            and later.taken_at > pull.taken_at
+            and later.volts is not None
+            and later.amps >= pull.amps
+            and not under(later.volts, floor, VOLTS)
+            for later in case.readings
+        )
+        if not held_since and (pull.volts < VOLTS / 2 or under(pull.volts, floor, VOLTS)):
+            origin = resistance_ratio("charge_pct").origin
+            found = Finding(
+                kind=Kind.COLLAPSE, reading_id=None, status="counts", points_to=Outcome.DEAD_CELL, weight=rules.weight_collapse.value,
+                reading_text=f"{pull.volts:.1f} V under {pull.amps:.0f} A", limit_text=f"the flattest good one holds {floor:.1f} V",
+                text=f"It rested at {before[-1].volts:.2f} V and fell to {pull.volts:.1f} V under {pull.amps:.0f} A: broken inside, whatever its charge",
+                rule="collapse_above_volts", source=origin.source, standing=origin.standing,
+            )  # fmt: skip
+            return held_back(found, pull, case)
+    return None
