@@ -23,6 +23,7 @@ from vane_check.core.outcomes import FAILED, Outcome
 from vane_check.core.readings import AnyReading
 from vane_check.core.rules import SCHOOLS, HouseRules, house_rules
 from vane_check.core.simulation import SimulatedBattery, SimulatedBench, Truth, population
+from vane_check.core.steps import NextStep
 
 SIZE, SEED = 2000, 20260301
 MOST_STEPS = 14
@@ -52,6 +53,34 @@ def label(battery: SimulatedBattery) -> dict[str, object]:
     }
 
 
+def done(step: NextStep, bench: SimulatedBench, rules: HouseRules) -> list[AnyReading]:
+    """What comes of doing a step: one reading, or several; whatever is no reading is a charge."""
+    bench.minutes += WAITS.get(step.key, 0)
+    ways: dict[str, Callable[[], list[AnyReading]]] = {
+        "measure_volts": lambda: [bench.rest_volts(settle=bench.just_charged)],
+        "measure_after_pull": lambda: [bench.rest_volts()],
+        "measure_again": lambda: [bench.rest_volts(settle=True)],
+        "settle": lambda: [bench.rest_volts(settle=True)],
+        "tester": lambda: [bench.tester()],
+        "tester_again": lambda: [bench.tester(careful=True)],
+        "clean_posts": lambda: [bench.tester(careful=True)],
+        "load_test": lambda: [bench.adjustable_load((step.load and step.load.amps) or 250)],
+        "load_again": lambda: [bench.adjustable_load((step.load and step.load.amps) or 250)],
+        "fixed_test": lambda: [bench.fixed_load(rules.fixed_load_amps.value, rules.fixed_seconds.value)],
+        "crank_test": lambda: [bench.crank(rules.crank_hold_seconds.value)],
+        "cells": lambda: [bench.cells()],
+        "stand": lambda: [bench.stand(), bench.rest_volts()],
+        "clean_top": lambda: [bench.stand()],
+    }
+    if step.key == "clean_top":
+        bench.battery.wet_top = False
+    return ways.get(step.key, bench.charge)()
+
+
+WAITS = {"load_again": 10, "crank_test": 10, "measure_after_pull": 10}
+"""Minutes that are waited before."""
+
+
 def by_the_house(rules: HouseRules) -> Policy:
     """Look, then follow the judgement's own next step until it is done."""
 
@@ -64,43 +93,13 @@ def by_the_house(rules: HouseRules) -> Policy:
         for _ in range(MOST_STEPS):
             body = {"battery": label(battery), "context": context, "readings": readings}
             judged = assess(Check.model_validate(body), rules)
-            outcome, key = judged.outcome, judged.next_step.key
+            outcome = judged.outcome
             if outcome in FAILED | {Outcome.SOUND, Outcome.UNSAFE, Outcome.WATCH}:
                 break
             if judged.next_step.needs.endswith(NOT_HERE):
                 break  # honestly left open: this house has no tool that settles it
             touched = True
-            match key:
-                case "measure_volts":
-                    readings.append(bench.rest_volts(settle=bench.just_charged))
-                case "measure_again" | "settle":
-                    readings.append(bench.rest_volts(settle=True))
-                case "tester":
-                    readings.append(bench.tester())
-                case "tester_again" | "clean_posts":
-                    readings.append(bench.tester(careful=True))
-                case "load_test" | "load_again":
-                    assert judged.next_step.load is not None
-                    bench.minutes += 10 if key == "load_again" else 0
-                    readings.append(bench.adjustable_load(judged.next_step.load.amps or 250))
-                case "fixed_test":
-                    readings.append(bench.fixed_load(rules.fixed_load_amps.value, rules.fixed_seconds.value))
-                case "crank_test":
-                    bench.minutes += 10
-                    readings.append(bench.crank(rules.crank_hold_seconds.value))
-                case "measure_after_pull":
-                    bench.minutes += 10
-                    readings.append(bench.rest_volts())
-                case "cells":
-                    readings.append(bench.cells())
-                case "stand":
-                    readings.append(bench.stand())
-                    readings.append(bench.rest_volts())
-                case "clean_top":
-                    battery.wet_top = False
-                    readings.append(bench.stand())
-                case _:
-                    readings.extend(bench.charge())
+            readings.extend(done(judged.next_step, bench, rules))
         hazardous = touched and battery.hazard is not None
         return End(
             outcome in FAILED | {Outcome.UNSAFE}, outcome is Outcome.SOUND, hazardous, bench.tests, bench.minutes
@@ -112,10 +111,10 @@ def by_the_house(rules: HouseRules) -> Policy:
 def volts_only(battery: SimulatedBattery, chance: random.Random) -> End:
     """Under 12.4 V it is charged once and read straight after; still under, it is bad."""
     bench = SimulatedBench(battery, chance)
-    good = bench.rest_volts().volts >= 12.4  # type: ignore[union-attr]
+    good = (bench.rest_volts().volts or 0) >= 12.4  # type: ignore[union-attr]
     if not good:
         bench.charge()
-        good = bench.rest_volts().volts >= 12.4  # type: ignore[union-attr]
+        good = (bench.rest_volts().volts or 0) >= 12.4  # type: ignore[union-attr]
     return End(not good, good, battery.hazard is not None, bench.tests, bench.minutes)
 
 
@@ -129,7 +128,7 @@ def tester_only(battery: SimulatedBattery, chance: random.Random) -> End:
 def load_only(battery: SimulatedBattery, chance: random.Random) -> End:
     """Half the rating for 15 s as it stands: 9.6 V or it is bad."""
     bench = SimulatedBench(battery, chance)
-    good = bench.adjustable_load(battery.rated_cca_amps / 2).volts >= 9.6  # type: ignore[union-attr]
+    good = (bench.adjustable_load(battery.rated_cca_amps / 2).volts or 0) >= 9.6  # type: ignore[union-attr]
     return End(not good, good, battery.hazard is not None, bench.tests, bench.minutes)
 
 

@@ -123,8 +123,8 @@ class Misread(Desk):
         self.assertEqual(
             [(job["text"], job["when"], job["whose"]) for job in told],
             [
-                ("clean posts and clamps", "before hand-back", "ours"),
-                ("clean and dry the top, measure it again", "before hand-back", "ours"),
-                ("the car: 400 mA with the key off is over 50 mA", "with the car", "owner"),
+                ("clean and dry the top, measure it again", "before hand-back", "house"),
+                ("clean posts and clamps", "before hand-back", "house"),
+                ("the car: 400 mA with the key off is over 50 mA", "before hand-back", "garage"),
             ],
         )

@@ -143,7 +143,8 @@ class Paper(unittest.TestCase):
         words = printed(judged, battery=body, serial="QC48-1", sold_on=date(2025, 5, 1), claim=claim)
         for said in (
             "serial QC48-1", "sold 01 May 2025", "Claim written 02 Mar 2026", "-84.00 EUR", "To pay 70.00 EUR",
-            "Done: charged until full", "Ours, before hand-back: clean and dry the top", "Yours, with the car: the car: 400 mA",
+            "Done: charged until full", "Ours, before hand-back: clean and dry the top", "A garage's, before hand-back: the car: 400 mA",
+            "Sound, after: clean top", "healthy and charged enough to use once what stands below is done",
         ):  # fmt: skip
             self.assertIn(said, words)
 

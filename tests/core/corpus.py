@@ -116,7 +116,7 @@ def _reading(chance: Chance, kind: str, label: dict[str, Any]) -> dict[str, Any]
         return {
             "amps": round(rated / 2 * _one_of(chance, 1, 1, 1, 0.8, 0.96, 1.2)),
             "seconds": _one_of(chance, 15, 15, 15, 10, 5),
-            "volts": round(_one_of(chance, 10.4, 9.9, 9.65, 9.58, 9.4, 8.8, 7.5) * scale, 2),
+            "volts": round(_one_of(chance, 10.4, 9.9, 9.65, 9.58, 9.4, 8.8, 7.5, 0.5) * scale, 2),
             "needle": _one_of(chance, "held", "held", "dropped_after", "dropped_at_once", "fell_during"),
             "temperature_c": warmth,
         }
@@ -124,7 +124,7 @@ def _reading(chance: Chance, kind: str, label: dict[str, Any]) -> dict[str, Any]
         return {
             "amps": _one_of(chance, 100, 100, 125),
             "seconds": _one_of(chance, 10, 10, 5),
-            "volts": round(_one_of(chance, 11.4, 11.0, 10.3, 9.5, 9.1, 1.0) * scale, 2),
+            "volts": round(_one_of(chance, 11.4, 11.0, 10.3, 9.5, 9.1, 1.0, 2.0, 3.0) * scale, 2),
             "bounce_volts": _one_of(chance, None, round(12.3 * scale, 2), round(10.8 * scale, 2)),
         }
     if kind == "crank":

@@ -39,7 +39,7 @@ class HoldsTheVerdict(unittest.TestCase):
 
     def test_low_plates_and_a_fail_condemn_nothing_either(self) -> None:
         judged = judge(look(levels=["low"] * 6), volts(12.60, 1), tester(300), has_caps=True)
-        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "top_up"))
+        self.assertEqual((judged.outcome, judged.next_step.job), (Outcome.CANNOT_TELL, "fill_to_mark"))
 
     def test_filled_charged_and_read_again_it_may_be_condemned(self) -> None:
         dry = (look(levels=BARE), volts(12.60, 1), tester(300))

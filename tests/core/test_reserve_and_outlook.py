@@ -64,6 +64,12 @@ class Reserve(unittest.TestCase):
             (figures.amps, figures.end_volts, figures.limit_pct, figures.rated_words), (25, 5.25, 60, "225 Ah")
         )
 
+    def test_a_running_log_says_when_it_passed_the_end(self) -> None:
+        """From 10.9 V after 90 min to 10.1 V after 110 min it passes 10.5 V half way: after 100 min of 120, 83 %."""
+        log = [{"minutes": 30, "volts": 12.0}, {"minutes": 90, "volts": 10.9}]
+        self.assertIn("83 %", share(judge(CHARGED, discharge(110, volts=10.1, log=log), **STANDBY)))
+        self.assertIn("92 %", share(judge(CHARGED, discharge(110, volts=10.5, log=log), **STANDBY)))
+
     def test_its_own_work_outweighs_a_failed_start(self) -> None:
         story: dict[str, Any] = {"reserve_minutes": 110, "context": {"use": "standby"}}
         self.assertEqual(judge(CHARGED, tester(250), **story).outcome, Outcome.WATCH)

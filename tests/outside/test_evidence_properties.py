@@ -92,7 +92,7 @@ class Charge(unittest.TestCase):
     def test_a_current_that_falls_marks_no_cell(self, start: float, share: float, value: float, hours: float) -> None:
         falling = {"start_amps": start, "amps": min(start * share / 25, start), "volts": value, "hours": hours}
         found = judge(reading("charge_run", **falling)).findings[0]
-        self.assertIsNone(found.points_to)
+        self.assertIsNot(found.points_to, Outcome.DEAD_CELL)
 
 
 class Acid(unittest.TestCase):

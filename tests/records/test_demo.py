@@ -34,6 +34,10 @@ IN_THE_HOUSE = [
     (185, "ready", "watch", "retest_later"),
     (186, "bench", "worn_out", "replace"),
     (187, "bench", "leaks_charge", "replace"),
+    (188, "bench", "sound", "clean_top"),
+    (189, "bench", "dead_cell", "replace"),
+    (190, "bench", "sound", "give_back"),
+    (191, "bench", "cannot_tell", "stop_start_list"),
 ]
 
 

@@ -45,7 +45,7 @@ class Typing(Screens):
     def readings(self, tag: int) -> list[tuple[str, Any]]:
         seen = self.watch.get(f"/batteries/{tag}").json()["readings"]
         return [
-            (one["reading"]["kind"], one["reading"].get("volts", one["reading"].get("measured_cca_amps")))
+            (one["reading"]["kind"], one["reading"].get("measured_cca_amps", one["reading"].get("volts")))
             for one in seen
         ]
 

@@ -17,7 +17,7 @@ class Units(Screens):
     def test_fahrenheit_is_typed_and_shown_and_celsius_is_kept(self) -> None:
         page = self.page("/check/171")
         self.look_over(page)
-        expect(page.locator("[data-word=temperature_c]")).to_contain_text("66 °F")
+        expect(page.locator("[data-word=temperature_c]")).to_contain_text("nobody took")
         warmth = self.word(page, "Volts", "temperature_c")
         page.locator("input[name=volts]").fill("12.7")
         warmth.fill("50")
@@ -27,6 +27,7 @@ class Units(Screens):
         self.assertEqual(kept["temperature_c"], 10)
         self.open_rung(page, "p", "Pull")
         expect(self.rung(page, "Pull")).to_contain_text("V at 50 °F")
+        expect(self.rung(page, "Pull").locator("[data-word=temperature_c]")).to_contain_text("50 °F")
 
     def test_inches_on_the_case_and_in_the_match(self) -> None:
         page = self.page("/check/173")

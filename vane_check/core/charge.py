@@ -6,7 +6,7 @@ from .battery import Battery, Chemistry
 from .compare import VOLTS, rounded
 from .lines import on_line
 from .rules import HouseRules
-from .tables import charge_tables, load_table, resistance_ratio
+from .tables import charge_tables, load_table, resistance_ratios
 
 RATING_SAG_VOLTS = 12.6 - 7.2
 """From full to where a 12 V battery's CCA is rated to. Source: SAE J537."""
@@ -118,7 +118,7 @@ def resistance_mohm(
     """
     ratio = 1.0
     for of, at in (("temperature_c", temperature_c), ("charge_pct", charge_pct), ("seconds", seconds)):
-        curve = resistance_ratio(of)
+        curve = resistance_ratios()[of]
         ratio *= on_line(at, curve.at, curve.values)
     return RATING_SAG_VOLTS * volts_scale(nominal_volts) / cca_amps * ratio * 1000
 

@@ -13,7 +13,7 @@ from .evidence.charging import may_recover
 from .evidence.known import asked_type, asks_why_stop_start_stopped
 from .evidence.look import sealed
 from .evidence.reserve import works_by_reserve
-from .jobs import jobs_of
+from .jobs import Job, jobs_of
 from .kinds import Kind, StepKey
 from .outcomes import FAILED, Finding, Outcome
 from .readings import AdjustableLoad, Car, CaseLeakage, Eye, Waits
@@ -58,10 +58,19 @@ def decide(findings: tuple[Finding, ...], pulls: list[Outcome], case: Case) -> D
     return said._replace(next_step=look)
 
 
+NAMED_AT_MOST = 2
+"""A headline is read across a counter: the other jobs stand below it."""
+
 SPOILED_BY_DIRT = frozenset({"meter", "tester", "adjustable_load", "fixed_load", "car"})
 """Tools that read through the posts."""
 
 SPOILED_BY_DRYNESS = frozenset({"tester", "adjustable_load", "fixed_load", "hydrometer", "discharger"})
+
+
+def _named_job(said: Decision, jobs: tuple[Job, ...]) -> Decision:
+    """A step that is a job says which, so that it can be marked as done."""
+    job = next((one for one in jobs if JOB_STEPS.get(one.key) is said.next_step.key), None)
+    return said if job is None else said._replace(next_step=said.next_step.model_copy(update={"job": job.key}))
 
 
 def _with_jobs(said: Decision, case: Case) -> Decision:
@@ -70,10 +79,15 @@ def _with_jobs(said: Decision, case: Case) -> Decision:
         holding = [job for job in jobs if job.holds]
         if not holding:
             return said
-        named = ", ".join(dict.fromkeys(job.short for job in holding))
-        return said._replace(headline=f"{said.headline}, after: {named}", next_step=job_step(holding[0], case))
+        named = list(dict.fromkeys(job.short for job in holding))
+        more = f" and {len(named) - NAMED_AT_MOST} more" if len(named) > NAMED_AT_MOST else ""
+        headline = f"{said.headline}, after: {', '.join(named[:NAMED_AT_MOST])}{more}"
+        return said._replace(headline=headline, next_step=job_step(holding[0], case))
+    if said.next_step.key is StepKey.TOP_UP and not any(job.key == "top_up" for job in jobs):
+        fill = next((job for job in jobs if job.key == "fill_to_mark"), None)
+        return said._replace(next_step=job_step(fill, case) if fill else step(StepKey.CHARGE_AND_RETEST, case))
     if said.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or said.next_step.key in JOB_STEPS.values():
-        return said
+        return said if said.next_step.key not in JOB_STEPS.values() else _named_job(said, jobs)
     asked = said.next_step.key
     first = next((job for job in jobs if job.when != "before hand-back" and job.key in JOB_STEPS), None)
     if first is None or (first.key == "clean_posts" and asked.tool not in SPOILED_BY_DIRT):
@@ -110,7 +124,10 @@ def _decided(findings: tuple[Finding, ...], pulls: list[Outcome], case: Case) ->
         asked = [*missing, *(one.remedy for one in open_ if one.remedy and not (pulled and one.kind in STARTING_KINDS))]
         volts = StepKey.MEASURE_VOLTS  # volts that fell off for want of rest are not read again as they stand
         asked = [_again(Kind.REST_VOLTS, key, findings) if key is volts else key for key in asked]
-        return Decision(Outcome.CANNOT_TELL, Outcome.CANNOT_TELL.headline, cheapest(asked, case))
+        headline = Outcome.CANNOT_TELL.headline
+        if set(asked) <= {StepKey.STOP_START_LIST, StepKey.RESERVE_TEST} and asks_why_stop_start_stopped(case):
+            headline += ": why stop-start stopped"
+        return Decision(Outcome.CANNOT_TELL, headline, cheapest(asked, case))
     if Outcome.WATCH in towards:
         return Decision(Outcome.WATCH, Outcome.WATCH.headline, step(StepKey.RETEST_LATER, case))
     back = _brought_back_from(case)

@@ -18,7 +18,7 @@ from .lines import on_line
 from .months import whole_months_between
 from .outcomes import FAILED, Outcome
 from .readings import Car, ElectronicTester, Sign
-from .tables import causes, cold_share, scale_definitions
+from .tables import causes, cold_shares, scale_definitions
 
 RATED_AT_C = -18.0
 """CCA is rated at -18 C. Source: SAE J537."""
@@ -127,7 +127,7 @@ def starts_down_to_c(present_cca_amps: float, asked_cca_amps: float) -> float | 
     >>> starts_down_to_c(600, 600), starts_down_to_c(360, 600)
     (-18, -6)
     """
-    gives, asks = cold_share("battery_share"), cold_share("engine_share")
+    gives, asks = cold_shares()["battery_share"], cold_shares()["engine_share"]
 
     def spare(temperature_c: float) -> float:
         given = on_line(temperature_c, gives.at, gives.values) / on_line(RATED_AT_C, gives.at, gives.values)
@@ -177,12 +177,17 @@ def _lighter_duty(present: float, case: Case, outcome: Outcome) -> str | None:
     return f"Fit for lighter duty: it still starts a petrol engine of up to about {litres:.1f} litres in mild weather"
 
 
+OF_A_CELL = frozenset({"overcharged", "dried_out", "vibration", "hard_use", "age"})
+"""What kills one cell; a drain or a want of charge takes all of them alike."""
+
+
 def cause_of(case: Case, outcome: Outcome, age: Age | None) -> Cause | None:
     """What it died of in plain words, the surest of what the evidence says; None while it is not condemned."""
     if outcome not in FAILED:
         return None
     told = causes()
-    key = next((key for key in told if _speaks_for(key, case, age)), None)
+    asked = [key for key in told if outcome is not Outcome.DEAD_CELL or key in OF_A_CELL]
+    key = next((key for key in asked if _speaks_for(key, case, age)), None)
     return None if key is None else Cause(key=key, words=told[key].words, change=told[key].change)
 
 

@@ -67,6 +67,15 @@ class CrankFigures(BaseModel):
     dip_volts: float
 
 
+class LoadLimits(BaseModel):
+    """The volts a pull must hold against Celsius, on straight lines between the points."""
+
+    model_config = ConfigDict(frozen=True)
+
+    celsius: tuple[float, ...]
+    volts: tuple[float, ...]
+
+
 class ReserveFigures(BaseModel):
     """A timed discharge of this battery: amps, the end volts, and the share of rated it must give."""
 
@@ -104,8 +113,7 @@ class Limits(BaseModel):
     rating_words: str | None
     temperature_c: float | None
     """The battery's own, last taken; None when nobody took it."""
-    load_limits: tuple[tuple[float, float], ...]
-    """Celsius and the volts a pull must hold at it, on straight lines between."""
+    load_limits: LoadLimits
     reserve: ReserveFigures
     stop_start_line_volts: float
     drop_joint_volts: float
@@ -154,8 +162,9 @@ def limits_of(case: Case) -> Limits:
         drain_ma=rules.drain_ma.value,
         rating_words=rated.words if rated else None,
         temperature_c=case.temperature_c,
-        load_limits=tuple(
-            (warmth, load_min_volts(warmth, case.battery.nominal_volts)) for warmth in load_table().temperature_c
+        load_limits=LoadLimits(
+            celsius=load_table().temperature_c,
+            volts=tuple(load_min_volts(warmth, case.battery.nominal_volts) for warmth in load_table().temperature_c),
         ),
         reserve=_reserve_figures(case),
         stop_start_line_volts=stop_start_line_volts(case),

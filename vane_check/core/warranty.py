@@ -36,6 +36,7 @@ class Question(Model):
     outcome: Outcome
     use: Use = Use.PRIVATE
     wrong_type_for_car: bool = False
+    was_dry: bool = Field(False, description="it came with its plates bare, or dry in a case that cannot be opened")
     already_claimed: bool = False
     price_cents: int = Field(ge=0)
     replacement_cents: int | None = Field(None, ge=0)
@@ -200,6 +201,11 @@ def _gates(question: Question, terms: Terms | None, start: date | None, counted_
             "ordinary battery in a stop-start car" if question.wrong_type_for_car else "type fits the car",
             not question.wrong_type_for_car, Decision.EXCLUDED, "Wrong type for the car",
             "Fit the type the car asks for: it will last",
+        ),
+        _Gate(
+            "Was it kept filled?", "it came dry: overcharge or neglect" if question.was_dry else "nothing says that it was dry",
+            not question.was_dry, Decision.ASK_THE_MAKER, "It came dry: the maker decides",
+            "We send what was seen, with the car's running volts",
         ),
     ]  # fmt: skip
 

@@ -74,12 +74,43 @@ class DemoCar(NamedTuple):
     vent_tube: bool = False
     no_agm: bool = False
     also_codes: tuple[str, ...] = ()
+    engine_litres: float | None = None
+    engine_fuel: str = "petrol"
+    needs_registration: bool = False
+    stop_start_line_volts: float | None = None
 
 
 CARS = (
-    DemoCar("Brevan", "Tillet 1.2", 2019, None, "48", 680, "efb", True, also_codes=("LN3",)),
+    DemoCar(
+        "Brevan",
+        "Tillet 1.2",
+        2019,
+        None,
+        "48",
+        680,
+        "efb",
+        True,
+        also_codes=("LN3",),
+        engine_litres=1.2,
+        needs_registration=True,
+        stop_start_line_volts=12.5,
+    ),
     DemoCar("Brevan", "Tillet 1.0", 2014, 2019, "47", 540, also_codes=("LN2",)),
-    DemoCar("Brevan", "Ossel", 2016, None, "94R", 760, "agm", True, vent_tube=True, also_codes=("LN4",)),
+    DemoCar(
+        "Brevan",
+        "Ossel",
+        2016,
+        None,
+        "94R",
+        760,
+        "agm",
+        True,
+        vent_tube=True,
+        also_codes=("LN4",),
+        engine_litres=2.0,
+        engine_fuel="diesel",
+        needs_registration=True,
+    ),
     DemoCar("Brevan", "Ossel Estate", 2010, 2016, "94R", 720),
     DemoCar("Brevan", "Corrick Van", 2012, None, "49", 850, vent_tube=True),
     DemoCar("Caldo", "Pico", 2008, 2015, "96R", 480),

@@ -56,6 +56,8 @@ class Visit:
     chemistry: str | None = None
     serial: str = ""
     has_caps: bool | None = None
+    capacity_ah_20h: float | None = None
+    """Where this is given it is a battery without a starting figure."""
 
 
 def look(*hazards: str) -> dict[str, object]:
@@ -134,10 +136,26 @@ IN_THE_HOUSE = (
     Visit("Tessaro Duty", "65", "bench", None, 3.0, sold_months_ago=12, customer=4, context={"came_in": "returned", "complaint": "slow_crank", "use": "delivery"},
           readings=[(3, look()), (5, volts(12.74, settled="headlamps")), (8, tester(560, "flooded")),
                     (14, {"kind": "adjustable_load", "amps": 395, "seconds": 15, "volts": 8.92, "temperature_c": 19}),
-                    (20, {"kind": "car", "idle_volts": 14.1, "loaded_volts": 13.8, "drain_ma": 180})]),
+                    (20, {"kind": "car", "idle_volts": 14.1, "loaded_volts": 13.8, "drain_ma": 180}), (26, volts(12.66)),
+                    (28, {"kind": "adjustable_load", "amps": 395, "seconds": 15, "volts": 8.86, "temperature_c": 19})]),
     Visit("Merlow Silver", "24", "bench", None, 40.0, sold_months_ago=27, customer=0, car="Navarre Hollin",
           context={"came_in": "carried_in", "complaint": "stood_for_weeks"},
           readings=[(3, look()), (5, volts(12.15)), (2200, volts(12.3, after_full_charge=True, rested_hours=14))]),
+    Visit("Merlow Plain", "25", "bench", None, 1.5, sold_months_ago=29, customer=0, car="Ister Bittern", has_caps=True,
+          context={"came_in": "in_car", "complaint": "slow_crank"},
+          readings=[(3, {**look("hold_down_loose"), "corrosion": "light", "levels": ["right", "low", "right", "right", "right", "right"]}),
+                    (5, {"kind": "case_leakage", "volts": 6.2, "spots": [{"volts": 6.2, "across": 0.4, "down": 0.5}]}), (7, volts(12.66)), (10, tester(545, "flooded"))]),
+    Visit("Tessaro Duty", "34", "bench", None, 1.0, sold_months_ago=15, customer=2,
+          context={"came_in": "returned", "complaint": "clicks", "use": "delivery"},
+          readings=[(3, look()), (5, volts(12.41)), (9, {"kind": "fixed_load", "amps": 100, "seconds": 10, "volts": 1.8, "bounce_volts": 11.9, "temperature_c": 19})]),
+    Visit("Merlow Plain", "GC2", "bench", None, 30.0, sold_months_ago=38, customer=2, has_caps=True, capacity_ah_20h=225,
+          context={"came_in": "carried_in", "complaint": "check_only", "use": "deep_cycle"},
+          readings=[(3, {**look(), "levels": ["right", "right", "right"]}), (5, volts(6.24)), (900, charged(3.1, 22, 7.4, 11, finished=True)), (1060, volts(6.36, rested_hours=2.5)),
+                    (1400, {"kind": "reserve", "amps": 25, "minutes": 318, "volts": 5.25, "temperature_c": 19,
+                            "log": [{"minutes": 60, "volts": 6.14}, {"minutes": 180, "volts": 5.97}, {"minutes": 270, "volts": 5.72}]})]),
+    Visit("Quellan Cycle", "48", "bench", None, 0.8, sold_months_ago=14, customer=5, car="Brevan Tillet 1.2",
+          context={"came_in": "in_car", "complaint": "stop_start_stopped", "stop_start_car": True},
+          readings=[(3, look()), (5, volts(12.69, rested_hours=3)), (8, tester(671, "efb", message="good"))]),
 )  # fmt: skip
 
 
@@ -214,7 +232,7 @@ def _happened(desk: Desk, visit: Visit, cars: dict[str, Vehicle], opened: dateti
         {
             "battery": {
                 "line": visit.line, "chemistry": visit.chemistry or (line.chemistry if line else "flooded"),
-                "rating": {"amps": rated}, "group_code": visit.group, "serial": visit.serial, "has_caps": visit.has_caps,
+                "rating": None if visit.capacity_ah_20h else {"amps": rated}, "capacity_ah_20h": visit.capacity_ah_20h, "group_code": visit.group, "serial": visit.serial, "has_caps": visit.has_caps,
                 "made_on": add_months(today.replace(day=1), -made).isoformat(),
             },
             "context": {"use": "private", **visit.context},

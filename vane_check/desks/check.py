@@ -73,7 +73,7 @@ def view(desk: Desk, tag: int) -> CheckView:
         needs_hand_at=row.needs_hand_at,
         came_at=row.came_at,
         battery=label_of(row),
-        context=context_of(check),
+        context=context_of(check, row),
         sold_on=row.sold_on.isoformat() if row.sold_on else None,
         take_in_id=batteries.newest_take_in(desk.session, check.id).id,
         customer_name=customer.name if customer else "",
@@ -218,7 +218,7 @@ def check_file(desk: Desk, tag: int) -> CheckFile:
 def core_check(row: BatteryRow, check: CheckRow, entries: Sequence[ReadingRow], *more: AnyReading) -> Check:
     """A battery's check as the core reads it, with readings that are not kept yet."""
     kept = tuple(_reading_of(entry) for entry in entries)
-    return Check(battery=label_of(row), context=context_of(check), readings=(*kept, *more))
+    return Check(battery=label_of(row), context=context_of(check, row), readings=(*kept, *more))
 
 
 def _reading_of(entry: ReadingRow) -> AnyReading:

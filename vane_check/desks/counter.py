@@ -169,6 +169,7 @@ def _label(desk: Desk, row: BatteryRow, written: TakeIn) -> None:
     row.rated_scale = label.rating.scale.value if label.rating else None
     row.rating_source = label.rating_source.value
     row.capacity_ah_20h, row.group_code, row.has_caps = label.capacity_ah_20h, label.group_code, label.has_caps
+    row.reserve_minutes = label.reserve_minutes
     row.serial, row.made_on, row.sold_on = label.serial, label.made_on, written.sold_on
     row.vehicle_id = written.vehicle_id
     person = (written.customer_name, written.customer_phone, written.customer_plate)

@@ -118,6 +118,7 @@ def label_of(row: BatteryRow) -> Battery:
             "rating_source": row.rating_source,
             "has_caps": row.has_caps,
             "capacity_ah_20h": row.capacity_ah_20h,
+            "reserve_minutes": row.reserve_minutes,
             "group_code": row.group_code,
             "serial": row.serial,
             "made_on": row.made_on,
@@ -125,11 +126,21 @@ def label_of(row: BatteryRow) -> Battery:
     )
 
 
-def context_of(row: CheckRow) -> Context:
-    """How it came in, as the core reads it."""
-    return Context.model_validate(
-        {"came_in": row.came_in, "complaint": row.complaint, "use": row.use, "stop_start_car": row.stop_start_car}
-    )
+def context_of(row: CheckRow, battery: BatteryRow) -> Context:
+    """How it came in and what its car asks, as the core reads it."""
+    told = {"came_in": row.came_in, "complaint": row.complaint, "use": row.use, "stop_start_car": row.stop_start_car}
+    car = battery.vehicle
+    if car is not None:
+        told |= {
+            "stop_start_car": row.stop_start_car or car.stop_start,
+            "car_chemistry": car.chemistry if car.stop_start else None,
+            "car_cca_amps": car.min_cca_amps,
+            "stop_start_line_volts": car.stop_start_line_volts,
+            "engine_litres": car.engine_litres,
+            "engine_fuel": car.engine_fuel,
+            "needs_registration": car.needs_registration,
+        }
+    return Context.model_validate({**told, "sold_on": battery.sold_on})
 
 
 def shelf_battery(row: BatteryRow, judged: Judged | None) -> ShelfBattery:

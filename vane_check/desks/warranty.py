@@ -1,11 +1,12 @@
 """The warranty desk: what a battery's terms give, and writing the claim."""
 
 from datetime import date, datetime
+from typing import Any
 
 from pydantic import BaseModel, Field
 
-from ..core.battery import Chemistry, Model, Use
-from ..core.matching import CHEMISTRY_RANK
+from ..core.battery import CHEMISTRY_RANK, Chemistry, Model, Use
+from ..core.kinds import Kind
 from ..core.outcomes import Outcome
 from ..core.warranty import Answer, Decision, Question, Terms, decide
 from ..records import batteries, shop
@@ -66,6 +67,7 @@ def look_up(desk: Desk, tag: int, replacement_id: int | None, now: datetime) -> 
         outcome=outcome,
         use=Use(check.use),
         wrong_type_for_car=_wrong_type(row, check.stop_start_car),
+        was_dry=kept is not None and _was_dry(kept.body),
         already_claimed=batteries.serial_was_claimed(desk.session, row.serial, but_not=row.id),
         price_cents=priced.price_cents if priced else 0,
         replacement_cents=replacement.price_cents if replacement else None,
@@ -130,6 +132,12 @@ def _terms(row: TermsRow) -> Terms:
         excluded_uses=tuple(Use(use) for use in row.excluded_uses),
         reference=row.reference,
     )
+
+
+def _was_dry(judged: dict[str, Any]) -> bool:
+    """Whether the judgement says that it came dry."""
+    marked = any(found["kind"] == Kind.WAS_DRY for found in judged["findings"])
+    return marked or (judged.get("cause") or {}).get("key") == "dried_out"
 
 
 def _replacement(desk: Desk, item_id: int | None) -> CatalogueItem | None:

@@ -125,16 +125,17 @@ def _head(slip: Slip, width: float) -> list[Flowable]:
 
 def _verdict(slip: Slip) -> list[Flowable]:
     judged = slip.judgement
+    holding = [job for job in judged.jobs if job.holds]
     colour = (
         PLUM
         if judged.outcome in FAILED | {Outcome.UNSAFE}
         else VERDIGRIS
-        if judged.outcome is Outcome.SOUND
+        if judged.outcome is Outcome.SOUND and not holding
         else COPPER
     )
     lines = [
         _text(escape(judged.headline), 19, colour, bold=True, space=5),
-        _text(escape(judged.outcome.plain), 12),
+        _text(escape(_plain(slip)), 12),
         _text(f"How sure we are: {escape(judged.sureness)}.", 10, GREY),
     ]
     charge = judged.state_of_charge
@@ -151,10 +152,34 @@ def _verdict(slip: Slip) -> list[Flowable]:
     if judged.jobs_done:
         lines.append(_text(f"<b>Done:</b> {escape(', '.join(judged.jobs_done))}."))
     for job in judged.jobs:
-        lines.append(_text(f"<b>{'Yours' if job.whose == 'owner' else 'Ours'}, {job.when}:</b> {escape(job.text)}."))
-    if judged.look_at_the_car_why and not any(job.whose == "owner" for job in judged.jobs):
+        lines.append(_text(f"<b>{WHOSE[job.whose]}, {job.when}:</b> {escape(job.text)}."))
+    lines += [_text(f"{escape(said)}.", 10.5) for said in _outlook(slip)]
+    if judged.look_at_the_car_why and not any(job.whose != "house" for job in judged.jobs):
         lines.append(_text(f"<b>Look at the car:</b> {escape(judged.look_at_the_car_why)}."))
     return [*lines, Spacer(1, 8)]
+
+
+WHOSE = {"house": "Ours", "owner": "Yours", "garage": "A garage's"}
+"""Whose a job is, in the paper's words."""
+
+
+def _plain(slip: Slip) -> str:
+    """The outcome in plain words; never in good order while a job holds it."""
+    judged = slip.judgement
+    if judged.outcome is Outcome.SOUND and any(job.holds for job in judged.jobs):
+        return "This battery is healthy and charged enough to use once what stands below is done."
+    return judged.outcome.plain
+
+
+def _outlook(slip: Slip) -> list[str]:
+    """Age, the cold to come, and what it died of, as far as they are known."""
+    judged = slip.judgement
+    said = [judged.age.words] if judged.age else []
+    if judged.prospect:
+        said += [judged.prospect.words, *([judged.prospect.lighter_duty] if judged.prospect.lighter_duty else [])]
+    if judged.cause:
+        said.append(f"Likely cause: {judged.cause.words}. What helps the next one: {judged.cause.change}")
+    return said
 
 
 def _figures(slip: Slip, width: float) -> list[Flowable]:

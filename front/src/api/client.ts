@@ -15,6 +15,7 @@ export type Reading =
   | Schema["FixedLoad"]
   | Schema["Crank"]
   | Schema["Stand"]
+  | Schema["Reserve"]
   | Schema["ChargeRun"]
   | Schema["Car"]
   | Schema["Withdrawal"];

@@ -1946,11 +1946,7 @@ export interface components {
             /** Leakage Volts */
             leakage_volts: number;
             load: components["schemas"]["LoadFigures"];
-            /** Load Limits */
-            load_limits: [
-                number,
-                number
-            ][];
+            load_limits: components["schemas"]["LoadLimits"];
             /** Load Wait Minutes */
             load_wait_minutes: number;
             /** Maintainer Rise Volts */
@@ -2019,6 +2015,16 @@ export interface components {
             temperature_c: number;
             /** Temperature Measured */
             temperature_measured: boolean;
+        };
+        /**
+         * LoadLimits
+         * @description The volts a pull must hold against Celsius, on straight lines between the points.
+         */
+        LoadLimits: {
+            /** Celsius */
+            celsius: number[];
+            /** Volts */
+            volts: number[];
         };
         /**
          * LogPoint

@@ -99,7 +99,7 @@ export interface CellShown {
 export function cellFigures(read: Schema["Cells"] | undefined, says: Schema["Finding"] | undefined): CellShown[] {
   const isNamed = (place: number) => says?.places.includes(place) ?? false;
   if (read?.on_charge?.length) return read.on_charge.map((state, place) => ({ text: state, low: isNamed(place) }));
-  const gravities = read?.specific_gravities ?? [];
+  const gravities = says?.figures?.length ? says.figures : (read?.specific_gravities ?? []);
   const row = gravities.length ? gravities : (read?.cell_volts ?? []);
   return row.map((value, place) => ({
     text: gravities.length ? value.toFixed(3).slice(1) : value.toFixed(2),

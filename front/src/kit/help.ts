@@ -37,7 +37,7 @@ const HELP: Record<string, Help> = {
     keys: [
       ["L E V G", "look, leakage, volts, cells"],
       ["T P F K", "tester, pull, fixed load, crank"],
-      ["H D A", "charge, stand, the car"],
+      ["H D A ⇧D", "charge, stand, the car, reserve"],
       ["↵", "keep what is typed"],
       ["Z", "undo the last entry"],
       ["N", "the next step"],
@@ -48,6 +48,8 @@ const HELP: Record<string, Help> = {
       ["feather", "one reading: its length is its weight, it points away from what it speaks for"],
       ["wedge", "how sure: narrow when the evidence agrees"],
       ["fell off", "a reading that does not count, with the reason"],
+      ["sound, after", "healthy, once the jobs below it are done; touch one to see how, and to mark it done"],
+      ["and more…", "words that are rarely asked for, folded"],
     ],
   },
   match: {

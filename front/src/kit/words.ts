@@ -26,6 +26,7 @@ export const PLACES: Words<Schema["ShelfBattery"]["place"]> = {
 
 export const CHEMISTRIES: Words<Schema["Chemistry"]> = {
   flooded: "Flooded",
+  hybrid: "Low-maintenance",
   calcium: "Calcium",
   efb: "EFB",
   agm: "AGM",
@@ -69,6 +70,10 @@ export const SIGNS: Words<Schema["Sign"]> = {
   melted_post: "Melted post",
   loose_post: "Loose post",
   hold_down_missing: "No hold-down",
+  hold_down_loose: "Loose hold-down",
+  thin_post: "Thin post",
+  vent_tube_off: "Vent tube off",
+  tray_rusted: "Rusted tray",
   wet_top: "Wet top",
   sticker_gone: "Sticker gone",
 };
@@ -79,7 +84,8 @@ export const EYES: Words<Schema["Eye"]> = { green: "Green", dark: "Dark", clear:
 export const CELL_STATES: Words<Schema["CellState"]> = { lively: "Lively", still: "Still" };
 export const NEEDLES: Words<Schema["Needle"]> = {
   held: "Held",
-  dropped_after: "Dropped at the end",
+  fell_during: "Fell all the while",
+  dropped_after: "Held, then dropped",
   dropped_at_once: "Dropped at once",
 };
 
@@ -87,6 +93,7 @@ export const SETTLED: Words<Schema["Settled"]> = {
   rested: "Rested",
   headlamps: "Headlamps",
   just_charged: "Just off charge",
+  maintainer_on: "Maintainer still on",
 };
 
 export const TYPES: Words<Schema["TypeSet"]> = {
@@ -123,6 +130,7 @@ export const KIND_WORDS: Words<NonNullable<Reading["kind"]>> = {
   crank: "Crank",
   charge_run: "Charge",
   stand: "Stand",
+  reserve: "Reserve",
   car: "The car",
   withdrawal: "Taking back",
 };
@@ -150,7 +158,39 @@ export const HANDS: Words<Schema["StepKey"]> = {
   retest_later: "later",
   give_back: "call",
   hold_apart: "unsafe",
+  charge_and_watch: "charge",
+  watch_charge: "look in",
+  check_charger: "charger",
+  recovery_charge: "recover",
+  measure_after_pull: "volts",
+  reserve_test: "reserve",
+  fixed_test: "load",
+  crank_test: "crank",
+  stop_start_list: "the car",
+  look_again: "look",
+  do_job: "a job",
 };
+
+export const BANDS: Words<Schema["Band"]> = { green: "Green", white: "White", red: "Red" };
+export const SHOWN_BANDS: Words<Schema["ShownBand"]> = { good: "Good", weak: "Weak", bad: "Bad" };
+
+/** What a stop-start system waits for, in the order it is looked through. */
+export const WAITS: Words<Schema["Waits"]> = {
+  driver: "Driver's belt, door, seat",
+  bonnet: "Bonnet shut",
+  engine_warm: "Engine warm",
+  battery_warm: "Battery not cold or hot",
+  climate: "Climate not at full",
+  steering: "Steering straight, no slope",
+  own_switch: "Its own off-switch",
+  sensor: "Sensor plugged in",
+  codes: "No stored codes",
+  registered: "Battery registered",
+};
+
+/** An outcome as lists say it: sound only where nothing is left to be done. */
+export const outcomeWords = (outcome: Schema["Outcome"], step: Schema["StepKey"] | null | undefined) =>
+  outcome === "sound" && step && step !== "give_back" ? `sound, after: ${HANDS[step]}` : OUTCOMES[outcome];
 
 let zone: string | undefined;
 

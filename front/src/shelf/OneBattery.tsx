@@ -2,7 +2,7 @@
 import { Link } from "react-aria-components";
 import styled from "styled-components";
 import { FrontShape, UNKNOWN_SIZE } from "../case/Case";
-import { HANDS, OUTCOMES, whenOf } from "../kit/words";
+import { HANDS, outcomeWords, whenOf } from "../kit/words";
 import { towards } from "../vane/geometry";
 import { toneOf, type Outcome } from "../vane/outcomes";
 import { behindWidth, FRONT, type Group, type OnShelf } from "./layout";
@@ -63,7 +63,7 @@ export function OneBattery({ battery, now, current }: { battery: OnShelf; now: D
   const hand = handOf(battery, now);
   const { outcome } = battery;
   const unsafe = outcome === "unsafe" || battery.place === "held_apart";
-  const says = `Tag ${battery.tag}, ${battery.line || "no line"}, ${outcome ? OUTCOMES[outcome] : "not read yet"}: `;
+  const says = `Tag ${battery.tag}, ${battery.line || "no line"}, ${outcome ? outcomeWords(outcome, battery.next_step) : "not read yet"}: `;
   const digits = String(battery.tag).length;
   return (
     <Spot href={`/check/${battery.tag}`} {...(current ? { "aria-current": "true" as const } : {})}>

@@ -44,7 +44,8 @@ export function Vane({ judgement, chosen, onChoose }: Props) {
   const turned = { transform: `rotate(${-towards(judgement.outcome)}deg)` };
   const tone = toneOf(judgement.outcome);
   const feathers = feathersOf(reasonsOf(judgement).shown);
-  const says = `The vane points to ${OUTCOMES[judgement.outcome]}, ${judgement.sureness}, on ${feathers.length} pieces of evidence.`;
+  const holds = judgement.outcome === "sound" && (judgement.jobs ?? []).some((job) => job.holds);
+  const says = `The vane points to ${OUTCOMES[judgement.outcome]}${holds ? ", after its jobs" : ""}, ${judgement.sureness}, on ${feathers.length} pieces of evidence.`;
   return (
     <Drawing viewBox={`0 0 ${VIEW.width} ${VIEW.height}`} role="img" aria-label={says} data-outcome={judgement.outcome}>
       <path
@@ -57,7 +58,7 @@ export function Vane({ judgement, chosen, onChoose }: Props) {
         <path d={pennant(wedgeOf(judgement.confidence))} fill={tone.ink} opacity={0.2} />
       </g>
       {(Object.keys(TONES) as Outcome[]).map((outcome) => (
-        <Station key={outcome} outcome={outcome} now={outcome === judgement.outcome} />
+        <Station key={outcome} outcome={outcome} now={outcome === judgement.outcome} holds={holds} />
       ))}
       {feathers.map((feather) => (
         <FeatherShape
@@ -87,7 +88,7 @@ export function Vane({ judgement, chosen, onChoose }: Props) {
   );
 }
 
-function Station({ outcome, now }: { outcome: Outcome; now: boolean }) {
+function Station({ outcome, now, holds }: { outcome: Outcome; now: boolean; holds: boolean }) {
   const { x, y, label } = placeOf(outcome);
   return (
     <g data-station={outcome}>
@@ -100,6 +101,7 @@ function Station({ outcome, now }: { outcome: Outcome; now: boolean }) {
         style={now ? { fill: toneOf(outcome).ink } : undefined}
       >
         {OUTCOMES[outcome]}
+        {now && holds ? ", after" : ""}
       </text>
     </g>
   );

@@ -21,11 +21,12 @@ def reaches_volts(case: Case) -> float:
 def full_by(run: ChargeRun, case: Case) -> str | None:
     """By what a charge that was taken off counts as full, in words; None when nothing shows it.
 
-    At its volts the current has tapered, or has not changed for an hour; or gravities an hour apart agree; or the charger
+    At its volts, those of the absorption or of the float after it, the current has tapered, or has not changed for an hour; or gravities an hour apart agree; or the charger
     says so and the rest volts after it agree. Source: the house's `full_amps_share` and `full_share_of_start`.
     """
     rules = case.rules
-    if run.amps is not None and at_least(run.volts, reaches_volts(case), VOLTS):
+    floats = charging_limits()[case.battery.chemistry.value].float_volts * volts_scale(case.battery.nominal_volts)
+    if run.amps is not None and at_least(run.volts, floats, VOLTS):
         least = _tapered_amps(run, case)
         if least is not None and not over(run.amps, least, TENTH_AMP):
             return f"the current has fallen to {run.amps:.1f} A"

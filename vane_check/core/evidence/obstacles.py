@@ -46,6 +46,12 @@ def is_thirsty(look: Look, case: Case) -> bool:
     return low or (look.eye is Eye.CLEAR and case.battery.has_caps is True and not look.levels)
 
 
+def is_dry(look: Look, case: Case) -> bool:
+    """Whether plates stood bare, or a clear eye says so where there are caps."""
+    bare = Level.PLATES_BARE in look.levels
+    return is_thirsty(look, case) and (bare or not look.levels)
+
+
 def of(reading: AnyReading, case: Case) -> Obstacle | None:
     """What stood in the way when this was read, by the look of that moment or by what its own form says."""
     if isinstance(reading, Look):
@@ -61,9 +67,11 @@ def of(reading: AnyReading, case: Case) -> Obstacle | None:
             return Obstacle("read through corroded posts", again if was_clean_after else StepKey.CLEAN_POSTS)
     if look is not None and is_thirsty(look, case):
         assert last is not None
-        if is_thirsty(last, case):
+        covered = next((one for one in case.looks if one.taken_at > look.taken_at and not is_dry(one, case)), None)
+        if covered is None if is_dry(look, case) else is_thirsty(last, case):
             return Obstacle("read with too little acid over the plates", StepKey.TOP_UP)
-        charged = case.charge_off_at is not None and case.charge_off_at > last.taken_at
+        since = (covered or last).taken_at
+        charged = case.charge_off_at is not None and case.charge_off_at > since
         return Obstacle("read before the water went in", again if charged else StepKey.CHARGE_AND_RETEST)
     return None
 

@@ -2,7 +2,7 @@
 
 from ..battery import RESERVE_USES, Use
 from ..charge import volts_scale
-from ..compare import PERCENT, VOLTS, at_least, over
+from ..compare import PERCENT, VOLTS, at_least, over, under
 from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import Reserve
@@ -35,6 +35,21 @@ def amps_of(case: Case) -> float:
     return case.rules.reserve_amps.value
 
 
+def minutes_to_end(reading: Reserve, case: Case) -> float:
+    """Minutes [min] at which it passed the end volts: between the last volts above them and the first below, where both are known."""
+    ends = end_volts(case)
+    points = sorted([(point.minutes, point.volts) for point in reading.log] + [(reading.minutes, reading.volts)])
+    before = None
+    for minutes, volts in points:
+        if under(volts, ends, VOLTS) and before is not None:
+            earlier, above = before
+            return earlier + (minutes - earlier) * (above - ends) / (above - volts)
+        if not over(volts, ends, VOLTS):
+            return minutes
+        before = (minutes, volts)
+    return reading.minutes
+
+
 def share_pct(reading: Reserve, case: Case) -> tuple[float, str] | None:
     """What came out over what is rated [%], with its words; None where nothing is rated.
 
@@ -43,7 +58,7 @@ def share_pct(reading: Reserve, case: Case) -> tuple[float, str] | None:
     rules, label = case.rules, case.battery
     temperature = reading.temperature_c if reading.temperature_c is not None else case.temperature_c
     cold = 0.0 if temperature is None else max(rules.reserve_reference_c.value - temperature, 0.0)
-    warm_minutes = reading.minutes / (1 - rules.reserve_pct_per_c.value * cold / 100)
+    warm_minutes = minutes_to_end(reading, case) / (1 - rules.reserve_pct_per_c.value * cold / 100)
     exponent = rules.peukert.value[label.chemistry.value]
     corrected = f", {warm_minutes:.0f} min when warm" if cold else ""
     if label.reserve_minutes is not None:

@@ -7,8 +7,8 @@ from ..compare import AMPS, MINUTES, VOLTS, at_least, over, under
 from ..kinds import Kind
 from ..outcomes import Finding, Outcome
 from ..rated import rated_cca
-from ..readings import AdjustableLoad, FixedLoad
-from ..tables import resistance_ratio
+from ..readings import AdjustableLoad, ElectronicTester, FixedLoad
+from ..tables import resistance_ratios
 from . import Case
 from .obstacles import held_back
 
@@ -77,9 +77,15 @@ def sag(case: Case) -> Finding | None:
     return Finding(
         kind=Kind.SAG, reading_id=None, status="doubtful", points_to=points, weight=rules.weight_sag.value if points else 0.0,
         reading_text=f"sag ~{rough:.0f} CCA", limit_text=f"replace below {limit:.0f} CCA" if limit else "no rating",
-        text=f"The sag is {found.ohm * 1000:.1f} mΩ, roughly {low:.0f} to {high:.0f} CCA: a second opinion, it decides nothing",
+        text=f"The sag is {found.ohm * 1000:.1f} mΩ{_beside_the_tester(case)}, roughly {low:.0f} to {high:.0f} CCA: a second opinion, it decides nothing",
         rule="sag_spread_ratio", source=rules.sag_spread_ratio.source, standing=rules.sag_spread_ratio.standing,
     )  # fmt: skip
+
+
+def _beside_the_tester(case: Case) -> str:
+    """The resistance a tester showed, beside that of the sag: a quick look reads less than a pull."""
+    shown = [one.resistance_mohm for one in case.readings if isinstance(one, ElectronicTester) and one.resistance_mohm]
+    return f" where the tester shows {shown[-1]:g} mΩ" if shown else ""
 
 
 def flattest_volts(rest_volts: float, amps: float, cca_amps: float, temperature_c: float, case: Case) -> float:
@@ -129,7 +135,7 @@ def collapse(case: Case) -> Finding | None:
             for later in case.readings
         )
         if not held_since and (pull.volts < VOLTS / 2 or under(pull.volts, floor, VOLTS)):
-            origin = resistance_ratio("charge_pct").origin
+            origin = resistance_ratios()["charge_pct"].origin
             found = Finding(
                 kind=Kind.COLLAPSE, reading_id=None, status="counts", points_to=Outcome.DEAD_CELL, weight=rules.weight_collapse.value,
                 reading_text=f"{pull.volts:.1f} V under {pull.amps:.0f} A", limit_text=f"the flattest good one holds {floor:.1f} V",

@@ -181,6 +181,7 @@ class ChargingLimits(NamedTuple):
     """Volts and currents a chemistry is charged with (12 V, 25 C). None where the mode is not for it."""
 
     absorption_volts: float
+    float_volts: float
     ceiling_volts: float
     equalise_volts: float | None
     normal_amps_per_ah: float
@@ -194,6 +195,7 @@ def charging_limits() -> dict[str, ChargingLimits]:
     return {
         row["chemistry"]: ChargingLimits(
             float(row["absorption_volts_25c"]),
+            float(row["float_volts_25c"]),
             float(row["ceiling_volts_25c"]),
             float(row["equalise_volts_25c"]) if row["equalise_volts_25c"] else None,
             float(row["normal_amps_per_ah"]),
@@ -278,15 +280,17 @@ def _curve(rows: list[dict[str, str]], at: str, value: str) -> Curve:
 
 
 @cache
-def resistance_ratio(of: str) -> Curve:
-    """Resistance over that at -18 C, full, 30 s: against `temperature_c`, `charge_pct` or `seconds`."""
-    return _curve([row for row in _rows("resistance.csv") if row["of"] == of], "at", "ratio")
+def resistance_ratios() -> dict[str, Curve]:
+    """Resistance over that at -18 C, full, 30 s: against `temperature_c`, `charge_pct` and `seconds`."""
+    rows = _rows("resistance.csv")
+    return {of: _curve([row for row in rows if row["of"] == of], "at", "ratio") for of in {row["of"] for row in rows}}
 
 
 @cache
-def cold_share(of: str) -> Curve:
-    """What a battery gives (`battery_share`) or an engine asks (`engine_share`) over that at 27 C, against Celsius."""
-    return _curve(_rows("cold.csv"), "temperature_c", of)
+def cold_shares() -> dict[str, Curve]:
+    """What a battery gives (`battery_share`) and an engine asks (`engine_share`) over that at 27 C, against Celsius."""
+    rows = _rows("cold.csv")
+    return {of: _curve(rows, "temperature_c", of) for of in ("battery_share", "engine_share")}
 
 
 class Worded(NamedTuple):

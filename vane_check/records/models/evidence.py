@@ -44,6 +44,7 @@ class BatteryRow(OfStore, Base):
     rated_scale: Mapped[str | None]
     rating_source: Mapped[str] = mapped_column(default="label", server_default="label")
     capacity_ah_20h: Mapped[float | None]
+    reserve_minutes: Mapped[float | None]
     group_code: Mapped[str | None]
     has_caps: Mapped[bool | None]
     serial: Mapped[str] = mapped_column(default="")

@@ -25,6 +25,10 @@ class Vehicle(OfStore, Base):
     stop_start: Mapped[bool] = mapped_column(default=False)
     vent_tube: Mapped[bool] = mapped_column(default=False)
     no_agm: Mapped[bool] = mapped_column(default=False)
+    stop_start_line_volts: Mapped[float | None]
+    engine_litres: Mapped[float | None]
+    engine_fuel: Mapped[str] = mapped_column(default="petrol", server_default="petrol")
+    needs_registration: Mapped[bool] = mapped_column(default=False, server_default=text("false"))
     source: Mapped[str] = mapped_column(default="")
 
 

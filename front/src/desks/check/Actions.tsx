@@ -96,12 +96,13 @@ const MOVES: Move[] = [
   ["gone", null, "Handed over, left the house"],
 ];
 
+const CHARGES = new Set(["charge_and_retest", "equalise", "charge_and_watch", "recovery_charge"]);
+
 /** The move that a step asks for, where it is one. */
 function moveOf({ key, minutes }: Schema["NextStep"], place: Schema["CheckView"]["place"]): Move | null {
   const hours = Math.max(Math.round(minutes / 60), 1);
   if (key === "hold_apart" && place !== "held_apart") return ["held_apart", null, "Hold it apart now"];
-  if ((key === "charge_and_retest" || key === "equalise") && place !== "on_charge")
-    return ["on_charge", hours, `Put it on charge, look in ${hours} h`];
+  if (CHARGES.has(key) && place !== "on_charge") return ["on_charge", hours, `Put it on charge, look in ${hours} h`];
   if (key === "stand" && place !== "standing") return ["standing", hours, `Let it stand, look in ${hours} h`];
   if (key === "stop_charge" && place === "on_charge") return ["bench", null, "Take it off the charger"];
   return null;
@@ -112,13 +113,17 @@ interface Props {
   judgement: Schema["Judgement"];
   /** Go to the rung of the next step, where it has one that is not open. */
   onNext: (() => void) | null;
+  onJob: (job: Schema["Job"]) => void;
 }
 
-export function Actions({ view, judgement, onNext }: Props) {
+export function Actions({ view, judgement, onNext, onJob }: Props) {
   const navigate = useNavigate();
   const { tag } = view;
   const { key } = judgement.next_step;
   const condemned = key === "replace";
+  const job = (judgement.jobs ?? []).find((one) => one.key !== "" && one.key === judgement.next_step.job);
+  const doJob = job?.proof === "look" ? job : null;
+  const toMatch = judgement.next_step.job === "right_type";
   const move = moveOf(judgement.next_step, view.place);
   const [trouble, setTrouble] = useState("");
   const [menu, setMenu] = useState(false);
@@ -150,7 +155,9 @@ export function Actions({ view, judgement, onNext }: Props) {
 
   function next() {
     if (onNext) onNext();
+    else if (doJob) onJob(doJob);
     else if (move) void put(move);
+    else if (toMatch) void navigate(`/match/${tag}`);
     else if (condemned) void navigate(`/warranty/${tag}`);
     else if (key === "read_label") void navigate(`/take-in/${tag}`);
     else window.open(slip, "_blank");
@@ -168,6 +175,11 @@ export function Actions({ view, judgement, onNext }: Props) {
           {move[2]} <Key_>N</Key_>
         </Big>
       )}
+      {doJob && (
+        <Big $unsafe={false} onPress={() => onJob(doJob)} data-next>
+          Done, looked again <Key_>N</Key_>
+        </Big>
+      )}
       {key === "read_label" && (
         <ActLink href={`/take-in/${tag}`} $first data-next>
           Enter the rating <Key_>N</Key_>
@@ -176,7 +188,7 @@ export function Actions({ view, judgement, onNext }: Props) {
       <ActLink href={`/warranty/${tag}`} $first={condemned} {...(condemned ? { "data-next": true } : {})}>
         Warranty <Key_>W</Key_>
       </ActLink>
-      <ActLink href={`/match/${tag}`} $first={condemned}>
+      <ActLink href={`/match/${tag}`} $first={condemned || toMatch} {...(toMatch ? { "data-next": true } : {})}>
         Match <Key_>M</Key_>
       </ActLink>
       <ActLink

@@ -91,8 +91,9 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
   });
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (!isFree(event)) return;
-      const rung = RUNGS.find((one) => one.letter.toLowerCase() === event.key.toLowerCase());
+      if (!isFree(event, event.shiftKey)) return;
+      const pressed = `${event.shiftKey ? "⇧" : ""}${event.key.toUpperCase()}`;
+      const rung = RUNGS.find((one) => one.letter === pressed);
       if (!rung) return;
       event.preventDefault();
       if (event.target instanceof HTMLInputElement) event.target.blur(); // leaving keeps what was typed
@@ -148,6 +149,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
             store={who.store}
             due={isDue ? step.key : null}
             readBefore={entry !== undefined}
+            complaint={view.context.complaint ?? "check_only"}
             hazards={bench.hazards}
             seen={seen}
             says={drafts[kind] ? found : undefined}
@@ -205,7 +207,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
               letter={letter}
               title={title}
               standing={entry}
-              summary={summaryOf(entry.reading, view.battery, who.store)}
+              summary={summaryOf(entry.reading, view.battery, who.store, said(kind))}
               finding={said(kind)}
               onOpen={() => openRef.current(kind, "correct")}
             />
@@ -228,6 +230,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
           view={view}
           last={bench.last}
           store={who.store}
+          says={foreseen.judgement.findings.find((found) => found.reading_id === bench.last?.reading.id)}
           needsReason={bench.last ? hasHazard(bench.last.reading, bench.hazards) : false}
           onUndo={bench.withdraw}
           onCorrect={(kind) => openRef.current(kind, "correct")}
@@ -238,6 +241,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
         store={who.store}
         view={view}
         saidByRung={saidByRung}
+        onJob={(job) => bench.jobDone(job, seen)}
         onNext={due !== null && !saidByRung ? () => openRef.current(due, "open") : null}
       />
       <CaseColumn view={view} size={size} judgement={foreseen.judgement} who={who} marks={marks} cells={cells} />

@@ -91,11 +91,17 @@ interface ColumnProps {
   cells: CellShown[];
 }
 
+const storedWords = ({ capacity_ah_20h: ah, reserve_minutes: minutes }: Schema["Battery"]) =>
+  [ah ? `${ah} Ah` : "", minutes ? `${minutes} min` : ""].filter(Boolean).join(", ") || "not on the label";
+
+const ageWords = ({ years, months, past_usual }: Schema["Age"]) =>
+  `${years ? `${years} y ` : ""}${months} m${past_usual ? ", past the usual" : ""}`;
+
 export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who, marks, cells }: ColumnProps) {
   const label = view.battery;
   const [open, setOpen] = useState(false);
   const rows: [string, string][] = [
-    ["rated", view.limits.rating_words ?? "not on the label"],
+    ["rated", view.limits.rating_words ?? storedWords(label)],
     ["type", `${CHEMISTRIES[label.chemistry ?? "flooded"]}, ${label.nominal_volts ?? 12}\u00a0V`],
     ["seen", marks.map((mark, index) => `${index + 1} ${SIGNS[mark.sign].toLowerCase()}`).join(", ")],
     ["size", view.size ? `${view.size.code}, + ${view.size.positive_side}` : "not known"],
@@ -106,6 +112,7 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
         : "",
     ],
     ["made", label.made_on ? dayOf(label.made_on).replace(/^\d+ /, "") : "not read"],
+    ["old", judgement.age ? ageWords(judgement.age) : ""],
     ["sold", view.sold_on ? `${dayOf(view.sold_on)}, ours` : "no sale on record"],
     [
       "car",

@@ -14,11 +14,14 @@ type Spot = Schema["Spot"];
 
 const NO_YES = { no: "No", yes: "Yes" } as const;
 
-export function LeakageForm({ start: kept, battery, size: known, says, fault, onType, onKeep }: FormProps) {
+export function LeakageForm({ start: kept, battery, size: known, due, says, fault, onType, onKeep }: FormProps) {
   const start = kept as Schema["CaseLeakage"] | null;
   const size = caseOf(known, battery.nominal_volts);
   const [text, setText] = useKept("text", start ? String(start.volts) : "");
-  const [cleaned, setCleaned] = useKept<"no" | "yes">("cleaned", start?.cleaned ? "yes" : "no");
+  const [cleaned, setCleaned] = useKept<"no" | "yes">(
+    "cleaned",
+    (start?.cleaned ?? due === "clean_top") ? "yes" : "no",
+  );
   const [spots, setSpots] = useKept<Spot[]>("spots", start?.spots ?? []);
   const form = useFirstField();
   const volts = voltsOf(text);

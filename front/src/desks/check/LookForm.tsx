@@ -47,7 +47,7 @@ const LevelButton = styled(Button)`
 `;
 
 /** Signs that are seen from above until somebody touches another place. */
-const ON_TOP = new Set<Sign>(["wet_top", "melted_post", "loose_post", "sticker_gone"]);
+const ON_TOP = new Set<Sign>(["wet_top", "melted_post", "loose_post", "sticker_gone", "thin_post"]);
 
 const EYE_WORDS = { none: "No eye", ...EYES };
 const CAPS_WORDS = { no: "Not looked into", yes: "Cell by cell" } as const;

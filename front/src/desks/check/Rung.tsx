@@ -90,6 +90,9 @@ const Quiet = styled(AriaButton)`
   font-weight: 600;
   color: var(--soft);
   text-align: left;
+  kbd {
+    opacity: 1;
+  }
   &[data-hovered] {
     border-color: var(--line);
     color: var(--ink);

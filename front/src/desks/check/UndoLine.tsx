@@ -36,13 +36,15 @@ interface Props {
   view: Schema["CheckView"];
   last: Standing | undefined;
   store: Schema["StoreView"];
+  /** What the core says of the last entry: corrected figures are the same here. */
+  says: Schema["Finding"] | undefined;
   /** It holds a hazard: that is taken back by a correction with a reason, not by one key. */
   needsReason: boolean;
   onUndo: (entry: Standing) => void;
   onCorrect: (kind: Kind) => void;
 }
 
-export function UndoLine({ view, last, store, needsReason, onUndo, onCorrect }: Props) {
+export function UndoLine({ view, last, store, says, needsReason, onUndo, onCorrect }: Props) {
   const navigate = useNavigate();
   const [trouble, setTrouble] = useState("");
   const [write] = useState(newId);
@@ -78,7 +80,7 @@ export function UndoLine({ view, last, store, needsReason, onUndo, onCorrect }: 
     <Line>
       {last ? (
         <span>
-          Last: {title} {summaryOf(last.reading, view.battery, store)}
+          Last: {title} {summaryOf(last.reading, view.battery, store, says)}
           {last.keptAt && `, ${timeOf(last.keptAt)}`}
         </span>
       ) : (

@@ -11,14 +11,21 @@ import { dayOf } from "../../kit/words";
 import { toneOf } from "../../vane/outcomes";
 import { Vane } from "../../vane/Vane";
 import { Actions } from "./Actions";
+import { Jobs } from "./Jobs";
 import { Reasons } from "./Reasons";
 
 /** Where a step's caution stands when its rung is not open beside it. */
 const CAUTION_OF: Partial<Record<Schema["StepKey"], string>> = {
   load_again: "load_test",
-  top_up: "cells",
   equalise: "charge_and_retest",
   stop_charge: "charge_run",
+  charge_and_watch: "charge_and_retest",
+  watch_charge: "charge_run",
+  check_charger: "charge_and_retest",
+  recovery_charge: "charge_and_retest",
+  reserve_test: "reserve",
+  fixed_test: "fixed_load",
+  crank_test: "crank",
 };
 
 const Panel = styled.section`
@@ -50,22 +57,12 @@ const Headline = styled.div`
     color: var(--soft);
   }
 `;
-const Jobs = styled.ul`
-  display: grid;
-  gap: 2px;
-  padding: 6px 0 2px;
-  border-top: 1.5px solid var(--line);
+/** What it means to its owner: one line, in plain words. */
+const Outlook = styled.p`
   font-size: 16px;
-  line-height: 1.25;
-  li {
-    display: grid;
-    grid-template-columns: 1fr auto;
-    gap: 10px;
-  }
-  small {
-    color: var(--soft);
-    font-size: 16px;
-  }
+  line-height: 1.2;
+  color: var(--soft);
+  padding-top: 2px;
 `;
 const Next = styled.div`
   background: var(--step);
@@ -98,16 +95,19 @@ interface Props {
   saidByRung: boolean;
   /** Go to the next step's rung. */
   onNext: (() => void) | null;
+  /** A job was done: keep the look that proves it, or open the rung that does. */
+  onJob: (job: Schema["Job"]) => void;
 }
 
-export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view, saidByRung, onNext }: Props) {
+export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view, saidByRung, onNext, onJob }: Props) {
   const [chosen, setChosen] = useState<number | null>(null);
   const { data: known } = useQuery(reference);
   const step = judgement.next_step;
   const cautions = saidByRung ? [] : (known?.cautions[CAUTION_OF[step.key] ?? step.key] ?? []);
   const jobs = judgement.jobs ?? [];
   const car = judgement.look_at_the_car_why;
-  const carIsAJob = jobs.some((job) => job.text.startsWith("the car"));
+  const carIsAJob = jobs.some((job) => job.key === "find_car_fault" || job.key === "register");
+  const outlook = outlookOf(judgement);
   return (
     <Panel aria-label="Judgement">
       <Vane judgement={judgement} chosen={chosen} onChoose={setChosen} />
@@ -117,25 +117,11 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
         </h2>{" "}
         <span data-testid="sureness">{judgement.sureness}</span>
         {judgement.watch_until && <span>, test again {dayOf(judgement.watch_until)}</span>}
+        {outlook && <Outlook data-testid="outlook">{outlook}</Outlook>}
       </Headline>
       <Reasons judgement={judgement} chosen={chosen} onChoose={setChosen} />
       <Foot>
-        {(jobs.length > 0 || car) && (
-          <Jobs aria-label="Jobs">
-            {jobs.map((job) => (
-              <li key={job.text}>
-                <span>{job.text}</span>
-                <small>{job.whose === "owner" ? "the owner" : job.when}</small>
-              </li>
-            ))}
-            {car && !carIsAJob && (
-              <li>
-                <span>Look at the car too. {car}.</span>
-                <small>the owner</small>
-              </li>
-            )}
-          </Jobs>
-        )}
+        <Jobs jobs={jobs} car={carIsAJob ? null : (car ?? null)} onDone={onJob} />
         {!saidByRung && (
           <Next>
             <b data-testid="next-step">{step.text}</b>
@@ -149,11 +135,19 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
         {cautions.map((text) => (
           <Caution key={text}>{text}</Caution>
         ))}
-        <Actions view={view} judgement={judgement} onNext={onNext} />
+        <Actions view={view} judgement={judgement} onNext={onNext} onJob={onJob} />
       </Foot>
     </Panel>
   );
 });
+
+/** What a battery died of, else down to what cold it starts its car. */
+function outlookOf({ cause, prospect }: Schema["Judgement"]): string | null {
+  const light = prospect?.lighter_duty ? `${prospect.lighter_duty}.` : "";
+  if (cause) return `Likely ${cause.words}: ${cause.change}. ${light}`.trim();
+  if (prospect) return light || `${prospect.words.split(":")[0]}.`;
+  return null;
+}
 
 export const minutesWords = (minutes: number) =>
   minutes < 60 ? `${minutes} min` : `about ${Math.round(minutes / 60)} h`;

@@ -15,6 +15,8 @@ export interface FormProps<Kind extends Reading = Reading> {
   due: Schema["StepKey"] | null;
   /** Whether one of this kind was read already. */
   readBefore: boolean;
+  /** What the customer says is wrong. */
+  complaint: Schema["Complaint"];
   /** Signs that stop everything. */
   hazards: ReadonlySet<Schema["Sign"]>;
   /** What the last look found. */
@@ -29,18 +31,25 @@ export interface FormProps<Kind extends Reading = Reading> {
 
 export type Values = Record<string, string | string[] | boolean>;
 
+/** How one thing of a list stands. */
+export type Tick = "" | "fine" | "wrong";
+
 interface Common {
   name: string;
   label: string;
   /** It is a word of the spoken line: what stands before it, its letter, and its words while it is empty. */
-  say?: { before?: string; after?: string; letter?: string; empty?: string };
+  say?: { before?: string; after?: string; letter?: string; empty?: string; rare?: true };
   /** At odds with the label or with what was seen. */
   odd?: (value: string, props: FormProps) => boolean;
   /** Only asked then. */
   when?: (values: Values, props: FormProps) => boolean;
+  /** What the word says, where that follows from more than its value. */
+  shows?: (value: string, props: FormProps) => string;
 }
 interface Figure extends Common {
   kind: "number" | "volts" | "temperature";
+  /** A temperature that is asked each time, never preset. */
+  asked?: true;
   unit?: string;
   needed?: boolean;
   start?: string;
@@ -54,6 +63,8 @@ interface Pick extends Common {
   /** What is kept for a word, where it is not the word's own name. */
   out?: (value: string) => unknown;
   back?: (kept: unknown) => string | undefined;
+  /** Picked, it is a reading by itself. */
+  tells?: true;
 }
 interface Flag extends Common {
   kind: "flag";
@@ -68,7 +79,18 @@ interface CellChoice extends Common {
   kind: "cell choice";
   words: Record<string, string>;
 }
-export type Field = Figure | Pick | Flag | Cells | CellChoice;
+/** A list that is gone through: what is in order goes under one name, what is wrong under another. */
+interface Ticks extends Common {
+  kind: "ticks";
+  words: Record<string, string>;
+  fine: string;
+  wrong: string;
+}
+/** Figures noted on the way: minutes and volts. */
+interface Log extends Common {
+  kind: "log";
+}
+export type Field = Figure | Pick | Flag | Cells | CellChoice | Ticks | Log;
 
 export const isFigure = (field: Field): field is Figure =>
   field.kind === "number" || field.kind === "volts" || field.kind === "temperature";
@@ -79,13 +101,27 @@ export function initial(fields: Field[], given: Record<string, string>, props: F
   return Object.fromEntries(
     fields.map((field) => {
       const was = known[field.name];
+      if (field.kind === "log")
+        return [
+          field.name,
+          ((known[field.name] as Schema["LogPoint"][] | undefined) ?? []).map(
+            ({ minutes, volts }) => `${minutes} ${volts}`,
+          ),
+        ];
+      if (field.kind === "ticks") {
+        const of = (name: string) => (known[name] as string[] | undefined) ?? [];
+        const state = (item: string): Tick =>
+          of(field.wrong).includes(item) ? "wrong" : of(field.fine).includes(item) ? "fine" : "";
+        return [field.name, Object.keys(field.words).map(state)];
+      }
       if (field.kind === "flag") return [field.name, typeof was === "boolean" ? was : (field.start ?? false)];
       if (field.kind === "cells" || field.kind === "cell choice") {
         const row = Array.isArray(was) && was.length ? was.map(String) : Array.from({ length: count }, () => "");
         return [field.name, row];
       }
       if (field.kind === "temperature") {
-        const celsius = typeof was === "number" ? was : props.start ? null : props.store.bay_temperature_c;
+        // the battery's own, last taken: never the bay's
+        const celsius = typeof was === "number" ? was : props.start || field.asked ? null : props.limits.temperature_c;
         return [field.name, celsius == null ? "" : String(Math.round(shownTemperature(celsius, props.store)))];
       }
       if (field.kind === "choice" && field.back && props.start)
@@ -102,13 +138,28 @@ export const gravityOf = (text: string) => {
 };
 
 /** The reading that the values make; null while they say nothing, or not enough. */
-export function bodyOf(fields: Field[], values: Values, props: FormProps): object | null {
+export function bodyOf(
+  fields: Field[],
+  values: Values,
+  props: FormProps,
+  isEnough: (body: Record<string, unknown>) => boolean = () => true,
+): object | null {
   const body: Record<string, unknown> = {};
   let typed = false;
   for (const field of fields) {
     if (field.when && !field.when(values, props)) continue;
     const value = values[field.name];
-    if (Array.isArray(value)) {
+    if (field.kind === "ticks" && Array.isArray(value)) {
+      const of = (state: Tick) => Object.keys(field.words).filter((_, place) => value[place] === state);
+      body[field.fine] = of("fine");
+      body[field.wrong] = of("wrong");
+      typed ||= value.some((state) => state !== "");
+    } else if (field.kind === "log" && Array.isArray(value)) {
+      body[field.name] = value.map((point) => {
+        const [minutes, volts] = point.split(" ").map(Number);
+        return { minutes, volts };
+      });
+    } else if (Array.isArray(value)) {
       if (value.every((text) => text !== "")) {
         body[field.name] = field.kind === "cells" ? value.map(gravityOf) : value;
         if (field.kind === "cells" && value.some((text) => gravityOf(text) === null)) return null;
@@ -117,8 +168,10 @@ export function bodyOf(fields: Field[], values: Values, props: FormProps): objec
     } else if (typeof value === "boolean") {
       body[field.name] = value;
       typed ||= value && !(field.kind === "flag" && field.start);
-    } else if (field.kind === "choice") body[field.name] = field.out ? field.out(value ?? "") : value;
-    else {
+    } else if (field.kind === "choice") {
+      body[field.name] = field.out ? field.out(value ?? "") : value;
+      typed ||= field.tells === true && value !== field.start;
+    } else {
       const parsed = field.kind === "volts" ? voltsOf(value ?? "") : numberOf(value ?? "");
       if (parsed === null && isFigure(field) && field.needed) return null;
       if (field.kind === "temperature")
@@ -129,5 +182,5 @@ export function bodyOf(fields: Field[], values: Values, props: FormProps): objec
       } else if (field.say) body[field.name] = null;
     }
   }
-  return typed ? body : null;
+  return typed && isEnough(body) ? body : null;
 }

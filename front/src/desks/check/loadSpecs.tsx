@@ -1,23 +1,49 @@
 /** What the loads, the charger, the stand and the car are asked, in figures and in words. */
 import { Soft } from "../../kit/parts";
-import { NEEDLES } from "../../kit/words";
-import type { Field, FormProps } from "./fields";
-import { temperature, volts, warmth, whole } from "./said";
+import { NEEDLES, SHOWN_BANDS, WAITS } from "../../kit/words";
+import type { Field, FormProps, Values } from "./fields";
+import { celsiusTyped, heldAt, postsClean, temperature, volts, warmth, whole } from "./said";
 import type { Spec } from "./spec";
 
-const setLoad = (props: FormProps) => {
-  const { load } = props.limits;
+const setLoad = (props: FormProps, values: Values) => {
+  const { load, load_limits } = props.limits;
   if (load.amps === null) return "No rating and no Ah on record: correct the label to size the pull.";
   return (
     <>
-      Set {whole(Math.round(load.amps), "A")} for {whole(load.seconds, "s")}: must hold {volts(load.min_volts)}{" "}
+      Set {whole(Math.round(load.amps), "A")} for {whole(load.seconds, "s")}: must hold{" "}
+      {volts(heldAt(celsiusTyped(values, props), load_limits))}{" "}
       <Soft>
-        at {warmth(props)}
+        at {warmth(values, props)}
         {load.can_pass ? "" : "; this load can only fail it"}
       </Soft>
     </>
   );
 };
+
+const endAmps: Field = {
+  kind: "number",
+  name: "end_amps",
+  label: "Amps at the end",
+  unit: "A",
+  say: { before: "amps at the end", empty: "the same", rare: true },
+};
+
+const needle: Field = {
+  kind: "choice",
+  name: "needle",
+  label: "The volts",
+  words: NEEDLES,
+  start: "held",
+  say: { before: "it", letter: "X" },
+};
+
+const drop = (name: string, label: string): Field => ({
+  kind: "number",
+  name,
+  label: `Volt drop, ${label}`,
+  unit: "V",
+  say: { before: label, empty: "not measured", rare: true },
+});
 
 const held = (before: string): Field => ({
   kind: "number",
@@ -46,15 +72,10 @@ export const PULL: Spec = {
       odd: (value, { limits }) => limits.load.amps !== null && value !== String(Math.round(limits.load.amps)),
     },
     held("for"),
-    {
-      kind: "choice",
-      name: "needle",
-      label: "The volts",
-      words: NEEDLES,
-      start: "held",
-      say: { before: "it", letter: "X" },
-    },
+    needle,
     temperature,
+    endAmps,
+    postsClean(),
   ],
 };
 
@@ -68,26 +89,54 @@ export const FIXED: Spec = {
   ),
   starts: ({ limits: { fixed } }) => ({ amps: String(fixed.amps), seconds: String(fixed.seconds) }),
   timer: ({ limits }) => ({ seconds: limits.fixed.seconds }),
+  enough: (body) => body["volts"] !== undefined || body["band"] != null || body["shown_cca_amps"] != null,
   fields: [
-    { kind: "volts", name: "volts", label: "Volts at the end", unit: "V", needed: true },
+    { kind: "volts", name: "volts", label: "Volts at the end", unit: "V" },
     { kind: "volts", name: "bounce_volts", label: "Came back to", unit: "V", wide: 132 },
     { kind: "number", name: "amps", label: "It draws", unit: "A", say: { before: "drew", letter: "Y" } },
     held("for"),
     temperature,
+    { ...needle, say: { before: "it", letter: "X", rare: true } },
+    {
+      kind: "choice",
+      name: "band",
+      label: "Its scale shows",
+      words: { none: "Volts only", ...SHOWN_BANDS },
+      start: "none",
+      out: (value) => (value === "none" ? null : value),
+      back: (kept) => (kept == null ? "none" : String(kept)),
+      tells: true,
+      say: { before: "its scale shows", rare: true },
+    },
+    {
+      kind: "number",
+      name: "shown_cca_amps",
+      label: "CCA on its scale",
+      unit: "CCA",
+      say: { before: "or", empty: "no CCA", rare: true },
+    },
+    endAmps,
+    postsClean(),
   ],
 };
 
 export const CRANK: Spec = {
-  asks: (props) => (
-    <>
-      Crank, read when the speed is steady: must hold {volts(props.limits.crank.min_volts, 1)}{" "}
-      <Soft>at {warmth(props)}</Soft>
-    </>
-  ),
+  asks: (props, values) => {
+    const { crank, load, load_limits } = props.limits;
+    const colder = heldAt(celsiusTyped(values, props), load_limits) - load.min_volts;
+    return (
+      <>
+        Crank, read when the speed is steady: must hold {volts(crank.min_volts + colder, 1)}{" "}
+        <Soft>at {warmth(values, props)}</Soft>
+      </>
+    );
+  },
+  enough: (body) => body["volts"] !== undefined || body["dip_volts"] !== undefined,
   starts: ({ limits }) => ({ seconds: String(limits.crank.seconds) }),
   timer: ({ limits }) => ({ seconds: limits.crank.seconds }),
   fields: [
-    { kind: "volts", name: "volts", label: "Volts cranking", unit: "V", needed: true },
+    { kind: "volts", name: "volts", label: "Volts cranking", unit: "V" },
+    { kind: "volts", name: "dip_volts", label: "Start dip", unit: "V", wide: 124 },
     {
       kind: "flag",
       name: "engine_disabled",
@@ -97,6 +146,14 @@ export const CRANK: Spec = {
       say: { letter: "Y" },
     },
     held("cranked"),
+    {
+      kind: "flag",
+      name: "at_posts",
+      label: "At the battery's posts",
+      start: true,
+      words: { yes: "at the battery's posts", no: "not at its posts" },
+      say: { letter: "X" },
+    },
     temperature,
   ],
 };
@@ -108,8 +165,9 @@ export const CHARGE: Spec = {
       mark a shorted cell: stop.
     </>
   ),
+  enough: (body) => body["volts"] !== undefined && (body["amps"] != null || body["start_volts"] != null),
   fields: [
-    { kind: "number", name: "amps", label: "Amps now", unit: "A", needed: true },
+    { kind: "number", name: "amps", label: "Amps now", unit: "A" },
     { kind: "volts", name: "volts", label: "Volts now", unit: "V" },
     { kind: "number", name: "start_amps", label: "At the start", unit: "A" },
     { kind: "number", name: "hours", label: "On charge", unit: "h" },
@@ -119,6 +177,20 @@ export const CHARGE: Spec = {
       label: "Full and taken off",
       words: { yes: "full and taken off", no: "still on charge" },
       say: { letter: "Y" },
+    },
+    {
+      kind: "flag",
+      name: "recovery",
+      label: "Recovery charge",
+      words: { yes: "a recovery charge", no: "an ordinary charge" },
+      say: { letter: "X", rare: true },
+    },
+    {
+      kind: "volts",
+      name: "start_volts",
+      label: "Volts before",
+      unit: "V",
+      say: { before: "on a maintainer from", empty: "volts before", letter: "Q", rare: true },
     },
   ],
 };
@@ -135,6 +207,32 @@ export const STAND: Spec = {
     { kind: "volts", name: "start_volts", label: "At the start", unit: "V" },
     { kind: "number", name: "hours", label: "It stood", unit: "h" },
     temperature,
+  ],
+};
+
+/** Timed discharge: the work of batteries that do not start engines. */
+export const RESERVE: Spec = {
+  asks: ({ limits: { reserve } }) => (
+    <>
+      From full at {whole(reserve.amps, "A")} down to {volts(reserve.end_volts)}: at least{" "}
+      {whole(reserve.limit_pct, "%")} of {reserve.rated_words}
+    </>
+  ),
+  starts: ({ limits: { reserve } }) => ({ amps: String(reserve.amps), volts: reserve.end_volts.toFixed(2) }),
+  fields: [
+    { kind: "number", name: "minutes", label: "Minutes it gave", unit: "min", needed: true },
+    { kind: "number", name: "amps", label: "Drawn", unit: "A", say: { before: "at", letter: "Y" } },
+    { kind: "volts", name: "volts", label: "Volts at the end", unit: "V", say: { before: "down to", letter: "O" } },
+    {
+      kind: "flag",
+      name: "after_full_charge",
+      label: "From full",
+      start: true,
+      words: { yes: "from full and rested", no: "not known to be full" },
+      say: { letter: "X" },
+    },
+    temperature,
+    { kind: "log", name: "log", label: "On the way" },
   ],
 };
 
@@ -180,6 +278,18 @@ export const CAR: Spec = {
       words: { yes: "short trips", no: "longer drives" },
       say: { letter: "Q" },
       odd: (value) => value === "true",
+    },
+    drop("drop_joint_volts", "post to clamp"),
+    drop("drop_ground_volts", "post to chassis"),
+    drop("drop_starter_volts", "post to starter"),
+    {
+      kind: "ticks",
+      name: "waits",
+      label: "What stop-start waits for",
+      words: WAITS,
+      fine: "waits_checked",
+      wrong: "waits_found",
+      when: (_, { complaint }) => complaint === "stop_start_stopped",
     },
   ],
 };

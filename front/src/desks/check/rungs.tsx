@@ -5,7 +5,7 @@ import type { FormProps } from "./fields";
 import { LeakageForm } from "./LeakageForm";
 import { LookForm } from "./LookForm";
 import { SpecForm, type Spec } from "./spec";
-import { CAR, CHARGE, CRANK, FIXED, PULL, STAND } from "./loadSpecs";
+import { CAR, CHARGE, CRANK, FIXED, PULL, RESERVE, STAND } from "./loadSpecs";
 import { CELLS, TESTER, VOLTS } from "./specs";
 
 export type Kind = NonNullable<Reading["kind"]>;
@@ -41,6 +41,7 @@ export const RUNGS: RungOf[] = [
   { kind: "crank", letter: "K", title: "Crank", quiet: "in the car, engine disabled", Form: fromSpec(CRANK) },
   { kind: "charge_run", letter: "H", title: "Charge", quiet: "amps and volts at the charger", Form: fromSpec(CHARGE) },
   { kind: "stand", letter: "D", title: "Stand", quiet: "off everything after a full charge", Form: fromSpec(STAND) },
+  { kind: "reserve", letter: "⇧D", title: "Reserve", quiet: "timed discharge from full", Form: fromSpec(RESERVE) },
   { kind: "car", letter: "A", title: "The car", quiet: "charging, clamps, drain", Form: fromSpec(CAR) },
 ];
 
@@ -56,7 +57,7 @@ export const DUE: Record<Schema["StepKey"], Kind | null> = {
   tester_again: "electronic_tester",
   load_test: "adjustable_load",
   load_again: "adjustable_load",
-  clean_posts: "electronic_tester",
+  clean_posts: null,
   clean_top: "case_leakage",
   top_up: null,
   cells: "cells",
@@ -67,6 +68,17 @@ export const DUE: Record<Schema["StepKey"], Kind | null> = {
   replace: null,
   retest_later: null,
   give_back: null,
+  charge_and_watch: null,
+  watch_charge: "charge_run",
+  check_charger: null,
+  recovery_charge: null,
+  measure_after_pull: "rest_volts",
+  reserve_test: "reserve",
+  fixed_test: "fixed_load",
+  crank_test: "crank",
+  stop_start_list: "car",
+  look_again: "look",
+  do_job: null,
 };
 
 /**

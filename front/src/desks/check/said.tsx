@@ -1,10 +1,30 @@
 /** What several rungs say alike: figures with their unit, the battery's temperature. */
 import { Figure, Soft } from "../../kit/parts";
-import { shownTemperature, temperatureUnit } from "../../kit/units";
-import type { Field, FormProps } from "./fields";
+import type { Schema } from "../../api/client";
+import { celsiusOf, numberOf, shownTemperature, temperatureUnit } from "../../kit/units";
+import type { Field, FormProps, Values } from "./fields";
 
 const at = { before: "battery at", empty: "a temperature nobody took", letter: "Q" };
 export const temperature: Field = { kind: "temperature", name: "temperature_c", label: "Battery at", say: at };
+
+const POSTS = { seen: "As the look found them", yes: "Clean", no: "Corroded" } as const;
+
+/** Posts: as the look found them until somebody says otherwise; never clean after a look that says they are not. */
+export const postsClean = (letter?: string): Field => ({
+  kind: "choice",
+  name: "posts_clean",
+  label: "Posts",
+  words: POSTS,
+  start: "seen",
+  out: (value) => (value === "seen" ? null : value === "yes"),
+  back: (kept) => (kept == null ? "seen" : kept ? "yes" : "no"),
+  say: { before: "posts", ...(letter ? { letter } : { rare: true as const }) },
+  shows: (value, { seen }) => {
+    if (value !== "seen") return POSTS[value as "yes" | "no"].toLowerCase();
+    return seen?.corrosion === "heavy" ? "corroded, as seen" : "clean, as seen";
+  },
+  odd: (value, { seen }) => value === "no" || (seen?.corrosion === "heavy" && value === "seen"),
+});
 
 export const volts = (value: number, digits = 2) => (
   <>
@@ -16,5 +36,23 @@ export const whole = (value: number, unit: string) => (
     <Figure>{Math.round(value * 100) / 100}</Figure> <Soft>{unit}</Soft>
   </>
 );
-export const warmth = ({ limits: { load }, store }: FormProps) =>
-  `${Math.round(shownTemperature(load.temperature_c, store))} ${temperatureUnit(store)}`;
+/** The temperature a limit is shown for [C]: the one that is typed, else the battery's own last one. */
+export const celsiusTyped = (values: Values, { limits: { load }, store }: FormProps) => {
+  const typed = numberOf(String(values["temperature_c"] ?? ""));
+  return typed === null ? load.temperature_c : celsiusOf(typed, store);
+};
+export const warmth = (values: Values, props: FormProps) =>
+  `${Math.round(shownTemperature(celsiusTyped(values, props), props.store))} ${temperatureUnit(props.store)}`;
+
+/** Volts a pull must hold at a temperature, on straight lines between the table's points: as the core reckons them. */
+export function heldAt(at: number, { celsius, volts: held }: Schema["LoadLimits"]): number {
+  const next = celsius.findIndex((warmer) => at <= warmer);
+  if (next <= 0) return held[next === 0 ? 0 : held.length - 1] ?? 0;
+  const [x0, x1, y0, y1] = [celsius[next - 1], celsius[next], held[next - 1], held[next]] as [
+    number,
+    number,
+    number,
+    number,
+  ];
+  return y0 + ((y1 - y0) * (at - x0)) / (x1 - x0);
+}

@@ -1,5 +1,5 @@
 /** A rung's form: the figures in large type, what is usually right as a spoken line, and a keep for a finger. */
-import { useEffect, type ReactNode } from "react";
+import { useEffect, useState, type ReactNode } from "react";
 import { Form as AriaForm } from "react-aria-components";
 import styled from "styled-components";
 import { useKept } from "../../kit/drafts";
@@ -7,16 +7,20 @@ import { Button, Choice, Entry, Key_, labelStyle } from "../../kit/parts";
 import { Sentence, Spoken, Word, WordChoices, WordFigure } from "../../kit/Spoken";
 import { useFirstField } from "../../kit/useFirstField";
 import { numberOf, temperatureUnit, voltsFault, voltsOf } from "../../kit/units";
-import { bodyOf, gravityOf, initial, isFigure, type Field, type FormProps, type Values } from "./fields";
+import { bodyOf, gravityOf, initial, isFigure, type Field, type FormProps, type Tick, type Values } from "./fields";
 import { PullTimer } from "./PullTimer";
+import { LogPoints } from "./LogPoints";
+import { More, TickList } from "./TickList";
 
 export interface Spec {
   fields: Field[];
   /** What is asked, with this battery's own limits. */
-  asks?: (props: FormProps) => ReactNode;
+  asks?: (props: FormProps, values: Values) => ReactNode;
   /** Start values that follow from the battery. */
   starts?: (props: FormProps) => Record<string, string>;
   timer?: (props: FormProps, values: Values) => { seconds: number; label?: string } | null;
+  /** Whether what is typed is a reading at all, where no single field must be. */
+  enough?: (body: Record<string, unknown>) => boolean;
   /** Minutes to wait between two of them. */
   between?: (props: FormProps) => number;
 }
@@ -65,7 +69,7 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
   const [values, setValues] = useKept<Values>("values", () => initial(fields, spec.starts?.(props) ?? {}, props));
   const set = (name: string, value: string | string[] | boolean) =>
     setValues((before) => ({ ...before, [name]: value }));
-  const body = bodyOf(fields, values, props);
+  const body = bodyOf(fields, values, props, spec.enough);
   const said = JSON.stringify(body);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is typed changes
   useEffect(() => props.onType(body), [said]);
@@ -83,7 +87,12 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
     />
   );
   const plain = asked.filter((field) => !field.say);
-  const words = asked.filter((field) => field.say);
+  const [more, setMore] = useState(false);
+  const start = initial(fields, spec.starts?.(props) ?? {}, props);
+  const all = asked.filter((field) => field.say);
+  // what is rarely asked for is folded, until it is, or says something
+  const words = all.filter((field) => more || !field.say?.rare || values[field.name] !== start[field.name]);
+  const folded = all.length - words.length;
   const timer = spec.timer?.(props, values);
   return (
     <Form
@@ -94,7 +103,10 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
         if (body) props.onKeep(body);
       }}
     >
-      {spec.asks && <Asks {...(isLoad(props.due) ? { "data-testid": "next-step" } : {})}>{spec.asks(props)}</Asks>}
+      {spec.asks && (
+        <Asks {...(isLoad(props.due) ? { "data-testid": "next-step" } : {})}>{spec.asks(props, values)}</Asks>
+      )}
+      {plain.filter((field) => field.kind === "ticks").map(draw)}
       <Row>
         {plain.filter(isFigure).map(draw)}
         {timer && <PullTimer seconds={timer.seconds} {...(timer.label ? { label: timer.label } : {})} />}
@@ -104,7 +116,7 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
         <Keep type="submit" $tone="strong" isDisabled={body === null}>
           Keep <Key_>↵</Key_>
         </Keep>
-        {plain.filter((field) => !isFigure(field)).map(draw)}
+        {plain.filter((field) => !isFigure(field) && field.kind !== "ticks").map(draw)}
       </Row>
       {words.length > 0 && (
         <Spoken label="As it was read">
@@ -123,6 +135,7 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
                 {index < words.length - 1 ? ", " : ""}
               </span>
             ))}
+            {folded > 0 && <More count={folded} onPress={() => setMore(true)} />}
           </Sentence>
           {words.map((field) => (
             <Opened key={field.name} field={field} value={values[field.name]} set={set} props={props} />
@@ -136,7 +149,9 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
 type Value = string | string[] | boolean | undefined;
 
 /** What a word of the sentence says now. */
-function wordOf(field: Field, value: Value, { store }: FormProps): string {
+function wordOf(field: Field, value: Value, props: FormProps): string {
+  const { store } = props;
+  if (field.shows) return field.shows(String(value ?? ""), props);
   if (field.kind === "flag") return (field.words ?? NO_YES)[value ? "yes" : "no"];
   if (field.kind === "choice")
     return (field.words[String(value)] ?? "").replace(/^[A-Z](?=[a-z])/, (sign) => sign.toLowerCase());
@@ -202,6 +217,7 @@ function errorsOf(fields: Field[], values: Values, props: FormProps): Record<str
   const errors: Record<string, string> = {};
   for (const field of fields) {
     const value = values[field.name];
+    if (field.kind === "ticks" || field.kind === "log") continue;
     if (Array.isArray(value)) {
       for (const [place, text] of value.entries()) {
         const isNone = text.trim() !== "" && field.kind === "cells" && gravityOf(text) === null;
@@ -234,6 +250,23 @@ function OneField({ field, value, set, props, first }: PartProps & { first: bool
         value={String(value)}
         words={field.words}
         onChange={(picked) => set(field.name, picked)}
+      />
+    );
+  if (field.kind === "log")
+    return (
+      <LogPoints
+        label={field.label}
+        points={Array.isArray(value) ? value : []}
+        onChange={(points) => set(field.name, points)}
+      />
+    );
+  if (field.kind === "ticks")
+    return (
+      <TickList
+        label={field.label}
+        words={field.words}
+        states={(Array.isArray(value) ? value : []) as Tick[]}
+        onChange={(states) => set(field.name, states)}
       />
     );
   if (field.kind === "cells" || field.kind === "cell choice") {

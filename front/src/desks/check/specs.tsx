@@ -1,9 +1,9 @@
 /** What the meter, the tester and the hydrometer are asked, in figures and in words. */
 import type { Schema } from "../../api/client";
 import { Figure } from "../../kit/parts";
-import { CELL_STATES, CLAMPED, MESSAGES, SETTLED, TYPES } from "../../kit/words";
+import { BANDS, CELL_STATES, CLAMPED, MESSAGES, SETTLED, TYPES } from "../../kit/words";
 import type { FormProps } from "./fields";
-import { temperature, volts, whole } from "./said";
+import { postsClean, temperature, volts, whole } from "./said";
 import type { Spec } from "./spec";
 
 const settledIs = (values: Record<string, unknown>, what: Schema["Settled"]) => values["settled"] === what;
@@ -16,8 +16,12 @@ export const VOLTS: Spec = {
       {whole(limits.headlamp_seconds / 60, "min")} of headlamps
     </>
   ),
-  timer: ({ limits }, values) =>
-    settledIs(values, "headlamps") ? { seconds: limits.headlamp_seconds, label: "Headlamps on" } : null,
+  timer: ({ limits, due }, values) =>
+    due === "measure_after_pull"
+      ? { seconds: limits.load_wait_minutes * 60, label: "Since the pull" }
+      : settledIs(values, "headlamps")
+        ? { seconds: limits.headlamp_seconds, label: "Headlamps on" }
+        : null,
   fields: [
     { kind: "volts", name: "volts", label: "Volts at rest", unit: "V", needed: true, placeholder: "12.58" },
     { kind: "choice", name: "settled", label: "How it settled", words: SETTLED, start: "rested", say: { letter: "Y" } },
@@ -39,6 +43,15 @@ export const VOLTS: Spec = {
       when: (values) => !settledIs(values, "just_charged"),
     },
     {
+      kind: "choice",
+      name: "meter_range",
+      label: "Range of the meter",
+      words: { "20_v": "20 V range", "200_v": "200 V range", "600_v": "600 V range" },
+      start: "20_v",
+      say: { before: "on the", rare: true },
+      odd: (value) => value !== "20_v",
+    },
+    {
       kind: "flag",
       name: "confirmed",
       label: "Cleaned and measured again, the same",
@@ -49,6 +62,7 @@ export const VOLTS: Spec = {
 
 const TYPE_OF: Record<Schema["Chemistry"], Schema["TypeSet"]> = {
   flooded: "flooded",
+  hybrid: "flooded",
   calcium: "flooded",
   efb: "efb",
   agm: "agm_flat",
@@ -75,8 +89,10 @@ export const TESTER: Spec = {
       </>
     ),
   starts: (props) => ({ type_set: typeOf(props), scale_set: scaleOf(props) }),
+  // a result may be only a message, or a resistance
+  enough: (body) => body["measured_cca_amps"] != null || body["message"] != null || body["resistance_mohm"] != null,
   fields: [
-    { kind: "number", name: "measured_cca_amps", label: "Measured", unit: "A", needed: true, placeholder: "412" },
+    { kind: "number", name: "measured_cca_amps", label: "Measured", unit: "A", placeholder: "412" },
     {
       kind: "choice",
       name: "type_set",
@@ -104,17 +120,7 @@ export const TESTER: Spec = {
       say: { before: "on", letter: "O" },
       odd: (value) => value !== "lead_posts",
     },
-    {
-      kind: "choice",
-      name: "posts_clean",
-      label: "Posts",
-      words: { yes: "Clean", no: "Corroded" },
-      start: "yes",
-      out: isYes,
-      back: yesOf(true),
-      say: { before: "posts", letter: "Q" },
-      odd: (value, { seen }) => (seen?.corrosion === "heavy") === isYes(value) && seen !== undefined,
-    },
+    postsClean("Q"),
     {
       kind: "choice",
       name: "in_vehicle",
@@ -123,7 +129,7 @@ export const TESTER: Spec = {
       start: "no",
       out: isYes,
       back: yesOf(false),
-      say: { letter: "⇧I" },
+      say: { letter: "⇧I", rare: true },
     },
     {
       kind: "choice",
@@ -132,7 +138,7 @@ export const TESTER: Spec = {
       words: { unset: "Not asked when", before: "Before a charge", after: "After a charge" },
       start: "unset",
       ...orNone("unset"),
-      say: { letter: "⇧W" },
+      say: { letter: "⇧W", rare: true },
     },
     {
       kind: "choice",
@@ -141,6 +147,7 @@ export const TESTER: Spec = {
       words: { none: "Nothing", ...MESSAGES },
       start: "none",
       ...orNone("none"),
+      tells: true,
       say: { before: "it says", letter: "J" },
     },
     {
@@ -155,16 +162,31 @@ export const TESTER: Spec = {
       name: "state_of_charge_pct",
       label: "Its charge",
       unit: "%",
-      say: { before: "charge", empty: "not shown", letter: "⇧C" },
+      say: { before: "charge", empty: "not shown", letter: "⇧C", rare: true },
     },
     {
       kind: "number",
       name: "rated_set_amps",
       label: "Rated figure set",
       unit: "A",
-      say: { before: "rated set", empty: "as on the label", letter: "⇧R" },
+      say: { before: "rated set", empty: "as on the label", letter: "⇧R", rare: true },
       odd: (value, { battery }) => value !== "" && Number(value) !== battery.rating?.amps,
     },
+    {
+      kind: "volts",
+      name: "volts",
+      label: "Its volts",
+      unit: "V",
+      say: { before: "its volts", empty: "not noted", letter: "⇧V", rare: true },
+    },
+    {
+      kind: "number",
+      name: "resistance_mohm",
+      label: "Its resistance",
+      unit: "mΩ",
+      say: { before: "resistance", empty: "not shown", letter: "⇧O", rare: true },
+    },
+    { ...temperature, say: { before: "battery at", empty: "a temperature nobody took", letter: "⇧T", rare: true } },
   ],
 };
 
@@ -178,7 +200,7 @@ export const CELLS: Spec = {
   ),
   fields: [
     { kind: "cells", name: "specific_gravities", label: "Gravity", placeholder: "1265" },
-    temperature,
+    { kind: "temperature", name: "temperature_c", label: "Acid at", asked: true },
     {
       kind: "flag",
       name: "after_full_charge",
@@ -195,5 +217,6 @@ export const CELLS: Spec = {
     },
     { kind: "cells", name: "cell_volts", label: "Cell volts, trained hands only", placeholder: "2.10" },
     { kind: "cell choice", name: "on_charge", label: "On charge", words: CELL_STATES },
+    { kind: "cell choice", name: "bands", label: "Colours instead of figures", words: BANDS },
   ],
 };

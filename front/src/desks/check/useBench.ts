@@ -5,7 +5,8 @@ import { type Reading, type Schema } from "../../api/client";
 import { reference } from "../../api/queries";
 import { DraftAt, draftsUnder } from "../../kit/drafts";
 import { discard, keep } from "../../kit/outbox";
-import { newId } from "../../kit/clock";
+import { newId, nowIso } from "../../kit/clock";
+import { lookAfter } from "./Jobs";
 import { expectField } from "../../kit/typeAhead";
 import { useForeseen, useStanding, type Draft, type Standing } from "./drafts";
 import { awaits, NAME, namedAfter, sameBody, withdrawalOf, without, type Named } from "./naming";
@@ -136,6 +137,18 @@ export function useBench(view: Schema["CheckView"]) {
     setOpened({ kind, turn: (opened?.turn ?? 0) + 1 });
   }
 
+  /** A job was done: the look that proves it is kept, or the rung that proves it opens. */
+  function jobDone(job: Schema["Job"], seen: Schema["Look"] | undefined) {
+    if (job.proof !== "look") {
+      if (job.proof) open(job.proof as Kind, "again");
+      return;
+    }
+    const body = lookAfter(seen, job.key ?? "", (view.battery.nominal_volts ?? 12) / 2);
+    keep(view.tag, { kind: "look", ...body, id: newId(), taken_at: nowIso() } as Reading);
+    asksForFocus.current = true;
+    setKeeps((count) => count + 1);
+  }
+
   // After the last keep the focus goes to what is to be done next.
   const step = foreseen.judgement.next_step.key;
   useEffect(() => {
@@ -152,7 +165,7 @@ export function useBench(view: Schema["CheckView"]) {
     .at(-1);
 
   return {
-    standing, drafts, papers, foreseen, known, hazards, latest, due, isUnsafe, isClosed, isOpen, type, leave, withdraw, throwAway,
+    standing, drafts, papers, foreseen, known, hazards, latest, due, isUnsafe, isClosed, isOpen, type, leave, withdraw, throwAway, jobDone,
     open, opened, despite, setDespite, last,
   }; // prettier-ignore
 }

@@ -26,6 +26,8 @@ export function LabelFields({ form, known }: Props) {
   const { scale, group, line } = label;
   const said = known.scales[scale];
   const size = known.sizes.find((one) => one.code === group);
+  // a battery without a starting figure is rated by what it stores
+  const asksReserve = label.rated.trim() === "" || label.reserve !== "";
   const sizeVolts = size ? (size.nominal_volts === 6 ? "v6" : "v12") : null;
   return (
     <>
@@ -43,7 +45,9 @@ export function LabelFields({ form, known }: Props) {
             name="chemistry"
             letter="H"
             label="Chemistry"
-            says={CHEMISTRIES[label.chemistry].replace(/^(Flooded|Calcium|Gel)$/, (word) => word.toLowerCase())}
+            says={CHEMISTRIES[label.chemistry].replace(/^(Flooded|Low-maintenance|Calcium|Gel)$/, (word) =>
+              word.toLowerCase(),
+            )}
           />
           , rated in{" "}
           <Word name="scale" letter="S" label="Scale of the rated figure" says={scale} odd={scale !== "CCA"} />, caps{" "}
@@ -61,7 +65,7 @@ export function LabelFields({ form, known }: Props) {
           label="Chemistry"
           value={label.chemistry}
           words={CHEMISTRIES}
-          onChange={(chemistry) => change({ chemistry })}
+          onChange={(chemistry) => change({ chemistry, chemistryRead: true })}
         />
         <WordChoices
           name="scale"
@@ -79,13 +83,16 @@ export function LabelFields({ form, known }: Props) {
         </p>
       )}
       {wrong("battery.rating.scale") && <Fault role="alert">{wrong("battery.rating.scale")}</Fault>}
-      <Row $columns="1fr 1fr 1fr">
+      <Row $columns={asksReserve ? "1.1fr 0.8fr 0.8fr 1fr" : "1fr 1fr 1fr"}>
         <Pick
           label="Group or box size"
           value={size ? group : null}
           text={group ?? ""}
           allowsOther={(text) => change({ group: text.trim() === "" ? null : text })}
-          onChange={(code) => code && change({ group: code })}
+          onChange={(code) => {
+            const picked = known.sizes.find((one) => one.code === code);
+            if (picked) change({ group: picked.code, volts: picked.nominal_volts === 6 ? "v6" : label.volts });
+          }}
           options={known.sizes.map((one) => ({
             id: one.code,
             name: one.code,
@@ -101,6 +108,15 @@ export function LabelFields({ form, known }: Props) {
           unit="Ah"
           name="battery.capacity_ah_20h"
         />
+        {asksReserve && (
+          <Entry
+            label="Reserve"
+            value={label.reserve}
+            onChange={(reserve) => change({ reserve })}
+            unit="min"
+            name="battery.reserve_minutes"
+          />
+        )}
         <Entry
           label="Date code"
           value={label.made}

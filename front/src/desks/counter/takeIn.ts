@@ -29,9 +29,12 @@ const monthText = (iso: string | null | undefined) => (iso ? `${iso.slice(5, 7)}
 interface Label {
   volts: "v12" | "v6";
   chemistry: Schema["Chemistry"];
+  /** Somebody read the type on the label: what a car asks for does not overwrite it. */
+  chemistryRead: boolean;
   rated: string;
   scale: Scale;
   ah: string;
+  reserve: string;
   group: string | null;
   line: string;
   serial: string;
@@ -44,9 +47,11 @@ function labelOf(label: Schema["Battery"] | undefined): Label {
   return {
     volts: label?.nominal_volts === 6 ? "v6" : "v12",
     chemistry: label?.chemistry ?? "flooded",
+    chemistryRead: label !== undefined,
     rated: label?.rating && label.rating_source === "label" ? String(label.rating.amps) : "",
     scale: label?.rating?.scale ?? "CCA",
     ah: label?.capacity_ah_20h ? String(label.capacity_ah_20h) : "",
+    reserve: label?.reserve_minutes ? String(label.reserve_minutes) : "",
     group: label?.group_code ?? null,
     line: label?.line ?? "",
     serial: label?.serial ?? "",
@@ -71,6 +76,8 @@ const FIRST: Schema["Context"] = {
   complaint: "will_not_start",
   use: "private",
   stop_start_car: false,
+  engine_fuel: "petrol",
+  needs_registration: false,
 };
 
 const storyOf = (start: TakeIn | null): Story => ({
@@ -88,6 +95,8 @@ function faultsOf(label: Label, madeOn: string | null): Record<string, string> {
   if (label.rated.trim() && numberOf(label.rated) === null)
     faults["battery.rating.amps"] = "Enter a number, such as 680";
   if (label.ah.trim() && numberOf(label.ah) === null) faults["battery.capacity_ah_20h"] = "Enter a number, such as 70";
+  if (label.reserve.trim() && numberOf(label.reserve) === null)
+    faults["battery.reserve_minutes"] = "Enter minutes, such as 110";
   if (label.made.trim() && !madeOn) faults["battery.made_on"] = "No way of writing a date: try C5, 0325 or 2512";
   return faults;
 }
@@ -102,6 +111,7 @@ function written(label: Label, story: Story, madeOn: string | null): TakeIn {
       rating: amps === null ? null : { amps, scale: label.scale },
       rating_source: "label",
       capacity_ah_20h: numberOf(label.ah),
+      reserve_minutes: numberOf(label.reserve),
       group_code: label.group,
       serial: label.serial.trim(),
       made_on: madeOn,
@@ -150,7 +160,7 @@ export function useTakeIn(start: TakeIn | null, onWrite: Write) {
     if (!found) return;
     setStory((before) => ({ ...before, context: { ...before.context, stop_start_car: found.stop_start } }));
     if (!label.group) change({ group: found.group_code });
-    if (found.chemistry !== "flooded" && label.chemistry === "flooded") change({ chemistry: found.chemistry });
+    if (!label.chemistryRead) change({ chemistry: found.chemistry }); // a guess until somebody reads the label
   }
 
   /** The month that is meant: picked, or the most plausible; asked for now when typing was quicker than the answer. */

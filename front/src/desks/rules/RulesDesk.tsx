@@ -93,6 +93,13 @@ const SIDE_QUESTIONS = [
   "methods_to_condemn",
   "low_after_charge",
   "stand_after_flat",
+  "pulls_to_condemn",
+  "recovery_first",
+  "recharge_line_in",
+  "fixed_seconds",
+  "bounce_volts",
+  "crank_floor_volts",
+  "tester_scales",
   "tools_at_hand",
 ];
 const FOLLOW_THE_SCHOOL = { now: "Rules in force" } as const;

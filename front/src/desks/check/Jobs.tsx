@@ -1,0 +1,130 @@
+/** The jobs: what is to be done, by when, whose it is; touched, how; and done with one press where a look proves it. */
+import { useState } from "react";
+import { Button as AriaButton } from "react-aria-components";
+import styled from "styled-components";
+import type { Schema } from "../../api/client";
+import { Button } from "../../kit/parts";
+
+const List = styled.ul`
+  display: grid;
+  padding: 4px 0 0;
+  border-top: 1.5px solid var(--line);
+  font-size: 16px;
+  line-height: 1.2;
+`;
+const Line = styled(AriaButton)`
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 10px;
+  align-items: center;
+  width: 100%;
+  min-height: 44px;
+  padding: 0 2px;
+  border: none;
+  background: none;
+  text-align: left;
+  font-size: 16px;
+  line-height: 1.2;
+  cursor: pointer;
+  small {
+    color: var(--soft);
+    font-size: 16px;
+    text-align: right;
+  }
+  &[data-hovered],
+  &[aria-expanded="true"] {
+    background: var(--shelf);
+  }
+`;
+const How = styled.div`
+  padding: 2px 4px 8px;
+  background: var(--shelf);
+  display: grid;
+  gap: 6px;
+`;
+
+const WHOSE: Record<Schema["Job"]["whose"], string> = { house: "", owner: "the owner", garage: "a garage" };
+const PROOF: Record<string, string> = { case_leakage: "Measure the case again", car: "Enter what was measured" };
+
+/** So many stand open; the others are one folded line. */
+const IN_SIGHT = 2;
+
+interface Props {
+  jobs: Schema["Job"][];
+  /** Why the car should be looked at, where no job says it. */
+  car: string | null;
+  onDone: (job: Schema["Job"]) => void;
+}
+
+export function Jobs({ jobs, car, onDone }: Props) {
+  const [open, setOpen] = useState("");
+  const [all, setAll] = useState(false);
+  if (jobs.length === 0 && !car) return null;
+  const shown = all || jobs.length <= IN_SIGHT + 1 ? jobs : jobs.slice(0, IN_SIGHT);
+  return (
+    <List aria-label="Jobs">
+      {shown.map((job) => {
+        const name = `${job.key} ${job.text}`;
+        return (
+          <li key={name}>
+            <Line aria-expanded={open === name} onPress={() => setOpen(open === name ? "" : name)} data-job={job.key}>
+              <span>{job.text}</span>
+              <small>{WHOSE[job.whose] || job.when}</small>
+            </Line>
+            {open === name && (
+              <How>
+                <span>{job.how}</span>
+                {job.proof !== "" && (
+                  <Button onPress={() => onDone(job)}>{PROOF[job.proof ?? ""] ?? "Done, looked again"}</Button>
+                )}
+              </How>
+            )}
+          </li>
+        );
+      })}
+      {shown.length < jobs.length && (
+        <li>
+          <Line onPress={() => setAll(true)}>
+            <span style={{ color: "var(--soft)" }}>{jobs.length - shown.length} more jobs</span>
+            <small>{jobs.some((job) => job.holds) ? "" : "none of them holds it"}</small>
+          </Line>
+        </li>
+      )}
+      {car && (
+        <li>
+          <Line aria-expanded={open === "car"} onPress={() => setOpen(open === "car" ? "" : "car")}>
+            <span>Look at the car too. {car}.</span>
+            <small>the owner</small>
+          </Line>
+        </li>
+      )}
+    </List>
+  );
+}
+
+const WITHOUT: Record<string, Schema["Sign"]> = {
+  fit_hold_down: "hold_down_missing",
+  tighten_hold_down: "hold_down_loose",
+  shim_post: "thin_post",
+  vent_tube: "vent_tube_off",
+  mend_tray: "tray_rusted",
+};
+const LEVEL_AFTER: Record<string, Partial<Record<Schema["Level"], Schema["Level"]>>> = {
+  top_up: { plates_bare: "low" },
+  fill_to_mark: { low: "right", plates_bare: "right" },
+  mind_level: { over: "right" },
+};
+
+/** The look as it is once a job is done: everything else as it was last seen. */
+export function lookAfter(look: Schema["Look"] | undefined, job: string, cells: number): object {
+  const before = { marks: look?.marks ?? [], levels: look?.levels ?? [], corrosion: look?.corrosion ?? "none" };
+  const eye = job === "top_up" && before.levels.length === 0 ? null : (look?.eye ?? null);
+  const full = Array.from({ length: cells }, () => "low" as const);
+  const levels = job === "top_up" && before.levels.length === 0 ? full : before.levels;
+  return {
+    marks: before.marks.filter((mark) => mark.sign !== WITHOUT[job]),
+    corrosion: job === "clean_posts" || job === "polish_posts" ? "none" : before.corrosion,
+    levels: levels.map((level) => LEVEL_AFTER[job]?.[level] ?? level),
+    eye,
+  };
+}
