@@ -76,7 +76,7 @@ class Words(unittest.TestCase):
 
     def test_every_kind_of_reading_has_its_rung_with_a_letter_of_its_own(self) -> None:
         kinds = {str(model.model_fields["kind"].default) for model in READING_MODELS} - {"withdrawal"}
-        rungs = re.findall(r'kind: "(\w+)",\s*letter: "(\w)"', RUNGS)
+        rungs = re.findall(r'kind: "(\w+)",\s*letter: "(⇧?\w)"', RUNGS)
         self.assertEqual({kind for kind, _ in rungs}, kinds)
         self.assertEqual(len({letter for _, letter in rungs}), len(kinds))
 

@@ -27,6 +27,7 @@ class Decision(NamedTuple):
     headline: str
     next_step: NextStep
     conflict: bool = False
+    jobs: tuple[Job, ...] = ()
 
 
 STARTING_KINDS = frozenset({Kind.ELECTRONIC_TESTER, Kind.FIXED_LOAD, Kind.CRANK})
@@ -50,12 +51,13 @@ def decide(findings: tuple[Finding, ...], pulls: list[Outcome], case: Case) -> D
     Jobs hold it: those before testing come before the tests they spoil, those before hand-back make it sound after them.
     """
     said = _decided(findings, pulls, case)
+    jobs = jobs_of(case, said.outcome)
     if said.outcome in FAILED | {Outcome.UNSAFE} or case.looks:
-        return _with_jobs(said, case)
+        return _with_jobs(said, jobs, case)._replace(jobs=jobs)
     look = step(StepKey.LOOK, case)
     if said.outcome in {Outcome.SOUND, Outcome.WATCH}:
-        return Decision(Outcome.CANNOT_TELL, "It reads well, but nobody has looked it over", look)
-    return said._replace(next_step=look)
+        return Decision(Outcome.CANNOT_TELL, "It reads well, but nobody has looked it over", look, jobs=jobs)
+    return said._replace(next_step=look, jobs=jobs)
 
 
 NAMED_AT_MOST = 2
@@ -73,8 +75,7 @@ def _named_job(said: Decision, jobs: tuple[Job, ...]) -> Decision:
     return said if job is None else said._replace(next_step=said.next_step.model_copy(update={"job": job.key}))
 
 
-def _with_jobs(said: Decision, case: Case) -> Decision:
-    jobs = jobs_of(case, said.outcome)
+def _with_jobs(said: Decision, jobs: tuple[Job, ...], case: Case) -> Decision:
     if said.outcome in {Outcome.SOUND, Outcome.WATCH}:
         holding = [job for job in jobs if job.holds]
         if not holding:
@@ -234,7 +235,7 @@ def _pulls_asked(case: Case) -> int:
 
 def _second_pull(towards: dict[Outcome, list[Finding]], findings: tuple[Finding, ...], case: Case) -> Decision:
     """After a first fail: wait, read the volts, charge where they are low, pull again."""
-    pulled_at = max(reading.taken_at for reading in case.readings if isinstance(reading, AdjustableLoad))
+    pulled_at = case.all_of(AdjustableLoad)[-1].taken_at
     since = max(filter(None, (pulled_at, case.charge_off_at)))
     if not any(volts.taken_at > since for volts in case.valid_rest_volts):
         return Decision(
@@ -260,7 +261,7 @@ SECONDS_PER_DAY = 86400
 
 def _over_the_top(agreeing: list[Finding], findings: tuple[Finding, ...], case: Case) -> Decision | None:
     """A loss that a dirty top may explain: clean it first, and let it stand again once it is clean."""
-    tops = [reading for reading in case.readings if isinstance(reading, CaseLeakage)]
+    tops = case.all_of(CaseLeakage)
     limit = case.rules.leakage_volts.value
     if not any(over(top.worst_volts, limit, VOLTS) for top in tops):
         return None
@@ -366,7 +367,7 @@ def _stop_start_open(there: set[Kind], case: Case) -> list[StepKey]:
     """What is still open where stop-start stopped: the list of what it waits for, then the reserve that starting amps hide."""
     if not asks_why_stop_start_stopped(case) or asked_type(case) is not None:
         return []
-    seen = [reading for reading in case.readings if isinstance(reading, Car)]
+    seen = case.all_of(Car)
     if any(faults_of(reading, case) for reading in seen[-1:]):
         return []
     ticked = {one for reading in seen for one in reading.waits_checked}

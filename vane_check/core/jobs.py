@@ -1,6 +1,7 @@
 """Jobs: a closed, ordered list of what is to be done, derived from what was seen. Words, ways and proofs: tables/jobs.csv."""
 
 from collections.abc import Iterator
+from functools import lru_cache
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, model_validator
@@ -77,6 +78,7 @@ def jobs_of(case: Case, outcome: Outcome) -> tuple[Job, ...]:
     return tuple(_job(key, text) for key, text in sorted(found, key=lambda one: order.index(one[0])))
 
 
+@lru_cache(maxsize=512)
 def _job(key: str, text: str | None) -> Job:
     row = job_rows()[key]
     return Job.model_validate(
@@ -125,7 +127,7 @@ def _of_the_look(look: Look, case: Case) -> Iterator[Open]:
 
 def wet(case: Case) -> CaseLeakage | Look | None:
     """What says that it drains over its top: the last leakage reading, else the last look; None when nothing does."""
-    top = next((reading for reading in reversed(case.readings) if isinstance(reading, CaseLeakage)), None)
+    top = case.last_of(CaseLeakage)
     look = case.looks[-1] if case.looks else None
     if top is not None and over(top.worst_volts, case.rules.leakage_volts.value, VOLTS):
         return top
@@ -142,7 +144,7 @@ def _of_the_top(look: Look | None, case: Case) -> Iterator[Open]:
 
 
 def _of_the_car(case: Case) -> Iterator[Open]:
-    seen = next((reading for reading in reversed(case.readings) if isinstance(reading, Car)), None)
+    seen = case.last_of(Car)
     ran = any(
         isinstance(reading, Car) and (reading.idle_volts is not None or reading.loaded_volts is not None)
         for reading in case.readings
@@ -181,7 +183,7 @@ def done(case: Case) -> tuple[str, ...]:
     for place in proofs[:-1]:
         earlier = Case(case.battery, case.context, case.readings[: place + 1], case.rules)
         was |= dict.fromkeys(key for key, _ in _open(earlier))
-    if any(isinstance(reading, CaseLeakage) and reading.cleaned for reading in case.readings) and wet(case) is None:
+    if any(top.cleaned for top in case.all_of(CaseLeakage)) and wet(case) is None:
         was["clean_top"] = None
     rows = job_rows()
     lesser = {"clean_posts": "polish_posts", "clean_top": "under_sticker"}

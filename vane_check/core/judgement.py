@@ -15,7 +15,7 @@ from .evidence.derived import ice, state_of_charge
 from .evidence.known import asked_type, asks_why_stop_start_stopped, dry, stop_start, wrong_type
 from .evidence.register import find
 from .evidence.under_load import collapse, sag
-from .jobs import Job, done, jobs_of, wet
+from .jobs import Job, done, wet
 from .kinds import Kind, StepKey
 from .months import add_months
 from .outcomes import FAILED, Finding, Outcome
@@ -95,7 +95,7 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
         findings=findings,
         next_step=decision.next_step,
         state_of_charge=state_of_charge(case),
-        jobs=jobs_of(case, decision.outcome),
+        jobs=decision.jobs,
         jobs_done=done(case),
         age=age,
         prospect=prospect_of(case, decision.outcome),
@@ -175,7 +175,7 @@ def _sureness(decision: Decision, confidence: float, rules: HouseRules) -> str:
 
 def _car_why(outcome: Outcome, step_key: StepKey, case: Case) -> str | None:
     """Why the car should be looked at too; never a reason against the battery."""
-    seen = next((reading for reading in reversed(case.readings) if isinstance(reading, Car)), None)
+    seen = case.last_of(Car)
     faults = faults_of(seen, case) if seen else []
     if faults:
         return f"{faults[0][:1].upper()}{faults[0][1:]}" + "".join(f"; {fault}" for fault in faults[1:])

@@ -1,6 +1,7 @@
 """What the figures mean to its owner: its age, down to what cold it starts the car, what it died of."""
 
 from datetime import date
+from functools import lru_cache
 from typing import NamedTuple
 
 from pydantic import BaseModel, ConfigDict
@@ -127,6 +128,11 @@ def starts_down_to_c(present_cca_amps: float, asked_cca_amps: float) -> float | 
     >>> starts_down_to_c(600, 600), starts_down_to_c(360, 600)
     (-18, -6)
     """
+    return _meeting(round(present_cca_amps), round(asked_cca_amps))
+
+
+@lru_cache(maxsize=4096)
+def _meeting(present_cca_amps: int, asked_cca_amps: int) -> float | None:
     gives, asks = cold_shares()["battery_share"], cold_shares()["engine_share"]
 
     def spare(temperature_c: float) -> float:
@@ -187,13 +193,15 @@ def cause_of(case: Case, outcome: Outcome, age: Age | None) -> Cause | None:
         return None
     told = causes()
     asked = [key for key in told if outcome is not Outcome.DEAD_CELL or key in OF_A_CELL]
-    key = next((key for key in asked if _speaks_for(key, case, age)), None)
+    spoken = _speaking(case, age)
+    key = next((key for key in asked if spoken[key]), None)
     return None if key is None else Cause(key=key, words=told[key].words, change=told[key].change)
 
 
-def _speaks_for(key: str, case: Case, age: Age | None) -> bool:
+def _speaking(case: Case, age: Age | None) -> dict[str, bool]:
+    """Which causes the evidence speaks for."""
     rules, context = case.rules, case.context
-    car = next((reading for reading in reversed(case.readings) if isinstance(reading, Car)), None)
+    car = case.last_of(Car)
     signs = {mark.sign for look in case.looks for mark in look.marks}
     low = any(under(volts.volts, case.recharge_line_volts, VOLTS) for volts in case.valid_rest_volts)
     running = [volts for volts in (car.idle_volts, car.loaded_volts) if volts is not None] if car else []
@@ -219,4 +227,4 @@ def _speaks_for(key: str, case: Case, age: Age | None) -> bool:
         ),
         "hard_use": age is not None and age.past_usual and context.use.value in {"taxi", "delivery", "emergency"},
         "age": age is not None and age.past_usual,
-    }[key]
+    }

@@ -13,6 +13,7 @@ const Line = styled.p`
   line-height: 2.1;
 `;
 const Word_ = styled(AriaButton)<{ $odd: boolean }>`
+  position: relative;
   display: inline-flex;
   align-items: center;
   gap: 4px;

@@ -1,11 +1,12 @@
 """Evidence: one module per kind of reading. Reading + what is known + rules -> finding."""
 
+from bisect import bisect_right
 from dataclasses import dataclass
 from datetime import datetime
 from functools import cached_property
 from itertools import pairwise
 from operator import attrgetter
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Literal, TypeVar
 
 from ..battery import Battery, Context
 from ..charge import meter_uncertainty_volts, recharge_line_volts, state_of_charge_range
@@ -20,6 +21,8 @@ from ..tables import Sourced, charging_limits
 
 if TYPE_CHECKING:
     from .rest_volts import Void
+
+Kept = TypeVar("Kept", bound=AnyReading)
 
 ChargeThen = Literal["enough", "low", "unknown"]
 
@@ -48,9 +51,7 @@ class Case:
     @cached_property
     def valid_rest_volts(self) -> tuple[RestVolts, ...]:
         """Rest volts that can be read as a state of charge; the tester's own where there is nothing better."""
-        metered = tuple(
-            reading for reading in self.readings if isinstance(reading, RestVolts) and self.void(reading) is None
-        )
+        metered = tuple(reading for reading in self.all_of(RestVolts) if self.void(reading) is None)
         return metered or tuple(volts for volts in self.tester_volts if self.void(volts) is None)
 
     @cached_property
@@ -58,8 +59,8 @@ class Case:
         """What testers showed as the battery's volts, as rest volts."""
         return tuple(
             RestVolts(taken_at=reading.taken_at, volts=reading.volts)
-            for reading in self.readings
-            if isinstance(reading, ElectronicTester) and reading.volts is not None
+            for reading in self.all_of(ElectronicTester)
+            if reading.volts is not None
         )
 
     def void(self, reading: RestVolts) -> "Void | None":
@@ -96,22 +97,22 @@ class Case:
         return self.rated.amps / self.rules.cca_per_ah.value if self.rated else None
 
     @cached_property
+    def _charges_off(self) -> tuple[datetime, ...]:
+        """When charges were taken off, full or not, the oldest first."""
+        return tuple(run.taken_at for run in self.all_of(ChargeRun) if run.finished)
+
+    @property
     def charge_off_at(self) -> datetime | None:
         """When a charge was last taken off, full or not."""
-        ends = [reading.taken_at for reading in self.readings if isinstance(reading, ChargeRun) and reading.finished]
-        return max(ends, default=None)
+        return self._charges_off[-1] if self._charges_off else None
 
     @cached_property
     def charged_at(self) -> datetime | None:
         """When the last full charge was taken off, as far as its current or the rest volts after it say."""
         from .charging import full_by
 
-        ends = [
-            reading.taken_at
-            for reading in self.readings
-            if isinstance(reading, ChargeRun) and reading.finished and full_by(reading, self) is not None
-        ]
-        return max(ends, default=None)
+        ends = [run.taken_at for run in self.all_of(ChargeRun) if run.finished and full_by(run, self) is not None]
+        return ends[-1] if ends else None
 
     def charged_before(self, reading: AnyReading) -> bool:
         """Whether a full charge was taken off before this was read."""
@@ -119,16 +120,29 @@ class Case:
 
     def charges_off_before(self, reading: AnyReading) -> int:
         """How many charges, full or not, were taken off before this was read."""
-        if self.charge_off_at is None:
-            return 0
-        return sum(
-            isinstance(run, ChargeRun) and run.finished and run.taken_at <= reading.taken_at for run in self.readings
-        )
+        return bisect_right(self._charges_off, reading.taken_at)
+
+    @cached_property
+    def by_type(self) -> dict[type, tuple[AnyReading, ...]]:
+        """The readings by what they are, each in order of time."""
+        found: dict[type, list[AnyReading]] = {}
+        for reading in self.readings:
+            found.setdefault(type(reading), []).append(reading)
+        return {kind: tuple(readings) for kind, readings in found.items()}
+
+    def all_of(self, kind: type[Kept]) -> tuple[Kept, ...]:
+        """Every reading of one kind, the oldest first."""
+        return self.by_type.get(kind, ())  # type: ignore[return-value]
+
+    def last_of(self, kind: type[Kept]) -> Kept | None:
+        """The last reading of one kind."""
+        found = self.all_of(kind)
+        return found[-1] if found else None
 
     @cached_property
     def looks(self) -> tuple[Look, ...]:
         """Every look, the oldest first."""
-        return tuple(reading for reading in self.readings if isinstance(reading, Look))
+        return self.all_of(Look)
 
     def look_at(self, reading: AnyReading) -> Look | None:
         """The look that says how it was when this was read: the last one before, else the first one after."""
@@ -174,12 +188,12 @@ class Case:
         from .charging import full_by
 
         return sum(
-            isinstance(run, ChargeRun)
-            and run.finished
-            and run.taken_at <= reading.taken_at
-            and full_by(run, self) is not None
-            for run in self.readings
+            run.finished and run.taken_at <= reading.taken_at and full_by(run, self) is not None
+            for run in self.all_of(ChargeRun)
         )
+
+
+KIND_OF = {kind.value: kind for kind in Kind}
 
 
 def _by_time(reading: AnyReading) -> tuple[datetime, str, str]:
@@ -213,7 +227,7 @@ def finding(
     """
     source = origin or rules.parameter(rule)
     return Finding(
-        kind=Kind(reading.kind),
+        kind=KIND_OF[reading.kind],
         reading_id=reading.id,
         status=status,
         points_to=points_to,

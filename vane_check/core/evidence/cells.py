@@ -1,6 +1,6 @@
 """Cells: gravity and volts of each, and which gas on charge."""
 
-from statistics import mean
+from math import fsum
 
 from ..compare import GRAVITY, MINUTES, VOLTS, at_least, over, rounded, under
 from ..kinds import StepKey
@@ -47,7 +47,8 @@ def find(reading: Cells, case: Case) -> Finding:
 
 def mean_gravity(reading: Cells, rules: HouseRules) -> float:
     """The mean of the corrected gravities [1], as every place shows it."""
-    return rounded(mean(corrected_gravities(reading, rules)), GRAVITY)
+    gravities = corrected_gravities(reading, rules)
+    return rounded(fsum(gravities) / len(gravities), GRAVITY)
 
 
 def _numbers(places: list[int]) -> str:

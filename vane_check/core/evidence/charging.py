@@ -31,12 +31,11 @@ def full_by(run: ChargeRun, case: Case) -> str | None:
         if least is not None and not over(run.amps, least, TENTH_AMP):
             return f"the current has fallen to {run.amps:.1f} A"
         if any(
-            isinstance(one, ChargeRun)
-            and one.amps is not None
+            one.amps is not None
             and at_least((run.taken_at - one.taken_at).total_seconds() / 3600, 1, HOURS)
             and not over(abs(one.amps - run.amps), rules.no_current_amps.value, TENTH_AMP)
             and at_least(one.volts, reaches_volts(case), VOLTS)
-            for one in case.readings
+            for one in case.all_of(ChargeRun)
         ):
             return "current and volts have stood still for an hour"
     if _gravities_agree(run, case):
@@ -61,8 +60,8 @@ def _tapered_amps(run: ChargeRun, case: Case) -> float | None:
 def _gravities_agree(run: ChargeRun, case: Case) -> bool:
     read = [
         (cells.taken_at, median(cells.specific_gravities))
-        for cells in case.readings
-        if isinstance(cells, Cells) and cells.specific_gravities and cells.taken_at <= run.taken_at
+        for cells in case.all_of(Cells)
+        if cells.specific_gravities and cells.taken_at <= run.taken_at
     ][-3:]
     if len(read) < 3 or under((read[-1][0] - read[0][0]).total_seconds() / 3600, 2, HOURS):
         return False

@@ -106,7 +106,7 @@ def collapse(case: Case) -> Finding | None:
     rules = case.rules
     # a battery that works by reserve has no CCA; for what it could fall to at worst its Ah are enough
     rated = rated_cca(case.battery, rules)
-    if rated is None or not case.valid_rest_volts:
+    if rated is None or not case.valid_rest_volts or rated.relative_spread >= 1:
         return None
     least = (
         rules.collapse_above_volts.value + rules.chemistry_rest_offset_volts.value[case.battery.chemistry.value]

@@ -40,6 +40,7 @@ const Beside = styled.div`
   flex-wrap: wrap;
 `;
 const Rungs = styled.section`
+  position: relative; /* what is only spoken scrolls with its word, and never the page */
   padding: 10px 16px 0;
   overflow: auto;
   min-height: 0;

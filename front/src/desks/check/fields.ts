@@ -114,6 +114,7 @@ export function initial(fields: Field[], given: Record<string, string>, props: F
           of(field.wrong).includes(item) ? "wrong" : of(field.fine).includes(item) ? "fine" : "";
         return [field.name, Object.keys(field.words).map(state)];
       }
+      if (field.name === "_colours") return [field.name, ((known["bands"] as string[] | undefined) ?? []).length > 0];
       if (field.kind === "flag") return [field.name, typeof was === "boolean" ? was : (field.start ?? false)];
       if (field.kind === "cells" || field.kind === "cell choice") {
         const row = Array.isArray(was) && was.length ? was.map(String) : Array.from({ length: count }, () => "");
@@ -147,7 +148,7 @@ export function bodyOf(
   const body: Record<string, unknown> = {};
   let typed = false;
   for (const field of fields) {
-    if (field.when && !field.when(values, props)) continue;
+    if (field.name.startsWith("_") || (field.when && !field.when(values, props))) continue; // a word of the screen alone
     const value = values[field.name];
     if (field.kind === "ticks" && Array.isArray(value)) {
       const of = (state: Tick) => Object.keys(field.words).filter((_, place) => value[place] === state);

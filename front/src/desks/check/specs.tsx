@@ -199,7 +199,20 @@ export const CELLS: Spec = {
     </>
   ),
   fields: [
-    { kind: "cells", name: "specific_gravities", label: "Gravity", placeholder: "1265" },
+    {
+      kind: "cells",
+      name: "specific_gravities",
+      label: "Gravity",
+      placeholder: "1265",
+      when: (values) => values["_colours"] !== true,
+    },
+    {
+      kind: "cell choice",
+      name: "bands",
+      label: "Colours",
+      words: BANDS,
+      when: (values) => values["_colours"] === true,
+    },
     { kind: "temperature", name: "temperature_c", label: "Acid at", asked: true },
     {
       kind: "flag",
@@ -215,8 +228,14 @@ export const CELLS: Spec = {
       words: { yes: "equalised before", no: "not equalised" },
       say: { letter: "Y" },
     },
+    {
+      kind: "flag",
+      name: "_colours",
+      label: "The hydrometer shows",
+      words: { yes: "colours", no: "figures" },
+      say: { before: "the hydrometer shows", letter: "O" },
+    },
     { kind: "cells", name: "cell_volts", label: "Cell volts, trained hands only", placeholder: "2.10" },
     { kind: "cell choice", name: "on_charge", label: "On charge", words: CELL_STATES },
-    { kind: "cell choice", name: "bands", label: "Colours instead of figures", words: BANDS },
   ],
 };

@@ -91,7 +91,7 @@ export function LabelFields({ form, known }: Props) {
           allowsOther={(text) => change({ group: text.trim() === "" ? null : text })}
           onChange={(code) => {
             const picked = known.sizes.find((one) => one.code === code);
-            if (picked) change({ group: picked.code, volts: picked.nominal_volts === 6 ? "v6" : label.volts });
+            if (picked) change({ group: picked.code, volts: picked.nominal_volts === 6 ? "v6" : "v12" });
           }}
           options={known.sizes.map((one) => ({
             id: one.code,
