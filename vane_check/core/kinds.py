@@ -250,7 +250,7 @@ class StepKey(StrEnum):
     RESERVE_TEST = (
         "reserve_test",
         "Discharge it from full at steady amps to the end volts, and note the minutes",
-        "Reserve is its work; starting amps say little about it",
+        "Starting amps say little about reserve; start-stop batteries lose it first",
         "a full charge and a rest, a steady load, somebody who stops it at the end volts",
         "discharger",
         True,

@@ -10,7 +10,7 @@ import { InlineMark, toneOf } from "../vane/outcomes";
 import { Button, Key_, Over, StyledInput, labelStyle } from "./parts";
 import { TAG_FIELD } from "./scan";
 import { useSettled } from "./useSettled";
-import { OUTCOMES, PLACES } from "./words";
+import { outcomeWords, PLACES } from "./words";
 
 /** While a number is still being typed the server is not asked. */
 const ASK_AFTER_MS = 180;
@@ -122,7 +122,7 @@ export function TagLine({ start, onClose, onGo }: Props) {
                     <p style={{ display: "flex", gap: 8, alignItems: "center" }}>
                       {found.says.outcome && <InlineMark outcome={found.says.outcome} size={20} />}
                       <b style={{ color: toneOf(found.says.outcome).ink }}>
-                        {found.says.outcome ? OUTCOMES[found.says.outcome] : "not read yet"}
+                        {found.says.outcome ? outcomeWords(found.says.outcome, found.says.next_step) : "not read yet"}
                       </b>
                       <span>{PLACES[found.says.place]}</span>
                     </p>

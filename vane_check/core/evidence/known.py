@@ -87,6 +87,6 @@ def stop_start(case: Case) -> Finding | None:
 def _known(case: Case, kind: Kind, reading_text: str, limit_text: str, text: str) -> Finding:
     source = case.rules.stop_start_line_soc_pct if kind is Kind.STOP_START else None
     return Finding(
-        kind=kind, reading_id=None, status="counts", points_to=None, weight=0.0, reading_text=reading_text, limit_text=limit_text,
+        kind=kind, reading_id=None, status="doubtful", points_to=None, weight=0.0, reading_text=reading_text, limit_text=limit_text,
         text=text, rule=kind.value, source=source.source if source else "common practice", standing=source.standing if source else "practice",
     )  # fmt: skip

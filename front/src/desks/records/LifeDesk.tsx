@@ -53,6 +53,8 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
     );
   if (!found) return <Page />;
   const { check } = found;
+  const saysOf = (id: string | null | undefined) =>
+    check.judgement.findings.find((finding) => finding.reading_id === id);
   const events = [
     ...found.take_ins.map((entry, index) => ({
       at: entry.written_at,
@@ -78,7 +80,8 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
         </s>
       ) : (
         <>
-          <b>{titleOf(kept.reading)}</b> {summaryOf(kept.reading as Reading, check.battery, store)}
+          <b>{titleOf(kept.reading)}</b>{" "}
+          {summaryOf(kept.reading as Reading, check.battery, store, saysOf(kept.reading.id))}
           {kept.reading.replaces ? <Soft> (a correction)</Soft> : null}
         </>
       ),
@@ -92,7 +95,7 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
       </h1>
       <Outcome>
         <InlineMark outcome={check.judgement.outcome} /> {check.judgement.headline}, {check.judgement.sureness} (house
-        rules {check.judgement.rules_version})
+        rules {check.judgement.rules_version}){check.judgement.age ? `. ${check.judgement.age.words}` : ""}
       </Outcome>
       <div>
         <Act href={`/check/${tag}`}>Open its check</Act>

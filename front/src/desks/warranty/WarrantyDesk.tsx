@@ -10,7 +10,7 @@ import { newId } from "../../kit/clock";
 import { Button, Empty, Page, Soft } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
 import { NARROW, UPRIGHT } from "../../kit/theme";
-import { dayOf, money, OUTCOMES } from "../../kit/words";
+import { dayOf, money, outcomeWords } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
 import { Timeline } from "./Timeline";
 
@@ -154,7 +154,9 @@ function OneWarranty({ tag }: { tag: number }) {
           <Soft>
             {tag} · {view.battery.line || "no line"} ·{" "}
             <span style={{ display: "inline-flex", alignItems: "center", gap: 5 }}>
-              <InlineMark outcome={view.judgement.outcome} /> {OUTCOMES[view.judgement.outcome]}
+              <InlineMark outcome={view.judgement.outcome} />{" "}
+              {outcomeWords(view.judgement.outcome, view.judgement.next_step.key)}
+              {view.judgement.age ? ` · ${view.judgement.age.words}` : ""}
             </span>
           </Soft>
           <h1 style={{ color: good ? "var(--sound)" : "var(--failed)" }} data-testid="decision">
