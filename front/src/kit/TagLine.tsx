@@ -122,7 +122,7 @@ export function TagLine({ start, onClose, onGo }: Props) {
                     <p style={{ display: "flex", gap: 8, alignItems: "center" }}>
                       {found.says.outcome && <InlineMark outcome={found.says.outcome} size={20} />}
                       <b style={{ color: toneOf(found.says.outcome).ink }}>
-                        {found.says.outcome ? outcomeWords(found.says.outcome, found.says.next_step) : "not read yet"}
+                        {found.says.outcome ? outcomeWords(found.says.outcome, found.says.step) : "not read yet"}
                       </b>
                       <span>{PLACES[found.says.place]}</span>
                     </p>
@@ -161,6 +161,7 @@ interface Shown {
   size: Size | null;
   place: Schema["ShelfBattery"]["place"];
   outcome: Schema["Outcome"] | null;
+  step: Schema["StepKey"] | null;
   low: number | null;
   high: number | null;
 }
@@ -190,6 +191,7 @@ function useFound(typed: string): { tag: number | null; says: Shown | null; miss
       size: known?.size ?? here?.size ?? null,
       place: known?.place ?? here?.place ?? "counter",
       outcome: here ? here.outcome : known?.judged_at ? known.judgement.outcome : null,
+      step: here ? here.next_step : known?.judged_at ? known.judgement.next_step.key : null,
       low: here?.charge_low_pct ?? null,
       high: here?.charge_high_pct ?? null,
     },
