@@ -6,7 +6,8 @@ import json
 import sys
 from pathlib import Path
 
-from .core.check import CheckFile, CheckRefused, parse_check
+from .core.check import CheckFile, parse_check
+from .core.faults import CheckRefused
 from .core.judgement import assess
 from .core.rules import house_rules
 from .start import people

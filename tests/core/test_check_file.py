@@ -5,7 +5,8 @@ import unittest
 from pathlib import Path
 from typing import Any
 
-from vane_check.core.check import CheckFile, CheckRefused, parse_check
+from vane_check.core.check import CheckFile, parse_check
+from vane_check.core.faults import CheckRefused
 from vane_check.core.judgement import assess
 from vane_check.core.readings import READING_MODELS
 from vane_check.core.rules import HouseRules, Parameter, house_rules

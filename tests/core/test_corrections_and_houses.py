@@ -3,8 +3,9 @@ from typing import Any
 
 from tests.build import RULES, check, judge, look, reading, tester, volts
 from vane_check.core.battery import RESERVE_USES
-from vane_check.core.check import Check, CheckRefused, impossible_values, parse_check
+from vane_check.core.check import Check, impossible_values, parse_check
 from vane_check.core.evidence import Case
+from vane_check.core.faults import CheckRefused
 from vane_check.core.judgement import assess
 from vane_check.core.kinds import StepKey
 from vane_check.core.lines import on_line

@@ -7,7 +7,8 @@ from pydantic import ValidationError
 
 from tests.core.frozen import FILE, everything
 from vane_check.core.battery import Battery, Rating
-from vane_check.core.check import CheckRefused, parse_check
+from vane_check.core.check import parse_check
+from vane_check.core.faults import CheckRefused
 from vane_check.core.matching import Requirement
 from vane_check.core.readings import READING_MODELS
 from vane_check.core.warranty import Question, Terms

@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.build import check, reading, volts
-from vane_check.core.check import CheckRefused, FieldProblem, impossible_values, parse_check, standing_of
+from vane_check.core.check import impossible_values, parse_check, standing_of
+from vane_check.core.faults import CheckRefused, FieldProblem
 from vane_check.core.readings import AnyReading
 
 

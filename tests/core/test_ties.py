@@ -10,10 +10,10 @@ from pydantic import BaseModel
 import vane_check.core
 from tests.build import RULES, check, judge, look, reading, tester, volts
 from vane_check.core.battery import Chemistry
-from vane_check.core.check import field_path, plain_fault
 from vane_check.core.evidence import Case
 from vane_check.core.evidence.car import days_until
 from vane_check.core.evidence.derived import state_of_charge
+from vane_check.core.faults import field_path, plain_fault
 from vane_check.core.labels import date_candidates
 from vane_check.core.matching import Candidate, Requirement, match
 from vane_check.core.outcomes import Outcome

@@ -4,8 +4,9 @@ import unittest
 from typing import Any
 
 from tests.build import RULES, check, judge, look, reading, tester, volts
-from vane_check.core.check import CheckRefused, impossible_values, parse_check
+from vane_check.core.check import impossible_values, parse_check
 from vane_check.core.evidence import Case
+from vane_check.core.faults import CheckRefused
 from vane_check.core.judgement import Judgement, assess
 from vane_check.core.outcomes import Finding, Outcome
 from vane_check.core.rules import HouseRules, changed_rules, house_rules

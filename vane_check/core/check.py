@@ -1,13 +1,14 @@
 """The check file: one battery with everything read from it, as an open JSON format (docs/formats/check.md)."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from operator import attrgetter
-from typing import Any, Literal, NamedTuple
+from typing import Literal
 
 from pydantic import Field, TypeAdapter, ValidationError
 
 from .battery import Battery, Context, Model
 from .compare import VOLTS, over, under
+from .faults import FAULTS_AT_MOST, CheckRefused, FieldProblem, field_problems
 from .readings import (
     HAZARDS,
     READING_MODELS,
@@ -26,7 +27,6 @@ from .readings import (
 )
 from .tables import entry_limits
 
-READING_KINDS = frozenset(str(model.model_fields["kind"].default) for model in READING_MODELS)
 ONE_READING: TypeAdapter[AnyReading] = TypeAdapter(AnyReading)
 
 
@@ -37,21 +37,6 @@ class Check(Model):
     battery: Battery = Battery()
     context: Context = Context()
     readings: tuple[AnyReading, ...] = Field((), max_length=int(entry_limits()["check_readings"].high))
-
-
-class FieldProblem(NamedTuple):
-    """A fault with the path of the field it stands in."""
-
-    path: str
-    message: str
-
-
-class CheckRefused(ValueError):
-    """A check that cannot be right; `problems` says in which fields and what to enter instead."""
-
-    def __init__(self, problems: list[FieldProblem]) -> None:
-        super().__init__("; ".join(f"{problem.path}: {problem.message}" for problem in problems))
-        self.problems = problems
 
 
 def standing_of(readings: Sequence[AnyReading]) -> list[AnyReading]:
@@ -229,81 +214,6 @@ def _cell_problems(reading: AnyReading, check: Check) -> list[tuple[str, str]]:
         for name, count in rows.items()
         if count not in {0, cells}
     ]
-
-
-def field_path(location: tuple[int | str, ...]) -> str:
-    """The path of a field as a person would write it: `readings[0].volts`. The kind of a reading is left out."""
-    path = ""
-    after_index = True
-    for part in location:
-        if isinstance(part, int):
-            path += f"[{part}]"
-            after_index = True
-            continue
-        if not (after_index and part in READING_KINDS):
-            path += f".{part}" if path else part
-        after_index = False
-    return path
-
-
-def field_problems(faults: Sequence[Mapping[str, Any]]) -> list[FieldProblem]:
-    """Every fault of a refused model, in words that say what to enter, ready to stand in the field that is wrong."""
-    return [FieldProblem(field_path(fault["loc"]), plain_fault(fault)) for fault in faults]
-
-
-_LIMIT_OF_FIELD = {
-    ("battery", "amps"): "rated_amps",
-    ("electronic_tester", "rated_set_amps"): "rated_amps",
-    ("adjustable_load", "amps"): "load_amps",
-    ("fixed_load", "amps"): "load_amps",
-    ("charge_run", "amps"): "charge_amps",
-    ("charge_run", "start_amps"): "charge_amps",
-    ("charge_run", "volts"): "charge_volts",
-    ("charge_run", "hours"): "charge_hours",
-    ("case_leakage", "volts"): "leakage_volts",
-    ("adjustable_load", "seconds"): "load_seconds",
-    ("fixed_load", "seconds"): "load_seconds",
-    ("crank", "seconds"): "load_seconds",
-    ("cells", "specific_gravities"): "specific_gravity",
-    ("charge_run", "start_volts"): "charge_volts",
-    ("adjustable_load", "end_amps"): "load_amps",
-    ("fixed_load", "end_amps"): "load_amps",
-    ("fixed_load", "shown_cca_amps"): "measured_cca_amps",
-    ("reserve", "amps"): "discharge_amps",
-    ("reserve", "minutes"): "discharge_minutes",
-    ("car", "drop_joint_volts"): "drop_volts",
-    ("car", "drop_ground_volts"): "drop_volts",
-    ("car", "drop_starter_volts"): "drop_volts",
-    ("car", "idle_volts"): "running_volts",
-    ("car", "loaded_volts"): "running_volts",
-}
-_PLAIN = {
-    "missing": "This is needed",
-    "extra_forbidden": "There is no such field",
-    "float_parsing": "Enter a number",
-    "float_type": "Enter a number",
-    "int_parsing": "Enter a whole number",
-    "finite_number": "Enter a number",
-    "too_long": "That is longer than a check can be",
-}
-
-
-def plain_fault(fault: Mapping[str, Any]) -> str:
-    """A validator's message in words for the counter."""
-    if fault["type"] in {"greater_than_equal", "less_than_equal"} and fault["loc"]:
-        words = [str(part) for part in fault["loc"] if not isinstance(part, int)]
-        name = words[-1]
-        owner = next((word for word in words if word in READING_KINDS), "battery")
-        limit = entry_limits().get(_LIMIT_OF_FIELD.get((owner, name), name))
-        if limit is not None:
-            return (
-                f"Enter {limit.low:g} to {limit.high:g}{' ' + limit.unit if limit.unit else ''}: {limit.what_to_enter}"
-            )
-    return _PLAIN.get(fault["type"], str(fault["msg"]).removeprefix("Value error, "))
-
-
-FAULTS_AT_MOST = 100
-"""A file with more faults than this is mended a hundred at a time."""
 
 
 class CheckFile(Check):

@@ -8,7 +8,8 @@ from .battery import RESERVE_USES, CameIn, Complaint
 from .charge import StateOfCharge
 from .check import Check
 from .compare import RATIO, at_least
-from .decision import Decision, decide, joined, pulls_of
+from .decided import Decision, joined
+from .decision import decide, pulls_of
 from .evidence import Case, rest_volts
 from .evidence.car import faults_of
 from .evidence.derived import ice, state_of_charge

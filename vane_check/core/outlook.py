@@ -10,9 +10,9 @@ from .battery import RESERVE_USES, Complaint
 from .compare import AMPS, VOLTS, at_least, over, under
 from .evidence import Case
 from .evidence.car import idle_alone_is_doubtful
-from .evidence.electronic_tester import held_against, measured_amps, reads_low, why_void
 from .evidence.known import asked_type, was_dry
 from .evidence.look import eye_cannot_be_helped
+from .evidence.tester_settings import held_against, measured_amps, reads_low, why_void
 from .evidence.under_load import rough_cca
 from .jobs import wet
 from .lines import on_line

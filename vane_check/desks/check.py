@@ -7,8 +7,9 @@ from datetime import datetime
 from pydantic import BaseModel
 
 from ..core.battery import Battery, Context
-from ..core.check import ONE_READING, Check, CheckFile, FieldProblem, impossible_values, standing_of
+from ..core.check import ONE_READING, Check, CheckFile, impossible_values, standing_of
 from ..core.evidence import Case
+from ..core.faults import FieldProblem
 from ..core.judgement import Judgement, assess
 from ..core.kinds import HANDS_ON
 from ..core.outcomes import Outcome

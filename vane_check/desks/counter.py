@@ -5,8 +5,9 @@ from datetime import datetime
 from pydantic import BaseModel, Field
 
 from ..core.battery import Battery, Context, Day, Model, Moment, Rating, RatingSource, ShortText
-from ..core.check import ONE_READING, FieldProblem, standing_of
+from ..core.check import ONE_READING, standing_of
 from ..core.doubts import label_doubts
+from ..core.faults import FieldProblem
 from ..records import batteries, people, shop
 from ..records.models import BatteryRow, CheckRow, Customer, Move, TakeInEntry
 from .desk import Conflict, Desk, NotThere, Refused

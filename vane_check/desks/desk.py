@@ -8,7 +8,7 @@ from zoneinfo import ZoneInfo
 
 from pydantic import BaseModel
 
-from ..core.check import FieldProblem
+from ..core.faults import FieldProblem
 from ..core.rules import HouseRules, kept_rules
 from ..records import people
 from ..records.base import StoreSession

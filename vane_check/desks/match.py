@@ -3,8 +3,8 @@
 from pydantic import BaseModel
 
 from ..core.battery import ORDINARY, Chemistry, Model, RatingScale
-from ..core.check import FieldProblem
 from ..core.compare import AMPS, rounded
+from ..core.faults import FieldProblem
 from ..core.matching import (
     Candidate,
     Fit,

@@ -6,7 +6,7 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, BaseModel, Field, field_validator
 
 from ..core.battery import Model, ShortText, printable
-from ..core.check import FieldProblem
+from ..core.faults import FieldProblem
 from ..core.rules import SCHOOLS, HouseRules, Parameter, RulesRefused, changed_rules, house_rules
 from ..records import people
 from ..records.events import announce

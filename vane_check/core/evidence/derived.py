@@ -11,8 +11,8 @@ from ..readings import Cells, ElectronicTester
 from ..tables import charge_tables, freezing_table
 from . import Case
 from .cells import corrected_gravities
-from .electronic_tester import why_void
 from .rest_volts import after_charge
+from .tester_settings import why_void
 
 
 def freezing_point_c(specific_gravity: float) -> float:

@@ -6,138 +6,27 @@ Decision rule: guarded acceptance and guarded rejection with a guard band as wid
 
 from typing import NamedTuple
 
-from ..battery import RESERVE_USES, Chemistry, RatingScale
-from ..charge import volts_scale
-from ..compare import AMPS, CELSIUS, PERCENT, RATIO, at_least, over, under
+from ..battery import RESERVE_USES
+from ..compare import CELSIUS, PERCENT, RATIO, at_least, under
 from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
-from ..readings import Clamped, ElectronicTester, TesterMessage, TypeSet
-from ..tables import scale_definitions, void_effects
+from ..readings import ElectronicTester, TesterMessage
+from ..tables import void_effects
 from . import Case, finding
+from .tester_settings import (
+    Held,
+    Void,
+    good_mohm_amps,
+    held_against,
+    measured_amps,
+    reads_low,
+    scale_of,
+    temperature_then,
+    why_void,
+)
 
-TYPES_OF_CHEMISTRY: dict[Chemistry, frozenset[TypeSet]] = {
-    Chemistry.FLOODED: frozenset({TypeSet.FLOODED}),
-    Chemistry.HYBRID: frozenset({TypeSet.FLOODED}),
-    Chemistry.CALCIUM: frozenset({TypeSet.FLOODED}),
-    Chemistry.EFB: frozenset({TypeSet.EFB}),
-    Chemistry.AGM: frozenset({TypeSet.AGM_FLAT, TypeSet.AGM_SPIRAL}),
-    Chemistry.GEL: frozenset({TypeSet.GEL}),
-}
 CONDEMNING_MESSAGES = frozenset({TesterMessage.REPLACE, TesterMessage.BAD_CELL})
 PASSING_MESSAGES = frozenset({TesterMessage.GOOD, TesterMessage.GOOD_RECHARGE})
-
-
-class Void(NamedTuple):
-    """Why a tester's figure does not count, which effect it has, and what to do."""
-
-    why: str
-    effect: str | None
-    remedy: StepKey
-
-
-class Held(NamedTuple):
-    """What a tester's figure is held against: the rating on the scale it was set to, and how far that may be off."""
-
-    rated_amps: float
-    scale: RatingScale
-    relative_spread: float
-    words: str
-
-
-def scale_of(case: Case) -> RatingScale:
-    """The scale the rating stands on; CCA when it is estimated."""
-    return case.battery.rating.scale if case.battery.rating else RatingScale.CCA
-
-
-def held_against(reading: ElectronicTester, case: Case) -> Held:
-    """Measured and rated on one scale: the label's own where the tester was set to it, else converted with the spread."""
-    assert case.rated is not None
-    scale, rating = scale_of(case), case.battery.rating
-    spread = 0.0 if case.rated.firm else case.rated.relative_spread
-    if reading.scale_set is scale:
-        amps = rating.amps if rating else case.rated.amps
-        return Held(amps, scale, spread, f"{amps:.0f} {scale.value}")
-    to = scale_definitions()[reading.scale_set.value]
-    amps = case.rated.amps * to.amps_per_sae_cca_amp
-    converted = case.rated.relative_spread + to.relative_spread
-    label = case.rated.words
-    return Held(
-        amps,
-        reading.scale_set,
-        converted,
-        f"about {amps:.0f} {reading.scale_set.value} ({label}, ±{converted * 100:.0f} %)",
-    )
-
-
-def measured_amps(reading: ElectronicTester, held: Held, case: Case) -> tuple[float, float] | None:
-    """The figure on the tester's scale and how far it may be off besides: shown, or worked out of its resistance."""
-    if reading.measured_cca_amps is not None:
-        return reading.measured_cca_amps, 0.0
-    if reading.resistance_mohm is None:
-        return None
-    cca = good_mohm_amps(case) / reading.resistance_mohm
-    return cca * scale_definitions()[held.scale.value].amps_per_sae_cca_amp, case.rules.tester_mohm_spread_ratio.value
-
-
-def good_mohm_amps(case: Case) -> float:
-    """mΩ x CCA of a good battery, as testers show resistance."""
-    return case.rules.tester_mohm_cca.value * volts_scale(case.battery.nominal_volts)
-
-
-def temperature_then(reading: ElectronicTester, case: Case) -> float | None:
-    """The battery's temperature [C] at the test: the tester's own, else the last one taken."""
-    return reading.temperature_c if reading.temperature_c is not None else case.temperature_c
-
-
-def why_void(reading: ElectronicTester, case: Case) -> Void | None:
-    """The first reason this figure does not count, or None when it does.
-
-    Studs, cable clamps and corrosion only take away: a figure that passes through them has passed (`reads_low`).
-    """
-    chemistry = case.battery.chemistry
-    if reading.charge_setting == "after" and case.charge_near(reading) == "low":
-        return Void(
-            "tester was told the battery was charged, the rest volts say it was not", None, StepKey.CHARGE_AND_RETEST
-        )
-    if reading.type_set not in TYPES_OF_CHEMISTRY[chemistry]:
-        set_to = reading.type_set.value.replace("_", " ").upper()
-        return Void(f"tester was set to {set_to}, the label says {chemistry.words}", "wrong_type", StepKey.TESTER_AGAIN)
-    scale = scale_of(case)
-    if reading.scale_set is not scale and scale.value in case.rules.tester_scales.value and case.battery.rating:
-        return Void(
-            f"tester was set to {reading.scale_set.value}, the label is in {scale.value}",
-            "wrong_scale",
-            StepKey.TESTER_AGAIN,
-        )
-    if reading.scale_set.value not in scale_definitions():
-        return Void(
-            f"{reading.scale_set.value} is a type code, not a scale of amps", "wrong_scale", StepKey.TESTER_AGAIN
-        )
-    if case.rated is None and reading.message is None:
-        return Void("no rated figure to hold it against", None, StepKey.READ_LABEL)
-    cold = temperature_then(reading, case)
-    if cold is not None and under(cold, case.rules.tester_void_c.value, CELSIUS):
-        return Void(f"at {cold:.0f} °C no tester can be trusted: warm it first", None, StepKey.TESTER_AGAIN)
-    if case.rated is None:
-        return None
-    held = held_against(reading, case)
-    measured = measured_amps(reading, held, case)
-    if measured and over(measured[0], held.rated_amps * case.rules.absurd_ratio.value, AMPS):
-        return Void(
-            "more than double the rating: typing error, or the rated figure is wrong", None, StepKey.TESTER_AGAIN
-        )
-    return None
-
-
-def reads_low(reading: ElectronicTester, case: Case) -> Void | None:
-    """Why a failing figure does not count though a passing one does: what only takes away from a reading."""
-    if reading.clamped is Clamped.STUDS:
-        return Void("clamped on the threaded studs, not the lead posts", "studs", StepKey.TESTER_AGAIN)
-    if reading.clamped is Clamped.CABLE_CLAMPS:
-        return Void("clamped on the cable clamps, not the lead posts", "cable_clamps", StepKey.TESTER_AGAIN)
-    if reading.posts_clean is False:
-        return Void("read through corroded posts", "corroded", StepKey.CLEAN_POSTS)
-    return None
 
 
 class _Shown(NamedTuple):

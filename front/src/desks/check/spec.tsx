@@ -3,14 +3,14 @@ import { useEffect, useState, type ReactNode } from "react";
 import { Form as AriaForm } from "react-aria-components";
 import styled from "styled-components";
 import { useKept } from "../../kit/drafts";
-import { Button, Choice, Entry, Key_, labelStyle } from "../../kit/parts";
+import { Button, Key_ } from "../../kit/parts";
 import { Sentence, Spoken, Word, WordChoices, WordFigure } from "../../kit/Spoken";
 import { useFirstField } from "../../kit/useFirstField";
 import { numberOf, temperatureUnit, voltsFault, voltsOf } from "../../kit/units";
-import { bodyOf, gravityOf, initial, isFigure, type Field, type FormProps, type Tick, type Values } from "./fields";
+import { bodyOf, gravityOf, initial, isFigure, type Field, type FormProps, type Values } from "./fields";
 import { PullTimer } from "./PullTimer";
-import { LogPoints } from "./LogPoints";
-import { More, TickList } from "./TickList";
+import { NO_YES, OneField, type PartProps, type Value } from "./OneField";
+import { More } from "./TickList";
 
 export interface Spec {
   fields: Field[];
@@ -31,20 +31,6 @@ const Row = styled.div`
   flex-wrap: wrap;
   align-items: flex-start;
 `;
-const Cells = styled.div`
-  display: grid;
-  gap: 6px;
-  grid-auto-flow: column;
-  grid-auto-columns: minmax(0, 1fr);
-  width: 100%;
-  @media (max-width: 599px) {
-    grid-auto-flow: row;
-    grid-template-columns: repeat(3, minmax(0, 1fr));
-  }
-`;
-const Legend = styled.span`
-  ${labelStyle}
-`;
 const Asks = styled.p`
   font-size: 18px;
   line-height: 1.3;
@@ -61,8 +47,6 @@ const Form = styled(AriaForm)`
 
 /** Steps whose words are the set-point that the rung shows itself. */
 export const isLoad = (key: string | null) => key === "load_test" || key === "load_again";
-
-const NO_YES = { no: "No", yes: "Yes" } as const;
 
 export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
   const { fields } = spec;
@@ -146,8 +130,6 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
   );
 }
 
-type Value = string | string[] | boolean | undefined;
-
 /** What a word of the sentence says now. */
 function wordOf(field: Field, value: Value, props: FormProps): string {
   const { store } = props;
@@ -158,13 +140,6 @@ function wordOf(field: Field, value: Value, props: FormProps): string {
   const text = String(value ?? "");
   if (text === "") return field.say?.empty ?? "–";
   return `${text} ${field.kind === "temperature" ? temperatureUnit(store) : isFigure(field) ? (field.unit ?? "") : ""}`.trim();
-}
-
-interface PartProps {
-  field: Field;
-  value: Value;
-  set: (name: string, value: string | string[] | boolean) => void;
-  props: FormProps;
 }
 
 /** The choices or the field of one word. */
@@ -230,95 +205,4 @@ function errorsOf(fields: Field[], values: Values, props: FormProps): Record<str
     }
   }
   return errors;
-}
-
-function OneField({ field, value, set, props, first }: PartProps & { first: boolean }) {
-  const { store } = props;
-  if (field.kind === "flag")
-    return (
-      <Choice
-        label={field.label}
-        value={value ? "yes" : "no"}
-        words={field.words ?? NO_YES}
-        onChange={(answer) => set(field.name, answer === "yes")}
-      />
-    );
-  if (field.kind === "choice")
-    return (
-      <Choice
-        label={field.label}
-        value={String(value)}
-        words={field.words}
-        onChange={(picked) => set(field.name, picked)}
-      />
-    );
-  if (field.kind === "log")
-    return (
-      <LogPoints
-        label={field.label}
-        points={Array.isArray(value) ? value : []}
-        onChange={(points) => set(field.name, points)}
-      />
-    );
-  if (field.kind === "ticks")
-    return (
-      <TickList
-        label={field.label}
-        words={field.words}
-        states={(Array.isArray(value) ? value : []) as Tick[]}
-        onChange={(states) => set(field.name, states)}
-      />
-    );
-  if (field.kind === "cells" || field.kind === "cell choice") {
-    const row = Array.isArray(value) ? value : [];
-    const put = (place: number, text: string) =>
-      set(
-        field.name,
-        row.map((old, index) => (index === place ? text : old)),
-      );
-    return (
-      <div style={{ width: "100%" }}>
-        <Legend>{field.label}, from the positive post</Legend>
-        <Cells>
-          {row.map((text, place) =>
-            field.kind === "cells" ? (
-              <Entry
-                key={place}
-                label={`cell ${place + 1}`}
-                value={text}
-                onChange={(typed) => put(place, typed)}
-                placeholder={field.placeholder}
-                name={`${field.name}[${place}]`}
-              />
-            ) : (
-              <Choice
-                key={place}
-                label={`cell ${place + 1}`}
-                value={text}
-                words={field.words}
-                onChange={(picked) => put(place, picked)}
-              />
-            ),
-          )}
-        </Cells>
-        {props.fault(field.name) && (
-          <p style={{ color: "var(--failed)", fontWeight: 600, fontSize: 16 }}>{props.fault(field.name)}</p>
-        )}
-      </div>
-    );
-  }
-  return (
-    <div style={{ width: field.wide ?? (first ? 160 : 112) }}>
-      <Entry
-        label={field.label}
-        value={String(value ?? "")}
-        onChange={(typed) => set(field.name, typed)}
-        unit={field.kind === "temperature" ? temperatureUnit(store) : (field.unit ?? "")}
-        big={first}
-        autoFocus={first}
-        name={field.name}
-        {...(field.placeholder ? { placeholder: field.placeholder } : {})}
-      />
-    </div>
-  );
 }

@@ -1,0 +1,123 @@
+/** One thing a rung asks, that is no word of its sentence: a figure, a choice, a row of cells, a list, a log. */
+import styled from "styled-components";
+import { Choice, Entry, labelStyle } from "../../kit/parts";
+import { temperatureUnit } from "../../kit/units";
+import { type Field, type FormProps, type Tick } from "./fields";
+import { LogPoints } from "./LogPoints";
+import { TickList } from "./TickList";
+
+const Cells = styled.div`
+  display: grid;
+  gap: 6px;
+  grid-auto-flow: column;
+  grid-auto-columns: minmax(0, 1fr);
+  width: 100%;
+  @media (max-width: 599px) {
+    grid-auto-flow: row;
+    grid-template-columns: repeat(3, minmax(0, 1fr));
+  }
+`;
+const Legend = styled.span`
+  ${labelStyle}
+`;
+export const NO_YES = { no: "No", yes: "Yes" } as const;
+
+export type Value = string | string[] | boolean | undefined;
+
+export interface PartProps {
+  field: Field;
+  value: Value;
+  set: (name: string, value: string | string[] | boolean) => void;
+  props: FormProps;
+}
+
+export function OneField({ field, value, set, props, first }: PartProps & { first: boolean }) {
+  const { store } = props;
+  if (field.kind === "flag")
+    return (
+      <Choice
+        label={field.label}
+        value={value ? "yes" : "no"}
+        words={field.words ?? NO_YES}
+        onChange={(answer) => set(field.name, answer === "yes")}
+      />
+    );
+  if (field.kind === "choice")
+    return (
+      <Choice
+        label={field.label}
+        value={String(value)}
+        words={field.words}
+        onChange={(picked) => set(field.name, picked)}
+      />
+    );
+  if (field.kind === "log")
+    return (
+      <LogPoints
+        label={field.label}
+        points={Array.isArray(value) ? value : []}
+        onChange={(points) => set(field.name, points)}
+      />
+    );
+  if (field.kind === "ticks")
+    return (
+      <TickList
+        label={field.label}
+        words={field.words}
+        states={(Array.isArray(value) ? value : []) as Tick[]}
+        onChange={(states) => set(field.name, states)}
+      />
+    );
+  if (field.kind === "cells" || field.kind === "cell choice") {
+    const row = Array.isArray(value) ? value : [];
+    const put = (place: number, text: string) =>
+      set(
+        field.name,
+        row.map((old, index) => (index === place ? text : old)),
+      );
+    return (
+      <div style={{ width: "100%" }}>
+        <Legend>{field.label}, from the positive post</Legend>
+        <Cells>
+          {row.map((text, place) =>
+            field.kind === "cells" ? (
+              <Entry
+                key={place}
+                label={`cell ${place + 1}`}
+                value={text}
+                onChange={(typed) => put(place, typed)}
+                placeholder={field.placeholder}
+                name={`${field.name}[${place}]`}
+              />
+            ) : (
+              <Choice
+                key={place}
+                label={`cell ${place + 1}`}
+                value={text}
+                words={field.words}
+                onChange={(picked) => put(place, picked)}
+              />
+            ),
+          )}
+        </Cells>
+        {props.fault(field.name) && (
+          <p style={{ color: "var(--failed)", fontWeight: 600, fontSize: 16 }}>{props.fault(field.name)}</p>
+        )}
+      </div>
+    );
+  }
+  return (
+    <div style={{ width: field.wide ?? (first ? 160 : 112) }}>
+      <Entry
+        label={field.label}
+        value={String(value ?? "")}
+        onChange={(typed) => set(field.name, typed)}
+        unit={field.kind === "temperature" ? temperatureUnit(store) : (field.unit ?? "")}
+        big={first}
+        autoFocus={first}
+        name={field.name}
+        {...(field.placeholder ? { placeholder: field.placeholder } : {})}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,165 @@
+"""A failing outcome, unless something stands against it that is settled first."""
+
+from .asking import STEP_OF_KIND, deciding, missing
+from .battery import CameIn, Complaint
+from .compare import HOURS, RATIO, VOLTS, at_least, over, under
+from .decided import Decision, needs_charge
+from .evidence import Case
+from .evidence.charging import may_recover
+from .kinds import Kind, StepKey
+from .outcomes import Finding, Outcome
+from .readings import AdjustableLoad, CaseLeakage, Eye
+from .steps import step
+
+
+def condemned(
+    outcome: Outcome,
+    towards: dict[Outcome, list[Finding]],
+    findings: tuple[Finding, ...],
+    pulls: list[Outcome],
+    case: Case,
+) -> Decision:
+    """A failing outcome, unless something stands against it that must be settled first."""
+    agreeing = towards[outcome]
+    kinds = {found.kind for found in agreeing}
+    broken = next((found for found in agreeing if found.kind == Kind.COLLAPSE), None)
+    if broken is not None:
+        return Decision(outcome, "Broken inside: it collapses under load", step(StepKey.REPLACE, case))
+    opposing = [
+        found
+        for found in towards.get(Outcome.SOUND, ())
+        if at_least(found.weight, case.rules.strong_weight.value, RATIO)
+    ]
+    if opposing and kinds == {Kind.LOOK}:
+        return _eye_against_a_pass(case)
+    if opposing and outcome is not Outcome.LEAKS_CHARGE:  # a strong battery may still lose its charge: no contradiction
+        return _conflict(outcome, agreeing, opposing, findings, pulls, case)
+    if outcome is Outcome.LEAKS_CHARGE:
+        over_the_top = _over_the_top(agreeing, findings, case)
+        if over_the_top is not None:
+            return over_the_top
+    if outcome is Outcome.WORN_OUT:
+        first = _before_worn_out(kinds, towards, findings, pulls, case)
+        if first is not None:
+            return first
+    stop = any(found.remedy == StepKey.STOP_CHARGE for found in agreeing)
+    return Decision(outcome, outcome.headline, step(StepKey.STOP_CHARGE if stop else StepKey.REPLACE, case))
+
+
+def _eye_against_a_pass(case: Case) -> Decision:
+    """An eye sees one cell of six, and sticks: against a battery that passes it asks for a second look, then a watch."""
+    clear = [look for look in case.looks if look.eye is Eye.CLEAR]
+    if len(clear) > 1:
+        return Decision(
+            Outcome.WATCH, "Watch it: the eye stays clear, the battery passes", step(StepKey.RETEST_LATER, case)
+        )
+    return Decision(Outcome.CANNOT_TELL, "The eye says dry, the battery passes", step(StepKey.LOOK_AGAIN, case))
+
+
+def _before_worn_out(
+    kinds: set[Kind],
+    towards: dict[Outcome, list[Finding]],
+    findings: tuple[Finding, ...],
+    pulls: list[Outcome],
+    case: Case,
+) -> Decision | None:
+    """What this house does before it calls a battery worn out: its own method, a second one, a second pull, a recovery charge."""
+    methods = deciding(case)
+    if kinds == {Kind.ELECTRONIC_TESTER} and Kind.ELECTRONIC_TESTER not in methods:
+        return Decision(
+            Outcome.CANNOT_TELL,
+            "Cannot tell yet: this house decides by another method",
+            step(STEP_OF_KIND[methods[0]], case),
+        )
+    if Kind.LOOK in kinds:
+        return None
+    if len(kinds) < case.rules.methods_to_condemn.value:
+        second = StepKey.TESTER if Kind.ADJUSTABLE_LOAD in kinds else StepKey.LOAD_TEST
+        return Decision(Outcome.CANNOT_TELL, "One method says worn out; this house wants a second", step(second, case))
+    if kinds == {Kind.ADJUSTABLE_LOAD} and max(pulls.count(Outcome.WORN_OUT), 1) < _pulls_asked(case):
+        return _second_pull(towards, findings, case)
+    if _stood_flat_for_long(case) and may_recover(case):
+        return Decision(
+            Outcome.NEEDS_CHARGE,
+            "It stood flat for long: one recovery charge first",
+            step(StepKey.RECOVERY_CHARGE, case),
+        )
+    return None
+
+
+def _pulls_asked(case: Case) -> int:
+    """Failed pulls this house wants before it condemns by pulling alone."""
+    rule = case.rules.pulls_to_condemn.value
+    return 2 if rule == "two" or (rule == "two_for_returns" and case.context.came_in is CameIn.RETURNED) else 1
+
+
+def _second_pull(towards: dict[Outcome, list[Finding]], findings: tuple[Finding, ...], case: Case) -> Decision:
+    """After a first fail: wait, read the volts, charge where they are low, pull again."""
+    pulled_at = case.all_of(AdjustableLoad)[-1].taken_at
+    since = max(filter(None, (pulled_at, case.charge_off_at)))
+    if not any(volts.taken_at > since for volts in case.valid_rest_volts):
+        return Decision(
+            Outcome.CANNOT_TELL, "One pull failed: a second decides", step(StepKey.MEASURE_AFTER_PULL, case)
+        )
+    if Outcome.NEEDS_CHARGE in towards:
+        return needs_charge(towards[Outcome.NEEDS_CHARGE], findings, case)
+    return Decision(Outcome.CANNOT_TELL, "One pull failed: a second decides", step(StepKey.LOAD_AGAIN, case))
+
+
+def _stood_flat_for_long(case: Case) -> bool:
+    """Whether it stood for weeks, by its story or by rest volts under the line that far apart."""
+    low = [volts.taken_at for volts in case.valid_rest_volts if under(volts.volts, case.recharge_line_volts, VOLTS)]
+    if not low:
+        return False
+    if case.context.complaint is Complaint.STOOD_FOR_WEEKS:
+        return True
+    return at_least((max(low) - min(low)).total_seconds() / SECONDS_PER_DAY, case.rules.low_for_long_days.value, HOURS)
+
+
+SECONDS_PER_DAY = 86400
+
+
+def _over_the_top(agreeing: list[Finding], findings: tuple[Finding, ...], case: Case) -> Decision | None:
+    """A loss that a dirty top may explain: clean it first, and let it stand again once it is clean."""
+    tops = case.all_of(CaseLeakage)
+    limit = case.rules.leakage_volts.value
+    if not any(over(top.worst_volts, limit, VOLTS) for top in tops):
+        return None
+    if any(found.remedy == StepKey.CLEAN_TOP and found.status != "dropped" for found in findings):
+        return Decision(
+            Outcome.CANNOT_TELL, "It loses charge, perhaps over its dirty top", step(StepKey.CLEAN_TOP, case)
+        )
+    kinds = {found.kind for found in agreeing}
+    lost_at = max(reading.taken_at for reading in case.readings if reading.kind in kinds)
+    if not over(tops[-1].worst_volts, limit, VOLTS) and tops[-1].taken_at > lost_at:
+        return Decision(
+            Outcome.CANNOT_TELL,
+            "It lost charge over its dirty top, or inside: stand it again",
+            step(StepKey.STAND, case),
+        )
+    return None
+
+
+def _conflict(
+    outcome: Outcome,
+    agreeing: list[Finding],
+    opposing: list[Finding],
+    findings: tuple[Finding, ...],
+    pulls: list[Outcome],
+    case: Case,
+) -> Decision:
+    """Two strong findings disagree: never averaged. Two pulls that agree decide; until then the next pull is asked for."""
+    if any(found.kind == Kind.ADJUSTABLE_LOAD for found in agreeing) and pulls.count(outcome) >= 2:
+        return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
+    if (
+        any(found.kind == Kind.ADJUSTABLE_LOAD for found in opposing)
+        and pulls.count(Outcome.SOUND) >= 2
+        and outcome is Outcome.WORN_OUT
+    ) and not missing(findings, case):
+        return Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
+    return Decision(
+        Outcome.CANNOT_TELL,
+        f"Two strong readings disagree: {'a second pull' if pulls else 'the load test'} decides",
+        step(StepKey.LOAD_AGAIN if pulls else StepKey.LOAD_TEST, case),
+        conflict=True,
+    )

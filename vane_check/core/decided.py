@@ -1,0 +1,38 @@
+"""A decision, how findings that agree add up, and the charge that comes before anything else."""
+
+import math
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from .evidence import Case
+from .jobs import Job
+from .kinds import Kind, StepKey
+from .outcomes import Finding, Outcome
+from .steps import NextStep, step
+
+
+class Decision(NamedTuple):
+    """An outcome in words, what to do next, and whether strong findings disagree."""
+
+    outcome: Outcome
+    headline: str
+    next_step: NextStep
+    conflict: bool = False
+    jobs: tuple[Job, ...] = ()
+
+
+def needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Case) -> Decision:
+    """A charge; water before it where plates are bare, an equalising one where cells ask for it."""
+    look = [found.remedy for found in findings if found.kind == Kind.LOOK and found.status != "dropped"]
+    key = StepKey.CHARGE_AND_RETEST
+    if StepKey.TOP_UP in look[-1:]:
+        key = StepKey.TOP_UP
+    else:
+        special = (StepKey.EQUALISE, StepKey.WATCH_CHARGE, StepKey.CHARGE_AND_WATCH)
+        key = next((one for one in special if any(found.remedy == one for found in asking)), key)
+    return Decision(Outcome.NEEDS_CHARGE, Outcome.NEEDS_CHARGE.headline, step(key, case))
+
+
+def joined(findings: Iterable[Finding]) -> float:
+    """Weight of findings that agree: 1 minus the product of what each leaves open."""
+    return 1 - math.prod(1 - found.weight for found in findings)

@@ -1,0 +1,127 @@
+"""Closed lists in words, and curves on straight lines."""
+
+from functools import cache
+from typing import NamedTuple
+
+from .base import Sourced, origin_of, rows_of
+
+
+class Caution(NamedTuple):
+    """One line said where its hazard arises."""
+
+    where: str
+    text: str
+    origin: Sourced
+
+
+@cache
+def cautions() -> tuple[Caution, ...]:
+    """Every caution with the place it belongs to."""
+    return tuple(Caution(row["where"], row["text"], origin_of(row)) for row in rows_of("cautions.csv"))
+
+
+class VoidEffect(NamedTuple):
+    """What a wrong setting usually does to a tester's figure, in words."""
+
+    words: str
+    origin: Sourced
+
+
+@cache
+def void_effects() -> dict[str, VoidEffect]:
+    """What is known of readings taken wrongly, by the fault."""
+    return {row["effect"]: VoidEffect(row["words"], origin_of(row)) for row in rows_of("void-effects.csv")}
+
+
+@cache
+def cleaning_words() -> str:
+    """How a wet or dirty top is cleaned: both schools."""
+    return next(row["words"] for row in rows_of("cleaning.csv"))
+
+
+class JobRow(NamedTuple):
+    """A job of the closed list: when, whose, whether it holds a sound battery back, what proves it, how it is done."""
+
+    key: str
+    time: str
+    whose: str
+    holds: bool
+    proof: str
+    short: str
+    text: str
+    done: str
+    how: str
+    origin: Sourced
+
+
+@cache
+def job_rows() -> dict[str, JobRow]:
+    """Every job by its key, in the order they are done."""
+    return {
+        row["key"]: JobRow(
+            row["key"],
+            row["time"],
+            row["whose"],
+            row["holds"] == "yes",
+            row["proof"],
+            row["short"],
+            row["text"],
+            row["done"],
+            row["how"],
+            origin_of(row),
+        )
+        for row in rows_of("jobs.csv")
+    }
+
+
+class Curve(NamedTuple):
+    """A figure against another, on straight lines between its points."""
+
+    at: tuple[float, ...]
+    values: tuple[float, ...]
+    origin: Sourced
+
+
+def _curve(rows: list[dict[str, str]], at: str, value: str) -> Curve:
+    rows = sorted(rows, key=lambda row: float(row[at]))
+    return Curve(tuple(float(row[at]) for row in rows), tuple(float(row[value]) for row in rows), origin_of(rows[-1]))
+
+
+@cache
+def resistance_ratios() -> dict[str, Curve]:
+    """Resistance over that at -18 C, full, 30 s: against `temperature_c`, `charge_pct` and `seconds`."""
+    rows = rows_of("resistance.csv")
+    return {of: _curve([row for row in rows if row["of"] == of], "at", "ratio") for of in {row["of"] for row in rows}}
+
+
+@cache
+def cold_shares() -> dict[str, Curve]:
+    """What a battery gives (`battery_share`) and an engine asks (`engine_share`) over that at 27 C, against Celsius."""
+    rows = rows_of("cold.csv")
+    return {of: _curve(rows, "temperature_c", of) for of in ("battery_share", "engine_share")}
+
+
+class Worded(NamedTuple):
+    """Words of a closed list, with what to do about it where there is something."""
+
+    words: str
+    change: str
+    origin: Sourced
+
+
+@cache
+def stop_start_waits() -> dict[str, Worded]:
+    """What a stop-start system waits for, in the order it is looked through."""
+    return {row["key"]: Worded(row["words"], "", origin_of(row)) for row in rows_of("stop-start-waits.csv")}
+
+
+@cache
+def causes() -> dict[str, Worded]:
+    """Causes of death, the surest first."""
+    return {row["key"]: Worded(row["words"], row["change"], origin_of(row)) for row in rows_of("causes.csv")}
+
+
+@cache
+def hydrometer_bands() -> dict[str, tuple[float, float]]:
+    """Gravity from and to of each colour of a hydrometer that shows bands."""
+    return {row["band"]: (float(row["low"]), float(row["high"])) for row in rows_of("hydrometer-bands.csv")}
