@@ -3,11 +3,11 @@
 from .asking import STEP_OF_KIND, deciding, missing
 from .battery import CameIn, Complaint
 from .compare import HOURS, RATIO, VOLTS, at_least, over, under
-from .decided import Decision, needs_charge
+from .decided import Decision, Earlier, needs_charge
 from .evidence import Case
 from .evidence.charging import may_recover
 from .kinds import Kind, StepKey
-from .outcomes import Finding, Outcome
+from .outcomes import FAILED, Finding, Outcome
 from .readings import AdjustableLoad, CaseLeakage, Eye
 from .steps import step
 
@@ -16,7 +16,7 @@ def condemned(
     outcome: Outcome,
     towards: dict[Outcome, list[Finding]],
     findings: tuple[Finding, ...],
-    pulls: list[Outcome],
+    earlier: Earlier,
     case: Case,
 ) -> Decision:
     """A failing outcome, unless something stands against it that must be settled first."""
@@ -33,17 +33,31 @@ def condemned(
     if opposing and kinds == {Kind.LOOK}:
         return _eye_against_a_pass(case)
     if opposing and outcome is not Outcome.LEAKS_CHARGE:  # a strong battery may still lose its charge: no contradiction
-        return _conflict(outcome, agreeing, opposing, findings, pulls, case)
+        return _conflict(outcome, agreeing, opposing, findings, earlier, case)
     if outcome is Outcome.LEAKS_CHARGE:
         over_the_top = _over_the_top(agreeing, findings, case)
         if over_the_top is not None:
             return over_the_top
+    if kinds == {Kind.ELECTRONIC_TESTER} and _wants_second_look(case) and len(condemning_testers(earlier)) < 2:
+        headline = "One tester reading: clamp again, read the type aloud"
+        return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case))
     if outcome is Outcome.WORN_OUT:
-        first = _before_worn_out(kinds, towards, findings, pulls, case)
+        first = _before_worn_out(kinds, towards, findings, earlier, case)
         if first is not None:
             return first
     stop = any(found.remedy == StepKey.STOP_CHARGE for found in agreeing)
     return Decision(outcome, outcome.headline, step(StepKey.STOP_CHARGE if stop else StepKey.REPLACE, case))
+
+
+def condemning_testers(earlier: Earlier) -> list[Outcome]:
+    """What testers said that condemns."""
+    return [one for one in earlier.testers if one in FAILED]
+
+
+def _wants_second_look(case: Case) -> bool:
+    """Whether this house clamps the tester again before it condemns alone: most slips are ones nobody told."""
+    rule = case.rules.second_look.value
+    return rule == "yes" or (rule == "for_returns" and case.context.came_in is CameIn.RETURNED)
 
 
 def _eye_against_a_pass(case: Case) -> Decision:
@@ -60,7 +74,7 @@ def _before_worn_out(
     kinds: set[Kind],
     towards: dict[Outcome, list[Finding]],
     findings: tuple[Finding, ...],
-    pulls: list[Outcome],
+    earlier: Earlier,
     case: Case,
 ) -> Decision | None:
     """What this house does before it calls a battery worn out: its own method, a second one, a second pull, a recovery charge."""
@@ -76,7 +90,7 @@ def _before_worn_out(
     if len(kinds) < case.rules.methods_to_condemn.value:
         second = StepKey.TESTER if Kind.ADJUSTABLE_LOAD in kinds else StepKey.LOAD_TEST
         return Decision(Outcome.CANNOT_TELL, "One method says worn out; this house wants a second", step(second, case))
-    if kinds == {Kind.ADJUSTABLE_LOAD} and max(pulls.count(Outcome.WORN_OUT), 1) < _pulls_asked(case):
+    if kinds == {Kind.ADJUSTABLE_LOAD} and max(earlier.pulls.count(Outcome.WORN_OUT), 1) < _pulls_asked(case):
         return _second_pull(towards, findings, case)
     if _stood_flat_for_long(case) and may_recover(case):
         return Decision(
@@ -145,21 +159,21 @@ def _conflict(
     agreeing: list[Finding],
     opposing: list[Finding],
     findings: tuple[Finding, ...],
-    pulls: list[Outcome],
+    earlier: Earlier,
     case: Case,
 ) -> Decision:
     """Two strong findings disagree: never averaged. Two pulls that agree decide; until then the next pull is asked for."""
-    if any(found.kind == Kind.ADJUSTABLE_LOAD for found in agreeing) and pulls.count(outcome) >= 2:
+    if any(found.kind == Kind.ADJUSTABLE_LOAD for found in agreeing) and earlier.pulls.count(outcome) >= 2:
         return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
     if (
         any(found.kind == Kind.ADJUSTABLE_LOAD for found in opposing)
-        and pulls.count(Outcome.SOUND) >= 2
+        and earlier.pulls.count(Outcome.SOUND) >= 2
         and outcome is Outcome.WORN_OUT
     ) and not missing(findings, case):
         return Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
     return Decision(
         Outcome.CANNOT_TELL,
-        f"Two strong readings disagree: {'a second pull' if pulls else 'the load test'} decides",
-        step(StepKey.LOAD_AGAIN if pulls else StepKey.LOAD_TEST, case),
+        f"Two strong readings disagree: {'a second pull' if earlier.pulls else 'the load test'} decides",
+        step(StepKey.LOAD_AGAIN if earlier.pulls else StepKey.LOAD_TEST, case),
         conflict=True,
     )

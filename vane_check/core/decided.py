@@ -11,6 +11,13 @@ from .outcomes import Finding, Outcome
 from .steps import NextStep, step
 
 
+class Earlier(NamedTuple):
+    """What every reading that counted says, the superseded ones too: pulls with the adjustable load, and testers."""
+
+    pulls: list[Outcome]
+    testers: list[Outcome]
+
+
 class Decision(NamedTuple):
     """An outcome in words, what to do next, and whether strong findings disagree."""
 

@@ -4,7 +4,8 @@ from .asking import again, missing
 from .charge import volts_scale
 from .compare import RATIO, VOLTS, at_least, under
 from .condemning import condemned
-from .decided import Decision, joined, needs_charge
+from .decided import Decision, Earlier, joined, needs_charge
+from .ending import at_its_end
 from .evidence import Case
 from .evidence.known import asks_why_stop_start_stopped
 from .jobs import Job, jobs_of
@@ -16,12 +17,12 @@ STARTING_KINDS = frozenset({Kind.ELECTRONIC_TESTER, Kind.FIXED_LOAD, Kind.CRANK}
 """Quicker starting tests: a counted pull with the adjustable load settles what they leave open."""
 
 
-def decide(findings: tuple[Finding, ...], pulls: list[Outcome], case: Case) -> Decision:
+def decide(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decision:
     """What the readings say; where nobody has looked it over that comes first, and nothing is sound without it.
 
     Jobs hold it: those before testing come before the tests they spoil, those before hand-back make it sound after them.
     """
-    said = _decided(findings, pulls, case)
+    said = at_its_end(_decided(findings, earlier, case), case)
     jobs = jobs_of(case, said.outcome)
     if said.outcome in FAILED | {Outcome.UNSAFE} or case.looks:
         return _with_jobs(said, jobs, case)._replace(jobs=jobs)
@@ -69,7 +70,7 @@ def _with_jobs(said: Decision, jobs: tuple[Job, ...], case: Case) -> Decision:
     return said._replace(next_step=job_step(first, case))
 
 
-def _decided(findings: tuple[Finding, ...], pulls: list[Outcome], case: Case) -> Decision:
+def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decision:
     """Safety, then conflict, then the strongest valid evidence, then what is still missing."""
     towards: dict[Outcome, list[Finding]] = {}
     settled = any(_is_firm_pull(found, case) for found in findings)
@@ -86,7 +87,7 @@ def _decided(findings: tuple[Finding, ...], pulls: list[Outcome], case: Case) ->
         return Decision(Outcome.UNSAFE, Outcome.UNSAFE.headline, step(StepKey.HOLD_APART, case))
     condemning = max(FAILED & towards.keys(), key=lambda outcome: (joined(towards[outcome]), outcome), default=None)
     if condemning is not None:
-        return condemned(condemning, towards, findings, pulls, case)
+        return condemned(condemning, towards, findings, earlier, case)
     if Outcome.NEEDS_CHARGE in towards:
         return needs_charge(towards[Outcome.NEEDS_CHARGE], findings, case)
     open_steps = missing(findings, case)
@@ -126,10 +127,10 @@ def _is_firm_pull(found: Finding, case: Case) -> bool:
     )
 
 
-def pulls_of(read: tuple[Finding, ...]) -> list[Outcome]:
-    """What every pull with the adjustable load that counted says, the earlier ones too."""
-    return [
-        found.points_to
-        for found in read
-        if found.kind == Kind.ADJUSTABLE_LOAD and found.status == "counts" and found.points_to is not None
-    ]
+def earlier_of(read: tuple[Finding, ...]) -> Earlier:
+    """What every pull and every tester that counted says, the earlier ones too."""
+    said: dict[Kind, list[Outcome]] = {Kind.ADJUSTABLE_LOAD: [], Kind.ELECTRONIC_TESTER: []}
+    for found in read:
+        if found.kind in said and found.status == "counts" and found.points_to is not None:
+            said[found.kind].append(found.points_to)
+    return Earlier(said[Kind.ADJUSTABLE_LOAD], said[Kind.ELECTRONIC_TESTER])

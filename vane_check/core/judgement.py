@@ -9,7 +9,7 @@ from .charge import StateOfCharge
 from .check import Check
 from .compare import RATIO, at_least
 from .decided import Decision, joined
-from .decision import decide, pulls_of
+from .decision import decide, earlier_of
 from .evidence import Case, rest_volts
 from .evidence.car import faults_of
 from .evidence.derived import ice, state_of_charge
@@ -45,6 +45,8 @@ class Judgement(BaseModel):
     jobs: tuple[Job, ...] = ()
     """What stands open beside the next step; empty in judgements kept before this was told."""
     jobs_done: tuple[str, ...] = ()
+    not_measured: str | None = None
+    """What stays unknown although it is sound."""
     age: Age | None = None
     prospect: Prospect | None = None
     cause: Cause | None = None
@@ -83,14 +85,16 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
         stop_start(case),
     )
     findings = (*_superseded(read, case), *(found for found in derived if found is not None))
-    decision = decide(findings, pulls_of(read), case)
+    decision = decide(findings, earlier_of(read), case)
     confidence = _confidence(decision, findings)
+    unmeasured, sureness = _not_measured(decision, findings, case), _sureness(decision, confidence, rules)
     car_why = _car_why(decision.outcome, decision.next_step.key, case)
     age = age_of(case, _today(case, zone))
     return Judgement(
         outcome=decision.outcome,
         confidence=confidence,
-        sureness=_sureness(decision, confidence, rules),
+        sureness="fairly sure" if unmeasured and sureness == "sure" else sureness,
+        not_measured=unmeasured,
         headline=decision.headline,
         conflict=decision.conflict,
         findings=findings,
@@ -172,6 +176,16 @@ def _sureness(decision: Decision, confidence: float, rules: HouseRules) -> str:
     if at_least(confidence, rules.sure_at.value, RATIO):
         return "sure"
     return "fairly sure" if at_least(confidence, rules.fairly_sure_at.value, RATIO) else "not sure"
+
+
+def _not_measured(decision: Decision, findings: tuple[Finding, ...], case: Case) -> str | None:
+    """Starting amps say little of what a battery holds: said where that is its work, and nobody measured it."""
+    context = case.context
+    asks = context.use in RESERVE_USES or context.stop_start_car or asks_why_stop_start_stopped(case)
+    measured = any(found.kind == Kind.RESERVE and found.status != "dropped" for found in findings)
+    if decision.outcome is not Outcome.SOUND or not asks or measured:
+        return None
+    return "It starts well; what it holds was not measured"
 
 
 def _car_why(outcome: Outcome, step_key: StepKey, case: Case) -> str | None:

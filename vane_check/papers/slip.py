@@ -174,7 +174,8 @@ def _plain(slip: Slip) -> str:
 def _outlook(slip: Slip) -> list[str]:
     """Age, the cold to come, and what it died of, as far as they are known."""
     judged = slip.judgement
-    said = [judged.age.words] if judged.age else []
+    said = [judged.not_measured] if judged.not_measured else []
+    said += [judged.age.words] if judged.age else []
     if judged.prospect:
         said += [judged.prospect.words, *([judged.prospect.lighter_duty] if judged.prospect.lighter_duty else [])]
     if judged.cause:

@@ -2,7 +2,13 @@
 
 from statistics import median
 
-from ..charge import meter_uncertainty_volts, recharge_line_volts, state_of_charge_pct, volts_scale
+from ..charge import (
+    meter_uncertainty_volts,
+    recharge_line_volts,
+    state_of_charge_pct,
+    volts_at_pct,
+    volts_scale,
+)
 from ..compare import GRAVITY, HOURS, PERCENT, TENTH_AMP, VOLTS, at_least, over, under
 from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
@@ -224,37 +230,71 @@ def lost_pct(reading: Stand, case: Case) -> float:
     return max(start - end, 0.0)
 
 
+def leak_pct_per_day(reading: Stand, case: Case) -> float:
+    """Charge lost a day [%] beyond what the type loses by itself and the digits of one meter; never below 0.
+
+    The same meter twice cancels its own error, so that only the digits remain.
+    """
+    digits = case.rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
+    nearer = reading.model_copy(update={"volts": min(reading.volts + digits, reading.start_volts)})
+    lost = lost_pct(nearer, case) - own_loss_pct(reading.hours, case)
+    return max(lost, 0.0) / reading.hours * HOURS_PER_DAY
+
+
+HOURS_PER_DAY = 24
+FULL_PCT = 100.0
+"""A start above what full batteries rest at still has its surface charge."""
+
+
 def stand(reading: Stand, case: Case) -> Finding:
-    """After a full charge, off everything: under the charged line before the time is out is a leak inside."""
+    """Off everything: judged by what was lost a day; where the surface charge was still on at the start, by the line."""
     rules = case.rules
     line = recharge_line_volts(case.battery, rules)
     shown = f"{reading.start_volts:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
-    held = f"hold {line:.2f} V for {rules.stand_hours.value:.0f} h"
-    off = meter_uncertainty_volts(reading.volts, rules)
-    if under(reading.volts + off, line, VOLTS):
-        return finding(
-            reading, rules, "stand_hours", points_to=Outcome.LEAKS_CHARGE, weight="weight_stand", reading_text=shown,
-            limit_text=held, text=f"{shown}: it does not hold its charge",
-        )  # fmt: skip
-    if under(reading.volts, line, VOLTS):
-        return finding(
-            reading, rules, "stand_hours", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
-            remedy=StepKey.STAND, reading_text=shown, limit_text=held, text=f"{shown}: on the line, within what the meter may be off",
-        )  # fmt: skip
-    if under(reading.hours, rules.stand_hours.value, HOURS):
-        why = f"{reading.hours:g} h of {rules.stand_hours.value:.0f} h: too soon to say it holds"
-        return finding(
-            reading, rules, "stand_hours", points_to=None, weight=None, status="dropped", remedy=StepKey.STAND, reading_text=shown,
-            limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
-        )  # fmt: skip
     lost, own = lost_pct(reading, case), own_loss_pct(reading.hours, case)
     said = f"about {lost:.0f} % lost, where {case.battery.chemistry.words} loses {own:.1f} %"
-    if at_least(lost - own, rules.stand_loss_pct.value, PERCENT):
+    held = f"lose less than {rules.leak_pct_per_day.value:.0f} % a day, hold {line:.2f} V for {rules.stand_hours.value:.0f} h"
+
+    def told(
+        rule: str,
+        points_to: Outcome | None,
+        weight: str | None,
+        text: str,
+        remedy: StepKey | None = None,
+        why: str | None = None,
+    ) -> Finding:
         return finding(
-            reading, rules, "stand_loss_pct", points_to=Outcome.SOUND, weight="weight_doubtful", status="doubtful", remedy=StepKey.STAND,
-            reading_text=shown, limit_text=held, text=f"{shown}: above the line, but {said}: doubtful, a longer stand would tell",
+            reading, rules, rule, points_to=points_to, weight=weight, remedy=remedy, reading_text=shown, limit_text=held,
+            status="dropped" if why else "doubtful" if remedy else "counts", why_not=why, text=f"{shown}{text}",
         )  # fmt: skip
-    return finding(
-        reading, rules, "stand_hours", points_to=Outcome.SOUND, weight="weight_rest_charged", reading_text=shown,
-        limit_text=held, text=f"{shown}: it holds its charge, {said}",
-    )  # fmt: skip
+
+    off = meter_uncertainty_volts(reading.volts, rules)
+    digits = rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
+    settled = not over(reading.start_volts, volts_at_pct(FULL_PCT, case.battery) + 2 * digits, VOLTS)
+    a_day = leak_pct_per_day(reading, case)
+    if settled and at_least(a_day, rules.leak_pct_per_day.value, PERCENT):
+        return told("leak_pct_per_day", Outcome.LEAKS_CHARGE, "weight_stand", f": it does not hold its charge, {said}")
+    if not settled and under(reading.volts + off, line, VOLTS):
+        return told("stand_hours", Outcome.LEAKS_CHARGE, "weight_stand", ": it does not hold its charge")
+    if under(reading.hours, rules.stand_hours.value, HOURS):
+        why = f"{reading.hours:g} h of {rules.stand_hours.value:.0f} h: too soon to say it holds"
+        return told("stand_hours", None, None, f" does not count: {why}", StepKey.STAND, why)
+    if settled and at_least(a_day, rules.leak_doubt_pct_per_day.value, PERCENT):
+        if at_least(reading.hours, rules.long_stand_hours.value, HOURS):
+            return told("long_stand_hours", Outcome.LEAKS_CHARGE, "weight_stand", f": a small leak, {said}")
+        longer = f": {said}. Stand it {rules.long_stand_hours.value:.0f} h: that settles it"
+        return told("leak_doubt_pct_per_day", Outcome.CANNOT_TELL, "weight_doubtful", longer, StepKey.STAND)
+    if under(reading.volts, line, VOLTS):
+        lacks = ": it lost nothing, but stands low: it lacked charge" if settled else ": on the line. Charge it on"
+        return told(
+            "recharge_line_volts", Outcome.NEEDS_CHARGE, "weight_rest_near_line", lacks, StepKey.CHARGE_AND_RETEST
+        )
+    if at_least(lost - own, rules.stand_loss_pct.value, PERCENT):
+        return told(
+            "stand_loss_pct",
+            Outcome.CANNOT_TELL,
+            "weight_doubtful",
+            f": above the line, but {said}: a longer stand tells",
+            StepKey.STAND,
+        )
+    return told("stand_hours", Outcome.SOUND, "weight_rest_charged", f": it holds its charge, {said}")

@@ -170,6 +170,12 @@ def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
             reading_text=reading_text, limit_text=f"charge below {line:.2f} V",
             text=f"{reading_text} after a full charge: this house replaces it",
         )  # fmt: skip
+    if case.full_charges_before(reading) > 1:
+        return finding(
+            reading, rules, "recharge_line_volts", points_to=Outcome.SOUND, weight="weight_rest_charged", status="doubtful",
+            reading_text=reading_text, limit_text=f"charge below {line:.2f} V",
+            text=f"{reading_text} after a second full charge: on the line by what the meter may be off, there is no more to give",
+        )  # fmt: skip
     return finding(
         reading, rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line",
         status="doubtful", reading_text=reading_text, limit_text=f"charge below {line:.2f} V",

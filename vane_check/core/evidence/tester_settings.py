@@ -115,7 +115,7 @@ def why_void(reading: ElectronicTester, case: Case) -> Void | None:
         return None
     held = held_against(reading, case)
     measured = measured_amps(reading, held, case)
-    if measured and over(measured[0], held.rated_amps * case.rules.absurd_ratio.value, AMPS):
+    if measured and case.rated.firm and over(measured[0], held.rated_amps * case.rules.absurd_ratio.value, AMPS):
         return Void(
             "more than double the rating: typing error, or the rated figure is wrong", None, StepKey.TESTER_AGAIN
         )

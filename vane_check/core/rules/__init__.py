@@ -206,6 +206,12 @@ class HouseRules(BaseModel):
     lighter_duty_ratio: Number
     brought_back_below_volts: Number
     stuck_amps_per_ah: Number
+    stand_digits_volts: Number
+    leak_pct_per_day: Number
+    leak_doubt_pct_per_day: Number
+    long_stand_hours: Number
+    second_look: Words
+    same_step_times: Number
 
     def parameter(self, rule: str) -> Parameter[Any]:
         """The parameter of a name. Raises KeyError for a name that is no rule."""

@@ -1,0 +1,77 @@
+"""Every chain ends: a step that was done again and again and brought nothing new is not asked again in the same form."""
+
+from .compare import AMPS, at_least
+from .decided import Decision
+from .evidence import Case
+from .kinds import StepKey
+from .outcomes import Outcome
+from .readings import AdjustableLoad, AnyReading, Cells, ChargeRun, Crank, ElectronicTester, FixedLoad, Reserve, Stand
+from .steps import lacks_tool, load_figures, step
+
+YIELDS: dict[StepKey, type] = {
+    StepKey.TESTER: ElectronicTester,
+    StepKey.TESTER_AGAIN: ElectronicTester,
+    StepKey.LOAD_TEST: AdjustableLoad,
+    StepKey.LOAD_AGAIN: AdjustableLoad,
+    StepKey.FIXED_TEST: FixedLoad,
+    StepKey.CRANK_TEST: Crank,
+    StepKey.CELLS: Cells,
+    StepKey.RESERVE_TEST: Reserve,
+    StepKey.STAND: Stand,
+    StepKey.CHARGE_AND_RETEST: ChargeRun,
+    StepKey.CHARGE_AND_WATCH: ChargeRun,
+    StepKey.EQUALISE: ChargeRun,
+}
+"""What a step brings in."""
+
+OTHERS = (StepKey.LOAD_TEST, StepKey.TESTER)
+"""Another method, where this house has it and it was not worn out too."""
+
+
+def times_done(key: StepKey, case: Case) -> int:
+    """How often a step was done since the battery last changed; charges count over the whole check."""
+    kind = YIELDS.get(key)
+    if kind is None:
+        return 0
+    read: tuple[AnyReading, ...] = case.by_type.get(kind, ())
+    if kind is ChargeRun:
+        return sum(isinstance(run, ChargeRun) and run.finished for run in read)
+    since = case.charge_off_at
+    return sum(since is None or one.taken_at >= since for one in read)
+
+
+def _is_worn_out(key: StepKey, case: Case) -> bool:
+    """Whether a step would bring nothing new: done as often as the house allows, or once with a load that can never pass it."""
+    if times_done(key, case) >= case.rules.same_step_times.value:
+        return True
+    if YIELDS.get(key) is not AdjustableLoad or times_done(key, case) == 0:
+        return False
+    figures = load_figures(case)
+    last = case.last_of(AdjustableLoad)
+    return (
+        not figures.can_pass
+        and last is not None
+        and figures.amps is not None
+        and at_least(last.amps, figures.amps * case.rules.load_enough_ratio.value, AMPS)
+    )
+
+
+def at_its_end(said: Decision, case: Case) -> Decision:
+    """The decision, or another method, or a watch with a date, where its step would only be done once more."""
+    asked = said.next_step.key
+    if said.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or not _is_worn_out(asked, case):
+        return said
+    if YIELDS.get(asked) is not ChargeRun:
+        for other in OTHERS:
+            fresh = (
+                YIELDS[other] is not YIELDS[asked]
+                and times_done(other, case) == 0
+                and not lacks_tool(other, case.rules)
+            )
+            if (
+                fresh
+                and case.rated is not None
+                and not (other is StepKey.LOAD_TEST and not load_figures(case).can_pass)
+            ):
+                return said._replace(next_step=step(other, case), headline="Cannot tell yet: another method decides")
+    return Decision(Outcome.WATCH, "It stays open here: watch it", step(StepKey.RETEST_LATER, case))
