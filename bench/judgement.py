@@ -40,6 +40,7 @@ class End(NamedTuple):
     hazardous: bool
     tests: int
     minutes: float
+    watched: bool = False
 
 
 Policy = Callable[[SimulatedBattery, random.Random], End]
@@ -69,11 +70,9 @@ def done(step: NextStep, bench: SimulatedBench, rules: HouseRules) -> list[AnyRe
         "fixed_test": lambda: [bench.fixed_load(rules.fixed_load_amps.value, rules.fixed_seconds.value)],
         "crank_test": lambda: [bench.crank(rules.crank_hold_seconds.value)],
         "cells": lambda: [bench.cells()],
-        "stand": lambda: [bench.stand(), bench.rest_volts()],
-        "clean_top": lambda: [bench.stand()],
+        "stand": lambda: [bench.stand(max(14, step.minutes / 60)), bench.rest_volts()],
+        "clean_top": lambda: [bench.clean_the_top()],
     }
-    if step.key == "clean_top":
-        bench.battery.wet_top = False
     return ways.get(step.key, bench.charge)()
 
 
@@ -102,7 +101,12 @@ def by_the_house(rules: HouseRules) -> Policy:
             readings.extend(done(judged.next_step, bench, rules))
         hazardous = touched and battery.hazard is not None
         return End(
-            outcome in FAILED | {Outcome.UNSAFE}, outcome is Outcome.SOUND, hazardous, bench.tests, bench.minutes
+            outcome in FAILED | {Outcome.UNSAFE},
+            outcome is Outcome.SOUND,
+            hazardous,
+            bench.tests,
+            bench.minutes,
+            outcome is Outcome.WATCH,
         )
 
     return play
@@ -139,6 +143,7 @@ class Row(NamedTuple):
     wrong_condemned_pct: float
     wrong_passed_pct: float
     undecided_pct: float
+    watched_pct: float
     hazardous: int
     tests: float
     minutes: float
@@ -153,7 +158,8 @@ def score(name: str, policy: Policy, size: int) -> Row:
         name,
         share * sum(end.condemned and battery.truth is Truth.GOOD for battery, end in both),
         share * sum(end.passed and battery.truth.is_bad for battery, end in both),
-        share * sum(not end.condemned and not end.passed for _, end in both),
+        share * sum(not (end.condemned or end.passed or end.watched) for _, end in both),
+        share * sum(end.watched for _, end in both),
         sum(end.hazardous for _, end in both),
         sum(end.tests for _, end in both) / size,
         sum(end.minutes for _, end in both) / size,
@@ -169,12 +175,12 @@ def policies() -> list[tuple[str, Policy]]:
 
 def table(rows: list[Row]) -> str:
     lines = [
-        "| policy | wrong condemnations | wrong passes | left open | hazardous advice | tests each | minutes each |",
-        "|---|---|---|---|---|---|---|",
+        "| policy | wrong condemnations | wrong passes | left open | watched | hazardous advice | tests each | minutes each |",
+        "|---|---|---|---|---|---|---|---|",
     ]
     for row in rows:
         lines.append(
-            f"| {row.name} | {row.wrong_condemned_pct:.2f} % | {row.wrong_passed_pct:.2f} % | {row.undecided_pct:.2f} % "
+            f"| {row.name} | {row.wrong_condemned_pct:.2f} % | {row.wrong_passed_pct:.2f} % | {row.undecided_pct:.2f} % | {row.watched_pct:.2f} % "
             f"| {row.hazardous} | {row.tests:.1f} | {row.minutes:.0f} |"
         )
     return "\n".join(lines)

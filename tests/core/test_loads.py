@@ -40,7 +40,7 @@ class Adjustable(unittest.TestCase):
             ("a hair under", [CHARGED, pull(9.57)], {}, "cannot_tell", "load_again"),
             ("dropped after", [CHARGED, pull(10.2, needle="dropped_after")], {}, "cannot_tell", "load_again"),
             ("dropped at once", [CHARGED, pull(7.0, needle="dropped_at_once")], {}, "worn_out", "replace"),
-            ("cold allowance passes", [volts(12.6), pull(9.0, temperature_c=-10)], {}, "sound", "give_back"),
+            ("cold allowance passes", [volts(12.6), pull(9.5, temperature_c=-10)], {}, "sound", "give_back"),
             ("by Ah, no CCA", [CHARGED, pull(10.2, amps=210)], {"rated": None, "capacity_ah_20h": 70}, "sound", "give_back"),
             ("standby is watched", [CHARGED, pull(8.0)], {"context": {"use": "standby"}}, "watch", "retest_later"),
             ("no rating at all", [CHARGED, pull(10.2)], {"rated": None}, "cannot_tell", "read_label"),
@@ -67,7 +67,9 @@ class Adjustable(unittest.TestCase):
         self.assertEqual((first.outcome, first.next_step.key), (Outcome.CANNOT_TELL, "load_again"))
         again = judge(CHARGED, tester(620), pull(8.8), pull(8.7, 20))
         self.assertEqual((again.outcome, again.conflict), (Outcome.WORN_OUT, False))
-        passed = judge(CHARGED, tester(300), pull(10.2), pull(10.3, 20))
+        slip = judge(CHARGED, tester(300), pull(10.2), pull(10.3, 20))
+        self.assertEqual((slip.outcome, slip.next_step.key), (Outcome.CANNOT_TELL, "tester_again"))
+        passed = judge(CHARGED, tester(300), tester(310, 4), pull(10.2), pull(10.3, 20))
         self.assertEqual(passed.outcome, Outcome.SOUND)
 
     def test_a_second_pull_too_soon_cannot_fail_it_but_may_pass_it(self) -> None:

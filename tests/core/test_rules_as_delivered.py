@@ -104,6 +104,10 @@ EDGES = [
     check(volts(12.1), full(600), volts(12.64, 640), tester(300, 645), context={"complaint": "stood_for_weeks"}),
     check(volts(11.6), reading("fixed_load", 5, volts=2.0, seconds=10)),
     check(volts(12.50), pull(8.5)),
+    check(reading("stand", 900, start_volts=12.64, volts=12.59, hours=14)),
+    check(reading("stand", 4400, start_volts=12.64, volts=12.54, hours=72)),
+    check(volts(12.62), tester(348), pull(9.75, 9)),
+    check(volts(12.62), tester(300), pull(8.6, 9), pull(8.6, 30), context={"came_in": "returned"}),
     check(volts(12.62), pull(8.5).model_copy(update={"amps": 360.0})),
     check(volts(12.62), tester(610), rated=None, rating={"amps": 640, "scale": "EN"}),
     check(

@@ -106,9 +106,9 @@ class Followed(unittest.TestCase):
             for place, one in enumerate(population(120, 11)):
                 with self.subTest(school, place=place, truth=one.truth.value):
                     end = play(one, random.Random(place))
-                    self.assertTrue(end.condemned or end.passed or school == "fixed_first")
+                    self.assertTrue(end.condemned or end.passed or end.watched or school == "fixed_first")
                     self.assertLess(end.tests, 2 * MOST_STEPS)
-                    self.assertLess(end.minutes, 3 * 24 * 60)
+                    self.assertLess(end.minutes, 8 * 24 * 60)  # a small leak needs days
 
     def test_a_dangerous_one_is_held_apart_after_one_look(self) -> None:
         from bench.judgement import by_the_house

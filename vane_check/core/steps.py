@@ -12,6 +12,7 @@ from .evidence.reserve import amps_of, end_volts, limit_pct
 from .evidence.rest_volts import school_hours
 from .jobs import Job
 from .kinds import StepKey
+from .readings import Stand
 from .rules import HouseRules
 from .tables import load_table
 
@@ -201,9 +202,18 @@ def lacks_tool(key: StepKey, rules: HouseRules) -> bool:
     return key.tool is not None and key.tool not in rules.tools_at_hand.value
 
 
+def stand_hours(case: Case) -> float:
+    """Hours of standing [h] that are asked: a night, and days where one since the last charge left it open."""
+    last, off = case.last_of(Stand), case.charge_off_at
+    again = last is not None and (off is None or last.taken_at > off)
+    return case.rules.long_stand_hours.value if again else case.rules.stand_hours.value
+
+
 def minutes_of(key: StepKey, case: Case) -> float:
     """What a step costs here [min]: its work and waiting, the charge it needs first, the tool that must be got."""
     rules = case.rules
+    if key is StepKey.STAND and stand_hours(case) > rules.stand_hours.value:
+        return stand_hours(case) * 60
     watched = key in {StepKey.CHARGE_AND_WATCH, StepKey.WATCH_CHARGE}
     minutes = rules.cell_watch_minutes.value if watched else rules.step_minutes.value[key]
     if lacks_tool(key, rules):
@@ -222,7 +232,7 @@ def _filled(words: str, case: Case) -> str:
     return words.format(
         headlamp_minutes=f"{rules.headlamp_seconds.value / 60:g}",
         load_wait_minutes=f"{rules.load_wait_minutes.value:g}",
-        stand_hours=f"{rules.stand_hours.value:g}",
+        stand_hours=f"{stand_hours(case):g}",
         watch_minutes=f"{rules.cell_watch_minutes.value:g}",
         fixed_seconds=f"{rules.fixed_seconds.value:g}",
         gate_pct=f"{rules.load_gate_soc_pct.value:g}",

@@ -1449,6 +1449,24 @@ export interface components {
             volts?: number | null;
         };
         /**
+         * Estimate
+         * @description Starting amps as all methods together say them, with their width. In conflict it is the widest of them, not a mean.
+         */
+        Estimate: {
+            /** Cca Amps */
+            cca_amps: number;
+            /** Conflict */
+            conflict: boolean;
+            /** High Amps */
+            high_amps: number;
+            /** Low Amps */
+            low_amps: number;
+            /** Methods */
+            methods: string[];
+            /** Words */
+            words: string;
+        };
+        /**
          * Eye
          * @description The charge indicator: it watches one cell of six and decides nothing alone, but clear means low acid.
          * @enum {string}
@@ -1665,6 +1683,8 @@ export interface components {
              * Format: date
              */
             holds_from: string;
+            leak_doubt_pct_per_day: components["schemas"]["Parameter_float_"];
+            leak_pct_per_day: components["schemas"]["Parameter_float_"];
             leakage_volts: components["schemas"]["Parameter_float_"];
             lighter_duty_ratio: components["schemas"]["Parameter_float_"];
             live_cell_volts: components["schemas"]["Parameter_float_"];
@@ -1677,6 +1697,7 @@ export interface components {
             load_times_ah: components["schemas"]["Parameter_float_"];
             load_too_much_ratio: components["schemas"]["Parameter_float_"];
             load_wait_minutes: components["schemas"]["Parameter_float_"];
+            long_stand_hours: components["schemas"]["Parameter_float_"];
             low_after_charge: components["schemas"]["Parameter_str_"];
             low_for_long_days: components["schemas"]["Parameter_float_"];
             maintainer_rise_volts: components["schemas"]["Parameter_float_"];
@@ -1693,6 +1714,7 @@ export interface components {
             no_start_soc_pct: components["schemas"]["Parameter_float_"];
             pairing_minutes: components["schemas"]["Parameter_float_"];
             peukert: components["schemas"]["Parameter_dict_str__float__"];
+            pull_uncertainty_ratio: components["schemas"]["Parameter_float_"];
             pulls_to_condemn: components["schemas"]["Parameter_str_"];
             recharge_line_in: components["schemas"]["Parameter_str_"];
             recharge_line_soc_pct: components["schemas"]["Parameter_float_"];
@@ -1712,9 +1734,12 @@ export interface components {
             running_low_volts: components["schemas"]["Parameter_float_"];
             sag_end_volts: components["schemas"]["Parameter_float_"];
             sag_spread_ratio: components["schemas"]["Parameter_float_"];
+            same_step_times: components["schemas"]["Parameter_float_"];
+            second_look: components["schemas"]["Parameter_str_"];
             self_discharge_pct_per_month: components["schemas"]["Parameter_dict_str__float__"];
             spacer_max_mm: components["schemas"]["Parameter_float_"];
             stand_after_flat: components["schemas"]["Parameter_str_"];
+            stand_digits_volts: components["schemas"]["Parameter_float_"];
             stand_hours: components["schemas"]["Parameter_float_"];
             stand_loss_pct: components["schemas"]["Parameter_float_"];
             step_minutes: components["schemas"]["Parameter_dict_str__float__"];
@@ -1819,6 +1844,7 @@ export interface components {
             confidence: number;
             /** Conflict */
             conflict: boolean;
+            estimate?: components["schemas"]["Estimate"] | null;
             /** Findings */
             findings: components["schemas"]["Finding"][];
             /** Headline */
@@ -1838,6 +1864,8 @@ export interface components {
             /** Look At The Car Why */
             look_at_the_car_why: string | null;
             next_step: components["schemas"]["NextStep"];
+            /** Not Measured */
+            not_measured?: string | null;
             outcome: components["schemas"]["Outcome"];
             prospect?: components["schemas"]["Prospect"] | null;
             /** Rules Name */

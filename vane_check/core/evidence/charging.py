@@ -279,9 +279,10 @@ def stand(reading: Stand, case: Case) -> Finding:
     if under(reading.hours, rules.stand_hours.value, HOURS):
         why = f"{reading.hours:g} h of {rules.stand_hours.value:.0f} h: too soon to say it holds"
         return told("stand_hours", None, None, f" does not count: {why}", StepKey.STAND, why)
-    if settled and at_least(a_day, rules.leak_doubt_pct_per_day.value, PERCENT):
-        if at_least(reading.hours, rules.long_stand_hours.value, HOURS):
-            return told("long_stand_hours", Outcome.LEAKS_CHARGE, "weight_stand", f": a small leak, {said}")
+    is_long = at_least(reading.hours, rules.long_stand_hours.value, HOURS)
+    if settled and is_long and at_least(a_day, rules.leak_long_pct_per_day.value, PERCENT):
+        return told("leak_long_pct_per_day", Outcome.LEAKS_CHARGE, "weight_stand", f": a small leak, {said}")
+    if settled and not is_long and at_least(a_day, rules.leak_doubt_pct_per_day.value, PERCENT):
         longer = f": {said}. Stand it {rules.long_stand_hours.value:.0f} h: that settles it"
         return told("leak_doubt_pct_per_day", Outcome.CANNOT_TELL, "weight_doubtful", longer, StepKey.STAND)
     if under(reading.volts, line, VOLTS):
@@ -289,7 +290,7 @@ def stand(reading: Stand, case: Case) -> Finding:
         return told(
             "recharge_line_volts", Outcome.NEEDS_CHARGE, "weight_rest_near_line", lacks, StepKey.CHARGE_AND_RETEST
         )
-    if at_least(lost - own, rules.stand_loss_pct.value, PERCENT):
+    if not is_long and at_least(lost - own, rules.stand_loss_pct.value, PERCENT):
         return told(
             "stand_loss_pct",
             Outcome.CANNOT_TELL,

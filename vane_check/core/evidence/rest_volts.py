@@ -13,7 +13,7 @@ from ..charge import (
 from ..compare import HOURS, VOLTS, at_least, over, under
 from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
-from ..readings import RestVolts, Settled
+from ..readings import RestVolts, Settled, Stand
 from ..rules import HouseRules
 from . import Case, finding
 
@@ -157,6 +157,16 @@ def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
             reading_text=reading_text, limit_text=f"hold {line:.2f} V",
             text=f"{reading_text} after a full charge and {hours:g} h of standing: "
             + ("just under the line" if near else "it does not hold its charge"),
+        )  # fmt: skip
+    stood = case.last_of(Stand)
+    if (
+        stood is not None
+        and case.charge_off_at is not None
+        and case.charge_off_at <= stood.taken_at <= reading.taken_at
+    ):
+        return finding(
+            reading, rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line", status="doubtful",
+            reading_text=reading_text, limit_text=f"charge below {line:.2f} V", text=f"{reading_text} after its stand: what it lost there says why",
         )  # fmt: skip
     if case.full_charges_before(reading) > 1 and under(reading.volts + off, line, VOLTS):
         return finding(

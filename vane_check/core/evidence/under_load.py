@@ -51,12 +51,6 @@ def _sag_of(case: Case) -> _Sag | None:
     return _Sag(ohm, rough, min(rules.sag_spread_ratio.value * smaller, 0.99))
 
 
-def rough_cca(case: Case) -> float | None:
-    """The rough CCA [A] of the last load step; None where there is none, or it was too small to say anything."""
-    found = _sag_of(case)
-    return found.cca_amps if found and found.spread <= case.rules.sag_spread_ratio.value else None
-
-
 def sag(case: Case) -> Finding | None:
     """A rough CCA from the last load step: a second opinion, its range the wider the smaller the load."""
     rules, found = case.rules, _sag_of(case)

@@ -210,8 +210,10 @@ class HouseRules(BaseModel):
     leak_pct_per_day: Number
     leak_doubt_pct_per_day: Number
     long_stand_hours: Number
+    leak_long_pct_per_day: Number
     second_look: Words
     same_step_times: Number
+    pull_uncertainty_ratio: Number
 
     def parameter(self, rule: str) -> Parameter[Any]:
         """The parameter of a name. Raises KeyError for a name that is no rule."""

@@ -46,8 +46,9 @@ class SimulatedBench:
         return round(max(volts * self.meter_gain + self.chance.gauss(0, METER_VOLTS), 0.0), 2)
 
     def look(self) -> AnyReading:
-        """Eyes and hands find the hazard when there is one."""
+        """Eyes and hands find the hazard when there is one, and a wet top."""
         marks = [{"sign": self.battery.hazard}] if self.battery.hazard else []
+        marks += [{"sign": "wet_top"}] if self.battery.wet_top else []
         return self._reading("look", 1, marks=marks)
 
     def rest_volts(self, settle: bool = False) -> AnyReading:
@@ -96,6 +97,11 @@ class SimulatedBench:
         """The car's starter, read at the posts."""
         volts = self._metered(self.battery.under_load(STARTER_SHARE * self.battery.rated_cca_amps, seconds))
         return self._reading("crank", 5, seconds=seconds, volts=volts, temperature_c=round(self.battery.temperature_c))
+
+    def clean_the_top(self) -> AnyReading:
+        """Cleaned, dried, and measured again from the positive post to the plastic."""
+        self.battery.wet_top = False
+        return self._reading("case_leakage", 10, volts=0.1, cleaned=True)
 
     def cells(self) -> AnyReading:
         """Gravity of every cell."""

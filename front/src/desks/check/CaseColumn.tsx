@@ -94,6 +94,10 @@ interface ColumnProps {
 const storedWords = ({ capacity_ah_20h: ah, reserve_minutes: minutes }: Schema["Battery"]) =>
   [ah ? `${ah} Ah` : "", minutes ? `${minutes} min` : ""].filter(Boolean).join(", ") || "not on the label";
 
+/** What it can give, as all methods together say, with its width. */
+const givesWords = ({ cca_amps: amps, low_amps: low, high_amps: high, conflict }: Schema["Estimate"]) =>
+  conflict ? `${low} to ${high} CCA, they differ` : `${amps} ±${Math.round((high - low) / 2)} CCA`;
+
 const ageWords = ({ years, months, past_usual }: Schema["Age"]) =>
   `${years ? `${years} y ` : ""}${months} m${past_usual ? ", past the usual" : ""}`;
 
@@ -102,6 +106,7 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
   const [open, setOpen] = useState(false);
   const rows: [string, string][] = [
     ["rated", view.limits.rating_words ?? storedWords(label)],
+    ["gives", judgement.estimate ? givesWords(judgement.estimate) : ""],
     ["type", `${CHEMISTRIES[label.chemistry ?? "flooded"]}, ${label.nominal_volts ?? 12}\u00a0V`],
     ["seen", marks.map((mark, index) => `${index + 1} ${SIGNS[mark.sign].toLowerCase()}`).join(", ")],
     ["size", view.size ? `${view.size.code}, + ${view.size.positive_side}` : "not known"],

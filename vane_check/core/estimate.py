@@ -1,0 +1,158 @@
+"""One estimate of what it can give: tester, pulls and resistance each give amps with a width, fused where they agree."""
+
+import math
+from typing import NamedTuple
+
+from pydantic import BaseModel, ConfigDict
+
+from .charge import RATING_SAG_VOLTS, load_amps, state_of_charge_pct, volts_scale
+from .compare import AMPS, MINUTES, VOLTS, over, under
+from .evidence import Case
+from .evidence.tester_settings import good_mohm_amps, held_against, measured_amps, reads_low, why_void
+from .lines import on_line
+from .rated import rated_cca
+from .readings import AdjustableLoad, ElectronicTester, FixedLoad
+from .tables import resistance_ratios, scale_definitions
+
+
+class Part(NamedTuple):
+    """What one method says: starting amps [CCA] and how far they may be off (relative)."""
+
+    method: str
+    cca_amps: float
+    spread: float
+
+
+class Estimate(BaseModel):
+    """Starting amps as all methods together say them, with their width. In conflict it is the widest of them, not a mean."""
+
+    model_config = ConfigDict(frozen=True)
+
+    cca_amps: float
+    low_amps: float
+    high_amps: float
+    methods: tuple[str, ...]
+    conflict: bool
+    words: str
+
+
+def pull_cca_amps(
+    rest_volts: float, load_volts: float, amps: float, temperature_c: float, seconds: float, case: Case
+) -> float:
+    """Starting amps [CCA] of a pull: its resistance brought to -18 C, full and 30 s, by tables/resistance.csv (from memory).
+
+    A battery that makes its rating sags 5.4 V at its CCA there (SAE J537).
+    """
+    charge = state_of_charge_pct(rest_volts, case.battery.chemistry, case.battery.nominal_volts)
+    ratio = 1.0
+    for of, at in (("temperature_c", temperature_c), ("charge_pct", charge), ("seconds", seconds)):
+        curve = resistance_ratios()[of]
+        ratio *= on_line(at, curve.at, curve.values)
+    ohm = (rest_volts - load_volts) / amps / ratio
+    return RATING_SAG_VOLTS * volts_scale(case.battery.nominal_volts) / ohm
+
+
+def parts_of(case: Case) -> list[Part]:
+    """What each method that counts says since the last charge; several pulls are one part, their mean."""
+    return [part for part in (_of_tester(case), _of_pulls(case), _of_resistance(case)) if part is not None]
+
+
+def _since_the_charge(reading: ElectronicTester | AdjustableLoad | FixedLoad, case: Case) -> bool:
+    return case.charge_off_at is None or reading.taken_at >= case.charge_off_at
+
+
+def _valid_testers(case: Case) -> list[ElectronicTester]:
+    return [
+        one
+        for one in case.all_of(ElectronicTester)
+        if _since_the_charge(one, case) and why_void(one, case) is None and reads_low(one, case) is None
+    ]
+
+
+def _of_tester(case: Case) -> Part | None:
+    for reading in reversed(_valid_testers(case)):
+        if reading.measured_cca_amps is None or case.rated is None:
+            continue
+        held = held_against(reading, case)
+        found = measured_amps(reading, held, case)
+        assert found is not None
+        scale = scale_definitions()[held.scale.value]
+        return Part(
+            "tester",
+            found[0] / scale.amps_per_sae_cca_amp,
+            case.rules.tester_uncertainty_ratio.value + scale.relative_spread,
+        )
+    return None
+
+
+def _of_resistance(case: Case) -> Part | None:
+    shown = [one.resistance_mohm for one in _valid_testers(case) if one.resistance_mohm]
+    if not shown:
+        return None
+    return Part("resistance", good_mohm_amps(case) / shown[-1], case.rules.tester_mohm_spread_ratio.value)
+
+
+def _of_pulls(case: Case) -> Part | None:
+    rules, asked = case.rules, load_amps(case.battery, case.rules)
+    found: list[tuple[float, float]] = []
+    pulls: list[AdjustableLoad | FixedLoad] = [*case.all_of(AdjustableLoad), *case.all_of(FixedLoad)]
+    for pull in pulls:
+        rest = _rest_before(pull, case)
+        if pull.volts is None or rest is None or not _since_the_charge(pull, case) or not over(rest, pull.volts, VOLTS):
+            continue
+        taken = pull.temperature_c if pull.temperature_c is not None else case.temperature_c
+        warmth = rules.load_default_temperature_c.value if taken is None else taken
+        smaller = max(1.0, asked / pull.amps) if asked else 1.0
+        cca = pull_cca_amps(rest, pull.volts, pull.amps, warmth, pull.seconds, case)
+        found.append((cca, min(rules.pull_uncertainty_ratio.value * smaller, 1.0)))
+    if not found:
+        return None
+    narrow = min(spread for _, spread in found)
+    best = [cca for cca, spread in found if spread <= narrow]
+    return Part("pull" if len(best) == 1 else f"{len(best)} pulls", math.fsum(best) / len(best), narrow)
+
+
+def _rest_before(pull: AdjustableLoad | FixedLoad, case: Case) -> float | None:
+    before = [
+        volts.volts
+        for volts in case.valid_rest_volts
+        if volts.taken_at <= pull.taken_at
+        and case.charges_off_before(volts) == case.charges_off_before(pull)
+        and not over((pull.taken_at - volts.taken_at).total_seconds() / 60, case.rules.pairing_minutes.value, MINUTES)
+    ]
+    return before[-1] if before else None
+
+
+def estimate_of(case: Case) -> Estimate | None:
+    """All parts as one: by inverse variance where they agree; where two do not overlap it says so and takes no mean."""
+    parts = parts_of(case)
+    if not parts:
+        return None
+    low = max(part.cca_amps * (1 - part.spread) for part in parts)
+    high = min(part.cca_amps * (1 + part.spread) for part in parts)
+    conflict = over(low, high, AMPS)
+    weights = [1 / (part.cca_amps * part.spread) ** 2 for part in parts]
+    amps = math.fsum(part.cca_amps * weight for part, weight in zip(parts, weights, strict=True)) / math.fsum(weights)
+    width = 1 / math.sqrt(math.fsum(weights))
+    if conflict:
+        ends = [part.cca_amps * (1 + sign * part.spread) for part in parts for sign in (-1, 1)]
+        reach = (min(ends), max(ends))
+    else:
+        reach = (amps - width, amps + width)
+    methods = tuple(part.method for part in parts)
+    said = "do not agree" if conflict else "together" if len(parts) > 1 else "alone"
+    return Estimate(
+        cca_amps=round(amps), low_amps=round(max(reach[0], 0.0)), high_amps=round(reach[1]), methods=methods, conflict=conflict,
+        words=f"{round(max(reach[0], 0.0))} to {round(reach[1])} CCA, {' and '.join(methods)} {said}",
+    )  # fmt: skip
+
+
+def stands_to_limit(case: Case) -> str:
+    """Whether the estimate clears the house's share of the rating: under, over, or between; unknown without either."""
+    found, rated = estimate_of(case), rated_cca(case.battery, case.rules)
+    if found is None or rated is None or found.conflict:
+        return "unknown"
+    limit = rated.amps * case.rules.replace_below_ratio.value
+    if under(found.high_amps, limit, AMPS):
+        return "under"
+    return "over" if not under(found.low_amps, limit, AMPS) else "between"
