@@ -101,3 +101,38 @@ class NotMeasured(unittest.TestCase):
         reserve = reading("reserve", 300, amps=25, minutes=110, volts=10.5, after_full_charge=True, temperature_c=27)
         whole = judge(*passed, reserve, chemistry="efb", reserve_minutes=110, context={"stop_start_car": True})
         self.assertEqual((whole.not_measured, whole.sureness), (None, "sure"))
+
+
+class OneEstimate(unittest.TestCase):
+    def test_a_pull_gives_amps(self) -> None:
+        """12.62 V to 9.75 V under 300 A are 9.57 mΩ warm; (12.6 - 7.2) V over it at 21 C, 15 s, nearly full: about 380 CCA."""
+        found = judge(volts(12.62), pull(9.75, 9)).estimate
+        assert found is not None
+        self.assertAlmostEqual(found.cca_amps, 381, delta=3)
+        self.assertEqual(found.methods, ("pull",))
+
+    def test_fused_it_is_narrower_than_either(self) -> None:
+        both = judge(volts(12.62), tester(560), pull(10.55, 9)).estimate
+        one = judge(volts(12.62), tester(560)).estimate
+        assert both is not None and one is not None
+        self.assertLess(both.high_amps - both.low_amps, one.high_amps - one.low_amps)
+        self.assertEqual((both.conflict, both.methods), (False, ("tester", "pull")))
+        self.assertEqual((one.low_amps, one.cca_amps, one.high_amps), (504, 560, 616))
+
+    def test_where_they_do_not_overlap_it_takes_no_mean(self) -> None:
+        found = judge(volts(12.62), tester(300), pull(10.6, 9)).estimate
+        assert found is not None
+        self.assertTrue(found.conflict)
+        self.assertEqual(found.low_amps, 270)
+
+    def test_a_pull_that_holds_does_not_outweigh_a_clear_tester(self) -> None:
+        """58 % by the tester and 9.75 V twice: both say the same in amps."""
+        judged = judge(volts(12.62), tester(348), pull(9.75, 9), pull(9.75, 22))
+        self.assertEqual(judged.outcome, Outcome.WORN_OUT)
+        hair = judge(volts(12.62), pull(9.75, 9))
+        self.assertEqual((hair.outcome, hair.next_step.key), (Outcome.CANNOT_TELL, "tester"))
+        self.assertEqual(judge(volts(12.62), pull(9.75, 9), tester(430, 14)).outcome, Outcome.WATCH)
+
+    def test_nothing_measured_is_no_estimate(self) -> None:
+        self.assertIsNone(judge(volts(12.62), tester(0)).estimate)
+        self.assertIsNone(judge(volts(12.62)).estimate)

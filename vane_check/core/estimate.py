@@ -6,7 +6,7 @@ from typing import NamedTuple
 from pydantic import BaseModel, ConfigDict
 
 from .charge import RATING_SAG_VOLTS, load_amps, state_of_charge_pct, volts_scale
-from .compare import AMPS, MINUTES, VOLTS, over, under
+from .compare import AMPS, MINUTES, VOLTS, at_least, over, under
 from .evidence import Case
 from .evidence.tester_settings import good_mohm_amps, held_against, measured_amps, reads_low, why_void
 from .lines import on_line
@@ -54,7 +54,8 @@ def pull_cca_amps(
 
 def parts_of(case: Case) -> list[Part]:
     """What each method that counts says since the last charge; several pulls are one part, their mean."""
-    return [part for part in (_of_tester(case), _of_pulls(case), _of_resistance(case)) if part is not None]
+    found = (_of_tester(case), _of_pulls(case), _of_resistance(case))
+    return [part for part in found if part is not None and at_least(part.cca_amps, AMPS, AMPS)]  # nothing has no width
 
 
 def _since_the_charge(reading: ElectronicTester | AdjustableLoad | FixedLoad, case: Case) -> bool:

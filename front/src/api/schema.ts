@@ -1684,6 +1684,7 @@ export interface components {
              */
             holds_from: string;
             leak_doubt_pct_per_day: components["schemas"]["Parameter_float_"];
+            leak_long_pct_per_day: components["schemas"]["Parameter_float_"];
             leak_pct_per_day: components["schemas"]["Parameter_float_"];
             leakage_volts: components["schemas"]["Parameter_float_"];
             lighter_duty_ratio: components["schemas"]["Parameter_float_"];
