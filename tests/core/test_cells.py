@@ -108,6 +108,7 @@ class Volts(unittest.TestCase):
         states = ["lively"] * 5 + ["still"]
         self.assertEqual(judged(cells(on_charge=states)).outcome, Outcome.DEAD_CELL)
         self.assertEqual(judged(cells(on_charge=["still"] * 6)).findings[1].points_to, None)
+        self.assertEqual(judged(cells(on_charge=["still"] * 6)).findings[1].reading_text, "all still")
 
 
 class Fused(unittest.TestCase):

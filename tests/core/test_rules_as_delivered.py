@@ -116,6 +116,13 @@ EDGES = [
         volts(12.1, 640),
         rated=None,
     ),
+    check(
+        volts(12.0),
+        reading("charge_run", 500, start_amps=4, amps=3.0, volts=14.4, hours=7),
+        reading("charge_run", 570, start_amps=4, amps=3.0, volts=14.4, hours=8, finished=True),
+        volts(12.1, 640),
+        rated=None,
+    ),
     check(reading("cells", 5, specific_gravities=[1.266] * 6)),
     check(volts(12.62), reading("electronic_tester", 2, type_set="flooded", message="good")),
 ]

@@ -5,14 +5,13 @@ from typing import NamedTuple
 
 from pydantic import BaseModel, ConfigDict
 
-from .charge import RATING_SAG_VOLTS, load_amps, state_of_charge_pct, volts_scale
-from .compare import AMPS, MINUTES, VOLTS, at_least, over, under
+from .charge import load_amps, resistance_mohm, state_of_charge_pct
+from .compare import AMPS, VOLTS, at_least, over, under
 from .evidence import Case
 from .evidence.tester_settings import good_mohm_amps, held_against, measured_amps, reads_low, why_void
-from .lines import on_line
 from .rated import rated_cca
 from .readings import AdjustableLoad, ElectronicTester, FixedLoad
-from .tables import resistance_ratios, scale_definitions
+from .tables import scale_definitions
 
 
 class Part(NamedTuple):
@@ -44,12 +43,8 @@ def pull_cca_amps(
     A battery that makes its rating sags 5.4 V at its CCA there (SAE J537).
     """
     charge = state_of_charge_pct(rest_volts, case.battery.chemistry, case.battery.nominal_volts)
-    ratio = 1.0
-    for of, at in (("temperature_c", temperature_c), ("charge_pct", charge), ("seconds", seconds)):
-        curve = resistance_ratios()[of]
-        ratio *= on_line(at, curve.at, curve.values)
-    ohm = (rest_volts - load_volts) / amps / ratio
-    return RATING_SAG_VOLTS * volts_scale(case.battery.nominal_volts) / ohm
+    of_one_amp = resistance_mohm(1.0, temperature_c, charge, seconds, case.battery.nominal_volts)
+    return of_one_amp / ((rest_volts - load_volts) / amps * 1000)
 
 
 def parts_of(case: Case) -> list[Part]:
@@ -98,7 +93,7 @@ def _of_pulls(case: Case) -> Part | None:
     found: list[tuple[float, float]] = []
     pulls: list[AdjustableLoad | FixedLoad] = [*case.all_of(AdjustableLoad), *case.all_of(FixedLoad)]
     for pull in pulls:
-        rest = _rest_before(pull, case)
+        rest = case.rest_before(pull)
         if pull.volts is None or rest is None or not _since_the_charge(pull, case) or not over(rest, pull.volts, VOLTS):
             continue
         taken = pull.temperature_c if pull.temperature_c is not None else case.temperature_c
@@ -111,17 +106,6 @@ def _of_pulls(case: Case) -> Part | None:
     narrow = min(spread for _, spread in found)
     best = [cca for cca, spread in found if spread <= narrow]
     return Part("pull" if len(best) == 1 else f"{len(best)} pulls", math.fsum(best) / len(best), narrow)
-
-
-def _rest_before(pull: AdjustableLoad | FixedLoad, case: Case) -> float | None:
-    before = [
-        volts.volts
-        for volts in case.valid_rest_volts
-        if volts.taken_at <= pull.taken_at
-        and case.charges_off_before(volts) == case.charges_off_before(pull)
-        and not over((pull.taken_at - volts.taken_at).total_seconds() / 60, case.rules.pairing_minutes.value, MINUTES)
-    ]
-    return before[-1] if before else None
 
 
 def estimate_of(case: Case) -> Estimate | None:

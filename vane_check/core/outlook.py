@@ -22,7 +22,6 @@ from .tables import causes, cold_shares
 
 RATED_AT_C = -18.0
 """CCA is rated at -18 C. Source: SAE J537."""
-COLDEST_C, WARMEST_C = -30, 27
 MONTHS_PER_YEAR = 12
 
 
@@ -118,6 +117,11 @@ def starts_down_to_c(present_cca_amps: float, asked_cca_amps: float) -> float | 
     return _meeting(round(present_cca_amps), round(asked_cca_amps))
 
 
+def coldest_c() -> int:
+    """The lowest temperature the table of the cold goes to [C]."""
+    return int(cold_shares()["battery_share"].at[0])
+
+
 @lru_cache(maxsize=4096)
 def _meeting(present_cca_amps: int, asked_cca_amps: int) -> float | None:
     gives, asks = cold_shares()["battery_share"], cold_shares()["engine_share"]
@@ -127,7 +131,8 @@ def _meeting(present_cca_amps: int, asked_cca_amps: int) -> float | None:
         asked = on_line(temperature_c, asks.at, asks.values) / on_line(RATED_AT_C, asks.at, asks.values)
         return present_cca_amps * given - asked_cca_amps * asked
 
-    return next((warmth for warmth in range(COLDEST_C, WARMEST_C + 1) if spare(warmth) >= -1e-9), None)
+    coldest, warmest = coldest_c(), int(gives.at[-1])
+    return next((warmth for warmth in range(coldest, warmest + 1) if spare(warmth) >= -1e-9), None)
 
 
 def prospect_of(case: Case, outcome: Outcome) -> Prospect | None:
@@ -146,7 +151,7 @@ def prospect_of(case: Case, outcome: Outcome) -> Prospect | None:
         words = (
             f"With {present:.0f} CCA where {asked.by} asks {asked.amps:.0f} it starts it only with luck, even in summer"
         )
-    elif down_to <= COLDEST_C:
+    elif down_to <= coldest_c():
         words = f"Starts this car in any cold usual here: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
     else:
         words = (

@@ -1668,6 +1668,7 @@ export interface components {
             footprint_tolerance_mm: components["schemas"]["Parameter_float_"];
             full_amps_share: components["schemas"]["Parameter_float_"];
             full_share_of_start: components["schemas"]["Parameter_float_"];
+            full_still_hours: components["schemas"]["Parameter_float_"];
             gravity_discharged: components["schemas"]["Parameter_float_"];
             gravity_far_out: components["schemas"]["Parameter_float_"];
             gravity_full: components["schemas"]["Parameter_float_"];

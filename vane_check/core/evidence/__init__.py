@@ -183,6 +183,20 @@ class Case:
         highest = state_of_charge_range(volts, self.battery, self.rules, meter_range=on_range or None).high_pct
         return "enough" if at_least(highest, share_pct, PERCENT) else "low"
 
+    def rest_before(self, reading: AnyReading) -> float | None:
+        """The rest volts [V] last read before this, within the pairing time and with no charge taken off in between."""
+        offs, within = self.charges_off_before(reading), self.rules.pairing_minutes.value
+        return next(
+            (
+                volts.volts
+                for volts in reversed(self.valid_rest_volts)
+                if volts.taken_at <= reading.taken_at
+                and self.charges_off_before(volts) == offs
+                and not over((reading.taken_at - volts.taken_at).total_seconds() / 60, within, MINUTES)
+            ),
+            None,
+        )
+
     def full_charges_before(self, reading: AnyReading) -> int:
         """How many full charges were taken off before this was read."""
         from .charging import full_by

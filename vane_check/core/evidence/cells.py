@@ -160,9 +160,10 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
     rules = case.rules
     gravities = corrected_gravities(reading, rules)
     if not gravities:
+        lively = CellState.LIVELY in reading.on_charge
         return finding(
-            reading, rules, "weight_charge_run", points_to=None, weight=None, reading_text="all lively",
-            limit_text="all cells gas alike", text="Every cell gasses alike on charge",
+            reading, rules, "weight_charge_run", points_to=None, weight=None, reading_text="all lively" if lively else "all still",
+            limit_text="all cells gas alike", text="Every cell gasses on charge" if lively else "No cell gasses on charge: none stands out yet",
         )  # fmt: skip
     low, high = min(gravities), max(gravities)
     spread = high - low

@@ -27,8 +27,9 @@ def reaches_volts(case: Case) -> float:
 def full_by(run: ChargeRun, case: Case) -> str | None:
     """By what a charge that was taken off counts as full, in words; None when nothing shows it.
 
-    At its volts, those of the absorption or of the float after it, the current has tapered, or has not changed for an hour; or gravities an hour apart agree; or the charger
-    says so and the rest volts after it agree. Source: the house's `full_amps_share` and `full_share_of_start`.
+    At its volts, those of the absorption or of the float after it, the current has tapered, or has not changed for an hour; or
+    three gravities that far apart agree; or the charger says so and the rest volts after it agree. Source: the house's
+    `full_amps_share`, `full_share_of_start` and `full_still_hours`.
     """
     rules = case.rules
     floats = charging_limits()[case.battery.chemistry.value].float_volts * volts_scale(case.battery.nominal_volts)
@@ -38,7 +39,7 @@ def full_by(run: ChargeRun, case: Case) -> str | None:
             return f"the current has fallen to {run.amps:.1f} A"
         if any(
             one.amps is not None
-            and at_least((run.taken_at - one.taken_at).total_seconds() / 3600, 1, HOURS)
+            and at_least((run.taken_at - one.taken_at).total_seconds() / 3600, rules.full_still_hours.value, HOURS)
             and not over(abs(one.amps - run.amps), rules.no_current_amps.value, TENTH_AMP)
             and at_least(one.volts, reaches_volts(case), VOLTS)
             for one in case.all_of(ChargeRun)
@@ -69,7 +70,8 @@ def _gravities_agree(run: ChargeRun, case: Case) -> bool:
         for cells in case.all_of(Cells)
         if cells.specific_gravities and cells.taken_at <= run.taken_at
     ][-3:]
-    if len(read) < 3 or under((read[-1][0] - read[0][0]).total_seconds() / 3600, 2, HOURS):
+    apart = (len(read) - 1) * case.rules.full_still_hours.value
+    if len(read) < 3 or under((read[-1][0] - read[0][0]).total_seconds() / 3600, apart, HOURS):
         return False
     gravities = [gravity for _, gravity in read]
     return not over(max(gravities) - min(gravities), case.rules.gravity_resolution.value, GRAVITY)

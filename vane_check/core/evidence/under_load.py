@@ -3,7 +3,7 @@
 from typing import NamedTuple
 
 from ..charge import load_amps, resistance_mohm, volts_scale
-from ..compare import AMPS, MINUTES, VOLTS, at_least, over, under
+from ..compare import AMPS, VOLTS, at_least, over, under
 from ..kinds import Kind
 from ..outcomes import Finding, Outcome
 from ..rated import rated_cca
@@ -85,7 +85,7 @@ def _beside_the_tester(case: Case) -> str:
 def flattest_volts(rest_volts: float, amps: float, cca_amps: float, temperature_c: float, case: Case) -> float:
     """Volts [V] the flattest battery that is still good for the house's share of its rating falls to under a load.
 
-    Resistance by tables/resistance.csv (a physical model, from memory): at no charge four times that of a full one.
+    Resistance by tables/resistance.csv (a physical model, from memory): its ratio at no charge over a full one.
     """
     least_cca = cca_amps * case.rules.replace_below_ratio.value
     ohm = resistance_mohm(least_cca, temperature_c, charge_pct=0.0, nominal_volts=case.battery.nominal_volts) / 1000
@@ -107,19 +107,13 @@ def collapse(case: Case) -> Finding | None:
     ) * volts_scale(case.battery.nominal_volts)
     last = {reading.kind: reading for reading in case.readings if isinstance(reading, AdjustableLoad | FixedLoad)}
     for pull in last.values():
-        before = [
-            volts
-            for volts in case.valid_rest_volts
-            if volts.taken_at <= pull.taken_at
-            and case.charges_off_before(volts) == case.charges_off_before(pull)
-            and not over((pull.taken_at - volts.taken_at).total_seconds() / 60, rules.pairing_minutes.value, MINUTES)
-        ]
-        if pull.volts is None or not before or not at_least(before[-1].volts, least, VOLTS):
+        rest = case.rest_before(pull)
+        if pull.volts is None or rest is None or not at_least(rest, least, VOLTS):
             continue
         cold = pull.temperature_c if pull.temperature_c is not None else case.temperature_c
         at = rules.load_default_temperature_c.value if cold is None else cold
         weakest = rated.amps * (1 - rated.relative_spread)
-        floor = flattest_volts(before[-1].volts, pull.amps, weakest, at, case)
+        floor = flattest_volts(rest, pull.amps, weakest, at, case)
         held_since = any(
             isinstance(later, AdjustableLoad | FixedLoad)
             and later.taken_at > pull.taken_at
@@ -133,7 +127,7 @@ def collapse(case: Case) -> Finding | None:
             found = Finding(
                 kind=Kind.COLLAPSE, reading_id=None, status="counts", points_to=Outcome.DEAD_CELL, weight=rules.weight_collapse.value,
                 reading_text=f"{pull.volts:.1f} V under {pull.amps:.0f} A", limit_text=f"the flattest good one holds {floor:.1f} V",
-                text=f"It rested at {before[-1].volts:.2f} V and fell to {pull.volts:.1f} V under {pull.amps:.0f} A: broken inside, whatever its charge",
+                text=f"It rested at {rest:.2f} V and fell to {pull.volts:.1f} V under {pull.amps:.0f} A: broken inside, whatever its charge",
                 rule="collapse_above_volts", source=origin.source, standing=origin.standing,
             )  # fmt: skip
             return held_back(found, pull, case)

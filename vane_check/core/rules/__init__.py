@@ -214,6 +214,7 @@ class HouseRules(BaseModel):
     second_look: Words
     same_step_times: Number
     pull_uncertainty_ratio: Number
+    full_still_hours: Number
 
     def parameter(self, rule: str) -> Parameter[Any]:
         """The parameter of a name. Raises KeyError for a name that is no rule."""

@@ -2,21 +2,10 @@
 import { useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
-import { Button, chipStyle, Entry, labelStyle } from "../../kit/parts";
+import { Button, chipStyle, Entry } from "../../kit/parts";
 import { numberOf, voltsOf } from "../../kit/units";
+import { LabelledRow } from "./TickList";
 
-const Box = styled.div`
-  width: 100%;
-  > span {
-    ${labelStyle}
-  }
-  > div {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 6px 10px;
-    align-items: end;
-  }
-`;
 const Point = styled(AriaButton)`
   ${chipStyle}
   padding: 2px 10px;
@@ -39,7 +28,7 @@ export function LogPoints({ label, points, onChange }: Props) {
   const at = numberOf(minutes);
   const read = voltsOf(volts);
   return (
-    <Box role="group" aria-label={label}>
+    <LabelledRow role="group" aria-label={label}>
       <span>{label}</span>
       <div>
         {points.map((point) => (
@@ -68,6 +57,6 @@ export function LogPoints({ label, points, onChange }: Props) {
           Note it
         </Button>
       </div>
-    </Box>
+    </LabelledRow>
   );
 }

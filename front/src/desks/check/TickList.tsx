@@ -4,7 +4,8 @@ import styled from "styled-components";
 import { chipStyle, labelStyle } from "../../kit/parts";
 import type { Tick } from "./fields";
 
-const Box = styled.div`
+/** A labelled row of chips and small fields. */
+export const LabelledRow = styled.div`
   width: 100%;
   > span {
     ${labelStyle}
@@ -12,7 +13,8 @@ const Box = styled.div`
   > div {
     display: flex;
     flex-wrap: wrap;
-    gap: 5px;
+    gap: 5px 8px;
+    align-items: end;
   }
 `;
 const Chip = styled(AriaButton)<{ $state: Tick }>`
@@ -51,7 +53,7 @@ interface Props {
 /** Each thing is pressed once when it is in order, twice when it is the cause. */
 export function TickList({ label, words, states, onChange }: Props) {
   return (
-    <Box role="group" aria-label={label}>
+    <LabelledRow role="group" aria-label={label}>
       <span>{label}: press once in order, twice wrong</span>
       <div>
         <Chip $state="" onPress={() => onChange(states.map((state) => (state === "" ? "fine" : state)))}>
@@ -74,7 +76,7 @@ export function TickList({ label, words, states, onChange }: Props) {
           );
         })}
       </div>
-    </Box>
+    </LabelledRow>
   );
 }
 

@@ -22,7 +22,7 @@ export interface Standing {
 }
 
 /** How long typing may pause before the vane is asked. */
-const PAUSE_MS = 25;
+const PAUSE_MS = 12;
 
 /** Of entries kept and waiting, those that stand: not replaced by one that is in force, nor taken back. As the core says. */
 export function standing(all: Standing[]): Standing[] {

@@ -75,7 +75,10 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
   const start = initial(fields, spec.starts?.(props) ?? {}, props);
   const all = asked.filter((field) => field.say);
   // what is rarely asked for is folded, until it is, or says something
-  const words = all.filter((field) => more || !field.say?.rare || values[field.name] !== start[field.name]);
+  const isOdd = (field: Field) => field.odd?.(String(values[field.name] ?? ""), props) ?? false;
+  const words = all.filter(
+    (field) => more || !field.say?.rare || values[field.name] !== start[field.name] || isOdd(field),
+  );
   const folded = all.length - words.length;
   const timer = spec.timer?.(props, values);
   return (
@@ -113,7 +116,7 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
                   label={field.label}
                   says={wordOf(field, values[field.name], props)}
                   letter={field.say?.letter}
-                  odd={field.odd?.(String(values[field.name] ?? ""), props) ?? false}
+                  odd={isOdd(field)}
                 />
                 {field.say?.after && ` ${field.say.after}`}
                 {index < words.length - 1 ? ", " : ""}
