@@ -15,6 +15,7 @@ from typing import Any
 
 import psycopg
 from fastapi.testclient import TestClient
+from sqlalchemy import Engine
 from sqlalchemy.orm import Session, sessionmaker
 
 from vane_check.api.app import make_app
@@ -52,10 +53,25 @@ def filled() -> str:
 
 
 _made = iter(range(1_000_000))
+_engines: list[Engine] = []
+
+
+def kept(engine: Engine) -> Engine:
+    """An engine whose idle connections are let go when the next copy is made: a run has more copies than PostgreSQL connections."""
+    _engines.append(engine)
+    return engine
+
+
+@atexit.register
+def let_go() -> None:
+    """Close the idle connections of every engine so far; one that is used again connects again."""
+    for engine in _engines:
+        engine.dispose()
 
 
 def database() -> str:
     """The address of a fresh copy of the demo shop, for the owner of its tables."""
+    let_go()
     name, base = f"copy_{next(_made)}", filled()
     with psycopg.connect(cluster().address(ADMIN, "postgres"), autocommit=True) as connection:
         connection.execute(f"create database {name} template {base} owner {OWNER}")
@@ -68,9 +84,7 @@ def as_app(url: str) -> str:
 
 
 def sessions(url: str) -> sessionmaker[Session]:
-    engine = engine_of(url, pool_size=2)
-    atexit.register(engine.dispose)
-    return sessions_of(engine)
+    return sessions_of(kept(engine_of(url, pool_size=2)))
 
 
 class Client:
@@ -101,7 +115,7 @@ HERE = "http://127.0.0.1:8140"
 def app_on(url: str) -> Any:
     """The app on a database of the owner's address, as the role that owns nothing."""
     app = make_app(as_app(url))
-    atexit.register(app.state.engine.dispose)
+    kept(app.state.engine)
     return app
 
 
