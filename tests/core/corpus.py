@@ -12,8 +12,8 @@ from tests.build import at
 from vane_check.core.check import Check
 from vane_check.core.evidence import Case
 from vane_check.core.judgement import Judgement, assess
+from vane_check.core.limits import limits_of
 from vane_check.core.rules import SCHOOLS, house_rules
-from vane_check.core.steps import limits_of
 
 FILE = Path(__file__).with_name("corpus.jsonl")
 CHECKS = 360
@@ -139,7 +139,7 @@ def _reading(chance: Chance, kind: str, label: dict[str, Any]) -> dict[str, Any]
         return {
             "start_amps": start, "amps": _one_of(chance, 0.4, start, start + 1, round(start * 0.86, 1)),
             "volts": round(_one_of(chance, 12.4, 13.4, 14.3, 14.5) * scale, 2), "hours": _one_of(chance, 1, 3, 8),
-            "finished": chance.random() < 0.5, "recovery": chance.random() < 0.1,
+            "finished": chance.random() < 0.5, "recovery": chance.random() < 0.1, "ah_in": _one_of(chance, None, None, 14),
         }  # fmt: skip
     if kind == "stand":
         return {
@@ -202,6 +202,21 @@ def _made(chance: Chance, number: int) -> dict[str, Any]:
     }
     kinds = ["rest_volts"] * (chance.random() < 0.85) + chance.sample(ORDER, chance.randrange(0, 5))
     minutes, readings = 0.0, []
+    if number % 9 == 4:  # flat, charged with its Ah read, rested
+        scale = label["nominal_volts"] / 12
+        ah = _one_of(chance, 48, 20, 9)
+        put = {"start_amps": 8, "amps": 0.5, "volts": round(14.5 * scale, 2), "hours": 8, "finished": True, "ah_in": ah}
+        after = {"volts": round(12.68 * scale, 2), "settled": "headlamps"}
+        readings = [
+            {
+                "kind": "rest_volts",
+                "id": "flat",
+                "taken_at": at(-900),
+                "volts": round(_one_of(chance, 12.0, 12.2) * scale, 2),
+            },
+            {"kind": "charge_run", "id": "put", "taken_at": at(-400), **put},
+            {"kind": "rest_volts", "id": "after", "taken_at": at(-60), **after},
+        ]
     for kind in kinds:
         readings.append(
             {"kind": kind, "id": f"r{len(readings)}", "taken_at": at(minutes), **_reading(chance, kind, label)}

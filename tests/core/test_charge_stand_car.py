@@ -100,14 +100,25 @@ class Stands(unittest.TestCase):
             (12.38, 12.37, 14, Outcome.NEEDS_CHARGE),  # lost nothing, stands low: it lacked charge
             (12.64, 12.56, 14, Outcome.LEAKS_CHARGE),  # 7.5 % beyond the digits in 14 h: 12.9 % a day
             (12.64, 12.59, 14, Outcome.CANNOT_TELL),  # 3.75 % in 14 h: 6.2 % a day, a longer stand tells
-            (12.64, 12.60, 14, Outcome.SOUND),
+            (12.64, 12.60, 14, Outcome.CANNOT_TELL),  # 2.5 % beyond the digits in 14 h: 4.1 % a day
+            (12.64, 12.61, 14, Outcome.SOUND),  # 1.25 % less 0.1 of its own: 1.95 % a day, under the 2.0 of the doubt
             (12.64, 12.62, 14, Outcome.SOUND),
             (12.64, 12.56, 72, Outcome.LEAKS_CHARGE),  # 7.5 % in three days: small, and settled
-            (12.64, 12.58, 72, Outcome.SOUND),
+            (12.64, 12.58, 72, Outcome.LEAKS_CHARGE),  # 5 % less 0.6 of its own: 1.5 % a day
+            (12.64, 12.61, 72, Outcome.SOUND),  # 1.25 % less 0.6: 0.2 % a day
+            (12.64, 12.59, 48, Outcome.LEAKS_CHARGE),  # two days are enough: 1.7 % a day
+            (12.64, 12.61, 48, Outcome.SOUND),  # a digit more than the meter's: 0.4 % a day
         ):
             with self.subTest(start=start, end=end, hours=hours):
                 found = judge(reading("stand", 900, start_volts=start, volts=end, hours=hours)).findings[0]
                 self.assertEqual(found.points_to, points_to, found.text)
+
+    def test_over_the_tables_full_what_was_lost_counts_once_the_start_was_at_rest(self) -> None:
+        """Some rest higher than the table: from 12.75 V an EFB's top slope is 0.20 V to 25 %; 0.09 V in two days are 4.3 % a day."""
+        stood = reading("stand", 3000, start_volts=12.75, volts=12.66, hours=48)
+        rested = judge(volts(12.75, settled="headlamps"), stood, chemistry="efb")
+        self.assertEqual(rested.outcome, Outcome.LEAKS_CHARGE)
+        self.assertNotEqual(judge(volts(12.75), stood, chemistry="efb").outcome, Outcome.LEAKS_CHARGE)
 
 
 class TheCar(unittest.TestCase):

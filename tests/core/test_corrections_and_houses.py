@@ -8,10 +8,11 @@ from vane_check.core.evidence import Case
 from vane_check.core.faults import CheckRefused
 from vane_check.core.judgement import assess
 from vane_check.core.kinds import StepKey
+from vane_check.core.limits import limits_of
 from vane_check.core.lines import on_line
 from vane_check.core.outcomes import Outcome
 from vane_check.core.rules import HouseRules, house_rules, kept_rules
-from vane_check.core.steps import limits_of, step
+from vane_check.core.steps import step
 
 
 class TakenBack(unittest.TestCase):

@@ -9,6 +9,7 @@ from vane_check.core.kinds import StepKey
 from vane_check.core.outcomes import Outcome
 from vane_check.core.rules import HouseRules, changed_rules
 from vane_check.core.steps import cheapest, minutes_of
+from vane_check.core.steps import step as step_of
 
 CHARGED = volts(12.6, temperature_c=21.1)
 
@@ -77,17 +78,22 @@ class Adjustable(unittest.TestCase):
         dropped = [found for found in soon.findings if found.status == "dropped"]
         self.assertEqual((soon.outcome, soon.next_step.key), (Outcome.CANNOT_TELL, "load_again"))
         self.assertIn("4 min after the pull before", dropped[0].why_not or "")
-        self.assertEqual(judge(CHARGED, pull(9.62), pull(10.4, 9)).outcome, Outcome.SOUND)
+        self.assertEqual(judge(CHARGED, pull(9.62), pull(11.0, 9)).outcome, Outcome.SOUND)
 
     def test_a_missing_tool_and_a_charge_that_must_come_first_are_reckoned_in(self) -> None:
         def with_tools(*tools: str) -> HouseRules:
             return RULES.model_copy(update={"tools_at_hand": RULES.tools_at_hand.model_copy(update={"value": tools})})
 
         here = judge(CHARGED, tester(455)).next_step
-        lent = judge(CHARGED, tester(455), rules=with_tools("meter", "tester", "charger")).next_step
-        self.assertEqual((here.key, lent.key), ("load_test", "load_test"))
+        bare = with_tools("meter", "tester", "charger")
+        lent = step_of(StepKey.LOAD_TEST, Case.of(check(CHARGED, tester(455)), bare))
+        self.assertEqual(here.key, "load_test")
         self.assertEqual(lent.minutes - here.minutes, RULES.missing_tool_minutes.value)
         self.assertIn("lists no adjustable load", lent.needs)
+        ended = judge(CHARGED, tester(455), rules=bare)  # what this house cannot do it does not ask for: it is watched
+        self.assertEqual((ended.outcome, ended.next_step.key), (Outcome.WATCH, "retest_later"))
+        meter_only = judge(CHARGED, rules=with_tools("meter"))
+        self.assertEqual((meter_only.outcome, meter_only.next_step.key), (Outcome.CANNOT_TELL, "load_test"))
         no_tester = with_tools("meter", "adjustable_load")
         self.assertEqual(judge(CHARGED, rules=no_tester).next_step.key, "load_test")
         low = Case.of(check(volts(12.1)), RULES)

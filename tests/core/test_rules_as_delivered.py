@@ -13,6 +13,7 @@ from vane_check.core.battery import Chemistry
 from vane_check.core.check import Check
 from vane_check.core.evidence import Case
 from vane_check.core.judgement import assess
+from vane_check.core.limits import limits_of
 from vane_check.core.matching import Candidate, Requirement, match
 from vane_check.core.rules import (
     SCHOOLS,
@@ -23,7 +24,6 @@ from vane_check.core.rules import (
     house_rules,
     kept_rules,
 )
-from vane_check.core.steps import limits_of
 
 FROZEN: dict[str, dict[str, Any]] = json.loads(Path(__file__).with_name("rules-as-delivered.json").read_text())
 RULES = house_rules()
@@ -31,8 +31,12 @@ NAMES = [name for name in HouseRules.model_fields if isinstance(getattr(RULES, n
 GRAVITIES = [1.265] * 4 + [1.210] * 2
 
 
-def full(minutes: float) -> Any:
-    return reading("charge_run", minutes, start_amps=7, amps=0.6, volts=14.5, hours=9, finished=True)
+WINTER = -90 * 24 * 60
+LOG = [{"minutes": 60, "amps": 6}, {"minutes": 120, "amps": 2}, {"minutes": 300, "amps": 1}]
+
+
+def full(minutes: float, **body: Any) -> Any:
+    return reading("charge_run", minutes, start_amps=7, amps=0.6, volts=14.5, hours=9, finished=True, **body)
 
 
 def stood(minutes: float) -> Any:
@@ -125,9 +129,38 @@ EDGES = [
     ),
     check(reading("cells", 5, specific_gravities=[1.266] * 6)),
     check(volts(12.62), reading("electronic_tester", 2, type_set="flooded", message="good")),
+    check(volts(12.0), full(600, ah_in=20), volts(12.66, 640), tester(620, 642), stood(1500), capacity_ah_20h=60),
+    check(volts(12.24), full(600, ah_in=22), volts(12.66, 640), tester(620, 642), stood(1500), capacity_ah_20h=60),
+    check(volts(12.0), full(600, log=LOG), volts(12.66, 640), tester(620, 642), stood(1500), capacity_ah_20h=60),
+    check(volts(12.62), look(minutes=1, eye="clear"), has_caps=False),
+    check(volts(12.12), full(600, ah_in=17.5), volts(12.66, 640), tester(620, 642), stood(1500), capacity_ah_20h=60),
+    check(volts(12.62), reading("crank", 9, volts=10.6, seconds=15), context={"came_in": "in_car"}),
+    check(volts(12.62), pull(9.93), tester(455, 12)),
+    check(volts(12.62), tester(620), context={"complaint": "clicks", "came_in": "in_car"}),
+    check(
+        volts(12.0),
+        reading("cells", 5, cell_volts=[2.0, 2.0, 1.85, 2.0, 2.0, 2.0], specific_gravities=[1.15] * 6),
+        full(600),
+        volts(12.64, 640),
+        tester(620, 642),
+        stood(1500),
+    ),
+    check(volts(12.62), pull(8.5), tester(300, 7)),
+    check(volts(11.9, WINTER)),
+    check(volts(11.5, temperature_c=-5)),
+    check(volts(12.62), reading("crank", 9, volts=10.9, seconds=15), context={"came_in": "in_car"}),
+    check(volts(12.62), pull(9.80), tester(440, 12)),
+    check(volts(12.62), reading("stand", 3000, start_volts=12.64, volts=12.60, hours=24)),
 ]
 """Checks that stand where a rule bites and none of the corpus does."""
-EDGES = [each.model_copy(update={"readings": (look(minutes=-30), *each.readings)}) for each in EDGES]
+EDGES = [
+    each.model_copy(
+        update={
+            "readings": (look(minutes=-30 if each.readings[0].taken_at.month == 3 else WINTER - 30), *each.readings)
+        }
+    )
+    for each in EDGES
+]
 CHECKS = [*(Check.model_validate(line["check"]) for line in LINES[::3]), *EDGES]
 BARE = changed_rules(RULES, {"tools_at_hand": []}, "a bench without tools").tools_at_hand
 REQUIREMENT = Requirement(group_code="48", min_cca_amps=600, chemistry=Chemistry.FLOODED)
@@ -149,6 +182,7 @@ def figures(rules: HouseRules) -> list[Any]:
             (
                 judged.outcome, judged.confidence, judged.sureness, judged.look_at_the_car, judged.watch_until,
                 re.findall(r"[0-9.]+", judged.look_at_the_car_why or ""),
+                judged.estimate and (judged.estimate.low_amps, judged.estimate.high_amps),
                 judged.state_of_charge and (judged.state_of_charge.low_pct, judged.state_of_charge.high_pct),
                 step.key, step.minutes, step.load, judged.age and judged.age.past_usual, judged.cause and judged.cause.key,
                 judged.prospect and (judged.prospect.asked_cca_amps, judged.prospect.starts_down_to_c, not judged.prospect.lighter_duty),
@@ -190,22 +224,26 @@ class AsDelivered(unittest.TestCase):
                     "recharge_line_volts": 12.5,
                     "deciding_kinds": ("adjustable_load",),
                     "rest_school": "12_h",
+                    "rest_to_condemn": "proven",
                 },
                 "cell_first": {
                     "recharge_line_volts": 12.5,
                     "deciding_kinds": ("cells", "adjustable_load"),
                     "rest_school": "2_h",
+                    "rest_to_condemn": "proven",
                 },
                 "fixed_first": {
                     "deciding_kinds": ("fixed_load",),
                     "tools_at_hand": ("meter", "fixed_load", "charger", "car"),
                     "rest_school": "12_h",
+                    "rest_to_condemn": "proven",
                 },
                 "crank_first": {
                     "deciding_kinds": ("crank",),
                     "tools_at_hand": ("meter", "charger", "car"),
                     "rest_school": "2_h",
                     "crank_floor_volts": 10.0,
+                    "rest_to_condemn": "proven",
                 },
             },
         )

@@ -34,7 +34,14 @@ class Schools(unittest.TestCase):
             judged = under("load_first", CHARGED, tester(cca))
             self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "load_test"))
         self.assertEqual(under("load_first", CHARGED, HOLDS).outcome, Outcome.SOUND)
-        self.assertEqual(under("load_first", CHARGED, FAILS).outcome, Outcome.WORN_OUT)
+        said = under(
+            "load_first", CHARGED, FAILS
+        )  # nothing but a word says that it was rested: the volts after it tell
+        self.assertEqual((said.outcome, said.next_step.key), (Outcome.CANNOT_TELL, "measure_after_pull"))
+        self.assertEqual(under("load_first", CHARGED, FAILS, volts(12.58, 18)).outcome, Outcome.WORN_OUT)
+        self.assertEqual(under("load_first", CHARGED, FAILS, volts(12.2, 18)).outcome, Outcome.NEEDS_CHARGE)
+        self.assertEqual(under("load_first", volts(12.62, settled="headlamps"), FAILS).outcome, Outcome.WORN_OUT)
+        self.assertEqual(under("load_first", volts(12.62, rested_hours=14), FAILS).outcome, Outcome.WORN_OUT)
 
     def test_cell_first_reads_the_cells_then_loads_where_there_are_caps(self) -> None:
         first = under("cell_first", CHARGED, has_caps=True)

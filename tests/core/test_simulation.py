@@ -75,30 +75,34 @@ class Bench(unittest.TestCase):
 class Judged(unittest.TestCase):
     def test_every_school_ends_nearly_every_battery_rightly_and_touches_no_hazard(self) -> None:
         """A small run of bench/judgement.py, so that a change of the rules cannot spoil it unseen."""
-        from bench.judgement import by_the_house, load_only, score, tester_only, volts_only
+        from bench.judgement import score
+        from bench.policies import by_the_house, careful, volts_only
         from vane_check.core.rules import SCHOOLS, house_rules
 
-        size = 150
-        singles = [score(policy.__name__, policy, size) for policy in (volts_only, tester_only, load_only)]
+        size = 300
+        singles = [score(policy.__name__, policy, size) for policy in (volts_only, careful)]
         for school in SCHOOLS:
             row = score(school, by_the_house(house_rules(school)), size)
             with self.subTest(school):
                 self.assertEqual(row.hazardous, 0)
-                self.assertLessEqual(row.wrong_condemned_pct, 1)
-                if school in {"fixed_first", "crank_first"}:
-                    continue  # small tools: they condemn rightly, and leave open or pass what they cannot see
-                self.assertLessEqual(row.wrong_condemned_pct + row.wrong_passed_pct, 3)
-                self.assertLessEqual(row.undecided_pct, 2)
+                self.assertEqual(row.undecided_pct, 0)
+                self.assertEqual(row.faded_said_pct, 100)
+                # a tester alone condemns what was carried in by one reading: slips that nobody told of are in that
+                self.assertLessEqual(row.wrong_condemned_pct, 4.5 if school == "electronic_first" else 0.7)
+                small = school in {"fixed_first", "crank_first"}
+                self.assertLessEqual(row.passed_but_capacity_pct, 22 if small else 9)
                 for single in singles:
-                    worse = single.wrong_condemned_pct + single.wrong_passed_pct
-                    self.assertLess(row.wrong_condemned_pct + row.wrong_passed_pct, worse)
+                    self.assertLess(
+                        row.wrong_passed_pct + row.wrong_condemned_pct,
+                        single.wrong_passed_pct + single.wrong_condemned_pct,
+                    )
 
 
 class Followed(unittest.TestCase):
     """A person who only does what the next step says gets to an end, and is never asked the same thing for ever."""
 
     def test_every_battery_comes_to_an_end(self) -> None:
-        from bench.judgement import MOST_STEPS, by_the_house
+        from bench.policies import MOST_STEPS, by_the_house
         from vane_check.core.rules import SCHOOLS, house_rules
 
         for school in SCHOOLS:
@@ -106,12 +110,12 @@ class Followed(unittest.TestCase):
             for place, one in enumerate(population(120, 11)):
                 with self.subTest(school, place=place, truth=one.truth.value):
                     end = play(one, random.Random(place))
-                    self.assertTrue(end.condemned or end.passed or end.watched or school == "fixed_first")
+                    self.assertTrue(end.condemned or end.passed or end.watched)
                     self.assertLess(end.tests, 2 * MOST_STEPS)
-                    self.assertLess(end.minutes, 8 * 24 * 60)  # a small leak needs days
+                    self.assertLess(end.minutes, 14 * 24 * 60)  # a small leak needs days
 
     def test_a_dangerous_one_is_held_apart_after_one_look(self) -> None:
-        from bench.judgement import by_the_house
+        from bench.policies import by_the_house
         from vane_check.core.rules import house_rules
 
         for sign in ("bulged", "cracked", "leaking", "hot"):

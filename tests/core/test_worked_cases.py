@@ -218,7 +218,7 @@ CASES: dict[str, tuple[dict[str, Any], list[Line]]] = {
         [
             Line(volts(12.62, 2, temperature_c=-5), "cannot_tell", "tester"),
             Line(tester(470, 4), "cannot_tell", "load_test"),
-            Line(pull(9.2, 9, temperature_c=-5), "sound", "give_back"),
+            Line(pull(9.7, 9, temperature_c=-5), "sound", "give_back"),
         ],
     ),
     "frozen on the doorstep": (

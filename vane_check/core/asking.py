@@ -1,16 +1,16 @@
 """What is still to be asked: the kinds of reading this house decides by, and the steps that bring in what is missing."""
 
-from .battery import CameIn, Chemistry
+from .battery import CameIn, Chemistry, Complaint
 from .charge import recharge_line_volts
 from .compare import HOURS, VOLTS, at_least, under
 from .evidence import Case
 from .evidence.car import faults_of
-from .evidence.known import asked_type, asks_why_stop_start_stopped
+from .evidence.known import asked_type, asks_why_stop_start_stopped, went_flat_standing
 from .evidence.look import sealed
 from .evidence.reserve import works_by_reserve
 from .kinds import Kind, StepKey
 from .outcomes import Finding
-from .readings import Car, Waits
+from .readings import AdjustableLoad, Car, ChargeRun, Crank, FixedLoad, Waits
 from .steps import lacks_tool
 
 STEP_OF_KIND = {
@@ -59,7 +59,25 @@ def missing(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
             asked in {StepKey.TESTER, StepKey.LOAD_TEST} and case.rated is None and not works_by_reserve(case)
         )
         return [StepKey.READ_LABEL] if needs_rating else [asked]
+    if _only_clicks(case):
+        return [key for key in LOADS if not lacks_tool(key, case.rules) and _can_be_pulled(key, case)]
     return [StepKey.STAND] if _must_stand(there, case) else _stop_start_open(there, case)
+
+
+LOADS = (StepKey.FIXED_TEST, StepKey.CRANK_TEST, StepKey.LOAD_TEST)
+"""What puts a load on it, the quickest first."""
+
+
+def _can_be_pulled(key: StepKey, case: Case) -> bool:
+    return key is not StepKey.CRANK_TEST or case.context.came_in is CameIn.IN_CAR
+
+
+def _only_clicks(case: Case) -> bool:
+    """Whether its car only clicks although it came in charged, and nobody has put a load on it: a broken link opens under one."""
+    if case.context.complaint is not Complaint.CLICKS or case.rules.load_after_clicks.value != "yes":
+        return False
+    loaded = any(case.all_of(kind) for kind in (AdjustableLoad, FixedLoad, Crank))
+    return not loaded and not case.all_of(ChargeRun)
 
 
 def _stop_start_open(there: set[Kind], case: Case) -> list[StepKey]:
@@ -80,7 +98,7 @@ START_STOP_TYPES = frozenset({Chemistry.EFB, Chemistry.AGM})
 
 
 def _must_stand(there: set[Kind], case: Case) -> bool:
-    """Whether it came in flat and has not yet shown that it holds a charge, where the house asks for that."""
+    """Whether it came in flat, or charged with a story of going flat while it stood, and has not yet shown that it holds a charge."""
     if Kind.STAND in there or case.rules.stand_after_flat.value != "yes":
         return False
     line = recharge_line_volts(case.battery, case.rules)
@@ -92,7 +110,7 @@ def _must_stand(there: set[Kind], case: Case) -> bool:
         for volts in case.valid_rest_volts
         if at_least(volts.volts, line, VOLTS) and (volts.after_full_charge or case.charged_before(volts))
     )
-    return came_flat and not stood
+    return (came_flat or went_flat_standing(case)) and not stood
 
 
 def again(kind: Kind, first: StepKey, findings: tuple[Finding, ...]) -> StepKey:

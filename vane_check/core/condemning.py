@@ -1,16 +1,17 @@
 """A failing outcome, unless something stands against it that is settled first."""
 
-from .asking import STEP_OF_KIND, deciding, missing
+from .asking import STEP_OF_KIND, again, deciding, missing
 from .battery import CameIn, Complaint
 from .compare import HOURS, RATIO, VOLTS, at_least, over, under
 from .decided import Decision, Earlier, needs_charge
-from .estimate import stands_to_limit
+from .estimate import pulls_lie_under, stands_to_limit
 from .evidence import Case
 from .evidence.charging import may_recover
+from .evidence.standing import is_proven_rest
 from .jobs import wet
 from .kinds import Kind, StepKey
 from .outcomes import FAILED, Finding, Outcome
-from .readings import AdjustableLoad, CaseLeakage, Eye, Sign
+from .readings import AdjustableLoad, CaseLeakage, Crank, Eye, FixedLoad, Sign
 from .steps import step
 
 
@@ -59,7 +60,8 @@ def condemning_testers(earlier: Earlier) -> list[Outcome]:
 def _wants_second_look(case: Case) -> bool:
     """Whether this house clamps the tester again before it condemns alone: most slips are ones nobody told."""
     rule = case.rules.second_look.value
-    return rule == "yes" or (rule == "for_returns" and case.context.came_in is CameIn.RETURNED)
+    comes_back = case.context.came_in is CameIn.RETURNED or case.context.sold_on is not None
+    return rule == "yes" or (rule == "for_returns" and comes_back)
 
 
 def _eye_against_a_pass(case: Case) -> Decision:
@@ -92,6 +94,10 @@ def _before_worn_out(
     if len(kinds) < case.rules.methods_to_condemn.value:
         second = StepKey.TESTER if Kind.ADJUSTABLE_LOAD in kinds else StepKey.LOAD_TEST
         return Decision(Outcome.CANNOT_TELL, "One method says worn out; this house wants a second", step(second, case))
+    if kinds <= LOADED and case.rules.rest_to_condemn.value == "proven":
+        unproven = _unproven_rest(towards, findings, case)
+        if unproven is not None:
+            return unproven
     if kinds == {Kind.ADJUSTABLE_LOAD} and max(earlier.pulls.count(Outcome.WORN_OUT), 1) < _pulls_asked(case):
         return _second_pull(towards, findings, case)
     if _stood_flat_for_long(case) and may_recover(case):
@@ -101,6 +107,25 @@ def _before_worn_out(
             step(StepKey.RECOVERY_CHARGE, case),
         )
     return None
+
+
+LOADED = frozenset({Kind.ADJUSTABLE_LOAD, Kind.FIXED_LOAD, Kind.CRANK})
+"""What puts a load on it, and fails it where surface charge hid that it is flat."""
+
+
+def _unproven_rest(towards: dict[Outcome, list[Finding]], findings: tuple[Finding, ...], case: Case) -> Decision | None:
+    """Where nothing but a word says that it was rested: the pull took the surface charge, the volts after it tell."""
+    if case.charge_off_at is not None:
+        return None
+    first = min(one.taken_at for kind in (AdjustableLoad, FixedLoad, Crank) for one in case.all_of(kind))
+    after = [volts for volts in case.valid_rest_volts if volts.taken_at > first]
+    if not after and not any(is_proven_rest(volts, case) for volts in case.valid_rest_volts):
+        return Decision(
+            Outcome.CANNOT_TELL,
+            "It failed under load: was it flat?",
+            step(again(Kind.REST_VOLTS, StepKey.MEASURE_AFTER_PULL, findings), case),
+        )
+    return needs_charge(towards[Outcome.NEEDS_CHARGE], findings, case) if Outcome.NEEDS_CHARGE in towards else None
 
 
 def _pulls_asked(case: Case) -> int:
@@ -115,7 +140,9 @@ def _second_pull(towards: dict[Outcome, list[Finding]], findings: tuple[Finding,
     since = max(filter(None, (pulled_at, case.charge_off_at)))
     if not any(volts.taken_at > since for volts in case.valid_rest_volts):
         return Decision(
-            Outcome.CANNOT_TELL, "One pull failed: a second decides", step(StepKey.MEASURE_AFTER_PULL, case)
+            Outcome.CANNOT_TELL,
+            "One pull failed: a second decides",
+            step(again(Kind.REST_VOLTS, StepKey.MEASURE_AFTER_PULL, findings), case),
         )
     if Outcome.NEEDS_CHARGE in towards:
         return needs_charge(towards[Outcome.NEEDS_CHARGE], findings, case)
@@ -168,10 +195,11 @@ def _conflict(
     tester is asked about first; two pulls that agree decide."""
     pulled = {found.kind for found in (*agreeing, *opposing)} >= {Kind.ADJUSTABLE_LOAD}
     stands = stands_to_limit(case) if pulled else "unknown"
-    if outcome is Outcome.WORN_OUT and stands == "under":
-        return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
     by_the_tester = {found.kind for found in agreeing} == {Kind.ELECTRONIC_TESTER}
-    if pulled and by_the_tester and stands == "unknown" and len(condemning_testers(earlier)) < 2:
+    first_look = by_the_tester and len(condemning_testers(earlier)) < 2 and not pulls_lie_under(case)
+    if outcome is Outcome.WORN_OUT and stands == "under" and not first_look:
+        return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
+    if pulled and first_look and stands in {"unknown", "under"}:
         headline = "Tester and pull disagree: on studs, or the wrong type set?"
         return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case), conflict=True)
     if any(found.kind == Kind.ADJUSTABLE_LOAD for found in agreeing) and earlier.pulls.count(outcome) >= 2:

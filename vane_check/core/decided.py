@@ -5,10 +5,11 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 from .evidence import Case
+from .evidence.derived import may_hold_ice
 from .jobs import Job
 from .kinds import Kind, StepKey
 from .outcomes import Finding, Outcome
-from .steps import NextStep, step
+from .steps import NextStep, step, temperature_step
 
 
 class Earlier(NamedTuple):
@@ -37,6 +38,9 @@ def needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Cas
     else:
         special = (StepKey.EQUALISE, StepKey.WATCH_CHARGE, StepKey.CHARGE_AND_WATCH)
         key = next((one for one in special if any(found.remedy == one for found in asking)), key)
+    point = may_hold_ice(case)
+    if point is not None:
+        return Decision(Outcome.NEEDS_CHARGE, "Needs a charge, unless it holds ice", temperature_step(point, case))
     return Decision(Outcome.NEEDS_CHARGE, Outcome.NEEDS_CHARGE.headline, step(key, case))
 
 

@@ -1,18 +1,23 @@
 """What is decided of the findings: safety, then conflict, then the strongest evidence, then what is still missing."""
 
 from .asking import again, missing
+from .battery import RESERVE_USES
 from .charge import volts_scale
 from .compare import RATIO, VOLTS, at_least, under
 from .condemning import condemned
 from .decided import Decision, Earlier, joined, needs_charge
 from .ending import at_its_end
-from .estimate import stands_to_limit
+from .estimate import gives_hardly_enough, one_part_lies_under
 from .evidence import Case
+from .evidence.cells import cell_under_mates_before_the_charge
 from .evidence.known import asks_why_stop_start_stopped
+from .evidence.look import sealed
+from .evidence.rest_volts import missing_cells, near_one_cell_short
 from .jobs import Job, jobs_of
 from .kinds import Kind, StepKey
 from .outcomes import FAILED, Finding, Outcome
-from .steps import JOB_STEPS, cheapest, job_step, lacks_tool, step
+from .readings import Cells
+from .steps import JOB_STEPS, cheapest, job_step, lacks_tool, load_figures, step, thaw_step
 
 STARTING_KINDS = frozenset({Kind.ELECTRONIC_TESTER, Kind.FIXED_LOAD, Kind.CRANK})
 """Quicker starting tests: a counted pull with the adjustable load settles what they leave open."""
@@ -63,6 +68,9 @@ def _with_jobs(said: Decision, jobs: tuple[Job, ...], case: Case) -> Decision:
     if said.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or said.next_step.key in JOB_STEPS.values():
         return said if said.next_step.key not in JOB_STEPS.values() else _named_job(said, jobs)
     asked = said.next_step.key
+    top = next((job for job in jobs if job.key == "clean_top"), None)
+    if asked is StepKey.STAND and top is not None:  # what drains over its top says nothing of what it holds
+        return said._replace(next_step=job_step(top, case))
     first = next((job for job in jobs if job.when != "before hand-back" and job.key in JOB_STEPS), None)
     if first is None or (first.key == "clean_posts" and asked.tool not in SPOILED_BY_DIRT):
         return said
@@ -73,25 +81,19 @@ def _with_jobs(said: Decision, jobs: tuple[Job, ...], case: Case) -> Decision:
 
 def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decision:
     """Safety, then conflict, then the strongest valid evidence, then what is still missing."""
-    towards: dict[Outcome, list[Finding]] = {}
-    settled = any(_is_firm_pull(found, case) for found in findings)
-    works = any(found.kind == Kind.RESERVE and found.points_to is Outcome.SOUND for found in findings)
-    for found in findings:
-        if found.points_to is None or found.kind == Kind.SAG:
-            continue
-        if works and found.points_to is Outcome.WATCH:
-            continue  # a starting test says little where its own work is proved
-        if settled and found.kind in STARTING_KINDS and found.points_to is Outcome.CANNOT_TELL:
-            continue
-        towards.setdefault(found.points_to, []).append(found)
+    towards = _towards(findings, case)
     if Outcome.UNSAFE in towards:
-        return Decision(Outcome.UNSAFE, Outcome.UNSAFE.headline, step(StepKey.HOLD_APART, case))
+        return _unsafe(towards[Outcome.UNSAFE], case)
     condemning = max(FAILED & towards.keys(), key=lambda outcome: (joined(towards[outcome]), outcome), default=None)
     if condemning is not None:
         return condemned(condemning, towards, findings, earlier, case)
     if Outcome.NEEDS_CHARGE in towards:
         return needs_charge(towards[Outcome.NEEDS_CHARGE], findings, case)
     open_steps = missing(findings, case)
+    if open_steps == [StepKey.STAND]:  # minutes before days
+        doubt = _hardly_enough(findings, earlier, case)
+        if doubt is not None and doubt.outcome is Outcome.CANNOT_TELL:
+            return doubt
     if Outcome.CANNOT_TELL in towards or open_steps:
         open_ = towards.get(Outcome.CANNOT_TELL, [])
         pulled = any(found.kind == Kind.ADJUSTABLE_LOAD for found in open_)
@@ -107,33 +109,90 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
         return Decision(Outcome.CANNOT_TELL, headline, cheapest(asked, case))
     if Outcome.WATCH in towards:
         return Decision(Outcome.WATCH, Outcome.WATCH.headline, step(StepKey.RETEST_LATER, case))
-    doubt = _hardly_enough(findings, case)
+    doubt = _hardly_enough(findings, earlier, case)
     if doubt is not None:
         return doubt
-    back = _brought_back_from(case)
+    back = _remembered(case) or _brought_back(case)
     if back is not None:
-        return Decision(Outcome.WATCH, f"Watch it: brought back from {back:.1f} V", step(StepKey.RETEST_LATER, case))
+        return back
     return Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
 
 
-def _hardly_enough(findings: tuple[Finding, ...], case: Case) -> Decision | None:
-    """A pull is still held at some sixty per cent of the rating: where its own estimate lies clearly under the house's share, a
-    tester is asked where there is one, and what both say together is no plain sound."""
+def _towards(findings: tuple[Finding, ...], case: Case) -> dict[Outcome, list[Finding]]:
+    """What points where; a firm pull settles what the quicker starting tests leave open, and proved reserve what they doubt."""
+    towards: dict[Outcome, list[Finding]] = {}
+    settled = any(_is_firm_pull(found, case) for found in findings)
+    works = any(found.kind == Kind.RESERVE and found.points_to is Outcome.SOUND for found in findings)
+    for found in findings:
+        if found.points_to is None or found.kind == Kind.SAG:
+            continue
+        if works and found.points_to is Outcome.WATCH:
+            continue  # a starting test says little where its own work is proved
+        if settled and found.kind in STARTING_KINDS and found.points_to is Outcome.CANNOT_TELL:
+            continue
+        towards.setdefault(found.points_to, []).append(found)
+    return towards
+
+
+def _unsafe(found: list[Finding], case: Case) -> Decision:
+    if {one.kind for one in found} == {Kind.ICE}:
+        return Decision(Outcome.UNSAFE, "Unsafe: it may hold ice", thaw_step(case))
+    return Decision(Outcome.UNSAFE, Outcome.UNSAFE.headline, step(StepKey.HOLD_APART, case))
+
+
+def _hardly_enough(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decision | None:
+    """A pull is still held at some sixty per cent of the rating, and a tester passes by a hair: where the estimate lies under the
+    house's share another method is asked where there is one, and what all say together is no plain sound."""
     there = {found.kind for found in findings if found.status != "dropped"}
-    if Kind.ADJUSTABLE_LOAD not in there or stands_to_limit(case) != "under":
+    pulled, tested = Kind.ADJUSTABLE_LOAD in there, Kind.ELECTRONIC_TESTER in there
+    if one_part_lies_under(case) and case.context.use not in RESERVE_USES:
+        if pulled and earlier.pulls.count(Outcome.SOUND) < 2:
+            return Decision(Outcome.CANNOT_TELL, "Tester and pull lie apart", step(StepKey.LOAD_AGAIN, case))
         return None
-    if Kind.ELECTRONIC_TESTER in there:
+    if not gives_hardly_enough(case) or case.context.use in RESERVE_USES:
+        return None
+    other = StepKey.TESTER if not tested else StepKey.LOAD_TEST if not pulled else None
+    if (
+        other is None
+        or lacks_tool(other, case.rules)
+        or (other is StepKey.LOAD_TEST and not load_figures(case).can_pass)
+    ):
         return Decision(Outcome.WATCH, "Watch it: it gives hardly enough", step(StepKey.RETEST_LATER, case))
-    if lacks_tool(StepKey.TESTER, case.rules) or case.rated is None:
+    return Decision(Outcome.CANNOT_TELL, "It passes, and gives hardly enough", step(other, case))
+
+
+def _remembered(case: Case) -> Decision | None:
+    """What stood before a charge as if a cell were gone, or a cell far under its mates, is not forgotten once the charge is in:
+    cells that open are read again, and what reads well then is still watched."""
+    before = [volts for volts in case.valid_rest_volts if case.charge_off_at and volts.taken_at < case.charge_off_at]
+    gone = [
+        volts.volts
+        for volts in before
+        if missing_cells(volts.volts, case) == 1 and near_one_cell_short(volts.volts, case)
+    ]
+    under_mates = cell_under_mates_before_the_charge(case)
+    if not gone and under_mates is None:
         return None
-    return Decision(Outcome.CANNOT_TELL, "It holds the pull, and gives hardly enough", step(StepKey.TESTER, case))
+    since = [cells for cells in case.all_of(Cells) if case.charge_off_at and cells.taken_at >= case.charge_off_at]
+    words = (
+        f"it rested at {gone[0]:.2f} V, as if a cell were gone" if gone else f"{under_mates} lay far under its mates"
+    )
+    if since:
+        return None if not gone else Decision(Outcome.WATCH, f"Watch it: {words}", step(StepKey.RETEST_LATER, case))
+    can_read = case.battery.has_caps and not sealed(case) and not lacks_tool(StepKey.CELLS, case.rules)
+    if can_read and under_mates is not None:
+        return Decision(Outcome.CANNOT_TELL, f"Before the charge {words}", step(StepKey.CELLS, case))
+    return Decision(Outcome.WATCH, f"Watch it: before the charge {words}", step(StepKey.RETEST_LATER, case))
 
 
-def _brought_back_from(case: Case) -> float | None:
-    """The rest volts [V] it was brought back from, where they lay so low that it is watched; None otherwise."""
+def _brought_back(case: Case) -> Decision | None:
+    """What was brought back from rest volts so low that it is watched; None otherwise."""
     least = case.rules.brought_back_below_volts.value * volts_scale(case.battery.nominal_volts)
     low = [volts.volts for volts in case.valid_rest_volts if under(volts.volts, least, VOLTS)]
-    return min(low, default=None)
+    if not low:
+        return None
+    words = f"Watch it: brought back from {min(low):.1f} V"
+    return Decision(Outcome.WATCH, words, step(StepKey.RETEST_LATER, case))
 
 
 def _is_firm_pull(found: Finding, case: Case) -> bool:

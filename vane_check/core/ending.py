@@ -2,6 +2,7 @@
 
 from .compare import AMPS, at_least
 from .decided import Decision
+from .estimate import estimate_of, gives_hardly_enough
 from .evidence import Case
 from .kinds import StepKey
 from .outcomes import Outcome
@@ -59,6 +60,12 @@ def _is_worn_out(key: StepKey, case: Case) -> bool:
 def at_its_end(said: Decision, case: Case) -> Decision:
     """The decision, or another method, or a watch with a date, where its step would only be done once more."""
     asked = said.next_step.key
+    if said.outcome is Outcome.CANNOT_TELL and lacks_tool(asked, case.rules) and estimate_of(case) is not None:
+        hardly = gives_hardly_enough(case)
+        headline = (
+            "Watch it: it gives hardly enough for this house's tools" if hardly else "It stays open here: watch it"
+        )
+        return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
     if said.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or not _is_worn_out(asked, case):
         return said
     if YIELDS.get(asked) is not ChargeRun:

@@ -5,12 +5,12 @@ from typing import NamedTuple
 
 from pydantic import BaseModel, ConfigDict
 
-from .charge import load_amps, resistance_mohm, state_of_charge_pct
-from .compare import AMPS, VOLTS, at_least, over, under
+from .charge import load_amps, meter_uncertainty_volts, resistance_mohm, state_of_charge_pct
+from .compare import AMPS, SECONDS, VOLTS, at_least, over, under
 from .evidence import Case
 from .evidence.tester_settings import good_mohm_amps, held_against, measured_amps, reads_low, why_void
 from .rated import rated_cca
-from .readings import AdjustableLoad, ElectronicTester, FixedLoad
+from .readings import AdjustableLoad, ChargeRun, Crank, ElectronicTester, FixedLoad
 from .tables import scale_definitions
 
 
@@ -48,20 +48,30 @@ def pull_cca_amps(
 
 
 def parts_of(case: Case) -> list[Part]:
-    """What each method that counts says since the last charge; several pulls are one part, their mean."""
-    found = (_of_tester(case), _of_pulls(case), _of_resistance(case))
-    return [part for part in found if part is not None and at_least(part.cca_amps, AMPS, AMPS)]  # nothing has no width
+    """What each method that counts says; several pulls are one part, their mean."""
+    found = [one for one in (_of_tester(case), _of_pulls(case), _of_resistance(case)) if one is not None]
+    if not found or (all(isinstance(pull, FixedLoad) for pull in _pulls(case)) and not _valid_testers(case)):
+        crank = _of_crank(case)  # cable and starter are in it: it speaks only where nothing better does
+        found += [crank] if crank is not None else []
+    return [part for part in found if at_least(part.cca_amps, AMPS, AMPS)]  # nothing has no width
 
 
-def _since_the_charge(reading: ElectronicTester | AdjustableLoad | FixedLoad, case: Case) -> bool:
-    return case.charge_off_at is None or reading.taken_at >= case.charge_off_at
+def _still_holds(reading: ElectronicTester | AdjustableLoad | FixedLoad | Crank, case: Case) -> bool:
+    """Whether it speaks of the battery as it is: read since the last charge, or before it on a battery that was not low; a
+    recovery charge may have changed it."""
+    if case.charge_off_at is None or reading.taken_at >= case.charge_off_at:
+        return True
+    recovered = any(run.recovery and run.finished and run.taken_at > reading.taken_at for run in case.all_of(ChargeRun))
+    rest = case.rest_before(reading)
+    off = 0.0 if rest is None else meter_uncertainty_volts(rest, case.rules)
+    return not recovered and (rest is None or at_least(rest + off, case.recharge_line_volts, VOLTS))
 
 
 def _valid_testers(case: Case) -> list[ElectronicTester]:
     return [
         one
         for one in case.all_of(ElectronicTester)
-        if _since_the_charge(one, case) and why_void(one, case) is None and reads_low(one, case) is None
+        if _still_holds(one, case) and why_void(one, case) is None and reads_low(one, case) is None
     ]
 
 
@@ -88,24 +98,46 @@ def _of_resistance(case: Case) -> Part | None:
     return Part("resistance", good_mohm_amps(case) / shown[-1], case.rules.tester_mohm_spread_ratio.value)
 
 
+def _pulls(case: Case) -> list[AdjustableLoad | FixedLoad]:
+    return [*case.all_of(AdjustableLoad), *case.all_of(FixedLoad)]
+
+
 def _of_pulls(case: Case) -> Part | None:
     rules, asked = case.rules, load_amps(case.battery, case.rules)
     found: list[tuple[float, float]] = []
-    pulls: list[AdjustableLoad | FixedLoad] = [*case.all_of(AdjustableLoad), *case.all_of(FixedLoad)]
-    for pull in pulls:
+    for pull in _pulls(case):
         rest = case.rest_before(pull)
-        if pull.volts is None or rest is None or not _since_the_charge(pull, case) or not over(rest, pull.volts, VOLTS):
+        if pull.volts is None or rest is None or not _still_holds(pull, case) or not over(rest, pull.volts, VOLTS):
             continue
-        taken = pull.temperature_c if pull.temperature_c is not None else case.temperature_c
-        warmth = rules.load_default_temperature_c.value if taken is None else taken
         smaller = max(1.0, asked / pull.amps) if asked else 1.0
-        cca = pull_cca_amps(rest, pull.volts, pull.amps, warmth, pull.seconds, case)
+        cca = pull_cca_amps(rest, pull.volts, pull.amps, _warmth(pull, case), pull.seconds, case)
         found.append((cca, min(rules.pull_uncertainty_ratio.value * smaller, 1.0)))
     if not found:
         return None
     narrow = min(spread for _, spread in found)
     best = [cca for cca, spread in found if spread <= narrow]
     return Part("pull" if len(best) == 1 else f"{len(best)} pulls", math.fsum(best) / len(best), narrow)
+
+
+def _of_crank(case: Case) -> Part | None:
+    """The starter as a load whose amps are only roughly known: a share of the CCA its car asks for."""
+    rules, asked = case.rules, case.context.car_cca_amps or (case.rated.amps if case.rated else None)
+    for crank in reversed(case.all_of(Crank)):
+        rest = case.rest_before(crank)
+        settled = crank.at_posts and at_least(crank.seconds, rules.crank_seconds.value, SECONDS)
+        if crank.volts is None or rest is None or asked is None or not settled or not over(rest, crank.volts, VOLTS):
+            continue
+        if not _still_holds(crank, case):
+            continue
+        amps = asked * rules.starter_share_of_rated.value
+        cca = pull_cca_amps(rest, crank.volts, amps, _warmth(crank, case), crank.seconds, case)
+        return Part("crank", cca, rules.crank_uncertainty_ratio.value)
+    return None
+
+
+def _warmth(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> float:
+    taken = reading.temperature_c if reading.temperature_c is not None else case.temperature_c
+    return case.rules.load_default_temperature_c.value if taken is None else taken
 
 
 def estimate_of(case: Case) -> Estimate | None:
@@ -141,3 +173,30 @@ def stands_to_limit(case: Case) -> str:
     if under(found.high_amps, limit, AMPS):
         return "under"
     return "over" if not under(found.low_amps, limit, AMPS) else "between"
+
+
+def gives_hardly_enough(case: Case) -> bool:
+    """Whether the estimate lies under the house's share of a firm rating, by its middle or its whole width."""
+    found, rated = estimate_of(case), rated_cca(case.battery, case.rules)
+    if found is None or rated is None or found.conflict or not rated.firm:
+        return False
+    width = (found.high_amps - found.low_amps) / 2
+    least = rated.amps * case.rules.replace_below_ratio.value
+    return under(found.cca_amps + width * case.rules.hardly_enough_share.value, least, AMPS)
+
+
+def one_part_lies_under(case: Case) -> bool:
+    """Whether the methods do not agree and one of them lies under the house's share of a firm rating."""
+    found, rated = estimate_of(case), rated_cca(case.battery, case.rules)
+    if found is None or rated is None or not found.conflict or not rated.firm:
+        return False
+    least = min(part.cca_amps for part in parts_of(case))
+    return under(least, rated.amps * case.rules.replace_below_ratio.value, AMPS)
+
+
+def pulls_lie_under(case: Case) -> bool:
+    """Whether the pulls by themselves, their whole width, lie under the house's share of the rating."""
+    part, rated = _of_pulls(case), rated_cca(case.battery, case.rules)
+    if part is None or rated is None:
+        return False
+    return under(part.cca_amps * (1 + part.spread), rated.amps * case.rules.replace_below_ratio.value, AMPS)

@@ -12,6 +12,7 @@ from .decided import Decision, joined
 from .decision import decide, earlier_of
 from .estimate import Estimate, estimate_of
 from .evidence import Case, rest_volts
+from .evidence.capacity import fade, is_known_to_hold
 from .evidence.car import faults_of
 from .evidence.derived import ice, state_of_charge
 from .evidence.known import asked_type, asks_why_stop_start_stopped, dry, stop_start, wrong_type
@@ -85,17 +86,19 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
         dry(case),
         wrong_type(case),
         stop_start(case),
+        fade(case),
     )
     findings = (*_superseded(read, case), *(found for found in derived if found is not None))
     decision = decide(findings, earlier_of(read), case)
     confidence = _confidence(decision, findings)
     unmeasured, sureness = _not_measured(decision, findings, case), _sureness(decision, confidence, rules)
+    unsure = unmeasured is not None and sureness == "sure" and _works_by_what_it_holds(case)
     car_why = _car_why(decision.outcome, decision.next_step.key, case)
     age = age_of(case, _today(case, zone))
     return Judgement(
         outcome=decision.outcome,
         confidence=confidence,
-        sureness="fairly sure" if unmeasured and sureness == "sure" else sureness,
+        sureness="fairly sure" if unsure else sureness,
         estimate=estimate_of(case),
         not_measured=unmeasured,
         headline=decision.headline,
@@ -182,13 +185,17 @@ def _sureness(decision: Decision, confidence: float, rules: HouseRules) -> str:
 
 
 def _not_measured(decision: Decision, findings: tuple[Finding, ...], case: Case) -> str | None:
-    """Starting amps say little of what a battery holds: said where that is its work, and nobody measured it."""
-    context = case.context
-    asks = context.use in RESERVE_USES or context.stop_start_car or asks_why_stop_start_stopped(case)
+    """Starting amps say little of what a battery holds: said wherever nobody measured it."""
     measured = any(found.kind == Kind.RESERVE and found.status != "dropped" for found in findings)
-    if decision.outcome is not Outcome.SOUND or not asks or measured:
+    if decision.outcome is not Outcome.SOUND or measured or is_known_to_hold(case):
         return None
     return "It starts well; what it holds was not measured"
+
+
+def _works_by_what_it_holds(case: Case) -> bool:
+    """Whether its work is to hold more than to start: such a pass is never plainly sure without a measure of it."""
+    context = case.context
+    return context.use in RESERVE_USES or context.stop_start_car or asks_why_stop_start_stopped(case)
 
 
 def _car_why(outcome: Outcome, step_key: StepKey, case: Case) -> str | None:

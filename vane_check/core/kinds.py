@@ -26,6 +26,7 @@ class Kind(StrEnum):
     WRONG_TYPE = "wrong_type"
     STOP_START = "stop_start"
     TESTER_VOLTS = "tester_volts"
+    FADE = "fade"
 
 
 HANDS_ON = frozenset(

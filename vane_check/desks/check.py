@@ -12,9 +12,9 @@ from ..core.evidence import Case
 from ..core.faults import FieldProblem
 from ..core.judgement import Judgement, assess
 from ..core.kinds import HANDS_ON
+from ..core.limits import Limits, limits_of
 from ..core.outcomes import Outcome
 from ..core.readings import AnyReading
-from ..core.steps import Limits, limits_of
 from ..core.tables import entry_limits
 from ..records import batteries
 from ..records.models import BatteryRow, CheckRow, JudgementRow, ReadingRow

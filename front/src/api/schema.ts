@@ -1003,10 +1003,27 @@ export interface components {
             temperature_c?: number | null;
         };
         /**
+         * ChargePoint
+         * @description Amps at so many minutes of a charge, and volts where they were read.
+         */
+        ChargePoint: {
+            /** Amps */
+            amps: number;
+            /** Minutes */
+            minutes: number;
+            /** Volts */
+            volts?: number | null;
+        };
+        /**
          * ChargeRun
-         * @description A charge as it is seen at the charger: amps and volts at the start and now.
+         * @description A charge as it is seen at the charger: amps and volts at the start and now, and on the way where they were written down.
          */
         ChargeRun: {
+            /**
+             * Ah In
+             * @description Ah put in, as the charger shows them
+             */
+            ah_in?: number | null;
             /**
              * Amps
              * @description amps now; a maintainer shows none
@@ -1027,6 +1044,12 @@ export interface components {
              * @enum {string}
              */
             kind: "charge_run";
+            /**
+             * Log
+             * @description amps on the way
+             * @default []
+             */
+            log: components["schemas"]["ChargePoint"][];
             /**
              * Reason
              * @description why a hazard is taken back, or why it is read although the battery is unsafe
@@ -1637,19 +1660,29 @@ export interface components {
             borrowed_spread_ratio: components["schemas"]["Parameter_float_"];
             bounce_volts: components["schemas"]["Parameter_float_"];
             brought_back_below_volts: components["schemas"]["Parameter_float_"];
+            capacity_faded_pct: components["schemas"]["Parameter_float_"];
+            capacity_least_missing_pct: components["schemas"]["Parameter_float_"];
+            capacity_spread_ratio: components["schemas"]["Parameter_float_"];
             cca_per_ah: components["schemas"]["Parameter_float_"];
             cell_failing_volts: components["schemas"]["Parameter_float_"];
+            cell_remembered_volts: components["schemas"]["Parameter_float_"];
             cell_sum_volts: components["schemas"]["Parameter_float_"];
             cell_suspect_volts: components["schemas"]["Parameter_float_"];
+            cell_volts_over_gravity: components["schemas"]["Parameter_float_"];
             cell_watch_minutes: components["schemas"]["Parameter_float_"];
+            charge_efficiency: components["schemas"]["Parameter_dict_str__float__"];
+            charge_points_least: components["schemas"]["Parameter_float_"];
             charged_to_hand_over_soc_pct: components["schemas"]["Parameter_float_"];
             charging_volts: components["schemas"]["Parameter_float_"];
             chemistry_rest_offset_volts: components["schemas"]["Parameter_dict_str__float__"];
+            cold_months: components["schemas"]["Parameter_tuple_str__________"];
             cold_resistance_ratio: components["schemas"]["Parameter_float_"];
+            coldest_c: components["schemas"]["Parameter_float_"];
             collapse_above_volts: components["schemas"]["Parameter_float_"];
             crank_floor_volts: components["schemas"]["Parameter_float_"];
             crank_hold_seconds: components["schemas"]["Parameter_float_"];
             crank_seconds: components["schemas"]["Parameter_float_"];
+            crank_uncertainty_ratio: components["schemas"]["Parameter_float_"];
             dead_cell_window_volts: components["schemas"]["Parameter_float_"];
             deciding_kinds: components["schemas"]["Parameter_tuple_str__________"];
             dip_suspicious_volts: components["schemas"]["Parameter_float_"];
@@ -1660,6 +1693,7 @@ export interface components {
             drop_joint_volts: components["schemas"]["Parameter_float_"];
             drop_side_volts: components["schemas"]["Parameter_float_"];
             estimate_spread_ratio: components["schemas"]["Parameter_float_"];
+            fade_asks: components["schemas"]["Parameter_str_"];
             fairly_sure_at: components["schemas"]["Parameter_float_"];
             fixed_floor_volts: components["schemas"]["Parameter_float_"];
             fixed_good_volts: components["schemas"]["Parameter_float_"];
@@ -1677,6 +1711,7 @@ export interface components {
             gravity_reference_c: components["schemas"]["Parameter_float_"];
             gravity_resolution: components["schemas"]["Parameter_float_"];
             gravity_spread: components["schemas"]["Parameter_float_"];
+            hardly_enough_share: components["schemas"]["Parameter_float_"];
             headlamp_seconds: components["schemas"]["Parameter_float_"];
             health_below_pct: components["schemas"]["Parameter_float_"];
             /**
@@ -1690,6 +1725,7 @@ export interface components {
             leakage_volts: components["schemas"]["Parameter_float_"];
             lighter_duty_ratio: components["schemas"]["Parameter_float_"];
             live_cell_volts: components["schemas"]["Parameter_float_"];
+            load_after_clicks: components["schemas"]["Parameter_str_"];
             load_default_temperature_c: components["schemas"]["Parameter_float_"];
             load_enough_ratio: components["schemas"]["Parameter_float_"];
             load_gate_soc_pct: components["schemas"]["Parameter_float_"];
@@ -1731,6 +1767,7 @@ export interface components {
             reserve_used_pct: components["schemas"]["Parameter_float_"];
             rest_hours: components["schemas"]["Parameter_dict_str__float__"];
             rest_school: components["schemas"]["Parameter_str_"];
+            rest_to_condemn: components["schemas"]["Parameter_str_"];
             running_doubt_volts: components["schemas"]["Parameter_float_"];
             running_high_volts: components["schemas"]["Parameter_float_"];
             running_low_volts: components["schemas"]["Parameter_float_"];
@@ -1744,6 +1781,7 @@ export interface components {
             stand_digits_volts: components["schemas"]["Parameter_float_"];
             stand_hours: components["schemas"]["Parameter_float_"];
             stand_loss_pct: components["schemas"]["Parameter_float_"];
+            starter_share_of_rated: components["schemas"]["Parameter_float_"];
             step_minutes: components["schemas"]["Parameter_dict_str__float__"];
             stop_start_line_soc_pct: components["schemas"]["Parameter_float_"];
             strong_weight: components["schemas"]["Parameter_float_"];
@@ -1768,6 +1806,7 @@ export interface components {
             version: string;
             watch_months: components["schemas"]["Parameter_float_"];
             weak_cells_to_equalise: components["schemas"]["Parameter_float_"];
+            weight_capacity: components["schemas"]["Parameter_float_"];
             weight_cells: components["schemas"]["Parameter_float_"];
             weight_charge_run: components["schemas"]["Parameter_float_"];
             weight_collapse: components["schemas"]["Parameter_float_"];
@@ -1902,7 +1941,7 @@ export interface components {
          * @description What a finding is made from: a kind of reading, or several readings together (`ice`, `sag`, `collapse`).
          * @enum {string}
          */
-        Kind: "look" | "case_leakage" | "rest_volts" | "cells" | "electronic_tester" | "adjustable_load" | "fixed_load" | "crank" | "charge_run" | "stand" | "car" | "withdrawal" | "reserve" | "ice" | "sag" | "collapse" | "was_dry" | "wrong_type" | "stop_start" | "tester_volts";
+        Kind: "look" | "case_leakage" | "rest_volts" | "cells" | "electronic_tester" | "adjustable_load" | "fixed_load" | "crank" | "charge_run" | "stand" | "car" | "withdrawal" | "reserve" | "ice" | "sag" | "collapse" | "was_dry" | "wrong_type" | "stop_start" | "tester_volts" | "fade";
         /**
          * Level
          * @description Acid over the plates of one cell.

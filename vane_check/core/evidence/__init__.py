@@ -15,7 +15,17 @@ from ..compare import MINUTES, PERCENT, VOLTS, at_least, over
 from ..kinds import Kind, StepKey
 from ..outcomes import Finding, Outcome, Status
 from ..rated import RatedCca, rated_cca
-from ..readings import WITH_TEMPERATURE, AnyReading, ChargeRun, ElectronicTester, Look, RestVolts
+from ..readings import (
+    WITH_TEMPERATURE,
+    AdjustableLoad,
+    AnyReading,
+    ChargeRun,
+    Crank,
+    ElectronicTester,
+    FixedLoad,
+    Look,
+    RestVolts,
+)
 from ..rules import HouseRules
 from ..tables import Sourced, charging_limits
 
@@ -24,6 +34,7 @@ if TYPE_CHECKING:
 
 Kept = TypeVar("Kept", bound=AnyReading)
 
+Range = Literal["20_v", "200_v", "600_v", ""]
 ChargeThen = Literal["enough", "low", "unknown"]
 
 
@@ -173,7 +184,7 @@ class Case:
         ]
         if not nearby:
             return "unknown"
-        _, volts, on_range = min(nearby)
+        _, volts, on_range = min(self._after_the_load(reading) or nearby)
         line, off = self.recharge_line_volts, meter_uncertainty_volts(volts, self.rules, on_range or None)
         clear_of = line - off if self.charged_before(reading) else line + off
         if not at_least(volts, clear_of, VOLTS):
@@ -182,6 +193,25 @@ class Case:
             return "enough"
         highest = state_of_charge_range(volts, self.battery, self.rules, meter_range=on_range or None).high_pct
         return "enough" if at_least(highest, share_pct, PERCENT) else "low"
+
+    def _after_the_load(self, reading: AnyReading) -> list[tuple[float, float, Range]]:
+        """Rest volts read once it had recovered from a load, where nothing but a word says that it was rested before it: the load
+        took the surface charge that may have hidden a flat battery."""
+        from .standing import is_proven_rest
+
+        if type(reading) not in LOADING or (self.charge_off_at is not None and self.charge_off_at <= reading.taken_at):
+            return []
+        before = [volts for volts in self.valid_rest_volts if volts.taken_at <= reading.taken_at]
+        if any(is_proven_rest(volts, self) for volts in before):
+            return []
+        offs, wait = self.charges_off_before(reading), self.rules.load_wait_minutes.value
+        later = [
+            ((volts.taken_at - reading.taken_at).total_seconds(), volts.volts, volts.meter_range or "")
+            for volts in self.valid_rest_volts
+            if at_least((volts.taken_at - reading.taken_at).total_seconds() / 60, wait, MINUTES)
+            and self.charges_off_before(volts) == offs
+        ]
+        return later[:1]
 
     def rest_before(self, reading: AnyReading) -> float | None:
         """The rest volts [V] last read before this, within the pairing time and with no charge taken off in between."""
@@ -206,6 +236,9 @@ class Case:
             for run in self.all_of(ChargeRun)
         )
 
+
+LOADING = frozenset({AdjustableLoad, FixedLoad, Crank})
+"""What takes surface charge."""
 
 KIND_OF = {kind.value: kind for kind in Kind}
 

@@ -1,6 +1,7 @@
 """Cells: gravity and volts of each, and which gas on charge."""
 
 from math import fsum
+from statistics import median
 
 from ..compare import GRAVITY, MINUTES, VOLTS, at_least, over, rounded, under
 from ..kinds import StepKey
@@ -210,3 +211,19 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
         remedy=None if healthy else StepKey.LOAD_TEST, reading_text=shown, limit_text=f"healthy from {rules.gravity_healthy.value:.3f}",
         text=f"Gravity {shown} {since}{named}" + ("" if healthy else f", but not all of it reaches {rules.gravity_healthy.value:.3f}"),
     )  # fmt: skip
+
+
+def cell_under_mates_before_the_charge(case: Case) -> str | None:
+    """The cell that lay far under its mates before the last charge, by its volts, in words; None where none did."""
+    off = case.charge_off_at
+    if off is None:
+        return None
+    least = case.rules.cell_remembered_volts.value
+    for reading in reversed(case.all_of(Cells)):
+        if reading.taken_at >= off or not reading.cell_volts:
+            continue
+        middle = median(reading.cell_volts)
+        low = [place for place, volts in enumerate(reading.cell_volts) if at_least(middle - volts, least, VOLTS)]
+        if low:
+            return _numbers(low)
+    return None

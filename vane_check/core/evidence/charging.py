@@ -3,16 +3,13 @@
 from statistics import median
 
 from ..charge import (
-    meter_uncertainty_volts,
-    recharge_line_volts,
     state_of_charge_pct,
-    volts_at_pct,
     volts_scale,
 )
-from ..compare import GRAVITY, HOURS, PERCENT, TENTH_AMP, VOLTS, at_least, over, under
+from ..compare import GRAVITY, HOURS, TENTH_AMP, VOLTS, at_least, over, under
 from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
-from ..readings import Cells, ChargeRun, Stand
+from ..readings import Cells, ChargeRun
 from ..tables import charging_limits
 from . import Case, finding
 
@@ -119,7 +116,12 @@ def _no_current(reading: ChargeRun, case: Case, shown: str, held: str) -> Findin
     was_full = [volts.volts for volts in case.valid_rest_volts if volts.taken_at <= reading.taken_at]
     if at_volts and (flowed or (was_full and at_least(was_full[-1], case.recharge_line_volts, VOLTS))):
         return None
-    again = reading.recovery and at_volts
+    earlier = any(
+        run is not reading and run.taken_at < reading.taken_at and run.amps is not None
+        and not over(run.amps, none, TENTH_AMP) and at_least(run.volts, reaches_volts(case), VOLTS)
+        for run in case.all_of(ChargeRun)
+    )  # fmt: skip
+    again = at_volts and (reading.recovery or earlier)
     remedy = StepKey.CHECK_CHARGER
     if at_volts and not reading.recovery and may_recover(case):
         remedy = StepKey.RECOVERY_CHARGE
@@ -133,8 +135,9 @@ def _no_current(reading: ChargeRun, case: Case, shown: str, held: str) -> Findin
 
 
 def may_recover(case: Case) -> bool:
-    """Whether a recovery charge may be tried: the house wants it, the type stands it, and none was given yet."""
-    given = any(isinstance(run, ChargeRun) and run.recovery for run in case.readings)
+    """Whether a recovery charge may be tried: the house wants it, the type stands it, and neither one nor a second full charge was given."""
+    runs = case.all_of(ChargeRun)
+    given = any(run.recovery for run in runs) or sum(run.finished for run in runs) > 1
     return case.rules.recovery_first.value == "yes" and case.may_equalise and not given
 
 
@@ -213,91 +216,3 @@ def _taken(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
 def _wanted(reading: ChargeRun, case: Case) -> str:
     least = _tapered_amps(reading, case)
     return "" if least is None else f", full at {least:.1f} A"
-
-
-HOURS_PER_MONTH = 730
-
-
-def own_loss_pct(hours: float, case: Case) -> float:
-    """What a good battery of this chemistry loses by itself [% of charge] over so many hours."""
-    return case.rules.self_discharge_pct_per_month.value[case.battery.chemistry.value] * hours / HOURS_PER_MONTH
-
-
-def lost_pct(reading: Stand, case: Case) -> float:
-    """Charge lost over the stand [%], by the table; surface charge at the start reads as full, never as more."""
-    start, end = (
-        state_of_charge_pct(volts, case.battery.chemistry, case.battery.nominal_volts)
-        for volts in (reading.start_volts, reading.volts)
-    )
-    return max(start - end, 0.0)
-
-
-def leak_pct_per_day(reading: Stand, case: Case) -> float:
-    """Charge lost a day [%] beyond what the type loses by itself and the digits of one meter; never below 0.
-
-    The same meter twice cancels its own error, so that only the digits remain.
-    """
-    digits = case.rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
-    nearer = reading.model_copy(update={"volts": min(reading.volts + digits, reading.start_volts)})
-    lost = lost_pct(nearer, case) - own_loss_pct(reading.hours, case)
-    return max(lost, 0.0) / reading.hours * HOURS_PER_DAY
-
-
-HOURS_PER_DAY = 24
-FULL_PCT = 100.0
-"""A start above what full batteries rest at still has its surface charge."""
-
-
-def stand(reading: Stand, case: Case) -> Finding:
-    """Off everything: judged by what was lost a day; where the surface charge was still on at the start, by the line."""
-    rules = case.rules
-    line = recharge_line_volts(case.battery, rules)
-    shown = f"{reading.start_volts:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
-    lost, own = lost_pct(reading, case), own_loss_pct(reading.hours, case)
-    said = f"about {lost:.0f} % lost, where {case.battery.chemistry.words} loses {own:.1f} %"
-    held = f"lose less than {rules.leak_pct_per_day.value:.0f} % a day, hold {line:.2f} V for {rules.stand_hours.value:.0f} h"
-
-    def told(
-        rule: str,
-        points_to: Outcome | None,
-        weight: str | None,
-        text: str,
-        remedy: StepKey | None = None,
-        why: str | None = None,
-    ) -> Finding:
-        return finding(
-            reading, rules, rule, points_to=points_to, weight=weight, remedy=remedy, reading_text=shown, limit_text=held,
-            status="dropped" if why else "doubtful" if remedy else "counts", why_not=why, text=f"{shown}{text}",
-        )  # fmt: skip
-
-    off = meter_uncertainty_volts(reading.volts, rules)
-    digits = rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
-    settled = not over(reading.start_volts, volts_at_pct(FULL_PCT, case.battery) + 2 * digits, VOLTS)
-    a_day = leak_pct_per_day(reading, case)
-    if settled and at_least(a_day, rules.leak_pct_per_day.value, PERCENT):
-        return told("leak_pct_per_day", Outcome.LEAKS_CHARGE, "weight_stand", f": it does not hold its charge, {said}")
-    if not settled and under(reading.volts + off, line, VOLTS):
-        return told("stand_hours", Outcome.LEAKS_CHARGE, "weight_stand", ": it does not hold its charge")
-    if under(reading.hours, rules.stand_hours.value, HOURS):
-        why = f"{reading.hours:g} h of {rules.stand_hours.value:.0f} h: too soon to say it holds"
-        return told("stand_hours", None, None, f" does not count: {why}", StepKey.STAND, why)
-    is_long = at_least(reading.hours, rules.long_stand_hours.value, HOURS)
-    if settled and is_long and at_least(a_day, rules.leak_long_pct_per_day.value, PERCENT):
-        return told("leak_long_pct_per_day", Outcome.LEAKS_CHARGE, "weight_stand", f": a small leak, {said}")
-    if settled and not is_long and at_least(a_day, rules.leak_doubt_pct_per_day.value, PERCENT):
-        longer = f": {said}. Stand it {rules.long_stand_hours.value:.0f} h: that settles it"
-        return told("leak_doubt_pct_per_day", Outcome.CANNOT_TELL, "weight_doubtful", longer, StepKey.STAND)
-    if under(reading.volts, line, VOLTS):
-        lacks = ": it lost nothing, but stands low: it lacked charge" if settled else ": on the line. Charge it on"
-        return told(
-            "recharge_line_volts", Outcome.NEEDS_CHARGE, "weight_rest_near_line", lacks, StepKey.CHARGE_AND_RETEST
-        )
-    if not is_long and at_least(lost - own, rules.stand_loss_pct.value, PERCENT):
-        return told(
-            "stand_loss_pct",
-            Outcome.CANNOT_TELL,
-            "weight_doubtful",
-            f": above the line, but {said}: a longer stand tells",
-            StepKey.STAND,
-        )
-    return told("stand_hours", Outcome.SOUND, "weight_rest_charged", f": it holds its charge, {said}")

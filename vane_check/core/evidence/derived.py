@@ -2,6 +2,7 @@
 
 from statistics import median
 
+from ..battery import Chemistry
 from ..charge import StateOfCharge, state_of_charge_range
 from ..compare import CELSIUS, over
 from ..kinds import Kind
@@ -37,22 +38,48 @@ def _is_older(case: Case, reading: Cells) -> bool:
     return case.charge_off_at is not None and reading.taken_at < case.charge_off_at
 
 
-def _gravity_at(soc_pct: float, case: Case) -> float | None:
-    """Gravity at a state of charge, from the chemistry's table; None where the table has none (AGM, gel)."""
+def _gravity_at(soc_pct: float, case: Case) -> float:
+    """Gravity at a state of charge, from the chemistry's table; where that has none (AGM, gel) the weaker acid of a flooded one."""
     table = charge_tables()[case.battery.chemistry.value]
+    if None in table.specific_gravity:
+        table = charge_tables()[Chemistry.FLOODED.value]
     gravities = [gravity for gravity in table.specific_gravity if gravity is not None]
-    if len(gravities) != len(table.specific_gravity):
-        return None
     return on_line(soc_pct, table.state_of_charge_pct, gravities)
+
+
+def weakest_gravity(case: Case) -> float | None:
+    """Gravity of its weakest acid as far as it is known, from the cells, else from the low end of its charge; None when nothing tells."""
+    gravities = _latest_gravities(case)
+    if gravities:
+        return min(gravities)
+    charge = state_of_charge(case)
+    if charge is None:
+        return None
+    by_table = _gravity_at(charge.low_pct, case)
+    if charge.low_pct > 0 or charge.rest_volts is None or charge.meter_uncertainty_volts is None:
+        return by_table
+    # under the table's empty the acid goes on getting weaker: a cell's volts are its gravity and a constant
+    cells = case.battery.nominal_volts // 2
+    by_volts = (charge.rest_volts - charge.meter_uncertainty_volts) / cells - case.rules.cell_volts_over_gravity.value
+    return max(min(by_table, by_volts), 1.0)
+
+
+def may_hold_ice(case: Case) -> float | None:
+    """Where its acid freezes [C], if that is warmer than a battery may be here and nobody took its temperature; None otherwise."""
+    if case.temperature_c is not None or not case.readings:
+        return None
+    if str(case.readings[-1].taken_at.month) not in case.rules.cold_months.value:
+        return None
+    gravity = weakest_gravity(case)
+    point = None if gravity is None else freezing_point_c(gravity)
+    return point if point is not None and over(point, case.rules.coldest_c.value, CELSIUS) else None
 
 
 def ice(case: Case) -> Finding | None:
     """A warning when the battery is as cold as its weakest acid freezes: it may hold ice and must not be charged."""
     if case.temperature_c is None or case.temperature_c > 0:
         return None
-    gravities = _latest_gravities(case)
-    charge = state_of_charge(case)
-    gravity = min(gravities) if gravities else _gravity_at(charge.low_pct, case) if charge else None
+    gravity = weakest_gravity(case)
     if gravity is None or over(case.temperature_c, (point := freezing_point_c(gravity)), CELSIUS):
         return None
     origin = freezing_table().origin

@@ -53,6 +53,11 @@ def stop_start_line_volts(case: Case) -> float:
     return own if own is not None else volts_at_pct(case.rules.stop_start_line_soc_pct.value, case.battery)
 
 
+def went_flat_standing(case: Case) -> bool:
+    """Whether its story says that it went flat while it stood."""
+    return case.context.complaint is Complaint.STOOD_FOR_WEEKS
+
+
 def asks_why_stop_start_stopped(case: Case) -> bool:
     """Whether the complaint is that stop-start no longer stops the engine."""
     return case.context.complaint is Complaint.STOP_START_STOPPED

@@ -32,6 +32,7 @@ from . import (
     obstacles,
     reserve,
     rest_volts,
+    standing,
 )
 
 
@@ -61,7 +62,7 @@ def _found(reading: AnyReading, case: Case) -> Finding:
         case ChargeRun():
             return charging.charge_run(reading, case)
         case Stand():
-            return charging.stand(reading, case)
+            return standing.stand(reading, case)
         case Reserve():
             return reserve.find(reading, case)
         case Car():

@@ -84,9 +84,18 @@ def missing_cells(volts: float, case: Case) -> int:
     Every voltage up to a window over that of one cell short is some count of cells; nothing falls between.
     """
     cells, live = case.battery.nominal_volts // 2, case.rules.live_cell_volts.value
-    if over(volts, (cells - 1) * live + case.rules.dead_cell_window_volts.value, VOLTS):
+    own = case.rules.chemistry_rest_offset_volts.value[case.battery.chemistry.value] * volts_scale(
+        case.battery.nominal_volts
+    )
+    if over(volts, (cells - 1) * live + own + case.rules.dead_cell_window_volts.value, VOLTS):
         return 0
     return max(1, cells - round(volts / live))
+
+
+def near_one_cell_short(volts: float, case: Case) -> bool:
+    """Whether volts lie so near those of one cell short that a flat battery is not the likelier reading: within half its window."""
+    cells, live = case.battery.nominal_volts // 2, case.rules.live_cell_volts.value
+    return not over(abs(volts - (cells - 1) * live), case.rules.dead_cell_window_volts.value / 2, VOLTS)
 
 
 def find(reading: RestVolts, case: Case) -> Finding:

@@ -26,8 +26,16 @@ ChargeAmps = Annotated[float, Field(ge=_LIMITS["charge_amps"].low, le=_LIMITS["c
 ChargeVolts = Annotated[float, Field(ge=_LIMITS["charge_volts"].low, le=_LIMITS["charge_volts"].high)]
 
 
+class ChargePoint(Model):
+    """Amps at so many minutes of a charge, and volts where they were read."""
+
+    minutes: float = Field(ge=0, le=_LIMITS["charge_hours"].high * 60)
+    amps: ChargeAmps
+    volts: ChargeVolts | None = None
+
+
 class ChargeRun(Reading):
-    """A charge as it is seen at the charger: amps and volts at the start and now."""
+    """A charge as it is seen at the charger: amps and volts at the start and now, and on the way where they were written down."""
 
     kind: Literal["charge_run"] = "charge_run"
     start_amps: ChargeAmps | None = None
@@ -37,6 +45,13 @@ class ChargeRun(Reading):
     hours: float = Field(ge=_LIMITS["charge_hours"].low, le=_LIMITS["charge_hours"].high)
     finished: bool = Field(False, description="fully charged and taken off, as the charger says")
     recovery: bool = Field(False, description="a recovery charge: slow, with a mode for long flat batteries")
+    ah_in: float | None = Field(
+        None,
+        ge=_LIMITS["charge_ah"].low,
+        le=_LIMITS["charge_ah"].high,
+        description="Ah put in, as the charger shows them",
+    )
+    log: tuple[ChargePoint, ...] = Field((), max_length=500, description="amps on the way")
 
 
 RunningVolts = Annotated[float, Field(ge=_LIMITS["running_volts"].low, le=_LIMITS["running_volts"].high)]

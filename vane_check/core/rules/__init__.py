@@ -215,6 +215,22 @@ class HouseRules(BaseModel):
     same_step_times: Number
     pull_uncertainty_ratio: Number
     full_still_hours: Number
+    coldest_c: Number
+    cold_months: Names
+    cell_volts_over_gravity: Number
+    charge_efficiency: ByName
+    charge_points_least: Number
+    capacity_least_missing_pct: Number
+    capacity_spread_ratio: Number
+    capacity_faded_pct: Number
+    weight_capacity: Number
+    fade_asks: Words
+    cell_remembered_volts: Number
+    starter_share_of_rated: Number
+    crank_uncertainty_ratio: Number
+    load_after_clicks: Words
+    rest_to_condemn: Words
+    hardly_enough_share: Number
 
     def parameter(self, rule: str) -> Parameter[Any]:
         """The parameter of a name. Raises KeyError for a name that is no rule."""

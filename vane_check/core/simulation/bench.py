@@ -1,4 +1,4 @@
-"""The bench: instruments with their errors, and hands that now and then set them wrong."""
+"""The bench: instruments with their errors, and hands that go wrong now and then without saying so."""
 
 import random
 from datetime import UTC, datetime, timedelta
@@ -9,94 +9,117 @@ from ..readings import AnyReading
 from .battery import CELLS, SimulatedBattery
 
 START = datetime(2026, 1, 5, 8, 0, tzinfo=UTC)
-METER_GAIN, METER_VOLTS = 0.002, 0.008
+METER_GAIN, METER_VOLTS = 0.002, 0.003
+"""One meter is off by a share that stays; its last digit and the hand add a little each time."""
+
 TESTER_NOISE = 0.045
 LOAD_AMPS_NOISE = 0.02
 HYDROMETER_NOISE = 0.002
-WRONG_SETTING = 0.07
-"""How often a tester is set to the wrong type, or clamped on studs."""
+CAREFUL = 0.25
+"""Share of the slips that are left when somebody is told to take care."""
 
 TYPES = {"flooded": "flooded", "calcium": "flooded", "efb": "efb", "agm": "agm_flat", "gel": "gel"}
-WRONG_TYPE_EFFECT = 0.77
-STUDS_EFFECT = 0.5
+TESTER_SLIPS = (("studs", 0.5), ("wrong type", 0.77), ("wrong type", 1.12), ("dirty posts", 0.8))
+LOAD_SLIPS = ("held short", "dirty posts", "no temperature")
+SHORT_PULL_SECONDS = 7.0
+DIRTY_OHM = 0.0012
 LONGEST_PULL_AMPS = 500.0
-STARTER_SHARE = 0.35
-"""What a starter draws at a steady speed, of the rated CCA of the battery that belongs to it."""
+EFFICIENCY = {"flooded": (0.86, 0.93), "calcium": (0.88, 0.94), "efb": (0.88, 0.94), "agm": (0.92, 0.97)}
 
 
 class SimulatedBench:
-    """Takes readings of one battery. Time goes by as it works; `minutes` counts it, `tests` the readings."""
+    """Takes readings of one battery. Time goes by as it works; `minutes` counts it, `tests` the readings, `slipped` the slips."""
 
     def __init__(self, battery: SimulatedBattery, chance: random.Random) -> None:
         self.battery = battery
         self.chance = chance
         self.minutes = 0.0
         self.tests = 0
+        self.slipped: list[str] = []
+        self.charged_ice = False
         self.meter_gain = 1 + chance.gauss(0, METER_GAIN)
         self.just_charged = False
         self.charged = False
 
-    def _reading(self, kind: str, minutes: float, **body: Any) -> AnyReading:
-        self.minutes += minutes
+    def _reading(self, kind: str, took: float, /, **body: Any) -> AnyReading:
+        self.minutes += took
         self.tests += 1
         at = (START + timedelta(minutes=self.minutes)).isoformat()
         return ONE_READING.validate_python({"kind": kind, "taken_at": at, "id": str(self.tests), **body})
 
+    def _slips(self, what: str, careful: bool = False) -> bool:
+        slipped = self.chance.random() < self.battery.slips * (CAREFUL if careful else 1.0)
+        if slipped:
+            self.slipped.append(what)
+        return slipped
+
     def _metered(self, volts: float) -> float:
         return round(max(volts * self.meter_gain + self.chance.gauss(0, METER_VOLTS), 0.0), 2)
 
+    def _temperature(self, asked: bool = False) -> float | None:
+        forgotten = not asked and self._slips("no temperature")
+        return None if forgotten else round(self.battery.temperature_c)
+
     def look(self) -> AnyReading:
-        """Eyes and hands find the hazard when there is one, and a wet top."""
+        """Eyes and hands find the hazard when there is one, and a wet top; ice inside shows nothing."""
         marks = [{"sign": self.battery.hazard}] if self.battery.hazard else []
         marks += [{"sign": "wet_top"}] if self.battery.wet_top else []
         return self._reading("look", 1, marks=marks)
 
-    def rest_volts(self, settle: bool = False) -> AnyReading:
-        """Volts as the battery stands, or after headlamps and a short rest."""
+    def rest_volts(self, settle: bool = False, ask_temperature: bool = False) -> AnyReading:
+        """Volts as the battery stands, or after headlamps and a short rest that is skipped now and then."""
+        settled = "just_charged" if self.just_charged else "rested"
         if settle:
-            self.battery.headlamps()
+            settled = "headlamps"
             self.minutes += 17
-            self.just_charged = False
-        settled = "just_charged" if self.just_charged else "headlamps" if settle else "rested"
+            if not self._slips("rest skipped"):
+                self.battery.headlamps()
+                self.just_charged = False
         return self._reading(
             "rest_volts", 1, volts=self._metered(self.battery.rest_volts()), settled=settled,
-            after_full_charge=self.charged and not self.just_charged, temperature_c=round(self.battery.temperature_c),
+            after_full_charge=self.charged and not self.just_charged, temperature_c=self._temperature(ask_temperature),
             confirmed=True,
         )  # fmt: skip
 
     def tester(self, careful: bool = False) -> AnyReading:
-        """The electronic tester; a second, careful go is set right."""
-        slip = 0.0 if careful else self.chance.random()
-        right = TYPES[self.battery.chemistry]
+        """The electronic tester; a second, careful go is set right more often."""
         shown = self.battery.conductance_cca() * (1 + self.chance.gauss(0, TESTER_NOISE))
-        body: dict[str, Any] = {"type_set": right}
-        if not careful and slip < WRONG_SETTING / 2:
-            body, shown = {"type_set": "efb" if right != "efb" else "flooded"}, shown * WRONG_TYPE_EFFECT
-        elif not careful and slip < WRONG_SETTING:
-            body, shown = {"type_set": right, "clamped": "studs"}, shown * STUDS_EFFECT
-        return self._reading("electronic_tester", 2, measured_cca_amps=round(shown), **body)
+        if self._slips("tester", careful):
+            name, effect = self.chance.choice(TESTER_SLIPS)
+            self.slipped[-1], shown = name, shown * effect
+        return self._reading(
+            "electronic_tester", 2, measured_cca_amps=round(shown), type_set=TYPES[self.battery.chemistry]
+        )
 
     def adjustable_load(self, amps: float, seconds: float = 15) -> AnyReading:
         """A pull; volts dropping at once show on the needle."""
         amps = min(amps, LONGEST_PULL_AMPS)
         drawn = amps * (1 + self.chance.gauss(0, LOAD_AMPS_NOISE))
-        volts = self._metered(self.battery.under_load(drawn, seconds))
+        held, dirt, warmth = seconds, 0.0, self._temperature(asked=True)
+        if self._slips("load"):
+            self.slipped[-1] = slip = self.chance.choice(LOAD_SLIPS)
+            held = SHORT_PULL_SECONDS if slip == "held short" else seconds
+            dirt = DIRTY_OHM if slip == "dirty posts" else 0.0
+            warmth = None if slip == "no temperature" else warmth
+        volts = self._metered(max(self.battery.under_load(drawn, held) - drawn * dirt, 0.3))
         needle = "dropped_at_once" if volts < 6 else "held"
         return self._reading("adjustable_load", 5, amps=round(amps), seconds=seconds, volts=volts, needle=needle,
-                             temperature_c=round(self.battery.temperature_c))  # fmt: skip
+                             temperature_c=warmth)  # fmt: skip
 
     def fixed_load(self, amps: float, seconds: float) -> AnyReading:
         """The small resistor, and where the volts come back to."""
         volts = self._metered(self.battery.under_load(amps, seconds))
         back = self._metered(self.battery.rest_volts())
         return self._reading(
-            "fixed_load", 3, amps=amps, seconds=seconds, volts=volts, bounce_volts=back, temperature_c=round(self.battery.temperature_c)
+            "fixed_load", 3, amps=amps, seconds=seconds, volts=volts, bounce_volts=back, temperature_c=self._temperature()
         )  # fmt: skip
 
     def crank(self, seconds: float) -> AnyReading:
         """The car's starter, read at the posts."""
-        volts = self._metered(self.battery.under_load(STARTER_SHARE * self.battery.rated_cca_amps, seconds))
-        return self._reading("crank", 5, seconds=seconds, volts=volts, temperature_c=round(self.battery.temperature_c))
+        volts = self._metered(
+            self.battery.under_load(self.battery.starter_share * self.battery.rated_cca_amps, seconds)
+        )
+        return self._reading("crank", 5, seconds=seconds, volts=volts, temperature_c=self._temperature())
 
     def clean_the_top(self) -> AnyReading:
         """Cleaned, dried, and measured again from the positive post to the plastic."""
@@ -105,45 +128,55 @@ class SimulatedBench:
 
     def cells(self) -> AnyReading:
         """Gravity of every cell."""
-        shorted = self.battery.shorted_cells
+        battery = self.battery
+        weak_at = CELLS - 1 if battery.weak_by else None
         gravities = [
-            round(self.battery.cell_gravity(shorted=place < shorted) + self.chance.gauss(0, HYDROMETER_NOISE), 3)
+            round(
+                battery.cell_gravity(shorted=place < battery.shorted_cells, weak=place == weak_at)
+                + self.chance.gauss(0, HYDROMETER_NOISE),
+                3,
+            )
             for place in range(CELLS)
         ]
         return self._reading(
             "cells", 12, specific_gravities=gravities, after_full_charge=self.charged, temperature_c=26.7
         )
 
-    def charge(self) -> list[AnyReading]:
-        """A full charge as seen at the charger, then the volts straight after."""
-        missing = max(self.battery.top_charge - self.battery.charge, 0.05)
-        hours = 2 + 10 * missing
-        shorted = self.battery.shorted_cells > 0
-        if shorted:
-            hours = max(hours, 4.0)  # it never finishes; somebody looks in after half a shift
-        start_amps = round(4 + 6 * missing, 1)
-        if shorted:
-            return [self._reading("charge_run", hours * 60, start_amps=start_amps, amps=start_amps,
-                                  volts=self._metered(14.4 - 2.0 * self.battery.shorted_cells), hours=round(hours, 1))]  # fmt: skip
-        self.battery.charge_fully(hours)
+    def charge(self, recovery: bool = False) -> list[AnyReading]:
+        """A full charge as seen at the charger, written down a few times on the way."""
+        battery = self.battery
+        if battery.holds_ice():
+            self.charged_ice = True
+        if battery.shorted_cells or (battery.open_link and self.chance.random() < 0.5):
+            hours, amps = 4.0, 8.0  # it never finishes; somebody looks in after half a shift
+            volts = 14.4 - 2.0 * battery.shorted_cells
+            if battery.open_link:
+                amps, volts = 0.0, 14.4
+            return [self._reading("charge_run", hours * 60, start_amps=amps, amps=amps, volts=self._metered(volts),
+                                  hours=hours)]  # fmt: skip
+        curve = battery.charge_curve(self.chance.uniform(*EFFICIENCY[battery.chemistry]))
+        hours = curve[-1][0]
+        battery.charge_fully(hours)
         self.charged = self.just_charged = True
+        log = [{"minutes": round(at * 60), "amps": round(amps, 1)} for at, amps in curve]
         return [
-            self._reading(
-                "charge_run",
-                hours * 60,
-                start_amps=start_amps,
-                amps=0.6,
-                volts=14.4,
-                hours=round(hours, 1),
-                finished=True,
-            )
-        ]
+            self._reading("charge_run", hours * 60, start_amps=round(curve[0][1], 1), amps=round(curve[-1][1], 1), volts=14.4,
+                          hours=round(max(hours, 0.1), 1), finished=True, log=log, recovery=recovery)
+        ]  # fmt: skip
 
     def stand(self, hours: float = 14) -> AnyReading:
-        """Off everything for some hours."""
+        """Off everything for some hours, the same meter before and after."""
         start = self._metered(self.battery.rest_volts())
         self.battery.rest(hours)
         self.just_charged = False
         return self._reading(
             "stand", hours * 60, start_volts=start, volts=self._metered(self.battery.rest_volts()), hours=hours
         )
+
+    def reserve(self, amps: float) -> AnyReading:
+        """A timed discharge from the charge it has, to 10.5 V."""
+        full = self.charged or self.battery.charge > 0.97
+        minutes = self.battery.discharge_minutes(amps)
+        self.just_charged = self.charged = False
+        return self._reading("reserve", minutes + 5, amps=amps, minutes=round(max(minutes, 1)), volts=10.5,
+                             after_full_charge=full, temperature_c=round(self.battery.temperature_c))  # fmt: skip

@@ -143,8 +143,11 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
 
 /** What a battery died of, else down to what cold it starts its car. */
 function outlookOf({ cause, prospect, not_measured: unknown }: Schema["Judgement"]): string | null {
-  if (unknown) return `${unknown}.`;
   const light = prospect?.lighter_duty ? `${prospect.lighter_duty}.` : "";
+  if (unknown) {
+    const first = prospect && !light ? prospect.words.split(":")[0] : "It starts well";
+    return `${first}; what it holds was not measured.`;
+  }
   if (cause) return `Likely ${cause.words}: ${cause.change}. ${light}`.trim();
   if (prospect) return light || `${prospect.words.split(":")[0]}.`;
   return null;

@@ -1,0 +1,163 @@
+"""Stand: what it lost off everything, a day, beyond what its type loses by itself and the digits of one meter."""
+
+from datetime import timedelta
+
+from ..charge import meter_uncertainty_volts, recharge_line_volts, state_of_charge_pct, volts_at_pct, volts_scale
+from ..compare import HOURS, PERCENT, VOLTS, at_least, over, under
+from ..kinds import StepKey
+from ..outcomes import Finding, Outcome
+from ..readings import RestVolts, Settled, Stand
+from . import Case, finding
+
+HOURS_PER_MONTH = 730
+
+
+def own_loss_pct(hours: float, case: Case) -> float:
+    """What a good battery of this chemistry loses by itself [% of charge] over so many hours."""
+    return case.rules.self_discharge_pct_per_month.value[case.battery.chemistry.value] * hours / HOURS_PER_MONTH
+
+
+def lost_pct(reading: Stand, case: Case) -> float:
+    """Charge lost over the stand [%], by the table; surface charge at the start reads as full, never as more.
+
+    A start that was proven to be at rest may lie over the table's full: some types rest higher, and what it lost from there counts.
+    """
+    start, end = (
+        state_of_charge_pct(volts, case.battery.chemistry, case.battery.nominal_volts)
+        for volts in (reading.start_volts, reading.volts)
+    )
+    if started_at_rest(reading, case):
+        full = volts_at_pct(FULL_PCT, case.battery)
+        of_a_volt = PER_CENT_OF_TOP / (full - volts_at_pct(FULL_PCT - PER_CENT_OF_TOP, case.battery))
+        start, end = (
+            pct + max(volts - full, 0.0) * of_a_volt
+            for pct, volts in ((start, reading.start_volts), (end, reading.volts))
+        )
+    return max(start - end, 0.0)
+
+
+PER_CENT_OF_TOP = 25.0
+"""The table's top part, whose slope goes on over its end."""
+
+
+def started_at_rest(reading: Stand, case: Case) -> bool:
+    """Whether headlamps, counted hours or a stand since the last charge prove that no surface charge was left at its start: it began
+    at no more than what was read then."""
+    began = reading.taken_at - timedelta(hours=reading.hours) + START_SLACK
+    offs = case.charges_off_before(reading)
+    digits = case.rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
+    proven = [
+        stood.volts
+        for stood in case.all_of(Stand)
+        if stood.taken_at < reading.taken_at and case.charges_off_before(stood) == offs
+    ]
+    proven += [
+        volts.volts
+        for volts in case.valid_rest_volts
+        if volts.taken_at <= began and case.charges_off_before(volts) == offs and is_proven_rest(volts, case)
+    ]
+    return bool(proven) and not over(reading.start_volts, proven[-1] + digits, VOLTS)
+
+
+def leak_pct_per_day(reading: Stand, case: Case) -> float:
+    """Charge lost a day [%] beyond what the type loses by itself and the digits of one meter; never below 0.
+
+    The same meter twice cancels its own error, so that only the digits remain.
+    """
+    digits = case.rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
+    nearer = reading.model_copy(update={"volts": min(reading.volts + digits, reading.start_volts)})
+    lost = lost_pct(nearer, case) - own_loss_pct(reading.hours, case)
+    return max(lost, 0.0) / reading.hours * HOURS_PER_DAY
+
+
+def is_proven_rest(reading: RestVolts, case: Case) -> bool:
+    """Whether headlamps or hours that were counted stand behind these rest volts, and not a word alone."""
+    hours = case.rules.rest_hours.value["2_h"]
+    return reading.settled is Settled.HEADLAMPS or at_least(reading.rested_hours or 0, hours, HOURS)
+
+
+def was_at_rest(reading: Stand, case: Case) -> bool:
+    """Whether its start may be trusted to be free of surface charge.
+
+    Not where it came in charged and nothing but a word says that it was rested: no headlamps, no hours, no stand before it.
+    """
+    if case.charges_off_before(reading) or any(one.taken_at < reading.taken_at for one in case.all_of(Stand)):
+        return True
+    began = reading.taken_at - timedelta(hours=reading.hours) + START_SLACK
+    before = [volts for volts in case.valid_rest_volts if volts.taken_at <= began]
+    return not before or any(is_proven_rest(volts, case) for volts in before)
+
+
+START_SLACK = timedelta(minutes=30)
+"""The start's volts may be the very rest volts that were read, and written down a little later."""
+
+HOURS_PER_DAY = 24
+FULL_PCT = 100.0
+"""A start above what full batteries rest at still has its surface charge."""
+
+
+def stand(reading: Stand, case: Case) -> Finding:
+    """Off everything: judged by what was lost a day; where the surface charge was still on at the start, by the line."""
+    rules = case.rules
+    line = recharge_line_volts(case.battery, rules)
+    shown = f"{reading.start_volts:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
+    lost, own = lost_pct(reading, case), own_loss_pct(reading.hours, case)
+    said = f"about {lost:.0f} % lost, where {case.battery.chemistry.words} loses {own:.1f} %"
+    held = f"lose less than {rules.leak_pct_per_day.value:.0f} % a day, hold {line:.2f} V for {rules.stand_hours.value:.0f} h"
+
+    def told(
+        rule: str,
+        points_to: Outcome | None,
+        weight: str | None,
+        text: str,
+        remedy: StepKey | None = None,
+        why: str | None = None,
+    ) -> Finding:
+        return finding(
+            reading, rules, rule, points_to=points_to, weight=weight, remedy=remedy, reading_text=shown, limit_text=held,
+            status="dropped" if why else "doubtful" if remedy else "counts", why_not=why, text=f"{shown}{text}",
+        )  # fmt: skip
+
+    off = meter_uncertainty_volts(reading.volts, rules)
+    digits = rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
+    settled = started_at_rest(reading, case) or not over(
+        reading.start_volts, volts_at_pct(FULL_PCT, case.battery) + 2 * digits, VOLTS
+    )
+    a_day = leak_pct_per_day(reading, case)
+    is_long = at_least(reading.hours, rules.long_stand_hours.value, HOURS)
+    small = at_least(a_day, (rules.leak_long_pct_per_day if is_long else rules.leak_doubt_pct_per_day).value, PERCENT)
+    large = at_least(a_day, rules.leak_pct_per_day.value, PERCENT)
+    if settled and (small or large) and not was_at_rest(reading, case):
+        low = under(reading.volts, line, VOLTS)
+        why = ": its start may have had surface charge on it. " + (
+            "Charge it first" if low else "Stand it on, from here"
+        )
+        step = StepKey.CHARGE_AND_RETEST if low else StepKey.STAND
+        points = Outcome.NEEDS_CHARGE if low else Outcome.CANNOT_TELL
+        return told("leak_doubt_pct_per_day", points, "weight_doubtful", why, step)
+    if settled and large:
+        return told("leak_pct_per_day", Outcome.LEAKS_CHARGE, "weight_stand", f": it does not hold its charge, {said}")
+    if not settled and under(reading.volts + off, line, VOLTS):
+        return told("stand_hours", Outcome.LEAKS_CHARGE, "weight_stand", ": it does not hold its charge")
+    if under(reading.hours, rules.stand_hours.value, HOURS):
+        why = f"{reading.hours:g} h of {rules.stand_hours.value:.0f} h: too soon to say it holds"
+        return told("stand_hours", None, None, f" does not count: {why}", StepKey.STAND, why)
+    if settled and is_long and at_least(a_day, rules.leak_long_pct_per_day.value, PERCENT):
+        return told("leak_long_pct_per_day", Outcome.LEAKS_CHARGE, "weight_stand", f": a small leak, {said}")
+    if settled and not is_long and at_least(a_day, rules.leak_doubt_pct_per_day.value, PERCENT):
+        longer = f": {said}. Stand it {rules.long_stand_hours.value:.0f} h: that settles it"
+        return told("leak_doubt_pct_per_day", Outcome.CANNOT_TELL, "weight_doubtful", longer, StepKey.STAND)
+    if under(reading.volts, line, VOLTS):
+        lacks = ": it lost nothing, but stands low: it lacked charge" if settled else ": on the line. Charge it on"
+        return told(
+            "recharge_line_volts", Outcome.NEEDS_CHARGE, "weight_rest_near_line", lacks, StepKey.CHARGE_AND_RETEST
+        )
+    if not is_long and at_least(lost - own, rules.stand_loss_pct.value, PERCENT):
+        return told(
+            "stand_loss_pct",
+            Outcome.CANNOT_TELL,
+            "weight_doubtful",
+            f": above the line, but {said}: a longer stand tells",
+            StepKey.STAND,
+        )
+    return told("stand_hours", Outcome.SOUND, "weight_rest_charged", f": it holds its charge, {said}")
