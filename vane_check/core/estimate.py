@@ -9,6 +9,7 @@ from .charge import load_amps, meter_uncertainty_volts, resistance_mohm, state_o
 from .compare import AMPS, SECONDS, VOLTS, at_least, over, under
 from .evidence import Case
 from .evidence.tester_settings import good_mohm_amps, held_against, measured_amps, reads_low, why_void
+from .once import once
 from .rated import rated_cca
 from .readings import AdjustableLoad, ChargeRun, Crank, ElectronicTester, FixedLoad
 from .tables import scale_definitions
@@ -47,6 +48,7 @@ def pull_cca_amps(
     return of_one_amp / ((rest_volts - load_volts) / amps * 1000)
 
 
+@once
 def parts_of(case: Case) -> list[Part]:
     """What each method that counts says; several pulls are one part, their mean."""
     found = [one for one in (_of_tester(case), _of_pulls(case), _of_resistance(case)) if one is not None]
@@ -67,6 +69,7 @@ def _still_holds(reading: ElectronicTester | AdjustableLoad | FixedLoad | Crank,
     return not recovered and (rest is None or at_least(rest + off, case.recharge_line_volts, VOLTS))
 
 
+@once
 def _valid_testers(case: Case) -> list[ElectronicTester]:
     return [
         one
@@ -99,9 +102,10 @@ def _of_resistance(case: Case) -> Part | None:
 
 
 def _pulls(case: Case) -> list[AdjustableLoad | FixedLoad]:
-    return [*case.all_of(AdjustableLoad), *case.all_of(FixedLoad)]
+    return list(case.pulls)
 
 
+@once
 def _of_pulls(case: Case) -> Part | None:
     rules, asked = case.rules, load_amps(case.battery, case.rules)
     found: list[tuple[float, float]] = []
@@ -140,6 +144,7 @@ def _warmth(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> float:
     return case.rules.load_default_temperature_c.value if taken is None else taken
 
 
+@once
 def estimate_of(case: Case) -> Estimate | None:
     """All parts as one: by inverse variance where they agree; where two do not overlap it says so and takes no mean."""
     parts = parts_of(case)
@@ -164,6 +169,7 @@ def estimate_of(case: Case) -> Estimate | None:
     )  # fmt: skip
 
 
+@once
 def stands_to_limit(case: Case) -> str:
     """Whether the estimate clears the house's share of the rating: under, over, or between; unknown without either."""
     found, rated = estimate_of(case), rated_cca(case.battery, case.rules)
@@ -175,6 +181,7 @@ def stands_to_limit(case: Case) -> str:
     return "over" if not under(found.low_amps, limit, AMPS) else "between"
 
 
+@once
 def gives_hardly_enough(case: Case) -> bool:
     """Whether the estimate lies under the house's share of a firm rating, by its middle or its whole width."""
     found, rated = estimate_of(case), rated_cca(case.battery, case.rules)

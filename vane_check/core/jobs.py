@@ -12,9 +12,9 @@ from .evidence import Case
 from .evidence.car import faults_of
 from .evidence.known import asked_type, was_dry
 from .evidence.look import sealed
+from .once import once
 from .outcomes import FAILED, Outcome
 from .readings import (
-    AdjustableLoad,
     Car,
     CaseLeakage,
     Cells,
@@ -22,7 +22,6 @@ from .readings import (
     Corrosion,
     ElectronicTester,
     Eye,
-    FixedLoad,
     Level,
     Look,
     Sign,
@@ -125,6 +124,7 @@ def _of_the_look(look: Look, case: Case) -> Iterator[Open]:
             yield key, None
 
 
+@once
 def wet(case: Case) -> CaseLeakage | Look | None:
     """What says that it drains over its top: the last leakage reading, else the last look; None when nothing does."""
     top = case.last_of(CaseLeakage)
@@ -145,10 +145,7 @@ def _of_the_top(look: Look | None, case: Case) -> Iterator[Open]:
 
 def _of_the_car(case: Case) -> Iterator[Open]:
     seen = case.last_of(Car)
-    ran = any(
-        isinstance(reading, Car) and (reading.idle_volts is not None or reading.loaded_volts is not None)
-        for reading in case.readings
-    )
+    ran = any(run.idle_volts is not None or run.loaded_volts is not None for run in case.all_of(Car))
     if was_dry(case) and not ran:
         yield "check_running_volts", None
     for fault in faults_of(seen, case) if seen else ():
@@ -162,14 +159,12 @@ def _of_the_car(case: Case) -> Iterator[Open]:
 
 def _took_something_out(case: Case) -> bool:
     """Whether the tester or a pull since the last charge asks that it is charged again soon."""
-    for reading in reversed(case.readings):
-        if isinstance(reading, ChargeRun) and reading.finished:
-            return False
-        if isinstance(reading, AdjustableLoad | FixedLoad):
-            return True
-        if isinstance(reading, ElectronicTester) and reading.message is TesterMessage.GOOD_RECHARGE:
-            return True
-    return False
+    off = case.charge_off_at
+    pulled = bool(case.pulls) and (off is None or case.pulls[-1].taken_at > off)
+    return pulled or any(
+        tested.message is TesterMessage.GOOD_RECHARGE and (off is None or tested.taken_at > off)
+        for tested in case.all_of(ElectronicTester)
+    )
 
 
 PROOFS = (Look, CaseLeakage, Car)
@@ -179,7 +174,7 @@ def done(case: Case) -> tuple[str, ...]:
     """What was done here, as its readings show it: jobs that were open once and are not any more, charges, equalising."""
     still = {key for key, _ in _open(case)}
     was: dict[str, None] = {}
-    proofs = [place for place, reading in enumerate(case.readings) if isinstance(reading, PROOFS)]
+    proofs = [place for place, reading in enumerate(case.readings) if type(reading) in PROOFS]
     for place in proofs[:-1]:
         earlier = Case(case.battery, case.context, case.readings[: place + 1], case.rules)
         was |= dict.fromkeys(key for key, _ in _open(earlier))
@@ -192,11 +187,11 @@ def done(case: Case) -> tuple[str, ...]:
         for key in rows
         if key in was and key not in still and lesser.get(key) not in still and key not in {"right_type", "mind_level"}
     )
-    for reading in case.readings:
-        if isinstance(reading, ChargeRun) and reading.finished:
-            told["charged until full" if case.charged_before(reading) else "charged"] = None
-        if isinstance(reading, ChargeRun) and reading.recovery:
+    for run in case.all_of(ChargeRun):
+        if run.finished:
+            told["charged until full" if case.charged_before(run) else "charged"] = None
+        if run.recovery:
             told["given a recovery charge"] = None
-        if isinstance(reading, Cells) and reading.equalised:
-            told["cells equalised"] = None
+    if any(read.equalised for read in case.all_of(Cells)):
+        told["cells equalised"] = None
     return tuple(told)

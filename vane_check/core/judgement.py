@@ -125,7 +125,7 @@ def _tester_volts(case: Case) -> tuple[Finding, ...]:
     if not used:
         return ()
     found = rest_volts.find(used[-1], case)
-    return (found.model_copy(update={"kind": Kind.TESTER_VOLTS, "text": f"{found.text} (the tester's own volts)"}),)
+    return (found.but(kind=Kind.TESTER_VOLTS, text=f"{found.text} (the tester's own volts)"),)
 
 
 def _today(case: Case, zone: tzinfo | None) -> date | None:
@@ -142,7 +142,7 @@ def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...
     A charge taken off since makes what was said of the charge before it old.
     """
     last = {found.kind: index for index, found in enumerate(findings) if found.status != "dropped"}
-    recovered = [run.taken_at for run in case.readings if isinstance(run, ChargeRun) and run.recovery and run.finished]
+    recovered = [run.taken_at for run in case.all_of(ChargeRun) if run.recovery and run.finished]
 
     def why_old(found: Finding, index: int) -> str | None:
         if found.status == "dropped" or found.points_to is Outcome.UNSAFE:
@@ -157,7 +157,7 @@ def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...
         return "from before the charge" if before_the_charge and of_the_charge else None
 
     return tuple(
-        found.model_copy(update={"status": "dropped", "weight": 0.0, "points_to": None, "why_not": why})
+        found.but(status="dropped", weight=0.0, points_to=None, why_not=why)
         if (why := why_old(found, index))
         else found
         for index, found in enumerate(findings)

@@ -1,9 +1,8 @@
 """The closed set of outcomes, and what one piece of evidence says."""
 
+from dataclasses import dataclass, replace
 from enum import StrEnum
-from typing import Literal
-
-from pydantic import BaseModel, ConfigDict
+from typing import Any, Literal
 
 from .kinds import Kind, StepKey
 
@@ -65,15 +64,14 @@ FAILED = frozenset(outcome for outcome in Outcome if outcome.condemns)
 Status = Literal["counts", "doubtful", "dropped"]
 
 
-class Finding(BaseModel):
-    """One reading held against one rule.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Finding:
+    """One reading held against one rule. A plain record: a judgement makes a dozen of them.
 
     `weight` is 0 to 1. A dropped finding has weight 0 and says in `why_not` why it does not count; a doubtful one
     counts less. `remedy` names the step that would make a dropped or doubtful reading count. `places` are those cells or
     spots of the reading, counted from 0, that the finding is about; `figures` the cells' gravities as corrected.
     """
-
-    model_config = ConfigDict(frozen=True)
 
     kind: Kind
     reading_id: str | None
@@ -90,3 +88,7 @@ class Finding(BaseModel):
     rule: str
     source: str
     standing: str
+
+    def but(self, **changes: Any) -> "Finding":
+        """The same with some of it changed."""
+        return replace(self, **changes)

@@ -8,6 +8,7 @@ from .evidence import Case
 from .evidence.known import went_flat_standing
 from .jobs import Job
 from .kinds import StepKey
+from .once import once
 from .readings import Stand
 from .rules import HouseRules
 
@@ -135,6 +136,7 @@ def temperature_step(freezes_at_c: float, case: Case) -> NextStep:
     )
 
 
+@once
 def load_figures(case: Case) -> LoadFigures:
     """The load test's set-point and limit at the temperature last taken, or at the table's warmest row when none was."""
     asked, most = load_amps(case.battery, case.rules), case.rules.load_tester_max_amps.value

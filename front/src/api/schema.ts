@@ -1507,7 +1507,7 @@ export interface components {
         };
         /**
          * Finding
-         * @description One reading held against one rule.
+         * @description One reading held against one rule. A plain record: a judgement makes a dozen of them.
          *
          *     `weight` is 0 to 1. A dropped finding has weight 0 and says in `why_not` why it does not count; a doubtful one
          *     counts less. `remedy` names the step that would make a dropped or doubtful reading count. `places` are those cells or

@@ -60,6 +60,11 @@ class Case:
         return cls(check.battery, check.context, tuple(standing), rules)
 
     @cached_property
+    def own(self) -> frozenset[int]:
+        """Which objects its readings are: what is kept of one of them stays with it as long as the case does."""
+        return frozenset(map(id, (*self.readings, *self.tester_volts)))
+
+    @cached_property
     def valid_rest_volts(self) -> tuple[RestVolts, ...]:
         """Rest volts that can be read as a state of charge; the tester's own where there is nothing better."""
         metered = tuple(reading for reading in self.all_of(RestVolts) if self.void(reading) is None)
@@ -149,6 +154,12 @@ class Case:
         """The last reading of one kind."""
         found = self.all_of(kind)
         return found[-1] if found else None
+
+    @cached_property
+    def pulls(self) -> "tuple[AdjustableLoad | FixedLoad, ...]":
+        """Every pull with a resistive load, the oldest first."""
+        both: list[AdjustableLoad | FixedLoad] = [*self.all_of(AdjustableLoad), *self.all_of(FixedLoad)]
+        return tuple(sorted(both, key=attrgetter("taken_at")))
 
     @cached_property
     def looks(self) -> tuple[Look, ...]:

@@ -7,6 +7,7 @@ from ..battery import RESERVE_USES
 from ..charge import state_of_charge_range
 from ..compare import HOURS, PERCENT, at_least, under
 from ..kinds import Kind, StepKey
+from ..once import once
 from ..outcomes import Finding, Outcome
 from ..readings import ChargeRun, Reserve
 from . import Case
@@ -57,6 +58,7 @@ def ah_in(run: ChargeRun, case: Case) -> AhIn | None:
     return AhIn(drawn, at_most=False)
 
 
+@once
 def capacity_of(case: Case) -> Capacity | None:
     """The Ah it holds by its last full charge, from a known rest before it; None where too little was missing to tell.
 

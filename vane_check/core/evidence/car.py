@@ -2,6 +2,7 @@
 
 from ..charge import volts_scale
 from ..compare import MILLIAMPS, VOLTS, at_least, over, under
+from ..once import once_each
 from ..outcomes import Finding
 from ..readings import Car
 from ..rules import HouseRules
@@ -25,6 +26,7 @@ def days_until(soc_pct: float, capacity_ah_20h: float, drain_ma: float, end_soc_
     return amp_hours / (drain_ma / 1000) / HOURS_PER_DAY
 
 
+@once_each
 def faults_of(reading: Car, case: Case) -> list[str]:
     """What is wrong with the car, in words; empty when nothing is."""
     rules, scale = case.rules, volts_scale(case.battery.nominal_volts)

@@ -41,9 +41,7 @@ def find(reading: Cells, case: Case) -> Finding:
         )
     if not reading.specific_gravities:
         return found
-    return found.model_copy(
-        update={"figures": tuple(rounded(one, GRAVITY) for one in corrected_gravities(reading, case.rules))}
-    )
+    return found.but(figures=tuple(rounded(one, GRAVITY) for one in corrected_gravities(reading, case.rules)))
 
 
 def mean_gravity(reading: Cells, rules: HouseRules) -> float:

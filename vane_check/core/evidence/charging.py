@@ -8,12 +8,14 @@ from ..charge import (
 )
 from ..compare import GRAVITY, HOURS, TENTH_AMP, VOLTS, at_least, over, under
 from ..kinds import StepKey
+from ..once import once, once_each
 from ..outcomes import Finding, Outcome
 from ..readings import Cells, ChargeRun
 from ..tables import charging_limits
 from . import Case, finding
 
 
+@once
 def reaches_volts(case: Case) -> float:
     """The volts [V] a charge comes up to when all cells work. Source: tables/charging.csv, less what the house allows."""
     limits = charging_limits()[case.battery.chemistry.value]
@@ -21,6 +23,7 @@ def reaches_volts(case: Case) -> float:
     return (limits.absorption_volts - short) * volts_scale(case.battery.nominal_volts)
 
 
+@once_each
 def full_by(run: ChargeRun, case: Case) -> str | None:
     """By what a charge that was taken off counts as full, in words; None when nothing shows it.
 

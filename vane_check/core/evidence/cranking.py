@@ -60,14 +60,13 @@ def _failed_before(reading: Crank, case: Case) -> bool:
     """Whether an earlier crank at the posts failed too, with a wait in between, and no charge since."""
     rules = case.rules
     return any(
-        isinstance(other, Crank)
-        and other.volts is not None
+        other.volts is not None
         and other.at_posts
         and other.taken_at < reading.taken_at
         and not under((reading.taken_at - other.taken_at).total_seconds() / 60, rules.load_wait_minutes.value, MINUTES)
         and not under(other.seconds, rules.crank_seconds.value, SECONDS)
         and under(other.volts, floor_volts(temperature_of(other, case), case), VOLTS)
-        for other in case.readings
+        for other in case.all_of(Crank)
     )
 
 

@@ -7,6 +7,7 @@ from ..charge import StateOfCharge, state_of_charge_range
 from ..compare import CELSIUS, over
 from ..kinds import Kind
 from ..lines import on_line
+from ..once import once
 from ..outcomes import Finding, Outcome
 from ..readings import Cells, ElectronicTester
 from ..tables import charge_tables, freezing_table
@@ -26,9 +27,10 @@ def freezing_point_c(specific_gravity: float) -> float:
     return on_line(specific_gravity, table.specific_gravity, table.freezing_point_c)
 
 
+@once
 def _latest_gravities(case: Case) -> tuple[float, ...]:
-    for reading in reversed(case.readings):
-        if isinstance(reading, Cells) and reading.specific_gravities and not _is_older(case, reading):
+    for reading in reversed(case.all_of(Cells)):
+        if reading.specific_gravities and not _is_older(case, reading):
             return corrected_gravities(reading, case.rules)
     return ()
 
@@ -47,6 +49,7 @@ def _gravity_at(soc_pct: float, case: Case) -> float:
     return on_line(soc_pct, table.state_of_charge_pct, gravities)
 
 
+@once
 def weakest_gravity(case: Case) -> float | None:
     """Gravity of its weakest acid as far as it is known, from the cells, else from the low end of its charge; None when nothing tells."""
     gravities = _latest_gravities(case)
@@ -91,6 +94,7 @@ def ice(case: Case) -> Finding | None:
     )  # fmt: skip
 
 
+@once
 def state_of_charge(case: Case) -> StateOfCharge | None:
     """One range of charge from gravity, rest volts and the tester, and which of them rules.
 
@@ -117,8 +121,8 @@ def state_of_charge(case: Case) -> StateOfCharge | None:
 
 
 def _by_tester(case: Case) -> StateOfCharge | None:
-    for reading in reversed(case.readings):
-        if isinstance(reading, ElectronicTester) and reading.state_of_charge_pct is not None:
+    for reading in reversed(case.all_of(ElectronicTester)):
+        if reading.state_of_charge_pct is not None:
             if why_void(reading, case) is not None or (case.charge_off_at and reading.taken_at < case.charge_off_at):
                 return None
             spread = case.rules.tester_soc_spread_pct

@@ -96,8 +96,8 @@ SETTINGS = ("type_set", "scale_set", "clamped", "posts_clean", "in_vehicle", "ch
 
 def _one_setting_apart(reading: ElectronicTester, case: Case) -> str:
     """What an earlier reading of the same battery showed that differs in one setting only, in figures."""
-    for other in reversed(case.readings):
-        if not isinstance(other, ElectronicTester) or other.taken_at >= reading.taken_at:
+    for other in reversed(case.all_of(ElectronicTester)):
+        if other.taken_at >= reading.taken_at:
             continue
         if other.measured_cca_amps is None or reading.measured_cca_amps is None or other.measured_cca_amps == 0:
             continue

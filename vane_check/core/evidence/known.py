@@ -4,11 +4,13 @@ from ..battery import CHEMISTRY_RANK, ORDINARY, Chemistry, Complaint
 from ..charge import state_of_charge_pct, volts_at_pct
 from ..compare import VOLTS, under
 from ..kinds import Kind, StepKey
+from ..once import once
 from ..outcomes import Finding, Outcome
 from ..readings import Level
 from . import Case
 
 
+@once
 def was_dry(case: Case) -> bool:
     """Whether plates were bare at any look of this check."""
     return any(Level.PLATES_BARE in look.levels for look in case.looks)
@@ -24,6 +26,7 @@ def dry(case: Case) -> Finding | None:
     )  # fmt: skip
 
 
+@once
 def asked_type(case: Case) -> str | None:
     """The type the car asks for where this battery is less; None where it is right or nothing is known."""
     has, context = case.battery.chemistry, case.context
@@ -78,15 +81,10 @@ def stop_start(case: Case) -> Finding | None:
         case, Kind.STOP_START, f"{last.volts:.2f} V, about {pct:.0f} %", f"stop-start is off below {line:.2f} V",
         f"{last.volts:.2f} V is under {whose} {line:.2f} V at which stop-start is switched off: charge it before anything else is blamed",
     )  # fmt: skip
-    return found.model_copy(
-        update={
-            "points_to": Outcome.NEEDS_CHARGE,
-            "weight": case.rules.weight_rest_near_line.value,
-            "status": "doubtful",
-            "remedy": StepKey.CHARGE_AND_RETEST,
-            "rule": "stop_start_line_soc_pct",
-        }
-    )
+    return found.but(
+        points_to=Outcome.NEEDS_CHARGE, weight=case.rules.weight_rest_near_line.value, status="doubtful",
+        remedy=StepKey.CHARGE_AND_RETEST, rule="stop_start_line_soc_pct",
+    )  # fmt: skip
 
 
 def _known(case: Case, kind: Kind, reading_text: str, limit_text: str, text: str) -> Finding:

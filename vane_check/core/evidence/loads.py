@@ -70,7 +70,7 @@ def adjustable(reading: AdjustableLoad, case: Case) -> Finding:
     """The pull, its weight cut by how far a rating converted from another scale may be off."""
     found = _adjustable(reading, case)
     spread = case.rated.relative_spread if case.rated is not None and case.rated.firm else 0.0
-    return found if not spread else found.model_copy(update={"weight": round(found.weight * (1 - spread), 3)})
+    return found if not spread else found.but(weight=round(found.weight * (1 - spread), 3))
 
 
 def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
@@ -122,8 +122,8 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
 def _minutes_since_last_pull(reading: AdjustableLoad, case: Case) -> float | None:
     before = [
         pull.taken_at
-        for pull in case.readings
-        if isinstance(pull, AdjustableLoad) and pull is not reading and pull.taken_at < reading.taken_at
+        for pull in case.all_of(AdjustableLoad)
+        if pull is not reading and pull.taken_at < reading.taken_at
     ]
     return (reading.taken_at - max(before)).total_seconds() / 60 if before else None
 

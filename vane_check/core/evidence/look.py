@@ -2,6 +2,7 @@
 
 from ..battery import Chemistry
 from ..kinds import StepKey
+from ..once import once
 from ..outcomes import Finding, Outcome
 from ..readings import HAZARDS, Corrosion, Eye, Level, Look
 from . import Case, finding
@@ -9,6 +10,7 @@ from . import Case, finding
 SEALED = frozenset({Chemistry.AGM, Chemistry.GEL})
 
 
+@once
 def sealed(case: Case) -> bool:
     """Whether the cells cannot be opened: the type says so, or somebody looked."""
     return case.battery.chemistry in SEALED or case.battery.has_caps is False

@@ -3,6 +3,7 @@
 from typing import NamedTuple
 
 from ..kinds import StepKey
+from ..once import once_each
 from ..outcomes import FAILED, Finding, Outcome
 from ..readings import (
     AdjustableLoad,
@@ -52,6 +53,7 @@ def is_dry(look: Look, case: Case) -> bool:
     return is_thirsty(look, case) and (bare or not look.levels)
 
 
+@once_each
 def of(reading: AnyReading, case: Case) -> Obstacle | None:
     """What stood in the way when this was read, by the look of that moment or by what its own form says."""
     if isinstance(reading, Look):
@@ -87,12 +89,7 @@ def held_back(found: Finding, reading: AnyReading, case: Case) -> Finding:
     obstacle = of(reading, case)
     if obstacle is None:
         return found
-    return found.model_copy(
-        update={
-            "points_to": Outcome.CANNOT_TELL,
-            "status": "doubtful",
-            "weight": case.rules.weight_doubtful.value,
-            "remedy": obstacle.step,
-            "text": f"{found.text}; but {obstacle.why}: it condemns nothing",
-        }
-    )
+    return found.but(
+        points_to=Outcome.CANNOT_TELL, status="doubtful", weight=case.rules.weight_doubtful.value, remedy=obstacle.step,
+        text=f"{found.text}; but {obstacle.why}: it condemns nothing",
+    )  # fmt: skip

@@ -4,6 +4,7 @@ from ..battery import RESERVE_USES, Use
 from ..charge import volts_scale
 from ..compare import PERCENT, VOLTS, at_least, over, under
 from ..kinds import StepKey
+from ..once import once
 from ..outcomes import Finding, Outcome
 from ..readings import Reserve
 from . import Case, finding
@@ -18,6 +19,7 @@ def end_volts(case: Case) -> float:
     return case.rules.reserve_end_volts.value * volts_scale(case.battery.nominal_volts)
 
 
+@once
 def works_by_reserve(case: Case) -> bool:
     """Whether its work is reserve, so that no starting figure belongs to it: no CCA on it, and Ah or reserve minutes instead,
     on a battery of 6 V or one that starts nothing."""

@@ -5,6 +5,7 @@ from datetime import timedelta
 from ..charge import meter_uncertainty_volts, recharge_line_volts, state_of_charge_pct, volts_at_pct, volts_scale
 from ..compare import HOURS, PERCENT, VOLTS, at_least, over, under
 from ..kinds import StepKey
+from ..once import once_each
 from ..outcomes import Finding, Outcome
 from ..readings import RestVolts, Settled, Stand
 from . import Case, finding
@@ -40,6 +41,7 @@ PER_CENT_OF_TOP = 25.0
 """The table's top part, whose slope goes on over its end."""
 
 
+@once_each
 def started_at_rest(reading: Stand, case: Case) -> bool:
     """Whether headlamps, counted hours or a stand since the last charge prove that no surface charge was left at its start: it began
     at no more than what was read then."""
@@ -76,6 +78,7 @@ def is_proven_rest(reading: RestVolts, case: Case) -> bool:
     return reading.settled is Settled.HEADLAMPS or at_least(reading.rested_hours or 0, hours, HOURS)
 
 
+@once_each
 def was_at_rest(reading: Stand, case: Case) -> bool:
     """Whether its start may be trusted to be free of surface charge.
 

@@ -6,6 +6,7 @@ from ..battery import Chemistry, RatingScale
 from ..charge import volts_scale
 from ..compare import AMPS, CELSIUS, over, under
 from ..kinds import StepKey
+from ..once import once_each
 from ..readings import Clamped, ElectronicTester, TypeSet
 from ..tables import scale_definitions
 from . import Case
@@ -42,6 +43,7 @@ def scale_of(case: Case) -> RatingScale:
     return case.battery.rating.scale if case.battery.rating else RatingScale.CCA
 
 
+@once_each
 def held_against(reading: ElectronicTester, case: Case) -> Held:
     """Measured and rated on one scale: the label's own where the tester was set to it, else converted with the spread."""
     assert case.rated is not None
@@ -82,6 +84,7 @@ def temperature_then(reading: ElectronicTester, case: Case) -> float | None:
     return reading.temperature_c if reading.temperature_c is not None else case.temperature_c
 
 
+@once_each
 def why_void(reading: ElectronicTester, case: Case) -> Void | None:
     """The first reason this figure does not count, or None when it does.
 
@@ -122,6 +125,7 @@ def why_void(reading: ElectronicTester, case: Case) -> Void | None:
     return None
 
 
+@once_each
 def reads_low(reading: ElectronicTester, case: Case) -> Void | None:
     """Why a failing figure does not count though a passing one does: what only takes away from a reading."""
     if reading.clamped is Clamped.STUDS:

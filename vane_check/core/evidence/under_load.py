@@ -7,7 +7,7 @@ from ..compare import AMPS, VOLTS, at_least, over, under
 from ..kinds import Kind
 from ..outcomes import Finding, Outcome
 from ..rated import rated_cca
-from ..readings import AdjustableLoad, ElectronicTester, FixedLoad
+from ..readings import ElectronicTester
 from ..tables import resistance_ratios
 from . import Case
 from .obstacles import held_back
@@ -32,11 +32,7 @@ class _Sag(NamedTuple):
 
 def _sag_of(case: Case) -> _Sag | None:
     rules = case.rules
-    steps = [
-        (reading, reading.volts)
-        for reading in case.readings
-        if isinstance(reading, AdjustableLoad | FixedLoad) and reading.volts is not None
-    ]
+    steps = [(reading, reading.volts) for reading in case.pulls if reading.volts is not None]
     if not steps or not case.valid_rest_volts:
         return None
     step, volts = steps[-1]
@@ -78,7 +74,7 @@ def sag(case: Case) -> Finding | None:
 
 def _beside_the_tester(case: Case) -> str:
     """The resistance a tester showed, beside that of the sag: a quick look reads less than a pull."""
-    shown = [one.resistance_mohm for one in case.readings if isinstance(one, ElectronicTester) and one.resistance_mohm]
+    shown = [one.resistance_mohm for one in case.all_of(ElectronicTester) if one.resistance_mohm]
     return f" where the tester shows {shown[-1]:g} mΩ" if shown else ""
 
 
@@ -105,8 +101,7 @@ def collapse(case: Case) -> Finding | None:
     least = (
         rules.collapse_above_volts.value + rules.chemistry_rest_offset_volts.value[case.battery.chemistry.value]
     ) * volts_scale(case.battery.nominal_volts)
-    last = {reading.kind: reading for reading in case.readings if isinstance(reading, AdjustableLoad | FixedLoad)}
-    for pull in last.values():
+    for pull in {pull.kind: pull for pull in case.pulls}.values():
         rest = case.rest_before(pull)
         if pull.volts is None or rest is None or not at_least(rest, least, VOLTS):
             continue
@@ -115,12 +110,11 @@ def collapse(case: Case) -> Finding | None:
         weakest = rated.amps * (1 - rated.relative_spread)
         floor = flattest_volts(rest, pull.amps, weakest, at, case)
         held_since = any(
-            isinstance(later, AdjustableLoad | FixedLoad)
-            and later.taken_at > pull.taken_at
+            later.taken_at > pull.taken_at
             and later.volts is not None
             and later.amps >= pull.amps
             and not under(later.volts, floor, VOLTS)
-            for later in case.readings
+            for later in case.pulls
         )
         if not held_since and (pull.volts < VOLTS / 2 or under(pull.volts, floor, VOLTS)):
             origin = resistance_ratios()["charge_pct"].origin
