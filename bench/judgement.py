@@ -219,8 +219,8 @@ Unfit batteries that were passed, by what was the matter:
 
 ![Wrong passes against wrong condemnations, and passes by cause](judgement.svg)
 
-What costs most is the tester alone: with the rules as delivered a returned battery, or one this house sold, is clamped again before the
-tester condemns it by itself, one that was carried in is not; the row *every one clamped twice* is the same school with `second_look` set to
+What costs most is the tester alone: with the rules as delivered a returned battery is clamped again before the tester
+condemns it by itself, one that was carried in is not; the row *every one clamped twice* is the same school with `second_look` set to
 *yes*. Time is what the rest costs: what came in flat stands a night, and what went flat standing stands two days (three batteries in four
 of those that leak are found by that). The two schools of small tools watch what they cannot see, which is every fifth battery or so.
 

@@ -244,10 +244,6 @@ class Doubt(unittest.TestCase):
         twice = judge(volts(12.62), pulls, tester(330, 14), tester(330, 16), pulls.model_copy(update={"id": "b"}))
         self.assertNotEqual(twice.next_step.key, "tester_again")
 
-    def test_a_sale_by_this_house_is_looked_at_twice_like_a_return(self) -> None:
-        sold = judge(volts(12.62), tester(300), context={"sold_on": "2025-06-01"})
-        self.assertEqual((sold.outcome, sold.next_step.key), (Outcome.CANNOT_TELL, "tester_again"))
-
     def test_the_starter_gives_amps_where_nothing_better_does(self) -> None:
         """12.62 to 10.9 V under 0.36 x 600 A are 8.0 mΩ: about 460 CCA, good to four tenths."""
         rules = house_rules("crank_first")

@@ -60,8 +60,7 @@ def condemning_testers(earlier: Earlier) -> list[Outcome]:
 def _wants_second_look(case: Case) -> bool:
     """Whether this house clamps the tester again before it condemns alone: most slips are ones nobody told."""
     rule = case.rules.second_look.value
-    comes_back = case.context.came_in is CameIn.RETURNED or case.context.sold_on is not None
-    return rule == "yes" or (rule == "for_returns" and comes_back)
+    return rule == "yes" or (rule == "for_returns" and case.context.came_in is CameIn.RETURNED)
 
 
 def _eye_against_a_pass(case: Case) -> Decision:

@@ -10,6 +10,7 @@ from .evidence.cranking import floor_volts
 from .evidence.known import stop_start_line_volts
 from .evidence.reserve import amps_of, end_volts, limit_pct
 from .evidence.rest_volts import school_hours
+from .plan import ChargePlan, Keeping, keeping_of, plan_of
 from .steps import LoadFigures, load_figures
 from .tables import load_table
 
@@ -91,6 +92,9 @@ class Limits(BaseModel):
     drop_side_volts: float
     health_below_pct: float
     maintainer_rise_volts: float
+    plan: ChargePlan | None
+    """Of an ordinary charge; None where nothing on it tells its Ah."""
+    keeping: Keeping | None
 
 
 def limits_of(case: Case) -> Limits:
@@ -143,6 +147,8 @@ def limits_of(case: Case) -> Limits:
         drop_side_volts=rules.drop_side_volts.value,
         health_below_pct=rules.health_below_pct.value,
         maintainer_rise_volts=rules.maintainer_rise_volts.value * scale,
+        plan=plan_of(case),
+        keeping=keeping_of(case),
     )
 
 

@@ -9,8 +9,11 @@ from .evidence.known import went_flat_standing
 from .jobs import Job
 from .kinds import StepKey
 from .once import once
+from .plan import CHARGES, ChargePlan, plan_of
 from .readings import Stand
 from .rules import HouseRules
+
+MINUTES_PER_HOUR = 60
 
 
 class LoadFigures(BaseModel):
@@ -39,6 +42,8 @@ class NextStep(BaseModel):
     load: LoadFigures | None = None
     job: str | None = None
     """The job's key where the step is a job."""
+    plan: ChargePlan | None = None
+    """What the charger is set to where the step is a charge; None in judgements kept before this was told."""
 
 
 JOB_STEPS = {"clean_posts": StepKey.CLEAN_POSTS, "clean_top": StepKey.CLEAN_TOP, "top_up": StepKey.TOP_UP}
@@ -70,12 +75,19 @@ def minutes_of(key: StepKey, case: Case) -> float:
     if key is StepKey.STAND and stand_hours(case) > rules.stand_hours.value:
         return stand_hours(case) * 60
     watched = key in {StepKey.CHARGE_AND_WATCH, StepKey.WATCH_CHARGE}
-    minutes = rules.cell_watch_minutes.value if watched else rules.step_minutes.value[key]
+    plan = plan_of(case, key) if key in CHARGES and not watched else None
+    minutes = (
+        rules.cell_watch_minutes.value
+        if watched
+        else rules.step_minutes.value[key]
+        if plan is None
+        else plan.hours * MINUTES_PER_HOUR
+    )
     if lacks_tool(key, rules):
         minutes += rules.missing_tool_minutes.value
     last = case.valid_rest_volts[-1] if case.valid_rest_volts else None
     if key.wants_charge and last is not None and under(last.volts, case.recharge_line_volts, VOLTS):
-        minutes += rules.step_minutes.value[StepKey.CHARGE_AND_RETEST]
+        minutes += minutes_of(StepKey.CHARGE_AND_RETEST, case)
     return minutes
 
 
@@ -108,9 +120,23 @@ def step(key: StepKey, case: Case) -> NextStep:
                 text = f"Wait {case.rules.load_wait_minutes.value:.0f} min, then pull {load.amps:.0f} A again: it must hold {load.min_volts:.2f} V"
             if not load.can_pass:
                 needs += "; the house's load is too small to pass it, it can only fail it"
+    plan = plan_of(case, key) if key in CHARGES else None
+    if plan is not None:
+        text, why = _by_the_plan(key, text, plan), f"{why}; {plan.why}"
     if key.tool is not None and lacks_tool(key, case.rules):
         needs += f"; this house lists no {key.tool.replace('_', ' ')}: borrow one, or send it on"
-    return NextStep(key=key, text=text, why=why, needs=needs, minutes=minutes_of(key, case), load=load)
+    return NextStep(
+        key=key, text=text, why=why, needs=needs, minutes=round(minutes_of(key, case)), load=load, plan=plan
+    )
+
+
+def _by_the_plan(key: StepKey, text: str, plan: ChargePlan) -> str:
+    """A charge in its own figures; what forbids it comes first."""
+    if plan.refused is not None:
+        return f"{plan.refused.first}; then charge it at {plan.words}"
+    if key is StepKey.CHARGE_AND_RETEST:
+        return f"Charge it at {plan.words}; let it rest, then test again"
+    return f"{text}: {plan.words}"
 
 
 def thaw_step(case: Case) -> NextStep:

@@ -1003,6 +1003,47 @@ export interface components {
             temperature_c?: number | null;
         };
         /**
+         * ChargePlan
+         * @description What the charger is set to and for how long. Volts of this battery, amps, hours; `hours_low` to `hours_high` is how far they may be off.
+         */
+        ChargePlan: {
+            /** Amps */
+            amps: number;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Ceiling Volts */
+            ceiling_volts: number;
+            /** Counted From */
+            counted_from: string;
+            /** Expected */
+            expected: components["schemas"]["Moment"][];
+            /** Hours */
+            hours: number;
+            /** Hours High */
+            hours_high: number;
+            /** Hours Low */
+            hours_low: number;
+            /** Missing High Pct */
+            missing_high_pct: number;
+            /** Missing Known */
+            missing_known: boolean;
+            /** Missing Low Pct */
+            missing_low_pct: number;
+            /** Mode */
+            mode: string;
+            /** Most Amps */
+            most_amps: number;
+            /** Notes */
+            notes: string[];
+            refused: components["schemas"]["Refusal"] | null;
+            /** Volts */
+            volts: number;
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * ChargePoint
          * @description Amps at so many minutes of a charge, and volts where they were read.
          */
@@ -1657,6 +1698,7 @@ export interface components {
          */
         HouseRules: {
             absurd_ratio: components["schemas"]["Parameter_float_"];
+            ambient_most_c: components["schemas"]["Parameter_float_"];
             borrowed_spread_ratio: components["schemas"]["Parameter_float_"];
             bounce_volts: components["schemas"]["Parameter_float_"];
             brought_back_below_volts: components["schemas"]["Parameter_float_"];
@@ -1671,8 +1713,13 @@ export interface components {
             cell_volts_over_gravity: components["schemas"]["Parameter_float_"];
             cell_watch_minutes: components["schemas"]["Parameter_float_"];
             charge_efficiency: components["schemas"]["Parameter_dict_str__float__"];
+            charge_hot_c: components["schemas"]["Parameter_float_"];
+            charge_overhead: components["schemas"]["Parameter_float_"];
             charge_points_least: components["schemas"]["Parameter_float_"];
+            charge_tail_hours: components["schemas"]["Parameter_float_"];
             charged_to_hand_over_soc_pct: components["schemas"]["Parameter_float_"];
+            charger_amps: components["schemas"]["Parameter_float_"];
+            charger_sees_volts: components["schemas"]["Parameter_float_"];
             charging_volts: components["schemas"]["Parameter_float_"];
             chemistry_rest_offset_volts: components["schemas"]["Parameter_dict_str__float__"];
             cold_months: components["schemas"]["Parameter_tuple_str__________"];
@@ -1692,6 +1739,7 @@ export interface components {
             drop_cable_volts: components["schemas"]["Parameter_float_"];
             drop_joint_volts: components["schemas"]["Parameter_float_"];
             drop_side_volts: components["schemas"]["Parameter_float_"];
+            equalise_hours: components["schemas"]["Parameter_float_"];
             estimate_spread_ratio: components["schemas"]["Parameter_float_"];
             fade_asks: components["schemas"]["Parameter_str_"];
             fairly_sure_at: components["schemas"]["Parameter_float_"];
@@ -1751,12 +1799,14 @@ export interface components {
             no_current_amps: components["schemas"]["Parameter_float_"];
             no_start_soc_pct: components["schemas"]["Parameter_float_"];
             pairing_minutes: components["schemas"]["Parameter_float_"];
+            panel_share_of_ah: components["schemas"]["Parameter_float_"];
             peukert: components["schemas"]["Parameter_dict_str__float__"];
             pull_uncertainty_ratio: components["schemas"]["Parameter_float_"];
             pulls_to_condemn: components["schemas"]["Parameter_str_"];
             recharge_line_in: components["schemas"]["Parameter_str_"];
             recharge_line_soc_pct: components["schemas"]["Parameter_float_"];
             recharge_line_volts: components["schemas"]["Parameter_float_"];
+            recovery_amps_share: components["schemas"]["Parameter_float_"];
             recovery_first: components["schemas"]["Parameter_str_"];
             replace_below_ratio: components["schemas"]["Parameter_float_"];
             reserve_amps: components["schemas"]["Parameter_float_"];
@@ -1920,6 +1970,18 @@ export interface components {
             watch_until: string | null;
         };
         /**
+         * Keeping
+         * @description What keeps the battery of a standing car full: amps of a maintainer, and of a solar panel up to which no controller is needed.
+         */
+        Keeping: {
+            /** Maintainer Amps */
+            maintainer_amps: number;
+            /** Panel Without Controller Amps */
+            panel_without_controller_amps: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * KeptReading
          * @description A reading as it stands in the records.
          */
@@ -2012,6 +2074,7 @@ export interface components {
             headlamp_seconds: number;
             /** Health Below Pct */
             health_below_pct: number;
+            keeping: components["schemas"]["Keeping"] | null;
             /** Leakage Volts */
             leakage_volts: number;
             load: components["schemas"]["LoadFigures"];
@@ -2022,6 +2085,7 @@ export interface components {
             maintainer_rise_volts: number;
             /** Own Loss Pct Per Month */
             own_loss_pct_per_month: number;
+            plan: components["schemas"]["ChargePlan"] | null;
             /** Rating Words */
             rating_words: string | null;
             /** Recharge Line Volts */
@@ -2237,6 +2301,16 @@ export interface components {
             store: components["schemas"]["StoreView"];
         };
         /**
+         * Moment
+         * @description Amps at so many hours of a charge.
+         */
+        Moment: {
+            /** Amps */
+            amps: number;
+            /** Hours */
+            hours: number;
+        };
+        /**
          * Needle
          * @description What the volts did during the pull.
          * @enum {string}
@@ -2280,6 +2354,7 @@ export interface components {
             minutes: number;
             /** Needs */
             needs: string;
+            plan?: components["schemas"]["ChargePlan"] | null;
             /** Text */
             text: string;
             /** Why */
@@ -2619,6 +2694,16 @@ export interface components {
             };
             /** Sizes */
             sizes: components["schemas"]["Size"][];
+        };
+        /**
+         * Refusal
+         * @description Why it is not charged now, and what comes first.
+         */
+        Refusal: {
+            /** First */
+            first: string;
+            /** Why */
+            why: string;
         };
         /**
          * Requirement

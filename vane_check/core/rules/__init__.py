@@ -231,6 +231,15 @@ class HouseRules(BaseModel):
     load_after_clicks: Words
     rest_to_condemn: Words
     hardly_enough_share: Number
+    charger_amps: Number
+    charge_overhead: Number
+    charge_tail_hours: Number
+    charge_hot_c: Number
+    ambient_most_c: Number
+    charger_sees_volts: Number
+    recovery_amps_share: Number
+    equalise_hours: Number
+    panel_share_of_ah: Number
 
     def parameter(self, rule: str) -> Parameter[Any]:
         """The parameter of a name. Raises KeyError for a name that is no rule."""

@@ -171,6 +171,7 @@ class ChargingLimits(NamedTuple):
     equalise_volts: float | None
     normal_amps_per_ah: float
     max_amps_per_ah: float
+    millivolts_per_c: float
     origin: Sourced
 
 
@@ -185,6 +186,7 @@ def charging_limits() -> dict[str, ChargingLimits]:
             float(row["equalise_volts_25c"]) if row["equalise_volts_25c"] else None,
             float(row["normal_amps_per_ah"]),
             float(row["max_amps_per_ah"]),
+            float(row["temperature_mv_per_c"]),
             origin_of(row),
         )
         for row in rows_of("charging.csv")

@@ -1,4 +1,4 @@
-/** Volts noted on the way of a timed discharge: minutes and volts, added one by one, thrown away by a touch. */
+/** What is noted on the way of a charge or a discharge: minutes, and amps or volts; added one by one, thrown away by a touch. */
 import { useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
@@ -15,18 +15,33 @@ const Point = styled(AriaButton)`
 
 interface Props {
   label: string;
-  /** Each as minutes and volts with a space between. */
+  of: "volts" | "amps";
+  /** Each as minutes and the figure with a space between. */
   points: string[];
   onChange: (points: string[]) => void;
 }
 
 const byMinutes = (one: string, other: string) => Number(one.split(" ")[0]) - Number(other.split(" ")[0]);
 
-export function LogPoints({ label, points, onChange }: Props) {
+export function LogPoints({ label, of, points, onChange }: Props) {
   const [minutes, setMinutes] = useState("");
-  const [volts, setVolts] = useState("");
+  const [figure, setFigure] = useState("");
   const at = numberOf(minutes);
-  const read = voltsOf(volts);
+  const read = of === "volts" ? voltsOf(figure) : numberOf(figure);
+  const unit = of === "volts" ? "V" : "A";
+  const noteIt = () => {
+    if (at === null || read === null) return;
+    onChange([...points.filter((one) => one.split(" ")[0] !== String(at)), `${at} ${read}`].toSorted(byMinutes));
+    setMinutes("");
+    setFigure("");
+  };
+  // two keys a moment: Enter notes it and keeps nothing else
+  const enter = (event: React.KeyboardEvent) => {
+    if (event.key !== "Enter") return;
+    event.preventDefault();
+    event.stopPropagation();
+    noteIt();
+  };
   return (
     <LabelledRow role="group" aria-label={label}>
       <span>{label}</span>
@@ -34,26 +49,19 @@ export function LogPoints({ label, points, onChange }: Props) {
         {points.map((point) => (
           <Point
             key={point}
-            aria-label={`Throw away ${point.replace(" ", " min, ")} V`}
+            aria-label={`Throw away ${point.replace(" ", " min, ")} ${unit}`}
             onPress={() => onChange(points.filter((other) => other !== point))}
           >
-            {point.replace(" ", " min ")} V ✕
+            {point.replace(" ", " min ")} {unit} ✕
           </Point>
         ))}
-        <div style={{ width: 112 }}>
+        <div style={{ width: 112 }} onKeyDown={enter}>
           <Entry label="After" value={minutes} onChange={setMinutes} unit="min" />
         </div>
-        <div style={{ width: 112 }}>
-          <Entry label="Volts then" value={volts} onChange={setVolts} unit="V" />
+        <div style={{ width: 112 }} onKeyDown={enter}>
+          <Entry label={of === "volts" ? "Volts then" : "Amps then"} value={figure} onChange={setFigure} unit={unit} />
         </div>
-        <Button
-          isDisabled={at === null || read === null}
-          onPress={() => {
-            onChange([...points, `${at} ${read}`].toSorted(byMinutes));
-            setMinutes("");
-            setVolts("");
-          }}
-        >
+        <Button isDisabled={at === null || read === null} onPress={noteIt}>
           Note it
         </Button>
       </div>

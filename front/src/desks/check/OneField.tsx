@@ -55,6 +55,7 @@ export function OneField({ field, value, set, props, first }: PartProps & { firs
     return (
       <LogPoints
         label={field.label}
+        of={field.of}
         points={Array.isArray(value) ? value : []}
         onChange={(points) => set(field.name, points)}
       />

@@ -86,9 +86,10 @@ interface Ticks extends Common {
   fine: string;
   wrong: string;
 }
-/** Figures noted on the way: minutes and volts. */
+/** Figures noted on the way: minutes, and volts or amps. */
 interface Log extends Common {
   kind: "log";
+  of: "volts" | "amps";
 }
 export type Field = Figure | Pick | Flag | Cells | CellChoice | Ticks | Log;
 
@@ -104,8 +105,8 @@ export function initial(fields: Field[], given: Record<string, string>, props: F
       if (field.kind === "log")
         return [
           field.name,
-          ((known[field.name] as Schema["LogPoint"][] | undefined) ?? []).map(
-            ({ minutes, volts }) => `${minutes} ${volts}`,
+          ((known[field.name] as Record<string, number>[] | undefined) ?? []).map(
+            (point) => `${point["minutes"]} ${point[field.of]}`,
           ),
         ];
       if (field.kind === "ticks") {
@@ -157,8 +158,8 @@ export function bodyOf(
       typed ||= value.some((state) => state !== "");
     } else if (field.kind === "log" && Array.isArray(value)) {
       body[field.name] = value.map((point) => {
-        const [minutes, volts] = point.split(" ").map(Number);
-        return { minutes, volts };
+        const [minutes, read] = point.split(" ").map(Number);
+        return { minutes, [field.of]: read };
       });
     } else if (Array.isArray(value)) {
       if (value.every((text) => text !== "")) {

@@ -2,6 +2,7 @@
 import { Soft } from "../../kit/parts";
 import { NEEDLES, SHOWN_BANDS, WAITS } from "../../kit/words";
 import type { Field, FormProps, Values } from "./fields";
+import { ChargeCurve, PlanLines } from "./ChargeCurve";
 import { celsiusTyped, heldAt, postsClean, temperature, volts, warmth, whole } from "./said";
 import type { Spec } from "./spec";
 
@@ -159,11 +160,9 @@ export const CRANK: Spec = {
 };
 
 export const CHARGE: Spec = {
-  asks: ({ limits }) => (
-    <>
-      Amps should fall and volts come up to {volts(limits.charge_reaches_volts, 1)}. Amps that stay for hours below it
-      mark a shorted cell: stop.
-    </>
+  asks: ({ limits, complaint }) => <PlanLines limits={limits} complaint={complaint} />,
+  draws: ({ limits, battery }, values) => (
+    <ChargeCurve plan={limits.plan} values={values} ah={battery.capacity_ah_20h} />
   ),
   enough: (body) => body["volts"] !== undefined && (body["amps"] != null || body["start_volts"] != null),
   fields: [
@@ -192,6 +191,14 @@ export const CHARGE: Spec = {
       unit: "V",
       say: { before: "on a maintainer from", empty: "volts before", letter: "Q", rare: true },
     },
+    {
+      kind: "number",
+      name: "ah_in",
+      label: "Ah put in",
+      unit: "Ah",
+      say: { before: "put in", empty: "Ah not read", rare: true },
+    },
+    { kind: "log", of: "amps", name: "log", label: "On the way" },
   ],
 };
 
@@ -232,7 +239,7 @@ export const RESERVE: Spec = {
       say: { letter: "X" },
     },
     temperature,
-    { kind: "log", name: "log", label: "On the way" },
+    { kind: "log", of: "volts", name: "log", label: "On the way" },
   ],
 };
 

@@ -18,6 +18,8 @@ export interface Spec {
   asks?: (props: FormProps, values: Values) => ReactNode;
   /** Start values that follow from the battery. */
   starts?: (props: FormProps) => Record<string, string>;
+  /** What is drawn of what is typed. */
+  draws?: (props: FormProps, values: Values) => ReactNode;
   timer?: (props: FormProps, values: Values) => { seconds: number; label?: string } | null;
   /** Whether what is typed is a reading at all, where no single field must be. */
   enough?: (body: Record<string, unknown>) => boolean;
@@ -105,6 +107,7 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
         </Keep>
         {plain.filter((field) => !isFigure(field) && field.kind !== "ticks").map(draw)}
       </Row>
+      {spec.draws?.(props, values)}
       {words.length > 0 && (
         <Spoken label="As it was read">
           <Sentence>

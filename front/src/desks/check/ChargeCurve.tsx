@@ -1,0 +1,146 @@
+/** The charge of one battery: what to set, and the amps as they went beside the amps as they should go. */
+import styled from "styled-components";
+import type { Schema } from "../../api/client";
+import { Soft } from "../../kit/parts";
+import { numberOf } from "../../kit/units";
+import type { Values } from "./fields";
+import { volts, whole } from "./said";
+
+type Plan = Schema["ChargePlan"];
+
+const hoursWords = (hours: number) => `${hours.toFixed(hours < 10 ? 1 : 0)} h`;
+
+const Refused = styled.strong`
+  color: var(--failed);
+`;
+const Notes = styled.ul`
+  display: grid;
+  gap: 2px;
+  font-size: 16px;
+  line-height: 1.3;
+  color: var(--soft);
+`;
+
+/** What the charger is set to; what forbids the charge before it, what matters besides after it. */
+export function PlanLines({ limits, complaint }: { limits: Schema["Limits"]; complaint: Schema["Complaint"] }) {
+  const { plan, keeping, charge_reaches_volts: reaches } = limits;
+  if (!plan) return <>No Ah, reserve or CCA on record: correct the label to size the charge.</>;
+  return (
+    <>
+      {plan.refused && (
+        <Refused>
+          Not now, {plan.refused.why}. {plan.refused.first}.{" "}
+        </Refused>
+      )}
+      Set <b>{plan.words}</b> <Soft>({plan.why})</Soft>
+      <Notes>
+        <li>
+          Amps should fall and volts come up to {volts(reaches, 1)}. Amps that stay for hours below it mark a shorted
+          cell: stop.
+        </li>
+        {plan.notes.map((note) => (
+          <li key={note}>{note}.</li>
+        ))}
+        {complaint === "stood_for_weeks" && keeping && <li>{keeping.words}.</li>}
+      </Notes>
+    </>
+  );
+}
+
+const Figure = styled.figure`
+  width: 100%;
+  display: grid;
+  gap: 2px;
+  figcaption {
+    font-size: 16px;
+    color: var(--soft);
+  }
+  svg {
+    width: 100%;
+    height: 104px;
+    display: block;
+  }
+`;
+const WIDE = 600;
+const HIGH = 100;
+
+type Moment = Schema["Moment"];
+
+/** What was read at the charger: the start, the moments noted, and now. */
+export function momentsOf(values: Values): Moment[] {
+  const number = (name: string) => numberOf(String(values[name] ?? ""));
+  const [start, now, hours] = [number("start_amps"), number("amps"), number("hours")];
+  const log = Array.isArray(values["log"]) ? values["log"] : [];
+  const noted = log.map((point): Moment => {
+    const [minutes = 0, amps = 0] = point.split(" ").map(Number);
+    return { hours: minutes / 60, amps };
+  });
+  if (start !== null) noted.push({ hours: 0, amps: start });
+  if (now !== null && hours !== null) noted.push({ hours, amps: now });
+  return noted.toSorted((one, other) => one.hours - other.hours);
+}
+
+/** Ah under the line through the moments. */
+function ahOf(moments: Moment[]) {
+  let [sum, before] = [0, moments[0]];
+  for (const moment of moments.slice(1)) {
+    if (before) sum += ((moment.hours - before.hours) * (moment.amps + before.amps)) / 2;
+    before = moment;
+  }
+  return sum;
+}
+
+interface Props {
+  plan: Plan | null;
+  values: Values;
+  ah: number | null | undefined;
+}
+
+export function ChargeCurve({ plan, values, ah }: Props) {
+  const moments = momentsOf(values);
+  const last = moments.at(-1);
+  const log = values["log"];
+  if (!plan || !last || moments.length < 2 || !Array.isArray(log) || log.length === 0) return null;
+  const end = Math.max(plan.hours_high, last.hours);
+  const most = Math.max(plan.amps, ...moments.map((moment) => moment.amps)) * 1.12;
+  const path = (points: Moment[]) =>
+    points
+      .map(({ hours, amps }) => `${((hours / end) * WIDE).toFixed(1)},${(HIGH - (amps / most) * HIGH).toFixed(1)}`)
+      .join(" ");
+  const said = `${ahOf(moments).toFixed(0)} Ah in over ${hoursWords(last.hours)}${ah ? `, of ${ah} Ah on its label` : ""}`;
+  return (
+    <Figure data-testid="charge-curve">
+      <svg viewBox={`0 0 ${WIDE} ${HIGH}`} preserveAspectRatio="none" role="img" aria-label={`Amps over time: ${said}`}>
+        <line
+          x1="0"
+          x2={WIDE}
+          y1={HIGH}
+          y2={HIGH}
+          stroke="var(--line)"
+          strokeWidth="2"
+          vectorEffect="non-scaling-stroke"
+        />
+        <polyline
+          points={path(plan.expected)}
+          fill="none"
+          stroke="var(--soft)"
+          strokeWidth="2"
+          strokeDasharray="3 6"
+          vectorEffect="non-scaling-stroke"
+        />
+        <polyline
+          points={path(moments)}
+          fill="none"
+          stroke="var(--copper)"
+          strokeWidth="4"
+          strokeLinejoin="round"
+          vectorEffect="non-scaling-stroke"
+        />
+      </svg>
+      <figcaption>
+        {said}; dashed as it should go: {whole(plan.amps, "A")} until about {hoursWords(plan.expected[1]?.hours ?? 0)},
+        then falling
+      </figcaption>
+    </Figure>
+  );
+}
