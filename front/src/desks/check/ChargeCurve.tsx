@@ -1,10 +1,12 @@
 /** The charge of one battery: what to set, and the amps as they went beside the amps as they should go. */
+import { useState } from "react";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { Soft } from "../../kit/parts";
 import { numberOf } from "../../kit/units";
 import type { Values } from "./fields";
 import { volts, whole } from "./said";
+import { More } from "./TickList";
 
 type Plan = Schema["ChargePlan"];
 
@@ -24,7 +26,9 @@ const Notes = styled.ul`
 /** What the charger is set to; what forbids the charge before it, what matters besides after it. */
 export function PlanLines({ limits, complaint }: { limits: Schema["Limits"]; complaint: Schema["Complaint"] }) {
   const { plan, keeping, charge_reaches_volts: reaches } = limits;
+  const [isOpen, setOpen] = useState(false);
   if (!plan) return <>No Ah, reserve or CCA on record: correct the label to size the charge.</>;
+  const more = [plan.why, ...plan.notes, ...(complaint === "stood_for_weeks" && keeping ? [keeping.words] : [])];
   return (
     <>
       {plan.refused && (
@@ -32,17 +36,19 @@ export function PlanLines({ limits, complaint }: { limits: Schema["Limits"]; com
           Not now, {plan.refused.why}. {plan.refused.first}.{" "}
         </Refused>
       )}
-      Set <b>{plan.words}</b> <Soft>({plan.why})</Soft>
-      <Notes>
-        <li>
-          Amps should fall and volts come up to {volts(reaches, 1)}. Amps that stay for hours below it mark a shorted
-          cell: stop.
-        </li>
-        {plan.notes.map((note) => (
-          <li key={note}>{note}.</li>
-        ))}
-        {complaint === "stood_for_weeks" && keeping && <li>{keeping.words}.</li>}
-      </Notes>
+      Set <b>{plan.words}</b>{" "}
+      <Soft>
+        amps should fall, volts come up to {volts(reaches, 1)}; amps that stay for hours below it mark a shorted cell:
+        stop
+      </Soft>{" "}
+      {!isOpen && <More count={more.length} onPress={() => setOpen(true)} />}
+      {isOpen && (
+        <Notes>
+          {more.map((note) => (
+            <li key={note}>{`${note.charAt(0).toUpperCase()}${note.slice(1)}`}.</li>
+          ))}
+        </Notes>
+      )}
     </>
   );
 }

@@ -1,5 +1,5 @@
 /** What is noted on the way of a charge or a discharge: minutes, and amps or volts; added one by one, thrown away by a touch. */
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import { Button, chipStyle, Entry } from "../../kit/parts";
@@ -26,6 +26,7 @@ const byMinutes = (one: string, other: string) => Number(one.split(" ")[0]) - Nu
 export function LogPoints({ label, of, points, onChange }: Props) {
   const [minutes, setMinutes] = useState("");
   const [figure, setFigure] = useState("");
+  const first = useRef<HTMLDivElement>(null);
   const at = numberOf(minutes);
   const read = of === "volts" ? voltsOf(figure) : numberOf(figure);
   const unit = of === "volts" ? "V" : "A";
@@ -34,6 +35,7 @@ export function LogPoints({ label, of, points, onChange }: Props) {
     onChange([...points.filter((one) => one.split(" ")[0] !== String(at)), `${at} ${read}`].toSorted(byMinutes));
     setMinutes("");
     setFigure("");
+    first.current?.querySelector("input")?.focus();
   };
   // two keys a moment: Enter notes it and keeps nothing else
   const enter = (event: React.KeyboardEvent) => {
@@ -55,7 +57,7 @@ export function LogPoints({ label, of, points, onChange }: Props) {
             {point.replace(" ", " min ")} {unit} ✕
           </Point>
         ))}
-        <div style={{ width: 112 }} onKeyDown={enter}>
+        <div ref={first} style={{ width: 112 }} onKeyDown={enter}>
           <Entry label="After" value={minutes} onChange={setMinutes} unit="min" />
         </div>
         <div style={{ width: 112 }} onKeyDown={enter}>

@@ -166,10 +166,10 @@ export const CHARGE: Spec = {
   ),
   enough: (body) => body["volts"] !== undefined && (body["amps"] != null || body["start_volts"] != null),
   fields: [
-    { kind: "number", name: "amps", label: "Amps now", unit: "A" },
-    { kind: "volts", name: "volts", label: "Volts now", unit: "V" },
-    { kind: "number", name: "start_amps", label: "At the start", unit: "A" },
-    { kind: "number", name: "hours", label: "On charge", unit: "h" },
+    { kind: "number", name: "amps", label: "Amps now", unit: "A", wide: 118 },
+    { kind: "volts", name: "volts", label: "Volts now", unit: "V", wide: 104 },
+    { kind: "number", name: "start_amps", label: "At the start", unit: "A", wide: 96 },
+    { kind: "number", name: "hours", label: "On charge", unit: "h", wide: 96 },
     {
       kind: "flag",
       name: "finished",

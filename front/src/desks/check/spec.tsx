@@ -105,9 +105,9 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
         <Keep type="submit" $tone="strong" isDisabled={body === null}>
           Keep <Key_>↵</Key_>
         </Keep>
+        {spec.draws?.(props, values)}
         {plain.filter((field) => !isFigure(field) && field.kind !== "ticks").map(draw)}
       </Row>
-      {spec.draws?.(props, values)}
       {words.length > 0 && (
         <Spoken label="As it was read">
           <Sentence>
