@@ -58,3 +58,31 @@ class Charging(Screens):
         expect(page.get_by_test_id("next-step")).to_contain_text("Let it cool first; then charge it at")
         page.keyboard.press("h")
         expect(self.rung(page, "Charge")).to_contain_text("Not now, it is 50 °C warm, over 45 °C")
+
+
+class Papers(Screens):
+    def test_where_it_is_put_follows_its_plan_and_the_tag_is_printed_there(self) -> None:
+        page = self.page("/counter")
+        tag = self.taken_in(page)
+        page.locator("input[name=volts]").fill("12.00")
+        self.rung(page, "Volts").get_by_role("button", name="Keep").click()
+        self.kept(page, "Volts", "12.00")
+        page.keyboard.press("u")
+        # 100 Ah by its 600 CCA, 84 % of it missing at 10 A: about 12 h with its tail
+        expect(page.get_by_role("menuitem", name=re.compile(r"On charge, by its plan 1[123] h"))).to_be_visible()
+        with page.context.expect_page() as opened:
+            page.get_by_role("menuitem", name="Print its rack tag").click()
+        self.assertIn(f"/api/batteries/{tag}/rack-tag.pdf", opened.value.url or opened.value.wait_for_url("**") or "")
+
+    def test_a_lead_finds_the_calendars_address_and_makes_a_new_one(self) -> None:
+        page = self.page("/rules", LEAD)
+        address = page.get_by_test_id("calendar-address")
+        before = address.inner_text()
+        self.assertRegex(before, r"/api/calendars/[\w-]{20,}\.ics$")
+        page.get_by_role("button", name="Make a new address").click()
+        expect(address).not_to_have_text(before)
+
+    def test_others_do_not(self) -> None:
+        page = self.page("/rules")
+        expect(page.get_by_role("heading", name="Versions")).to_be_visible()
+        expect(page.get_by_test_id("calendar-address")).to_be_hidden()

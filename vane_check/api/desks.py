@@ -8,11 +8,12 @@ from ..core.battery import Day, Model, ShortText
 from ..core.check import CheckFile
 from ..core.labels import DateCandidate, date_candidates
 from ..core.readings import AnyReading
-from ..desks import check, counter, house, match, records, rules, slip, warranty
+from ..desks import check, counter, house, match, rack_tag, records, reminders, rules, slip, warranty
 from ..desks.counter import MOST
 from ..desks.erasure import erase_customer as erase
 from ..desks.once import once
 from ..desks.views import ListedCar, ShelfBattery
+from ..papers.rack_tag import TagSize
 from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, told
 from .signed_in import AtDesk, Now, SignedIn, WriteId
 
@@ -215,3 +216,40 @@ def slip_pdf(tag: TagPath, desk: AtDesk, now: Now) -> Response:
     return Response(
         paper, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="slip-{tag}.pdf"'}
     )
+
+
+@router.get("/batteries/{tag}/rack-tag.pdf", tags=["rack"], responses=OF_A_BATTERY, response_class=Response)
+def rack_tag_pdf(tag: TagPath, desk: AtDesk, now: Now, request: Request, size: TagSize = "rack") -> Response:
+    """The tag that hangs on a battery at the rack: number, what to set, when it is due, a code that opens it."""
+    paper = rack_tag.rack_tag_pdf(desk, tag, str(request.base_url), now, size)
+    return Response(
+        paper, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="tag-{tag}.pdf"'}
+    )
+
+
+@router.get("/batteries/{tag}/retest.ics", tags=["rack"], responses=OF_A_BATTERY, response_class=Response)
+def retest_ics(tag: TagPath, desk: AtDesk, request: Request) -> Response:
+    """The day a watched battery is tested again, as iCalendar."""
+    return Response(
+        reminders.of_battery(desk, tag, str(request.base_url)), media_type=CALENDAR,
+        headers={"Content-Disposition": f'attachment; filename="retest-{tag}.ics"'},
+    )  # fmt: skip
+
+
+CALENDAR = "text/calendar; charset=utf-8"
+
+
+@router.get("/calendar", tags=["rack"])
+def calendar(desk: AtDesk, request: Request) -> reminders.CalendarView:
+    """The secret address of the shop's calendar. Only a lead may see it."""
+    return reminders.address(desk, str(request.base_url))
+
+
+@router.post("/calendar", status_code=201, tags=["rack"], responses=WRITE)
+def renew_calendar(
+    asked: reminders.Renewal, desk: AtDesk, request: Request, write: WriteId, signed_in: KnownSessions
+) -> reminders.CalendarView:
+    """A new secret address: whoever has the old one sees nothing more. Only a lead may."""
+    once(desk, write, "calendar", asked, lambda: reminders.renew(desk))
+    signed_in.forget()
+    return reminders.address(desk, str(request.base_url))

@@ -3,10 +3,11 @@
 import re
 import uuid
 from collections.abc import Sequence
+from datetime import datetime
 from typing import NamedTuple
 
 from sqlalchemy import ColumnElement, func, select, text, true
-from sqlalchemy.orm import Session, joinedload, lazyload
+from sqlalchemy.orm import Session, aliased, joinedload, lazyload
 
 from .models import (
     BatteryRow,
@@ -119,6 +120,42 @@ def in_house(session: Session) -> Sequence[tuple[BatteryRow, Judged | None]]:
         .order_by(BatteryRow.needs_hand_at.nulls_last(), BatteryRow.tag)
     )
     return [(row[0], Judged(*row[1:]) if row[1] is not None else None) for row in rows]
+
+
+class ToTestAgain(NamedTuple):
+    """A watched battery and the day it is tested again, as it was written (ISO)."""
+
+    tag: int
+    line: str
+    day: str
+    headline: str
+    made_at: datetime
+
+
+def to_test_again(session: Session) -> Sequence[ToTestAgain]:
+    """Every battery whose last judgement watches it, gone home or not, the soonest first; one query."""
+    later = aliased(JudgementRow)
+    last = select(func.max(later.id)).where(later.check_id == JudgementRow.check_id).correlate(JudgementRow)
+    newest = select(func.max(CheckRow.id)).where(CheckRow.battery_id == BatteryRow.id).correlate(BatteryRow)
+    day = JudgementRow.body["watch_until"].astext
+    rows = session.execute(
+        select(BatteryRow.tag, BatteryRow.line, day, JudgementRow.body["headline"].astext, JudgementRow.made_at)
+        .select_from(JudgementRow)
+        .join(CheckRow, CheckRow.id == JudgementRow.check_id)
+        .join(BatteryRow, BatteryRow.id == CheckRow.battery_id)
+        .where(
+            JudgementRow.outcome == "watch",
+            day.is_not(None),
+            JudgementRow.id == last.scalar_subquery(),
+            CheckRow.id == newest.scalar_subquery(),
+        )
+        .order_by(day, BatteryRow.tag)
+        .limit(REMINDERS_AT_MOST)
+    )
+    return [ToTestAgain(*row) for row in rows]
+
+
+REMINDERS_AT_MOST = 2000
 
 
 class Found(NamedTuple):

@@ -16,7 +16,7 @@ UPDATED = {
     "checks": "",
     "customers": "",
     "sessions": "(seen_at, ended_at)",
-    "stores": "(next_tag)",
+    "stores": "(next_tag, calendar_secret)",
 }
 """Tables the application changes, and which columns."""
 

@@ -36,6 +36,9 @@ export const me = queryOptions({
   staleTime: Infinity,
 });
 
+/** The secret address of the shop's calendar; only a lead may see it. */
+export const calendar = queryOptions({ queryKey: ["calendar"], queryFn: () => asked(api.GET("/api/calendar")) });
+
 const DOOR = "vane-check-door";
 
 /** The sign-in page of this store; where several share a server, the store's own address carries its door. */

@@ -4,7 +4,7 @@ import uuid
 from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import CheckConstraint, Computed, ForeignKey, Index, UniqueConstraint, func
+from sqlalchemy import CheckConstraint, Computed, ForeignKey, Index, UniqueConstraint, func, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
@@ -117,7 +117,10 @@ class JudgementRow(OfStore, Base):
     """What was thought at that moment, with the rules it was made under."""
 
     __tablename__ = "judgements"
-    __table_args__ = (Index("ix_judgements_of_check", "check_id", "id"),)
+    __table_args__ = (
+        Index("ix_judgements_of_check", "check_id", "id"),
+        Index("ix_judgements_watched", "check_id", "id", postgresql_where=text("outcome = 'watch'")),
+    )
 
     check_id: Mapped[int] = mapped_column(ForeignKey("checks.id"))
     made_at: Mapped[datetime] = mapped_column(server_default=func.now())

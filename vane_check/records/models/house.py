@@ -29,6 +29,8 @@ class Store(Base):
     demo: Mapped[bool] = mapped_column(default=False, server_default="false")
     door: Mapped[str] = mapped_column(default=lambda: secrets.token_urlsafe(9), unique=True)
     """What the address of this store's sign-in page carries, where several stores share a server."""
+    calendar_secret: Mapped[str] = mapped_column(default=lambda: secrets.token_urlsafe(24), unique=True)
+    """What the address of this store's calendar feed carries: whoever knows it reads the reminders."""
 
 
 class Staff(OfStore, Base):

@@ -84,17 +84,28 @@ const Item = styled(MenuItem)`
 type Move = [Schema["PutThere"]["place"], number | null, string];
 
 /** Where to, and after how many hours a hand is needed. */
-const MOVES: Move[] = [
-  ["counter", null, "Counter"],
-  ["bench", null, "Bench"],
-  ["on_charge", 4, "On charge, look in 4 h"],
-  ["on_charge", 10, "On charge, look in 10 h"],
-  ["standing", 2, "Standing 2 h"],
-  ["standing", 12, "Standing overnight, 12 h"],
-  ["ready", null, "Ready to go"],
-  ["held_apart", null, "Held apart"],
-  ["gone", null, "Handed over, left the house"],
-];
+/** Paper that hangs on it while it stands somewhere. */
+const PAPERS = [
+  ["rack-tag.pdf", "Print its rack tag"],
+  ["rack-tag.pdf?size=label", "Print a small label"],
+] as const;
+const UNKNOWN_HOURS = 10;
+
+/** Where it can be put, for as long as its own charge and the house's rests take. */
+function movesOf({ plan, rest_hours, stand_hours }: Schema["Limits"]): Move[] {
+  const charge = Math.round(plan?.hours ?? UNKNOWN_HOURS);
+  const rests = [...new Set([rest_hours, stand_hours])];
+  return [
+    ["counter", null, "Counter"],
+    ["bench", null, "Bench"],
+    ["on_charge", 1, "On charge, look in 1 h"],
+    ...(charge > 1 ? [["on_charge", charge, `On charge, by its plan ${charge} h`] satisfies Move] : []),
+    ...rests.map((hours): Move => ["standing", hours, `Standing ${hours} h`]),
+    ["ready", null, "Ready to go"],
+    ["held_apart", null, "Held apart"],
+    ["gone", null, "Handed over, left the house"],
+  ];
+}
 
 const CHARGES = new Set(["charge_and_retest", "equalise", "charge_and_watch", "recovery_charge"]);
 
@@ -129,6 +140,7 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
   const [menu, setMenu] = useState(false);
   const unanswered = useRef<{ words: string; id: string; body: Schema["PutThere"] } | null>(null);
   const slip = `/api/batteries/${tag}/slip.pdf`;
+  const moves = movesOf(view.limits);
 
   async function put([place, hours, words]: Move) {
     const needs_hand_at = hours === null ? null : new Date(nowMs() + hours * 3_600_000).toISOString();
@@ -207,16 +219,23 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
         <Sheet placement="top end">
           <Menu
             onAction={(index) => {
-              const picked = MOVES[Number(index)];
+              const picked = moves[Number(index)];
               if (picked) void put(picked);
+              else window.open(`/api/batteries/${tag}/${index}`, "_blank");
             }}
             aria-label="Put it"
           >
-            {MOVES.map(([, , words], index) => (
+            {moves.map(([, , words], index) => (
               <Item key={words} id={index}>
                 {words}
               </Item>
             ))}
+            {PAPERS.map(([path, words]) => (
+              <Item key={path} id={path}>
+                {words}
+              </Item>
+            ))}
+            {judgement.watch_until && <Item id="retest.ics">Retest into a calendar</Item>}
           </Menu>
         </Sheet>
       </MenuTrigger>

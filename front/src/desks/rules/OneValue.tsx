@@ -30,6 +30,7 @@ const Marks = styled.div`
 `;
 const Mark = styled(ToggleButton)`
   min-height: 44px;
+  min-width: 44px;
   padding: 4px 12px;
   border: 1.5px solid var(--line);
   border-radius: 22px;

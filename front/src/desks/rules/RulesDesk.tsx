@@ -8,6 +8,7 @@ import { newId } from "../../kit/clock";
 import { Button, Choice, Empty, Entry, Page, Soft } from "../../kit/parts";
 import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
 import { dayOf, STANDINGS, timeOf } from "../../kit/words";
+import { CalendarAddress } from "./CalendarAddress";
 import { Fault, nameOf, OneValue, type Typed, type Value } from "./OneValue";
 
 const Columns = styled(Page)`
@@ -251,6 +252,7 @@ export function RulesDesk() {
             <Soft>Every judgement made before keeps the version it was made under.</Soft>
           </>
         )}
+        {found.may_change && <CalendarAddress />}
         <h2>Versions</h2>
         <Past>
           {found.versions.map((one) => (

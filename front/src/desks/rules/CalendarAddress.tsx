@@ -1,0 +1,58 @@
+/** The address any calendar reads the shop's reminders from; a new one closes the old one. */
+import { useRef, useState } from "react";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import styled from "styled-components";
+import { api, asked, named } from "../../api/client";
+import { calendar, queries } from "../../api/queries";
+import { newId } from "../../kit/clock";
+import { Button, Soft } from "../../kit/parts";
+
+const Address = styled.code`
+  display: block;
+  padding: 8px 10px;
+  border: 1px solid var(--line);
+  border-radius: 8px;
+  background: var(--sheet);
+  font: inherit;
+  overflow-wrap: anywhere;
+  user-select: all;
+`;
+const Beside = styled.div`
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+`;
+
+export function CalendarAddress() {
+  const { data: found } = useQuery(calendar);
+  const [isCopied, setCopied] = useState(false);
+  const writeId = useRef(newId());
+  const renew = useMutation({
+    mutationFn: () => asked(api.POST("/api/calendar", { params: named(writeId.current), body: {} })),
+    onSuccess: (renewed) => {
+      writeId.current = newId();
+      setCopied(false);
+      queries.setQueryData(calendar.queryKey, renewed);
+    },
+  });
+  if (!found) return null;
+  return (
+    <>
+      <h2>Reminders in any calendar</h2>
+      <Address data-testid="calendar-address">{found.address}</Address>
+      <Beside>
+        <Button onPress={() => void navigator.clipboard.writeText(found.address).then(() => setCopied(true))}>
+          {isCopied ? "Copied" : "Copy the address"}
+        </Button>
+        <Button onPress={() => renew.mutate()} isDisabled={renew.isPending}>
+          Make a new address
+        </Button>
+      </Beside>
+      {renew.error && <p role="alert">{renew.error.message}</p>}
+      <Soft>
+        What comes off charge when, and which battery is tested again on which day. Whoever has this address reads it; a
+        new one closes the old one.
+      </Soft>
+    </>
+  );
+}

@@ -1,0 +1,26 @@
+"""The shop's calendar feed: no sign-in, the address itself is the secret."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Path, Request, Response
+
+from ..desks import reminders
+from ..desks.desk import NotThere
+from .desks import CALENDAR
+from .problems import AT_THE_DOOR, problem
+from .signed_in import Now, Opener
+
+router = APIRouter(tags=["rack"])
+
+Secret = Annotated[str, Path(max_length=200)]
+
+
+@router.get("/calendars/{secret}.ics", response_class=Response, responses=AT_THE_DOOR)
+def feed(secret: Secret, request: Request, begin: Opener, now: Now) -> Response:
+    """Everything the shop is reminded of, as iCalendar. 401 where the address opens nothing."""
+    try:
+        with begin() as session:
+            said = reminders.feed(session, secret, str(request.base_url), now)
+    except NotThere:
+        return problem(401, "This address opens no calendar: a lead knows the one in force")
+    return Response(said, media_type=CALENDAR, headers={"Cache-Control": "private, max-age=300"})

@@ -1,0 +1,38 @@
+"""The rack tag: gather what goes on it."""
+
+from datetime import datetime
+
+from ..papers.rack_tag import RackTag, TagSize, draw
+from .check import view
+from .counter import found_battery
+from .desk import Desk
+
+DUE_WORDS = {"on_charge": "Off charge", "standing": "Rested enough", "ready": "Ready", "gone": "Gone"}
+
+
+def rack_tag_pdf(desk: Desk, tag: int, base: str, now: datetime, size: TagSize) -> bytes:
+    """The tag of a battery as it stands now, as a PDF. `base` is the address this server is reached at."""
+    found_battery(desk, tag)
+    seen = view(desk, tag)
+    plan = seen.judgement.next_step.plan or (seen.limits.plan if seen.place == "on_charge" else None)
+    due = seen.needs_hand_at
+    rating = seen.battery.rating
+    return draw(
+        RackTag(
+            shop=desk.store.name,
+            tag=tag,
+            line=seen.battery.line,
+            rating=f"{rating.amps:.0f} {rating.scale.value}" if rating else "",
+            set_words=None if plan is None else plan.words,
+            forbidden="hold it apart"
+            if seen.judgement.outcome == "unsafe"
+            else None
+            if plan is None or plan.refused is None
+            else plan.refused.why,
+            due_at=None if due is None else due.astimezone(desk.zone),
+            due_words=DUE_WORDS.get(seen.place, "Needs a hand") if due else seen.judgement.headline,
+            address=f"{base.rstrip('/')}/check/{tag}",
+            printed_at=now.astimezone(desk.zone),
+        ),
+        size,
+    )

@@ -1,0 +1,103 @@
+"""Reminders: when a battery is to be tested again, and what needs a hand when; one file a battery, and a feed of the shop."""
+
+import hmac
+import secrets
+from datetime import datetime
+
+from pydantic import BaseModel
+
+from ..core.battery import Model
+from ..papers.calendar import Reminder, written
+from ..records import batteries, people
+from ..records.base import StoreSession
+from .check import view
+from .counter import found_battery
+from .desk import Desk, NotThere
+
+
+class CalendarView(BaseModel):
+    """The secret address of this shop's feed."""
+
+    address: str
+
+
+class Renewal(Model):
+    """A new address; the old one shows nothing any more."""
+
+
+HANDS = {
+    "on_charge": "take it off charge",
+    "standing": "rested enough: read its volts",
+    "ready": "somebody calls for it",
+}
+
+
+def of_battery(desk: Desk, tag: int, base: str) -> bytes:
+    """The day this battery is to be tested again, as a calendar. Raises NotThere where it is not watched."""
+    row = found_battery(desk, tag)
+    judged = view(desk, tag).judgement
+    if judged.watch_until is None:
+        raise NotThere(f"Battery {tag} is not watched: there is no day to test it again")
+    kept = batteries.judgement_with_rules(desk.session, batteries.latest_check(desk.session, row.id).id)
+    assert kept is not None
+    return written(
+        [_again(tag, judged.watch_until.isoformat(), row.line, judged.headline, base, kept[0].made_at)],
+        f"Battery {tag}",
+    )
+
+
+def _again(tag: int, day: str, line: str, headline: str, base: str, made_at: datetime) -> Reminder:
+    return Reminder(
+        uid=f"retest-{tag}@{_host(base)}",
+        when=datetime.fromisoformat(day).date(),
+        title=f"Test battery {tag} again",
+        words=f"{line or 'Battery'} {tag}: {headline}",
+        address=f"{base.rstrip('/')}/check/{tag}",
+        made_at=made_at,
+    )
+
+
+def _host(base: str) -> str:
+    return base.partition("://")[2].rstrip("/").partition(":")[0] or "vane-check"
+
+
+def feed(session: StoreSession, secret: str, base: str, now: datetime) -> bytes:
+    """Everything the shop is reminded of, for whoever knows the feed's secret address. Raises NotThere for an unknown one."""
+    store = next(
+        (one for one in people.stores(session) if hmac.compare_digest(one.calendar_secret.encode(), secret.encode())),
+        None,
+    )
+    if store is None:
+        raise NotThere("There is no such calendar")
+    session.bind_to(store.id)
+    reminders = [
+        _again(one.tag, one.day, one.line, one.headline, base, one.made_at) for one in batteries.to_test_again(session)
+    ]
+    for row, judged in batteries.in_house(session):
+        if row.needs_hand_at is None:
+            continue
+        reminders.append(
+            Reminder(
+                uid=f"hand-{row.tag}-{row.needs_hand_at:%Y%m%dT%H%M%S}@{_host(base)}",
+                when=row.needs_hand_at,
+                title=f"{row.tag}: {HANDS.get(row.place, 'needs a hand')}",
+                words=row.line,
+                address=f"{base.rstrip('/')}/check/{row.tag}",
+                made_at=now if judged is None else row.needs_hand_at,
+            )
+        )
+    return written(reminders, store.name)
+
+
+def address(desk: Desk, base: str) -> CalendarView:
+    """The secret address of this shop's feed. Only a lead may know it."""
+    desk.only_lead()
+    return CalendarView(
+        address=f"{base.rstrip('/')}/api/calendars/{people.calendar_secret(desk.session, desk.staff.store_id)}.ics"
+    )
+
+
+def renew(desk: Desk) -> None:
+    """A new secret: whoever has the old address sees nothing more."""
+    desk.only_lead()
+    people.new_calendar_secret(desk.session, desk.staff.store_id, secrets.token_urlsafe(24))

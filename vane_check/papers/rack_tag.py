@@ -1,0 +1,92 @@
+"""The rack tag: a large number, what to set, when it is due, and a code that opens the battery on any phone at the rack."""
+
+from datetime import datetime
+from io import BytesIO
+from typing import Literal, NamedTuple
+
+import segno
+from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
+
+from .scripts import BOLD, REGULAR, fonts
+
+TagSize = Literal["rack", "label"]
+SIZES: dict[TagSize, tuple[float, float]] = {"rack": (148 * mm, 105 * mm), "label": (89 * mm, 36 * mm)}
+"""A6 for the rack; the roll of a small label printer."""
+
+MARGIN_SHARE = 0.06
+SMALLEST_POINTS = 6.0
+
+
+class RackTag(NamedTuple):
+    """What goes on the tag. `set_words` is the charge plan in a line, None where no charge is due."""
+
+    shop: str
+    tag: int
+    line: str
+    rating: str
+    set_words: str | None
+    forbidden: str | None
+    due_at: datetime | None
+    due_words: str
+    address: str
+    printed_at: datetime
+
+
+def draw(tag: RackTag, size: TagSize = "rack") -> bytes:
+    """The tag as a one-page PDF of its own size."""
+    fonts()
+    wide, high = SIZES[size]
+    out = BytesIO()
+    canvas = Canvas(out, pagesize=(wide, high))
+    canvas.setTitle(f"Rack tag {tag.tag}")
+    canvas.setAuthor(tag.shop)
+    margin = wide * MARGIN_SHARE
+    code = high * (0.46 if size == "rack" else 0.72)
+    _code(canvas, tag.address, wide - margin - code, high - margin - code, code)
+    text_wide = wide - code - 3 * margin
+    big = high * (0.36 if size == "rack" else 0.42)
+    at = high - margin - big * 0.74
+    _line(canvas, str(tag.tag), margin, at, text_wide, BOLD, big)
+    step = high * (0.085 if size == "rack" else 0.125)
+    at -= step * 1.1
+    _line(canvas, " ".join(filter(None, (tag.line, tag.rating))), margin, at, text_wide, REGULAR, step * 0.72)
+    full = wide - 2 * margin
+    below = high - margin - code - step * 1.05
+    at = min(at - step * 1.3, below) if size == "rack" else at - step * 1.3
+    room = full if size == "rack" else text_wide
+    if tag.forbidden:
+        _line(canvas, f"NOT ON CHARGE: {tag.forbidden}", margin, at, room, BOLD, step)
+    elif tag.set_words:
+        _line(canvas, f"Set {tag.set_words}", margin, at, room, BOLD, step)
+    at -= step * 1.25
+    due = f"{tag.due_words} {tag.due_at:%a %d %b %H:%M}" if tag.due_at else tag.due_words
+    _line(canvas, due, margin, at, room, BOLD if tag.due_at else REGULAR, step)
+    if size == "rack":
+        _line(canvas, "Frozen, hot, bulged, cracked or leaking: not on charge. Positive on, negative on, then the mains; off in reverse.",
+              margin, margin + step * 0.75, full, REGULAR, step * 0.5)  # fmt: skip
+        _line(canvas, f"{tag.shop}, {tag.printed_at:%d %b %Y %H:%M}", margin, margin, full, REGULAR, step * 0.5)
+    canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+def _line(canvas: Canvas, words: str, x: float, y: float, room: float, font: str, points: float) -> None:
+    """A line set smaller until it fits; cut where even the smallest is too long."""
+    while points > SMALLEST_POINTS and canvas.stringWidth(words, font, points) > room:
+        points *= 0.95
+    while len(words) > 1 and canvas.stringWidth(words, font, points) > room:
+        words = words[:-2].rstrip() + "…"
+    canvas.setFont(font, points)
+    canvas.drawString(x, y, words)
+
+
+def _code(canvas: Canvas, address: str, x: float, y: float, side: float) -> None:
+    """The address as a QR code (ISO/IEC 18004), in vectors, with its quiet zone."""
+    rows = list(segno.make(address, error="m", micro=False).matrix_iter(border=2))
+    of_one = side / len(rows)
+    canvas.setFillGray(0)
+    for down, row in enumerate(rows):
+        for across, dark in enumerate(row):
+            if dark:
+                canvas.rect(x + across * of_one, y + side - (down + 1) * of_one, of_one, of_one, stroke=0, fill=1)
