@@ -73,7 +73,9 @@ class CapacityOfACharge(unittest.TestCase):
         return judge(volts(12.0), run(ah_in=ah), volts(12.66, 640), *more, passed, stood, rules=rules, **label)
 
     def test_a_faded_one_is_watched_and_asked_for_its_reserve_where_that_matters(self) -> None:
-        self.assertEqual(self.charged(48).outcome, Outcome.SOUND)
+        whole = self.charged(48)
+        self.assertEqual(whole.outcome, Outcome.SOUND)
+        self.assertEqual([found.points_to for found in whole.findings if found.kind == "fade"], [None])
         faded = self.charged(20)
         self.assertEqual((faded.outcome, faded.next_step.key), (Outcome.WATCH, "retest_later"))
         says = next(found.text for found in faded.findings if found.kind == "fade")
@@ -109,7 +111,9 @@ class CapacityOfACharge(unittest.TestCase):
             reading("stand", 1560, start_volts=12.64, volts=12.63, hours=14), capacity_ah_20h=60,
         )  # fmt: skip
         self.assertEqual(short.outcome, Outcome.WATCH)  # at most 17.5 Ah
-        self.assertIn("at most", next(found.text for found in short.findings if found.kind == "fade"))
+        said = next(found.text for found in short.findings if found.kind == "fade")
+        self.assertIn("at most", said)
+        self.assertIn(", 0 to ", said)
         long = judge(volts(12.0), run(), volts(12.66, 640), tester(610, 642), capacity_ah_20h=60)
         self.assertNotIn("fade", {found.kind for found in long.findings})
 
@@ -152,6 +156,11 @@ class Ice(unittest.TestCase):
             self.assertIn("in the warm for a day", held.next_step.text)
         thawed = judge(volts(11.7, temperature_c=-12), volts(11.7, 1500, temperature_c=15), chemistry="agm")
         self.assertEqual(thawed.outcome, Outcome.NEEDS_CHARGE)
+
+    def test_an_agm_that_is_not_quite_empty_has_a_flooded_ones_acid(self) -> None:
+        """11.95 V less 0.08 are 7 % of an AGM's charge; a flooded one's acid there is 1.130, frozen at about -11.6 °C."""
+        self.assertEqual(judge(volts(11.95, temperature_c=-12), chemistry="agm").outcome, Outcome.UNSAFE)
+        self.assertEqual(judge(volts(11.95, temperature_c=-11), chemistry="agm").outcome, Outcome.NEEDS_CHARGE)
 
     def test_under_the_tables_empty_the_acid_goes_on_getting_weaker(self) -> None:
         """A cell's volts are its gravity and 0.84 V: (11.5 - 0.08) / 6 - 0.84 is 1.063, frozen at about -4.5 °C."""
@@ -254,6 +263,34 @@ class Doubt(unittest.TestCase):
         self.assertAlmostEqual(found.cca_amps, 454, delta=8)
         beside = judge(volts(12.62), tester(600), crank).estimate
         self.assertEqual(beside.methods if beside else (), ("tester",))
+
+
+class InWhichOrder(unittest.TestCase):
+    def test_minutes_before_days(self) -> None:
+        """Flat, charged, and a pull that gives hardly enough: the tester is asked before a night of standing."""
+        hair = reading("adjustable_load", 650, amps=300, seconds=15, volts=9.77)
+        judged = judge(volts(12.0), full(600), volts(12.62, 640), hair, rules=house_rules("load_first"))
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "tester"))
+
+    def test_a_dirty_top_is_cleaned_before_it_stands(self) -> None:
+        flat = volts(12.0), full(600), volts(12.64, 640), tester(620, 642)
+        self.assertEqual(judge(look(minutes=-5), *flat).next_step.key, "stand")
+        self.assertEqual(judge(look("wet_top", minutes=-5), *flat).next_step.key, "clean_top")
+
+    def test_a_pull_that_was_failed_flat_condemns_nothing_after_the_charge(self) -> None:
+        """Surface charge hid it: 12.66 V, 8.9 V under load, 12.25 V once it had recovered; then it is charged."""
+        pulled = reading("adjustable_load", 5, amps=300, seconds=15, volts=8.9)
+        charged = volts(12.66), pulled, volts(12.25, 16), full(600), volts(12.66, 640)
+        judged = judge(*charged, rules=house_rules("load_first"))
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "load_test"))
+
+    def test_no_current_at_full_volts_twice_is_a_verdict(self) -> None:
+        def none(minutes: float) -> Any:
+            return reading("charge_run", minutes, start_amps=0, amps=0, volts=14.5, hours=1)
+
+        once = judge(volts(11.9), none(60))
+        self.assertEqual((once.outcome, once.next_step.key), (Outcome.NEEDS_CHARGE, "charge_and_retest"))
+        self.assertEqual(judge(volts(11.9), none(60), none(140)).outcome, Outcome.WORN_OUT)
 
 
 class OneRecovery(unittest.TestCase):
