@@ -75,7 +75,8 @@ class CapacityOfACharge(unittest.TestCase):
     def test_a_faded_one_is_watched_and_asked_for_its_reserve_where_that_matters(self) -> None:
         whole = self.charged(48)
         self.assertEqual(whole.outcome, Outcome.SOUND)
-        self.assertEqual([found.points_to for found in whole.findings if found.kind == "fade"], [None])
+        told = [(found.points_to, "far less" in found.text) for found in whole.findings if found.kind == "fade"]
+        self.assertEqual(told, [(None, False)])
         faded = self.charged(20)
         self.assertEqual((faded.outcome, faded.next_step.key), (Outcome.WATCH, "retest_later"))
         says = next(found.text for found in faded.findings if found.kind == "fade")
@@ -291,6 +292,24 @@ class InWhichOrder(unittest.TestCase):
         once = judge(volts(11.9), none(60))
         self.assertEqual((once.outcome, once.next_step.key), (Outcome.NEEDS_CHARGE, "charge_and_retest"))
         self.assertEqual(judge(volts(11.9), none(60), none(140)).outcome, Outcome.WORN_OUT)
+
+
+class NoLabel(unittest.TestCase):
+    def test_it_is_asked_for_once_and_never_for_ever(self) -> None:
+        first = judge(volts(12.62), tester(500), rated=None)
+        self.assertEqual((first.outcome, first.next_step.key), (Outcome.CANNOT_TELL, "read_label"))
+        crank = reading("crank", 9, volts=10.8, seconds=15)
+        second = judge(volts(12.62), tester(500), crank, rated=None)
+        self.assertEqual((second.outcome, second.headline), (Outcome.WATCH, "No label to hold it against: watch it"))
+
+    def test_what_its_car_asks_stands_in_and_condemns_nothing_alone(self) -> None:
+        for context in ({"car_cca_amps": 500}, {"engine_litres": 2.0, "engine_fuel": "diesel"}):
+            good = judge(volts(12.62), tester(620), rated=None, context=context)
+            self.assertEqual(good.outcome, Outcome.SOUND, context)
+            weak = judge(volts(12.62), tester(150), rated=None, context=context)
+            self.assertNotEqual(weak.outcome, Outcome.WORN_OUT)
+        said = judge(volts(12.62), tester(620), rated=None, context={"car_cca_amps": 500})
+        self.assertIn("that its car asks for", " ".join(found.text for found in said.findings))
 
 
 class OneRecovery(unittest.TestCase):

@@ -25,6 +25,16 @@ YIELDS: dict[StepKey, type] = {
 }
 """What a step brings in."""
 
+WITHOUT_A_LABEL = 2
+"""Readings of its health, taken although nobody could read the label, after which it is not asked for again."""
+
+
+def health_readings(case: Case) -> int:
+    """How many readings say something of its health."""
+    kinds: tuple[type[AnyReading], ...] = (ElectronicTester, AdjustableLoad, FixedLoad, Crank, Cells)
+    return sum(len(case.by_type.get(kind, ())) for kind in kinds)
+
+
 OTHERS = (StepKey.LOAD_TEST, StepKey.TESTER)
 """Another method, where this house has it and it was not worn out too."""
 
@@ -65,6 +75,9 @@ def at_its_end(said: Decision, case: Case) -> Decision:
         headline = (
             "Watch it: it gives hardly enough for this house's tools" if hardly else "It stays open here: watch it"
         )
+        return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
+    if asked is StepKey.READ_LABEL and health_readings(case) >= WITHOUT_A_LABEL:
+        headline = "No label to hold it against: watch it"
         return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
     if said.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or not _is_worn_out(asked, case):
         return said

@@ -2,7 +2,7 @@
 
 from typing import NamedTuple
 
-from .battery import Battery, RatingSource
+from .battery import Battery, Context, RatingSource
 from .rules import HouseRules
 
 
@@ -33,4 +33,16 @@ def rated_cca(battery: Battery, rules: HouseRules) -> RatedCca | None:
     if battery.capacity_ah_20h is not None:
         amps = battery.capacity_ah_20h * rules.cca_per_ah.value
         return RatedCca(amps, rules.estimate_spread_ratio.value, False, f"about {amps:.0f} CCA, estimated from Ah")
+    return None
+
+
+def asked_by_its_car(context: Context, rules: HouseRules) -> RatedCca | None:
+    """What its car asks, where nothing on the battery can be read: never firm. None where the car is not known either."""
+    if context.car_cca_amps is not None:
+        spread = rules.borrowed_spread_ratio.value
+        return RatedCca(context.car_cca_amps, spread, False, f"{context.car_cca_amps:.0f} CCA that its car asks for")
+    if context.engine_litres is not None:
+        amps = context.engine_litres * rules.need_cca_per_litre.value[context.engine_fuel]
+        spread = rules.estimate_spread_ratio.value
+        return RatedCca(amps, spread, False, f"about {amps:.0f} CCA for its {context.engine_litres:g} litre engine")
     return None

@@ -14,7 +14,7 @@ from ..check import Check, standing_of
 from ..compare import MINUTES, PERCENT, VOLTS, at_least, over
 from ..kinds import Kind, StepKey
 from ..outcomes import Finding, Outcome, Status
-from ..rated import RatedCca, rated_cca
+from ..rated import RatedCca, asked_by_its_car, rated_cca
 from ..readings import (
     WITH_TEMPERATURE,
     AdjustableLoad,
@@ -90,7 +90,9 @@ class Case:
         """The starting figure the battery is held against; None where its work is reserve."""
         from .reserve import works_by_reserve
 
-        return None if works_by_reserve(self) else rated_cca(self.battery, self.rules)
+        if works_by_reserve(self):
+            return None
+        return rated_cca(self.battery, self.rules) or asked_by_its_car(self.context, self.rules)
 
     @cached_property
     def temperature_c(self) -> float | None:

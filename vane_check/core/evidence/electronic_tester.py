@@ -19,6 +19,7 @@ from .tester_settings import (
     good_mohm_amps,
     held_against,
     measured_amps,
+    one_setting_apart,
     reads_low,
     scale_of,
     temperature_then,
@@ -65,17 +66,27 @@ def _shown(reading: ElectronicTester, case: Case) -> _Shown | None:
     if reading.measured_cca_amps is None:
         said = f"{reading.resistance_mohm:g} mΩ, roughly {said}"
     if not case.rated.firm:
-        said += f" of a rating {'from the ' + case.battery.rating_source.value if case.battery.rating else 'estimated from Ah'}"
+        said += _whose_rating(case)
     if colder:
         said += f", cold at {cold:.0f} °C"
     return _Shown(
-        said + _besides(reading, held, case) + _one_setting_apart(reading, case),
+        said + _besides(reading, held, case) + one_setting_apart(reading, case),
         f"{amps:.0f} {held.scale.value}, {ratio * 100:.0f} %",
         f"replace below {limit * 100:.0f} %, ±{wide * 100:.0f} %",
         under(ratio + ratio * wide, limit, RATIO),
         at_least(ratio - ratio * wide, limit, RATIO),
         case.rated.firm,
     )
+
+
+def _whose_rating(case: Case) -> str:
+    """Where a rating comes from that is more than the label's own word."""
+    label = case.battery
+    if label.rating is not None:
+        return f" of a rating from the {label.rating_source.value}"
+    if label.capacity_ah_20h is not None or case.rated is None:
+        return " of a rating estimated from Ah"
+    return f" of {case.rated.words}"
 
 
 def _besides(reading: ElectronicTester, held: Held, case: Case) -> str:
@@ -89,28 +100,6 @@ def _besides(reading: ElectronicTester, held: Held, case: Case) -> str:
         good = good_mohm_amps(case) / case.rated.amps
         said += f"; {reading.resistance_mohm:g} mΩ where a good one has about {good:.1f}"
     return said
-
-
-SETTINGS = ("type_set", "scale_set", "clamped", "posts_clean", "in_vehicle", "charge_setting")
-
-
-def _one_setting_apart(reading: ElectronicTester, case: Case) -> str:
-    """What an earlier reading of the same battery showed that differs in one setting only, in figures."""
-    for other in reversed(case.all_of(ElectronicTester)):
-        if other.taken_at >= reading.taken_at:
-            continue
-        if other.measured_cca_amps is None or reading.measured_cca_amps is None or other.measured_cca_amps == 0:
-            continue
-        apart = [name for name in SETTINGS if getattr(other, name) != getattr(reading, name)]
-        if len(apart) == 1 and case.charges_off_before(other) == case.charges_off_before(reading):
-            was, now = (_setting(getattr(one, apart[0])) for one in (other, reading))
-            change = (reading.measured_cca_amps / other.measured_cca_amps - 1) * 100
-            return f"; {change:+.0f} % against {other.measured_cca_amps:.0f} with {apart[0].replace('_', ' ')} {was} instead of {now}"
-    return ""
-
-
-def _setting(value: object) -> str:
-    return "not said" if value is None else str(getattr(value, "value", value)).replace("_", " ")
 
 
 def find(reading: ElectronicTester, case: Case) -> Finding:
@@ -127,7 +116,7 @@ def find(reading: ElectronicTester, case: Case) -> Finding:
         return finding(
             reading, rules, "settings_as_on_the_label" if void.effect else "absurd_ratio", points_to=None, weight=None,
             status="dropped", reading_text=figure, limit_text="settings as on the label",
-            text=f"{figure} does not count: {void.why}{usual}" + _one_setting_apart(reading, case),
+            text=f"{figure} does not count: {void.why}{usual}" + one_setting_apart(reading, case),
             why_not=f"{void.why}{usual}", remedy=void.remedy,
             origin=void_effects()[void.effect].origin if void.effect else None,
         )  # fmt: skip

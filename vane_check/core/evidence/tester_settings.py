@@ -135,3 +135,25 @@ def reads_low(reading: ElectronicTester, case: Case) -> Void | None:
     if reading.posts_clean is False:
         return Void("read through corroded posts", "corroded", StepKey.CLEAN_POSTS)
     return None
+
+
+SETTINGS = ("type_set", "scale_set", "clamped", "posts_clean", "in_vehicle", "charge_setting")
+
+
+def one_setting_apart(reading: ElectronicTester, case: Case) -> str:
+    """What an earlier reading of the same battery showed that differs in one setting only, in figures."""
+    for other in reversed(case.all_of(ElectronicTester)):
+        if other.taken_at >= reading.taken_at:
+            continue
+        if other.measured_cca_amps is None or reading.measured_cca_amps is None or other.measured_cca_amps == 0:
+            continue
+        apart = [name for name in SETTINGS if getattr(other, name) != getattr(reading, name)]
+        if len(apart) == 1 and case.charges_off_before(other) == case.charges_off_before(reading):
+            was, now = (_setting(getattr(one, apart[0])) for one in (other, reading))
+            change = (reading.measured_cca_amps / other.measured_cca_amps - 1) * 100
+            return f"; {change:+.0f} % against {other.measured_cca_amps:.0f} with {apart[0].replace('_', ' ')} {was} instead of {now}"
+    return ""
+
+
+def _setting(value: object) -> str:
+    return "not said" if value is None else str(getattr(value, "value", value)).replace("_", " ")
