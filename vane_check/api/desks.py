@@ -239,7 +239,7 @@ def retest_ics(tag: TagPath, desk: AtDesk, request: Request) -> Response:
 CALENDAR = "text/calendar; charset=utf-8"
 
 
-@router.get("/calendar", tags=["rack"])
+@router.get("/calendar", tags=["rack"], responses=told(403))
 def calendar(desk: AtDesk, request: Request) -> reminders.CalendarView:
     """The secret address of the shop's calendar. Only a lead may see it."""
     return reminders.address(desk, str(request.base_url))

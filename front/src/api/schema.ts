@@ -5145,6 +5145,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description The body is too large */
             413: {
                 headers: {
