@@ -30,11 +30,15 @@ const load = {
 };
 const RELOADED = "vane-check-reloaded";
 const ONCE_IN_MS = 60_000;
+/** A server that takes a question and never answers it is away too. */
+const PATIENCE_MS = 15_000;
+const AWAY = "The server does not answer: what you type is kept";
 
 /** The server answers but has not got this desk: it was brought up to date meanwhile. The page loads again; drafts wait. */
 async function isAnotherRelease(): Promise<boolean> {
   try {
-    if ((await fetch("/api/people", { cache: "no-store" })).status >= 500) return false;
+    const answer = await fetch("/api/people", { cache: "no-store", signal: AbortSignal.timeout(PATIENCE_MS) });
+    if (answer.status >= 500) return false;
   } catch {
     return false;
   }
@@ -48,17 +52,20 @@ async function isAnotherRelease(): Promise<boolean> {
 /** A desk that cannot be fetched now is fetched when the line is back; the page says so meanwhile. */
 async function surely<Desk>(fetch: () => Promise<Desk>): Promise<Desk> {
   for (;;) {
+    const slow = setTimeout(() => lineDown(AWAY), PATIENCE_MS); // an answer takes it back
     try {
       return await fetch();
     } catch {
       if (await isAnotherRelease()) return new Promise<never>(() => undefined); // the page is on its way anew
-      lineDown("The server does not answer: what you type is kept");
+      lineDown(AWAY);
       await new Promise<void>((back) => {
         const stop = onBack(() => {
           stop();
           back();
         });
       });
+    } finally {
+      clearTimeout(slow);
     }
   }
 }
