@@ -29,6 +29,7 @@ from bench.policies import (
 )
 from vane_check.core.rules import SCHOOLS, changed_rules, house_rules
 from vane_check.core.simulation import SimulatedBattery, Truth, population
+from vane_check.core.simulation.population import FIT_FROM
 
 SIZE, SEED = 3000, 20260301
 DOCS = Path(__file__).parents[1] / "docs"
@@ -59,7 +60,7 @@ class Row(NamedTuple):
 
 def cause_of(battery: SimulatedBattery) -> str:
     """By what a bad one is bad; a worn one near the line apart."""
-    if battery.truth is Truth.WORN and battery.strength >= 0.75 - NEAR_THE_LINE:
+    if battery.truth is Truth.WORN and battery.strength >= FIT_FROM - NEAR_THE_LINE:
         return "worn, near the line"
     return battery.truth.value
 

@@ -1,5 +1,6 @@
 """What a careful hand would miss: what a charge says of capacity, ice without a sign, what stood before a charge, a start not at rest."""
 
+import sys
 import unittest
 from typing import Any
 
@@ -233,6 +234,9 @@ class Stories(unittest.TestCase):
         self.assertEqual(judge(volts(12.62), tester(620), opened, **clicks).outcome, Outcome.DEAD_CELL)
         held = reading("fixed_load", 9, amps=100, seconds=10, volts=11.9)
         self.assertEqual(judge(volts(12.62), tester(620), held, **clicks).outcome, Outcome.SOUND)
+        carried: dict[str, Any] = {"context": {"complaint": "clicks"}}
+        no_load = with_rules(tools_at_hand=["meter", "tester", "charger"])
+        self.assertEqual(judge(volts(12.62), tester(620), rules=no_load, **carried).outcome, Outcome.SOUND)
         off = with_rules(load_after_clicks="no")
         self.assertEqual(judge(volts(12.62), tester(620), rules=off, **clicks).outcome, Outcome.SOUND)
 
@@ -253,6 +257,27 @@ class Doubt(unittest.TestCase):
         self.assertEqual((slip.outcome, slip.next_step.key), (Outcome.CANNOT_TELL, "tester_again"))
         twice = judge(volts(12.62), pulls, tester(330, 14), tester(330, 16), pulls.model_copy(update={"id": "b"}))
         self.assertNotEqual(twice.next_step.key, "tester_again")
+
+    def test_where_a_tester_and_its_own_milliohms_disagree_a_slip_is_asked_about(self) -> None:
+        """5.0 mΩ are about 600 CCA (3,000 mΩ x A, from memory), 300 are measured: beyond their widths; 9.5 mΩ say the same as 300."""
+        slip = judge(volts(12.62), tester(300, resistance_mohm=5.0))
+        self.assertEqual((slip.outcome, slip.next_step.key, slip.conflict), (Outcome.CANNOT_TELL, "tester_again", True))
+        self.assertIn("on studs, or the wrong type set?", slip.headline)
+        self.assertEqual(judge(volts(12.62), tester(300, resistance_mohm=9.5)).outcome, Outcome.WORN_OUT)
+        again = judge(volts(12.62), tester(300, resistance_mohm=5.0), tester(305, 5, resistance_mohm=9.4))
+        self.assertEqual(again.outcome, Outcome.WORN_OUT)
+        mended = judge(volts(12.62), tester(300, resistance_mohm=5.0), tester(610, 5, resistance_mohm=5.0))
+        self.assertEqual(mended.outcome, Outcome.SOUND)
+
+    def test_a_pass_whose_milliohms_say_the_opposite_is_no_pass(self) -> None:
+        """14 mΩ are about 214 CCA where the tester shows 620."""
+        once = judge(volts(12.62), tester(620, resistance_mohm=14))
+        self.assertEqual((once.outcome, once.next_step.key), (Outcome.CANNOT_TELL, "tester_again"))
+        twice = judge(volts(12.62), tester(620, resistance_mohm=14), tester(615, 5, resistance_mohm=14))
+        self.assertEqual((twice.outcome, twice.next_step.key), (Outcome.CANNOT_TELL, "load_test"))
+        bare = with_rules(tools_at_hand=["meter", "tester", "charger"])
+        ended = judge(volts(12.62), tester(620, resistance_mohm=14), tester(615, 5, resistance_mohm=14), rules=bare)
+        self.assertEqual(ended.outcome, Outcome.WATCH)
 
     def test_the_starter_gives_amps_where_nothing_better_does(self) -> None:
         """12.62 to 10.9 V under 0.36 x 600 A are 8.0 mΩ: about 460 CCA, good to four tenths."""
@@ -320,6 +345,35 @@ class OneRecovery(unittest.TestCase):
         self.assertEqual(judge(*first, **story).next_step.key, "recovery_charge")
         plain = judge(*first, full(1300), volts(12.64, 1340), tester(300, 1342), **story)
         self.assertEqual(plain.outcome, Outcome.WORN_OUT)
+
+    def test_twice_the_readings_cost_no_more_than_twice_the_work(self) -> None:
+        """Counted in calls, so that no clock is asked."""
+
+        def calls(visits: int) -> int:
+            read: list[Any] = [look(minutes=-5)]
+            for at in range(0, visits * 60, 60):
+                read += [
+                    volts(12.6, at, settled="headlamps" if at % 120 else "rested"), tester(560, at + 2), full(at + 30, hours=0.4),
+                    reading("adjustable_load", at + 9, amps=300, seconds=15, volts=9.0), reading("crank", at + 12, volts=8.4, seconds=15),
+                    reading("stand", at + 20, start_volts=12.6, volts=12.55, hours=0.2), look(minutes=at + 21, corrosion="light"),
+                    reading("case_leakage", at + 22, volts=0.1), reading("car", at + 23, idle_volts=14.1),
+                    reading("cells", at + 24, specific_gravities=[1.26] * 6),
+                ]  # fmt: skip
+            made, counted = check(*read), 0
+
+            def count(*_: object) -> None:
+                nonlocal counted
+                counted += 1
+
+            sys.setprofile(count)
+            try:
+                assess(made, RULES)
+            finally:
+                sys.setprofile(None)
+            return counted
+
+        few, many = calls(40), calls(160)
+        self.assertLess(many / few, 4.4)
 
     def test_assess_reads_the_same_check_the_same_way(self) -> None:
         made = check(volts(12.0), run(ah_in=20), volts(12.66, 640), capacity_ah_20h=60)

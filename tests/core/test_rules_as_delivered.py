@@ -138,6 +138,13 @@ EDGES = [
     check(volts(12.62), pull(9.93), tester(455, 12)),
     check(volts(12.62), tester(620), context={"complaint": "clicks", "came_in": "in_car"}),
     check(
+        volts(12.75, 20, settled="headlamps"),
+        reading("stand", 2880, start_volts=12.75, volts=12.66, hours=48),
+        chemistry="efb",
+    ),
+    check(volts(12.62), tester(500), reading("crank", 9, volts=10.8, seconds=15), rated=None),
+    check(volts(10.55), full(600), volts(12.66, 640), tester(620, 642), stood(1500)),
+    check(
         volts(12.0),
         reading("cells", 5, cell_volts=[2.0, 2.0, 1.85, 2.0, 2.0, 2.0], specific_gravities=[1.15] * 6),
         full(600),

@@ -173,6 +173,18 @@ class Check(Desks):
         self.assertEqual(file.battery, seen.battery)
 
 
+class Trend(Desks):
+    def test_what_a_serial_gave_over_its_visits_stands_in_its_life(self) -> None:
+        """The battery on tag 173 was here before; its serial was written another way then."""
+        trend = records.life(self.desk, 173).trend
+        assert trend is not None
+        self.assertEqual((trend.is_clear, trend.months_to_the_line), (True, 0))
+        self.assertRegex(
+            trend.words, r"^690 ±69 CCA on .*, 420 ±42 CCA on .*: -39 % in \d+ months; under the house's line$"
+        )
+        self.assertIsNone(records.life(self.desk, 181).trend)
+
+
 class Warranty(Desks):
     def test_decisions_over_the_shop_s_own_terms(self) -> None:
         today = NOW.date()

@@ -72,7 +72,7 @@ class Papers(Screens):
         expect(page.get_by_role("menuitem", name=re.compile(r"On charge, by its plan 1[123] h"))).to_be_visible()
         with page.context.expect_page() as opened:
             page.get_by_role("menuitem", name="Print its rack tag").click()
-        self.assertIn(f"/api/batteries/{tag}/rack-tag.pdf", opened.value.url or opened.value.wait_for_url("**") or "")
+        opened.value.wait_for_url(f"**/api/batteries/{tag}/rack-tag.pdf", wait_until="commit")
 
     def test_a_lead_finds_the_calendars_address_and_makes_a_new_one(self) -> None:
         page = self.page("/rules", LEAD)

@@ -169,6 +169,7 @@ class Records(Screens):
 
     def test_a_check_file_can_be_taken_out(self) -> None:
         page = self.page("/life/173")
+        expect(page.get_by_test_id("trend")).to_contain_text("-39 %")
         expect(page.get_by_role("link", name="Check file")).to_be_visible()
         body = page.evaluate("fetch('/api/batteries/173/check-file').then((answer) => answer.text())")
         self.assertEqual(json.loads(body)["format"], "vane-check/1")

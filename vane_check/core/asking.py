@@ -10,7 +10,7 @@ from .evidence.look import sealed
 from .evidence.reserve import works_by_reserve
 from .kinds import Kind, StepKey
 from .outcomes import Finding
-from .readings import AdjustableLoad, Car, ChargeRun, Crank, FixedLoad, Waits
+from .readings import Car, ChargeRun, Waits
 from .steps import lacks_tool
 
 STEP_OF_KIND = {
@@ -59,8 +59,8 @@ def missing(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
             asked in {StepKey.TESTER, StepKey.LOAD_TEST} and case.rated is None and not works_by_reserve(case)
         )
         return [StepKey.READ_LABEL] if needs_rating else [asked]
-    if _only_clicks(case):
-        return [key for key in LOADS if not lacks_tool(key, case.rules) and _can_be_pulled(key, case)]
+    if _only_clicks(case) and (loads := [key for key in LOADS if _can_be_pulled(key, case)]):
+        return loads
     return [StepKey.STAND] if _must_stand(there, case) else _stop_start_open(there, case)
 
 
@@ -69,15 +69,15 @@ LOADS = (StepKey.FIXED_TEST, StepKey.CRANK_TEST, StepKey.LOAD_TEST)
 
 
 def _can_be_pulled(key: StepKey, case: Case) -> bool:
-    return key is not StepKey.CRANK_TEST or case.context.came_in is CameIn.IN_CAR
+    is_there = key is not StepKey.CRANK_TEST or case.context.came_in is CameIn.IN_CAR
+    return is_there and not lacks_tool(key, case.rules)
 
 
 def _only_clicks(case: Case) -> bool:
     """Whether its car only clicks although it came in charged, and nobody has put a load on it: a broken link opens under one."""
     if case.context.complaint is not Complaint.CLICKS or case.rules.load_after_clicks.value != "yes":
         return False
-    loaded = any(case.all_of(kind) for kind in (AdjustableLoad, FixedLoad, Crank))
-    return not loaded and not case.all_of(ChargeRun)
+    return not case.loads and not case.all_of(ChargeRun)
 
 
 def _stop_start_open(there: set[Kind], case: Case) -> list[StepKey]:

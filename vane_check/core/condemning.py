@@ -4,14 +4,13 @@ from .asking import STEP_OF_KIND, again, deciding, missing
 from .battery import CameIn, Complaint
 from .compare import HOURS, RATIO, VOLTS, at_least, over, under
 from .decided import Decision, Earlier, needs_charge
-from .estimate import pulls_lie_under, stands_to_limit
+from .estimate import one_part_stands_clear, pulls_lie_under, stands_to_limit
 from .evidence import Case
 from .evidence.charging import may_recover
-from .evidence.standing import is_proven_rest
 from .jobs import wet
 from .kinds import Kind, StepKey
 from .outcomes import FAILED, Finding, Outcome
-from .readings import AdjustableLoad, CaseLeakage, Crank, Eye, FixedLoad, Sign
+from .readings import AdjustableLoad, CaseLeakage, Eye, Sign
 from .steps import step
 
 
@@ -41,7 +40,11 @@ def condemned(
         over_the_top = _over_the_top(agreeing, case)
         if over_the_top is not None:
             return over_the_top
-    if kinds == {Kind.ELECTRONIC_TESTER} and _wants_second_look(case) and len(condemning_testers(earlier)) < 2:
+    by_the_tester = kinds == {Kind.ELECTRONIC_TESTER}
+    if by_the_tester and one_part_stands_clear(case) and len(condemning_testers(earlier)) < 2:
+        headline = "Tester and its own milliohms disagree: on studs, or the wrong type set?"
+        return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case), conflict=True)
+    if by_the_tester and _wants_second_look(case) and len(condemning_testers(earlier)) < 2:
         headline = "One tester reading: clamp again, read the type aloud"
         return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case))
     if outcome is Outcome.WORN_OUT:
@@ -116,9 +119,8 @@ def _unproven_rest(towards: dict[Outcome, list[Finding]], findings: tuple[Findin
     """Where nothing but a word says that it was rested: the pull took the surface charge, the volts after it tell."""
     if case.charge_off_at is not None:
         return None
-    first = min(one.taken_at for kind in (AdjustableLoad, FixedLoad, Crank) for one in case.all_of(kind))
-    after = [volts for volts in case.valid_rest_volts if volts.taken_at > first]
-    if not after and not any(is_proven_rest(volts, case) for volts in case.valid_rest_volts):
+    read_after = case.valid_rest_volts and case.valid_rest_volts[-1].taken_at > case.loads[0].taken_at
+    if not read_after and not case.proven_rests:
         return Decision(
             Outcome.CANNOT_TELL,
             "It failed under load: was it flat?",

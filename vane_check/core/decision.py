@@ -143,27 +143,43 @@ def _unsafe(found: list[Finding], case: Case) -> Decision:
 def _hardly_enough(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decision | None:
     """A pull is still held at some sixty per cent of the rating, and a tester passes by a hair: where the estimate lies under the
     house's share another method is asked where there is one, and what all say together is no plain sound."""
+    if case.context.use in RESERVE_USES:
+        return None
     there = {found.kind for found in findings if found.status != "dropped"}
     pulled, tested = Kind.ADJUSTABLE_LOAD in there, Kind.ELECTRONIC_TESTER in there
-    if one_part_lies_under(case) and case.context.use not in RESERVE_USES:
-        if pulled and earlier.pulls.count(Outcome.SOUND) < 2:
-            return Decision(Outcome.CANNOT_TELL, "Tester and pull lie apart", step(StepKey.LOAD_AGAIN, case))
-        return None
-    if not gives_hardly_enough(case) or case.context.use in RESERVE_USES:
+    if one_part_lies_under(case):
+        return _lie_apart(pulled, earlier, case)
+    if not gives_hardly_enough(case):
         return None
     other = StepKey.TESTER if not tested else StepKey.LOAD_TEST if not pulled else None
-    if (
-        other is None
-        or lacks_tool(other, case.rules)
-        or (other is StepKey.LOAD_TEST and not load_figures(case).can_pass)
-    ):
+    if other is None or not _can_settle(other, case):
         return Decision(Outcome.WATCH, "Watch it: it gives hardly enough", step(StepKey.RETEST_LATER, case))
     return Decision(Outcome.CANNOT_TELL, "It passes, and gives hardly enough", step(other, case))
 
 
+def _can_settle(key: StepKey, case: Case) -> bool:
+    return not lacks_tool(key, case.rules) and (key is not StepKey.LOAD_TEST or load_figures(case).can_pass)
+
+
+def _lie_apart(pulled: bool, earlier: Earlier, case: Case) -> Decision | None:
+    """Passed, with one method under the house's share: a second pull, the tester clamped again, then a load decide."""
+    if pulled:
+        enough = earlier.pulls.count(Outcome.SOUND) >= 2
+        return (
+            None
+            if enough
+            else Decision(Outcome.CANNOT_TELL, "Tester and pull lie apart", step(StepKey.LOAD_AGAIN, case))
+        )
+    headline = "Tester and its own milliohms lie apart: on studs, or the wrong type set?"
+    for key, is_new in ((StepKey.TESTER_AGAIN, len(earlier.testers) < 2), (StepKey.LOAD_TEST, True)):
+        if is_new and _can_settle(key, case):
+            return Decision(Outcome.CANNOT_TELL, headline, step(key, case), conflict=True)
+    return Decision(Outcome.WATCH, "Watch it: its tester says two things", step(StepKey.RETEST_LATER, case))
+
+
 def _remembered(case: Case) -> Decision | None:
     """What stood before a charge as if a cell were gone, or a cell far under its mates, is not forgotten once the charge is in:
-    cells that open are read again, and what reads well then is still watched."""
+    cells that open are read again; one that was as good as gone is watched however well it reads then."""
     before = [volts for volts in case.valid_rest_volts if case.charge_off_at and volts.taken_at < case.charge_off_at]
     gone = [
         volts.volts

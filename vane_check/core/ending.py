@@ -25,9 +25,6 @@ YIELDS: dict[StepKey, type] = {
 }
 """What a step brings in."""
 
-WITHOUT_A_LABEL = 2
-"""Readings of its health, taken although nobody could read the label, after which it is not asked for again."""
-
 
 def health_readings(case: Case) -> int:
     """How many readings say something of its health."""
@@ -76,7 +73,7 @@ def at_its_end(said: Decision, case: Case) -> Decision:
             "Watch it: it gives hardly enough for this house's tools" if hardly else "It stays open here: watch it"
         )
         return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
-    if asked is StepKey.READ_LABEL and health_readings(case) >= WITHOUT_A_LABEL:
+    if asked is StepKey.READ_LABEL and health_readings(case) >= case.rules.label_asked_readings.value:
         headline = "No label to hold it against: watch it"
         return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
     if said.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or not _is_worn_out(asked, case):

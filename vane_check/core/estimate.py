@@ -1,6 +1,7 @@
 """One estimate of what it can give: tester, pulls and resistance each give amps with a width, fused where they agree."""
 
 import math
+from datetime import datetime
 from typing import NamedTuple
 
 from pydantic import BaseModel, ConfigDict
@@ -8,6 +9,7 @@ from pydantic import BaseModel, ConfigDict
 from .charge import load_amps, meter_uncertainty_volts, resistance_mohm, state_of_charge_pct
 from .compare import AMPS, SECONDS, VOLTS, at_least, over, under
 from .evidence import Case
+from .evidence.loads import temperature_of
 from .evidence.tester_settings import good_mohm_amps, held_against, measured_amps, reads_low, why_void
 from .once import once
 from .rated import rated_cca
@@ -52,10 +54,15 @@ def pull_cca_amps(
 def parts_of(case: Case) -> list[Part]:
     """What each method that counts says; several pulls are one part, their mean."""
     found = [one for one in (_of_tester(case), _of_pulls(case), _of_resistance(case)) if one is not None]
-    if not found or (all(isinstance(pull, FixedLoad) for pull in _pulls(case)) and not _valid_testers(case)):
+    if not found or (all(isinstance(pull, FixedLoad) for pull in case.pulls) and not _valid_testers(case)):
         crank = _of_crank(case)  # cable and starter are in it: it speaks only where nothing better does
         found += [crank] if crank is not None else []
     return [part for part in found if at_least(part.cca_amps, AMPS, AMPS)]  # nothing has no width
+
+
+@once
+def _last_recovery(case: Case) -> datetime | None:
+    return max((run.taken_at for run in case.all_of(ChargeRun) if run.recovery and run.finished), default=None)
 
 
 def _still_holds(reading: ElectronicTester | AdjustableLoad | FixedLoad | Crank, case: Case) -> bool:
@@ -63,7 +70,8 @@ def _still_holds(reading: ElectronicTester | AdjustableLoad | FixedLoad | Crank,
     recovery charge may have changed it."""
     if case.charge_off_at is None or reading.taken_at >= case.charge_off_at:
         return True
-    recovered = any(run.recovery and run.finished and run.taken_at > reading.taken_at for run in case.all_of(ChargeRun))
+    recovery = _last_recovery(case)
+    recovered = recovery is not None and recovery > reading.taken_at
     rest = case.rest_before(reading)
     off = 0.0 if rest is None else meter_uncertainty_volts(rest, case.rules)
     return not recovered and (rest is None or at_least(rest + off, case.recharge_line_volts, VOLTS))
@@ -101,20 +109,16 @@ def _of_resistance(case: Case) -> Part | None:
     return Part("resistance", good_mohm_amps(case) / shown[-1], case.rules.tester_mohm_spread_ratio.value)
 
 
-def _pulls(case: Case) -> list[AdjustableLoad | FixedLoad]:
-    return list(case.pulls)
-
-
 @once
 def _of_pulls(case: Case) -> Part | None:
     rules, asked = case.rules, load_amps(case.battery, case.rules)
     found: list[tuple[float, float]] = []
-    for pull in _pulls(case):
+    for pull in case.pulls:
         rest = case.rest_before(pull)
         if pull.volts is None or rest is None or not _still_holds(pull, case) or not over(rest, pull.volts, VOLTS):
             continue
         smaller = max(1.0, asked / pull.amps) if asked else 1.0
-        cca = pull_cca_amps(rest, pull.volts, pull.amps, _warmth(pull, case), pull.seconds, case)
+        cca = pull_cca_amps(rest, pull.volts, pull.amps, temperature_of(pull, case), pull.seconds, case)
         found.append((cca, min(rules.pull_uncertainty_ratio.value * smaller, 1.0)))
     if not found:
         return None
@@ -134,14 +138,9 @@ def _of_crank(case: Case) -> Part | None:
         if not _still_holds(crank, case):
             continue
         amps = asked * rules.starter_share_of_rated.value
-        cca = pull_cca_amps(rest, crank.volts, amps, _warmth(crank, case), crank.seconds, case)
+        cca = pull_cca_amps(rest, crank.volts, amps, temperature_of(crank, case), crank.seconds, case)
         return Part("crank", cca, rules.crank_uncertainty_ratio.value)
     return None
-
-
-def _warmth(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> float:
-    taken = reading.temperature_c if reading.temperature_c is not None else case.temperature_c
-    return case.rules.load_default_temperature_c.value if taken is None else taken
 
 
 @once
@@ -169,41 +168,56 @@ def estimate_of(case: Case) -> Estimate | None:
     )  # fmt: skip
 
 
+def least_amps(case: Case) -> float | None:
+    """Starting amps [CCA] under which this house replaces it; None without a rating on it."""
+    rated = rated_cca(case.battery, case.rules)
+    return None if rated is None else rated.amps * case.rules.replace_below_ratio.value
+
+
+def is_firm(case: Case) -> bool:
+    """Whether the rating is the label's own."""
+    rated = rated_cca(case.battery, case.rules)
+    return rated is not None and rated.firm
+
+
 @once
 def stands_to_limit(case: Case) -> str:
     """Whether the estimate clears the house's share of the rating: under, over, or between; unknown without either."""
-    found, rated = estimate_of(case), rated_cca(case.battery, case.rules)
-    if found is None or rated is None or found.conflict:
+    found, least = estimate_of(case), least_amps(case)
+    if found is None or least is None or found.conflict:
         return "unknown"
-    limit = rated.amps * case.rules.replace_below_ratio.value
-    if under(found.high_amps, limit, AMPS):
+    if under(found.high_amps, least, AMPS):
         return "under"
-    return "over" if not under(found.low_amps, limit, AMPS) else "between"
+    return "over" if not under(found.low_amps, least, AMPS) else "between"
 
 
 @once
 def gives_hardly_enough(case: Case) -> bool:
-    """Whether the estimate lies under the house's share of a firm rating, by its middle or its whole width."""
-    found, rated = estimate_of(case), rated_cca(case.battery, case.rules)
-    if found is None or rated is None or found.conflict or not rated.firm:
+    """Whether the estimate's middle lies under the house's share of a firm rating by so much of its width."""
+    found, least = estimate_of(case), least_amps(case)
+    if found is None or least is None or found.conflict or not is_firm(case):
         return False
     width = (found.high_amps - found.low_amps) / 2
-    least = rated.amps * case.rules.replace_below_ratio.value
     return under(found.cca_amps + width * case.rules.hardly_enough_share.value, least, AMPS)
 
 
 def one_part_lies_under(case: Case) -> bool:
     """Whether the methods do not agree and one of them lies under the house's share of a firm rating."""
-    found, rated = estimate_of(case), rated_cca(case.battery, case.rules)
-    if found is None or rated is None or not found.conflict or not rated.firm:
+    found, least = estimate_of(case), least_amps(case)
+    if found is None or least is None or not found.conflict or not is_firm(case):
         return False
-    least = min(part.cca_amps for part in parts_of(case))
-    return under(least, rated.amps * case.rules.replace_below_ratio.value, AMPS)
+    return under(min(part.cca_amps for part in parts_of(case)), least, AMPS)
+
+
+def one_part_stands_clear(case: Case) -> bool:
+    """Whether the methods do not agree and one of them clears the house's share of the rating."""
+    found, least = estimate_of(case), least_amps(case)
+    if found is None or least is None or not found.conflict:
+        return False
+    return any(at_least(part.cca_amps, least, AMPS) for part in parts_of(case))
 
 
 def pulls_lie_under(case: Case) -> bool:
     """Whether the pulls by themselves, their whole width, lie under the house's share of the rating."""
-    part, rated = _of_pulls(case), rated_cca(case.battery, case.rules)
-    if part is None or rated is None:
-        return False
-    return under(part.cca_amps * (1 + part.spread), rated.amps * case.rules.replace_below_ratio.value, AMPS)
+    part, least = _of_pulls(case), least_amps(case)
+    return part is not None and least is not None and under(part.cca_amps * (1 + part.spread), least, AMPS)

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from functools import lru_cache
+from operator import attrgetter
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, model_validator
@@ -15,6 +16,7 @@ from .evidence.look import sealed
 from .once import once
 from .outcomes import FAILED, Outcome
 from .readings import (
+    AnyReading,
     Car,
     CaseLeakage,
     Cells,
@@ -170,13 +172,27 @@ def _took_something_out(case: Case) -> bool:
 PROOFS = (Look, CaseLeakage, Car)
 
 
+def _as_it_was(case: Case) -> Iterator[Case]:
+    """The case after each proof but the last, with no more in it than jobs are told from: the last of each kind, a look at bare
+    plates, a car that ran. As many readings each time, however many there are."""
+    kept: dict[str, AnyReading] = {}
+    proofs = [reading for reading in case.readings if type(reading) in PROOFS]
+    for proof in proofs[:-1]:
+        kept.pop(proof.kind, None)
+        kept[proof.kind] = proof
+        if isinstance(proof, Look) and Level.PLATES_BARE in proof.levels:
+            kept.setdefault("dry", proof)
+        if isinstance(proof, Car) and (proof.idle_volts is not None or proof.loaded_volts is not None):
+            kept.setdefault("ran", proof)
+        ordered = sorted({id(one): one for one in kept.values()}.values(), key=attrgetter("taken_at"))
+        yield Case(case.battery, case.context, tuple(ordered), case.rules)
+
+
 def done(case: Case) -> tuple[str, ...]:
     """What was done here, as its readings show it: jobs that were open once and are not any more, charges, equalising."""
     still = {key for key, _ in _open(case)}
     was: dict[str, None] = {}
-    proofs = [place for place, reading in enumerate(case.readings) if type(reading) in PROOFS]
-    for place in proofs[:-1]:
-        earlier = Case(case.battery, case.context, case.readings[: place + 1], case.rules)
+    for earlier in _as_it_was(case):
         was |= dict.fromkeys(key for key, _ in _open(earlier))
     if any(top.cleaned for top in case.all_of(CaseLeakage)) and wet(case) is None:
         was["clean_top"] = None

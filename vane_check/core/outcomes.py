@@ -70,7 +70,7 @@ class Finding:
 
     `weight` is 0 to 1. A dropped finding has weight 0 and says in `why_not` why it does not count; a doubtful one
     counts less. `remedy` names the step that would make a dropped or doubtful reading count. `places` are those cells or
-    spots of the reading, counted from 0, that the finding is about; `figures` the cells' gravities as corrected.
+    spots of the reading, counted from 0, that the finding is about; `figures` the cells' gravities as corrected, or the Ah that a charge put in.
     """
 
     kind: Kind

@@ -4,18 +4,18 @@ from pydantic import BaseModel, ConfigDict
 
 from .battery import CameIn
 from .charge import volts_scale
+from .check import hazards_of, sign_words
 from .compare import AMPS, CELSIUS, VOLTS, over, rounded, under
 from .evidence import Case
 from .evidence.derived import ice, state_of_charge
 from .evidence.look import eye_cannot_be_helped, sealed
 from .evidence.obstacles import is_dry
+from .evidence.reserve import HOURS_OF_RATE
 from .kinds import StepKey
 from .once import once
-from .readings import HAZARDS
 from .tables import charging_limits
+from .units import HOURS_PER_MONTH, MINUTES_PER_HOUR
 
-MINUTES_PER_HOUR = 60
-HOURS_OF_RATE = 20
 TABLE_C = 25.0
 """The table's volts are given for this temperature [C]."""
 
@@ -106,7 +106,7 @@ def ah_known(case: Case) -> tuple[float, str, float] | None:
         return label.capacity_ah_20h, "the Ah on its label", 0.0
     if label.reserve_minutes is not None:
         ah = ah_of_reserve(label.reserve_minutes, label.chemistry.value, rules.peukert.value, rules.reserve_amps.value)
-        return ah, f"its {label.reserve_minutes:.0f} reserve minutes", rules.estimate_spread_ratio.value / 2
+        return ah, f"its {label.reserve_minutes:.0f} reserve minutes", rules.reserve_ah_spread_ratio.value
     if case.rated is not None:
         return case.rated.amps / rules.cca_per_ah.value, f"its {case.rated.words}", rules.estimate_spread_ratio.value
     return None
@@ -115,10 +115,9 @@ def ah_known(case: Case) -> tuple[float, str, float] | None:
 def refusal_of(case: Case) -> Refusal | None:
     """What forbids a charge now: danger, ice, bare plates, a battery that is hot or cannot be filled."""
     look = case.looks[-1] if case.looks else None
-    signs = {mark.sign for look in case.looks for mark in look.marks if mark.sign in HAZARDS}
+    signs = frozenset().union(*map(hazards_of, case.looks))
     if signs:
-        said = ", ".join(sorted(sign.value.replace("_", " ") for sign in signs))
-        return Refusal(why=f"it is {said}", first="Hold it apart: it is not charged at all")
+        return Refusal(why=f"it is {sign_words(signs).lower()}", first="Hold it apart: it is not charged at all")
     if ice(case) is not None:
         return Refusal(
             why="it may hold ice", first="Thaw it in the warm for a day, look for cracks, take its temperature"
@@ -246,7 +245,7 @@ def keeping_of(case: Case) -> Keeping | None:
         return None
     rules, ah = case.rules, known[0]
     drain = rules.drain_ma.value / 1000
-    own = rules.self_discharge_pct_per_month.value[case.battery.chemistry.value] / 100 * ah / 730
+    own = rules.self_discharge_pct_per_month.value[case.battery.chemistry.value] / 100 * ah / HOURS_PER_MONTH
     need = max(rounded((drain + own) * rules.charge_overhead.value, 0.1), 0.1)
     panel = rounded(ah * rules.panel_share_of_ah.value, 0.1)
     return Keeping(

@@ -12,8 +12,7 @@ from .once import once
 from .plan import CHARGES, ChargePlan, plan_of
 from .readings import Stand
 from .rules import HouseRules
-
-MINUTES_PER_HOUR = 60
+from .units import MINUTES_PER_HOUR
 
 
 class LoadFigures(BaseModel):

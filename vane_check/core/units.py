@@ -28,3 +28,9 @@ def inches_of(length_mm: float) -> float:
     10.0
     """
     return length_mm / MM_PER_INCH
+
+
+MINUTES_PER_HOUR = 60
+HOURS_PER_DAY = 24
+HOURS_PER_MONTH = 730
+"""A twelfth of a year of 365 days."""

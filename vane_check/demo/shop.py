@@ -93,6 +93,13 @@ def tester(cca: float, type_set: str, **more: object) -> dict[str, object]:
     }
 
 
+SEEN_BEFORE = Visit(
+    "Quellan Cycle", "48", "gone", None, sold_months_ago=12, made_months_ago=14, car="Brevan Tillet 1.2", customer=1, serial="qc 48-20731",
+    context={"came_in": "in_car", "complaint": "check_only"},
+    readings=[(3.0, look()), (5.0, volts(12.68)), (8.0, tester(690, "efb"))],
+)  # fmt: skip
+"""The first visit of a battery that stands on the bench again, its serial written another way."""
+
 IN_THE_HOUSE = (
     Visit("Merlow Silver", "47", came_hours_ago=0.2, car="Caldo Stanza", customer=0, context={"came_in": "in_car", "complaint": "will_not_start"}),
     Visit("Quellan Cycle", "96R", came_hours_ago=0.1, sold_months_ago=20, customer=2, car="Caldo Pico Eco",
@@ -270,9 +277,10 @@ def _keep(desk: Desk, check: CheckRow, body: dict[str, object], taken_at: dateti
 def _past(chance: random.Random, now: datetime, cars: list[Vehicle]) -> list[tuple[Visit, datetime]]:
     """Half a year of visits that have left the house, oldest first."""
     times = sorted(now - timedelta(days=chance.uniform(1.5, PAST_DAYS)) for _ in range(PAST_CHECKS))
-    return [
+    past = [
         (_past_visit(chance, chance.choice(cars)), opened.replace(hour=chance.randrange(8, 18))) for opened in times
     ]
+    return [(SEEN_BEFORE, past[0][1]), *past[1:]]
 
 
 def _past_visit(chance: random.Random, car: Vehicle) -> Visit:

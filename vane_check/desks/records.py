@@ -5,8 +5,12 @@ from datetime import datetime
 from pydantic import BaseModel
 
 from ..core.battery import Battery, Complaint
+from ..core.estimate import Estimate
 from ..core.outcomes import Outcome
+from ..core.rated import rated_cca
+from ..core.trend import Given, Trend, trend_of
 from ..records import batteries
+from ..records.models import BatteryRow
 from .check import CheckView, view
 from .counter import TakeIn, found_battery, take_in_of
 from .desk import Desk
@@ -62,6 +66,8 @@ class Life(BaseModel):
     check: CheckView
     take_ins: list[WrittenTakeIn]
     stays: list[Stay]
+    trend: Trend | None
+    """What batteries of this serial gave over their visits; None where fewer than two tell."""
 
 
 def past_checks(desk: Desk, text: str = "", page: int = 0) -> PastChecks:
@@ -88,6 +94,17 @@ def past_checks(desk: Desk, text: str = "", page: int = 0) -> PastChecks:
     )
 
 
+def _trend(desk: Desk, row: BatteryRow) -> Trend | None:
+    rated, ratio = rated_cca(label_of(row), desk.rules), desk.rules.replace_below_ratio.value
+    return trend_of(
+        [
+            Given(made_at.astimezone(desk.zone).date(), Estimate.model_validate(estimate))
+            for _, made_at, estimate in batteries.estimates_of_serial(desk.session, row.serial)
+        ],
+        None if rated is None else rated.amps * ratio,
+    )
+
+
 def life(desk: Desk, tag: int) -> Life:
     """One battery's life in this house."""
     row = found_battery(desk, tag)
@@ -102,4 +119,5 @@ def life(desk: Desk, tag: int) -> Life:
             Stay(moved_at=move.moved_at, who=staff.name, place=Place(move.place), needs_hand_at=move.needs_hand_at)
             for move, staff in batteries.moves_of(desk.session, row.id)
         ],
+        trend=_trend(desk, row),
     )

@@ -73,7 +73,7 @@ def feed(session: StoreSession, secret: str, base: str, now: datetime) -> bytes:
     reminders = [
         _again(one.tag, one.day, one.line, one.headline, base, one.made_at) for one in batteries.to_test_again(session)
     ]
-    for row, judged in batteries.in_house(session):
+    for row, _ in batteries.in_house(session):
         if row.needs_hand_at is None:
             continue
         reminders.append(
@@ -83,7 +83,7 @@ def feed(session: StoreSession, secret: str, base: str, now: datetime) -> bytes:
                 title=f"{row.tag}: {HANDS.get(row.place, 'needs a hand')}",
                 words=row.line,
                 address=f"{base.rstrip('/')}/check/{row.tag}",
-                made_at=now if judged is None else row.needs_hand_at,
+                made_at=now,
             )
         )
     return written(reminders, store.name)
@@ -93,7 +93,7 @@ def address(desk: Desk, base: str) -> CalendarView:
     """The secret address of this shop's feed. Only a lead may know it."""
     desk.only_lead()
     return CalendarView(
-        address=f"{base.rstrip('/')}/api/calendars/{people.calendar_secret(desk.session, desk.staff.store_id)}.ics"
+        address=f"{base.rstrip('/')}/api/calendars/{people.store_of(desk.session, desk.staff.store_id).calendar_secret}.ics"
     )
 
 

@@ -4,7 +4,7 @@ import re
 import uuid
 from collections.abc import Sequence
 from datetime import datetime
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from sqlalchemy import ColumnElement, func, select, text, true
 from sqlalchemy.orm import Session, aliased, joinedload, lazyload
@@ -120,6 +120,28 @@ def in_house(session: Session) -> Sequence[tuple[BatteryRow, Judged | None]]:
         .order_by(BatteryRow.needs_hand_at.nulls_last(), BatteryRow.tag)
     )
     return [(row[0], Judged(*row[1:]) if row[1] is not None else None) for row in rows]
+
+
+def estimates_of_serial(session: Session, serial: str) -> Sequence[tuple[int, datetime, dict[str, Any]]]:
+    """Tag, day and estimate of every visit of batteries with this serial, however it is written, the oldest first."""
+    key = serial_key(serial)
+    if not key:
+        return []
+    later = aliased(JudgementRow)
+    last = select(func.max(later.id)).where(later.check_id == CheckRow.id).correlate(CheckRow)
+    rows = session.execute(
+        select(BatteryRow.tag, JudgementRow.made_at, JudgementRow.body["estimate"])
+        .select_from(BatteryRow)
+        .join(CheckRow, CheckRow.battery_id == BatteryRow.id)
+        .join(JudgementRow, JudgementRow.id == last.scalar_subquery())
+        .where(BatteryRow.serial_key == key, JudgementRow.body["estimate"]["cca_amps"].astext.is_not(None))
+        .order_by(JudgementRow.made_at)
+        .limit(VISITS_AT_MOST)
+    )
+    return [(tag, made_at, estimate) for tag, made_at, estimate in rows]
+
+
+VISITS_AT_MOST = 200
 
 
 class ToTestAgain(NamedTuple):

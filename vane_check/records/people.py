@@ -127,11 +127,6 @@ def rules_of(session: Session, rules_id: int) -> RulesVersion:
     return session.scalars(select(RulesVersion).where(RulesVersion.id == rules_id)).one()
 
 
-def calendar_secret(session: Session, store_id: int) -> str:
-    """What the address of a store's calendar feed carries."""
-    return session.scalars(select(Store.calendar_secret).where(Store.id == store_id)).one()
-
-
 def new_calendar_secret(session: Session, store_id: int, secret: str) -> None:
     """Another one from now on."""
     session.execute(update(Store).where(Store.id == store_id).values(calendar_secret=secret))

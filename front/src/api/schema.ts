@@ -1644,7 +1644,7 @@ export interface components {
          *
          *     `weight` is 0 to 1. A dropped finding has weight 0 and says in `why_not` why it does not count; a doubtful one
          *     counts less. `remedy` names the step that would make a dropped or doubtful reading count. `places` are those cells or
-         *     spots of the reading, counted from 0, that the finding is about; `figures` the cells' gravities as corrected.
+         *     spots of the reading, counted from 0, that the finding is about; `figures` the cells' gravities as corrected, or the Ah that a charge put in.
          */
         Finding: {
             /**
@@ -1859,6 +1859,7 @@ export interface components {
              * Format: date
              */
             holds_from: string;
+            label_asked_readings: components["schemas"]["Parameter_float_"];
             leak_doubt_pct_per_day: components["schemas"]["Parameter_float_"];
             leak_long_pct_per_day: components["schemas"]["Parameter_float_"];
             leak_pct_per_day: components["schemas"]["Parameter_float_"];
@@ -1887,6 +1888,7 @@ export interface components {
             missing_tool_minutes: components["schemas"]["Parameter_float_"];
             /** Name */
             name: string;
+            near_cell_short_volts: components["schemas"]["Parameter_float_"];
             need_cca_per_litre: components["schemas"]["Parameter_dict_str__float__"];
             no_current_amps: components["schemas"]["Parameter_float_"];
             no_start_soc_pct: components["schemas"]["Parameter_float_"];
@@ -1901,6 +1903,7 @@ export interface components {
             recovery_amps_share: components["schemas"]["Parameter_float_"];
             recovery_first: components["schemas"]["Parameter_str_"];
             replace_below_ratio: components["schemas"]["Parameter_float_"];
+            reserve_ah_spread_ratio: components["schemas"]["Parameter_float_"];
             reserve_amps: components["schemas"]["Parameter_float_"];
             reserve_end_volts: components["schemas"]["Parameter_float_"];
             reserve_new_pct: components["schemas"]["Parameter_float_"];
@@ -1923,6 +1926,7 @@ export interface components {
             stand_digits_volts: components["schemas"]["Parameter_float_"];
             stand_hours: components["schemas"]["Parameter_float_"];
             stand_loss_pct: components["schemas"]["Parameter_float_"];
+            stand_start_minutes: components["schemas"]["Parameter_float_"];
             starter_share_of_rated: components["schemas"]["Parameter_float_"];
             step_minutes: components["schemas"]["Parameter_dict_str__float__"];
             stop_start_line_soc_pct: components["schemas"]["Parameter_float_"];
@@ -2112,6 +2116,7 @@ export interface components {
             stays: components["schemas"]["Stay"][];
             /** Take Ins */
             take_ins: components["schemas"]["WrittenTakeIn"][];
+            trend: components["schemas"]["Trend"] | null;
         };
         /**
          * Lift
@@ -3331,6 +3336,22 @@ export interface components {
              * Format: date-time
              */
             written_at: string;
+        };
+        /**
+         * Trend
+         * @description The first and the last estimate held against one another: per cent, whether more than the two may be off, months to the line.
+         */
+        Trend: {
+            /** Change Pct */
+            change_pct: number;
+            /** Is Clear */
+            is_clear: boolean;
+            /** Months */
+            months: number;
+            /** Months To The Line */
+            months_to_the_line: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * TypeSet

@@ -3,7 +3,7 @@
 from math import fsum
 from statistics import median
 
-from ..compare import GRAVITY, MINUTES, VOLTS, at_least, over, rounded, under
+from ..compare import GRAVITY, VOLTS, at_least, over, rounded, under
 from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import Band, Cells, CellState
@@ -103,12 +103,8 @@ def _by_volts(reading: Cells, case: Case) -> Finding | None:
 
 def _sum_that_cannot_be(reading: Cells, case: Case) -> tuple[float, float] | None:
     """What the cells add up to and what the battery read, where the two cannot both be right [V]."""
-    within = case.rules.pairing_minutes.value
     near = [
-        (gap, volts.volts)
-        for volts in case.valid_rest_volts
-        if not over((gap := abs((volts.taken_at - reading.taken_at).total_seconds())) / 60, within, MINUTES)
-        and case.charges_off_before(volts) == case.charges_off_before(reading)
+        (abs((volts.taken_at - reading.taken_at).total_seconds()), volts.volts) for volts in case.rests_near(reading)
     ]
     if not near or reading.on_charge:
         return None

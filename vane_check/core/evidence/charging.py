@@ -1,6 +1,10 @@
 """Charge run and stand: whether it takes a charge and keeps it."""
 
+from bisect import bisect_left, bisect_right
+from itertools import pairwise
+from operator import attrgetter
 from statistics import median
+from typing import NamedTuple
 
 from ..charge import (
     state_of_charge_pct,
@@ -12,6 +16,7 @@ from ..once import once, once_each
 from ..outcomes import Finding, Outcome
 from ..readings import Cells, ChargeRun
 from ..tables import charging_limits
+from ..units import MINUTES_PER_HOUR
 from . import Case, finding
 
 
@@ -42,17 +47,18 @@ def full_by(run: ChargeRun, case: Case) -> str | None:
             and at_least((run.taken_at - one.taken_at).total_seconds() / 3600, rules.full_still_hours.value, HOURS)
             and not over(abs(one.amps - run.amps), rules.no_current_amps.value, TENTH_AMP)
             and at_least(one.volts, reaches_volts(case), VOLTS)
-            for one in case.all_of(ChargeRun)
+            for one in case.runs_of_charge(run)
         ):
             return "current and volts have stood still for an hour"
     if _gravities_agree(run, case):
         return "three hourly gravities agree"
-    after = [
-        volts
-        for volts in case.valid_rest_volts
-        if volts.taken_at >= run.taken_at and case.charges_off_before(volts) == case.charges_off_before(run)
-    ]
-    if after and at_least(after[0].volts, case.recharge_line_volts, VOLTS):
+    place = bisect_left(case.valid_rest_volts, run.taken_at, key=attrgetter("taken_at"))
+    after = case.valid_rest_volts[place : place + 1]
+    if (
+        after
+        and case.charges_off_before(after[0]) == case.charges_off_before(run)
+        and at_least(after[0].volts, case.recharge_line_volts, VOLTS)
+    ):
         return "the charger says so and the rest volts agree"
     return None
 
@@ -65,16 +71,48 @@ def _tapered_amps(run: ChargeRun, case: Case) -> float | None:
 
 
 def _gravities_agree(run: ChargeRun, case: Case) -> bool:
+    until = bisect_right(case.all_of(Cells), run.taken_at, key=attrgetter("taken_at"))
     read = [
         (cells.taken_at, median(cells.specific_gravities))
-        for cells in case.all_of(Cells)
-        if cells.specific_gravities and cells.taken_at <= run.taken_at
-    ][-3:]
+        for cells in case.all_of(Cells)[max(until - 3, 0) : until]
+        if cells.specific_gravities
+    ]
     apart = (len(read) - 1) * case.rules.full_still_hours.value
     if len(read) < 3 or under((read[-1][0] - read[0][0]).total_seconds() / 3600, apart, HOURS):
         return False
     gravities = [gravity for _, gravity in read]
     return not over(max(gravities) - min(gravities), case.rules.gravity_resolution.value, GRAVITY)
+
+
+class AhIn(NamedTuple):
+    """Ah that went in [Ah]: as read, as written down on the way, or at most so many."""
+
+    ah: float
+    at_most: bool
+
+
+def ah_in(run: ChargeRun, case: Case) -> AhIn | None:
+    """Ah that a charge put in: the charger's own figure, else the amps written down on the way, else at most the first amps for
+    all its hours (a charger's current only falls). None where nothing tells.
+
+    >>> from ..check import Check
+    >>> from ..rules import house_rules
+    >>> run = ChargeRun(taken_at="2026-03-02T09:00:00Z", start_amps=6, amps=0.6, volts=14.4, hours=5)
+    >>> ah_in(run, Case.of(Check(readings=(run,)), house_rules()))
+    AhIn(ah=30.0, at_most=True)
+    """
+    if run.ah_in is not None:
+        return AhIn(run.ah_in, at_most=False)
+    points = [(point.minutes / MINUTES_PER_HOUR, point.amps) for point in run.log]
+    if run.start_amps is not None:
+        points.append((0.0, run.start_amps))
+    if run.amps is not None:
+        points.append((run.hours, run.amps))
+    points = sorted(set(points))
+    if len(points) < case.rules.charge_points_least.value or under(points[-1][0], run.hours, HOURS) or points[0][0] > 0:
+        return None if run.start_amps is None else AhIn(max(amps for _, amps in points) * run.hours, at_most=True)
+    drawn = sum((after - before) * (one + other) / 2 for (before, one), (after, other) in pairwise(points))
+    return AhIn(drawn, at_most=False)
 
 
 def charge_run(reading: ChargeRun, case: Case) -> Finding:
@@ -85,11 +123,13 @@ def charge_run(reading: ChargeRun, case: Case) -> Finding:
         return _maintained(reading, case)
     start = "" if reading.start_amps is None else f" of {reading.start_amps:.1f} A"
     shown = f"{reading.amps:.1f} A{start} at {reading.volts:.1f} V after {reading.hours:g} h"
-    return (
+    found = (
         _no_current(reading, case, shown, held)
         or _stuck(reading, case, shown, held)
         or _taken(reading, case, shown, held)
     )
+    put = ah_in(reading, case)
+    return found if put is None or put.at_most else found.but(figures=(round(put.ah, 1),))
 
 
 def _maintained(reading: ChargeRun, case: Case) -> Finding:
@@ -116,13 +156,13 @@ def _no_current(reading: ChargeRun, case: Case, shown: str, held: str) -> Findin
         return None
     flowed = reading.start_amps is not None and over(reading.start_amps, none, TENTH_AMP)
     at_volts = at_least(reading.volts, reaches_volts(case), VOLTS)
-    was_full = [volts.volts for volts in case.valid_rest_volts if volts.taken_at <= reading.taken_at]
-    if at_volts and (flowed or (was_full and at_least(was_full[-1], case.recharge_line_volts, VOLTS))):
+    was = case.rest_until(reading.taken_at)
+    if at_volts and (flowed or (was is not None and at_least(was.volts, case.recharge_line_volts, VOLTS))):
         return None
     earlier = any(
         run is not reading and run.taken_at < reading.taken_at and run.amps is not None
         and not over(run.amps, none, TENTH_AMP) and at_least(run.volts, reaches_volts(case), VOLTS)
-        for run in case.all_of(ChargeRun)
+        for run in case.runs_of_charge(reading)
     )  # fmt: skip
     again = at_volts and (reading.recovery or earlier)
     remedy = StepKey.CHECK_CHARGER
@@ -175,23 +215,16 @@ def _may_still_fill(reading: ChargeRun, start_amps: float, case: Case) -> bool:
     """Whether its Ah, known from the label, are not in it yet, and nothing else speaks of a dead cell."""
     capacity = case.battery.capacity_ah_20h
     assert reading.amps is not None
-    before = [volts.volts for volts in case.valid_rest_volts if volts.taken_at <= reading.taken_at]
-    if capacity is None or not before:
+    before = case.rest_until(reading.taken_at)
+    if capacity is None or before is None:
         return False
     cells_gone = (
-        before[-1]
+        before.volts
         <= (case.battery.nominal_volts // 2 - 1) * case.rules.live_cell_volts.value
         + case.rules.dead_cell_window_volts.value
     )
-    missing = 1 - state_of_charge_pct(before[-1], case.battery.chemistry, case.battery.nominal_volts) / 100
-    came = next(
-        (
-            run
-            for run in case.readings
-            if isinstance(run, ChargeRun) and run is not reading and run.taken_at < reading.taken_at
-        ),
-        None,
-    )
+    missing = 1 - state_of_charge_pct(before.volts, case.battery.chemistry, case.battery.nominal_volts) / 100
+    came = next((run for run in case.runs_of_charge(reading) if run.taken_at < reading.taken_at), None)
     still = came is not None and not over(reading.volts, came.volts, VOLTS)
     return not cells_gone and not still and (start_amps + reading.amps) / 2 * reading.hours < missing * capacity
 

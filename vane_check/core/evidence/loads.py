@@ -1,5 +1,8 @@
 """Resistive loads: adjustable and fixed. A load smaller than required can fail, never pass."""
 
+from bisect import bisect_left
+from operator import attrgetter
+
 from ..battery import RESERVE_USES
 from ..charge import (
     load_amps,
@@ -59,7 +62,7 @@ _NEEDLE_WORDS = {
 def gate_words(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> str:
     """Why the charge was too low to be judged by a pull, as it really is: the share shown, or the house's line."""
     rules, gate = case.rules, case.rules.load_gate_soc_pct.value
-    near = min(case.valid_rest_volts, key=lambda volts: abs((volts.taken_at - reading.taken_at).total_seconds()))
+    near = min(case.rests_near(reading), key=lambda volts: abs((volts.taken_at - reading.taken_at).total_seconds()))
     charge = state_of_charge_range(near.volts, case.battery, rules, meter_range=near.meter_range)
     if under(charge.high_pct, gate, PERCENT):
         return f"of {charge.low_pct:.0f} to {charge.high_pct:.0f} % charge, under the {gate:.0f} % asked"
@@ -120,12 +123,9 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
 
 
 def _minutes_since_last_pull(reading: AdjustableLoad, case: Case) -> float | None:
-    before = [
-        pull.taken_at
-        for pull in case.all_of(AdjustableLoad)
-        if pull is not reading and pull.taken_at < reading.taken_at
-    ]
-    return (reading.taken_at - max(before)).total_seconds() / 60 if before else None
+    pulls = case.all_of(AdjustableLoad)
+    place = bisect_left(pulls, reading.taken_at, key=attrgetter("taken_at"))
+    return (reading.taken_at - pulls[place - 1].taken_at).total_seconds() / 60 if place else None
 
 
 def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: float) -> Finding:

@@ -7,9 +7,9 @@ from ..kinds import StepKey
 from ..once import once
 from ..outcomes import Finding, Outcome
 from ..readings import Reserve
+from ..units import MINUTES_PER_HOUR
 from . import Case, finding
 
-MINUTES_PER_HOUR = 60
 HOURS_OF_RATE = 20
 """Ah are rated at the 20 h rate: Ah / 20 amps to the end volts."""
 

@@ -93,9 +93,10 @@ def missing_cells(volts: float, case: Case) -> int:
 
 
 def near_one_cell_short(volts: float, case: Case) -> bool:
-    """Whether volts lie so near those of one cell short that a flat battery is not the likelier reading: within half its window."""
+    """Whether volts lie so near those of one cell short that a flat battery is not the likelier reading."""
     cells, live = case.battery.nominal_volts // 2, case.rules.live_cell_volts.value
-    return not over(abs(volts - (cells - 1) * live), case.rules.dead_cell_window_volts.value / 2, VOLTS)
+    near = case.rules.near_cell_short_volts.value * volts_scale(case.battery.nominal_volts)
+    return not over(abs(volts - (cells - 1) * live), near, VOLTS)
 
 
 def find(reading: RestVolts, case: Case) -> Finding:

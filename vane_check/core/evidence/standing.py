@@ -1,6 +1,8 @@
 """Stand: what it lost off everything, a day, beyond what its type loses by itself and the digits of one meter."""
 
-from datetime import timedelta
+from bisect import bisect_left
+from datetime import datetime, timedelta
+from operator import attrgetter
 
 from ..charge import meter_uncertainty_volts, recharge_line_volts, state_of_charge_pct, volts_at_pct, volts_scale
 from ..compare import HOURS, PERCENT, VOLTS, at_least, over, under
@@ -8,9 +10,8 @@ from ..kinds import StepKey
 from ..once import once_each
 from ..outcomes import Finding, Outcome
 from ..readings import RestVolts, Settled, Stand
-from . import Case, finding
-
-HOURS_PER_MONTH = 730
+from ..units import HOURS_PER_DAY, HOURS_PER_MONTH
+from . import Case, finding, last_until
 
 
 def own_loss_pct(hours: float, case: Case) -> float:
@@ -18,23 +19,27 @@ def own_loss_pct(hours: float, case: Case) -> float:
     return case.rules.self_discharge_pct_per_month.value[case.battery.chemistry.value] * hours / HOURS_PER_MONTH
 
 
-def lost_pct(reading: Stand, case: Case) -> float:
+def lost_pct(reading: Stand, case: Case, forgiven_volts: float = 0.0) -> float:
     """Charge lost over the stand [%], by the table; surface charge at the start reads as full, never as more.
 
     A start that was proven to be at rest may lie over the table's full: some types rest higher, and what it lost from there counts.
+    `forgiven_volts` are not counted as lost [V].
     """
+    whole = started_at_rest(reading, case)
     start, end = (
-        state_of_charge_pct(volts, case.battery.chemistry, case.battery.nominal_volts)
-        for volts in (reading.start_volts, reading.volts)
+        _pct(volts, case, over_full=whole)
+        for volts in (reading.start_volts, min(reading.volts + forgiven_volts, reading.start_volts))
     )
-    if started_at_rest(reading, case):
-        full = volts_at_pct(FULL_PCT, case.battery)
-        of_a_volt = PER_CENT_OF_TOP / (full - volts_at_pct(FULL_PCT - PER_CENT_OF_TOP, case.battery))
-        start, end = (
-            pct + max(volts - full, 0.0) * of_a_volt
-            for pct, volts in ((start, reading.start_volts), (end, reading.volts))
-        )
     return max(start - end, 0.0)
+
+
+def _pct(volts: float, case: Case, over_full: bool) -> float:
+    """Charge by the table [%]; over its full by the slope of its top part where that is wanted."""
+    pct = state_of_charge_pct(volts, case.battery.chemistry, case.battery.nominal_volts)
+    full = volts_at_pct(FULL_PCT, case.battery)
+    if not over_full or volts <= full:
+        return pct
+    return pct + (volts - full) * PER_CENT_OF_TOP / (full - volts_at_pct(FULL_PCT - PER_CENT_OF_TOP, case.battery))
 
 
 PER_CENT_OF_TOP = 25.0
@@ -45,20 +50,22 @@ PER_CENT_OF_TOP = 25.0
 def started_at_rest(reading: Stand, case: Case) -> bool:
     """Whether headlamps, counted hours or a stand since the last charge prove that no surface charge was left at its start: it began
     at no more than what was read then."""
-    began = reading.taken_at - timedelta(hours=reading.hours) + START_SLACK
     offs = case.charges_off_before(reading)
     digits = case.rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
-    proven = [
-        stood.volts
-        for stood in case.all_of(Stand)
-        if stood.taken_at < reading.taken_at and case.charges_off_before(stood) == offs
-    ]
-    proven += [
-        volts.volts
-        for volts in case.valid_rest_volts
-        if volts.taken_at <= began and case.charges_off_before(volts) == offs and is_proven_rest(volts, case)
-    ]
-    return bool(proven) and not over(reading.start_volts, proven[-1] + digits, VOLTS)
+    rested, stood = last_until(case.proven_rests, _began(reading, case)), _stood_before(reading, case)
+    proven = next((one for one in (rested, stood) if one is not None and case.charges_off_before(one) == offs), None)
+    return proven is not None and not over(reading.start_volts, proven.volts + digits, VOLTS)
+
+
+def _began(reading: Stand, case: Case) -> datetime:
+    """When the stand began; its start's volts may be the very rest volts that were read, and written down a little later."""
+    return reading.taken_at + timedelta(minutes=case.rules.stand_start_minutes.value, hours=-reading.hours)
+
+
+def _stood_before(reading: Stand, case: Case) -> Stand | None:
+    stands = case.all_of(Stand)
+    place = bisect_left(stands, reading.taken_at, key=attrgetter("taken_at"))
+    return stands[place - 1] if place else None
 
 
 def leak_pct_per_day(reading: Stand, case: Case) -> float:
@@ -67,8 +74,7 @@ def leak_pct_per_day(reading: Stand, case: Case) -> float:
     The same meter twice cancels its own error, so that only the digits remain.
     """
     digits = case.rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
-    nearer = reading.model_copy(update={"volts": min(reading.volts + digits, reading.start_volts)})
-    lost = lost_pct(nearer, case) - own_loss_pct(reading.hours, case)
+    lost = lost_pct(reading, case, forgiven_volts=digits) - own_loss_pct(reading.hours, case)
     return max(lost, 0.0) / reading.hours * HOURS_PER_DAY
 
 
@@ -84,17 +90,12 @@ def was_at_rest(reading: Stand, case: Case) -> bool:
 
     Not where it came in charged and nothing but a word says that it was rested: no headlamps, no hours, no stand before it.
     """
-    if case.charges_off_before(reading) or any(one.taken_at < reading.taken_at for one in case.all_of(Stand)):
+    if case.charges_off_before(reading) or _stood_before(reading, case) is not None:
         return True
-    began = reading.taken_at - timedelta(hours=reading.hours) + START_SLACK
-    before = [volts for volts in case.valid_rest_volts if volts.taken_at <= began]
-    return not before or any(is_proven_rest(volts, case) for volts in before)
+    began = _began(reading, case)
+    return case.rest_until(began) is None or last_until(case.proven_rests, began) is not None
 
 
-START_SLACK = timedelta(minutes=30)
-"""The start's volts may be the very rest volts that were read, and written down a little later."""
-
-HOURS_PER_DAY = 24
 FULL_PCT = 100.0
 """A start above what full batteries rest at still has its surface charge."""
 
@@ -145,9 +146,9 @@ def stand(reading: Stand, case: Case) -> Finding:
     if under(reading.hours, rules.stand_hours.value, HOURS):
         why = f"{reading.hours:g} h of {rules.stand_hours.value:.0f} h: too soon to say it holds"
         return told("stand_hours", None, None, f" does not count: {why}", StepKey.STAND, why)
-    if settled and is_long and at_least(a_day, rules.leak_long_pct_per_day.value, PERCENT):
+    if settled and small and is_long:
         return told("leak_long_pct_per_day", Outcome.LEAKS_CHARGE, "weight_stand", f": a small leak, {said}")
-    if settled and not is_long and at_least(a_day, rules.leak_doubt_pct_per_day.value, PERCENT):
+    if settled and small:
         longer = f": {said}. Stand it {rules.long_stand_hours.value:.0f} h: that settles it"
         return told("leak_doubt_pct_per_day", Outcome.CANNOT_TELL, "weight_doubtful", longer, StepKey.STAND)
     if under(reading.volts, line, VOLTS):

@@ -6,7 +6,7 @@ from ..battery import Chemistry, RatingScale
 from ..charge import volts_scale
 from ..compare import AMPS, CELSIUS, over, under
 from ..kinds import StepKey
-from ..once import once_each
+from ..once import once, once_each
 from ..readings import Clamped, ElectronicTester, TypeSet
 from ..tables import scale_definitions
 from . import Case
@@ -142,17 +142,34 @@ SETTINGS = ("type_set", "scale_set", "clamped", "posts_clean", "in_vehicle", "ch
 
 def one_setting_apart(reading: ElectronicTester, case: Case) -> str:
     """What an earlier reading of the same battery showed that differs in one setting only, in figures."""
-    for other in reversed(case.all_of(ElectronicTester)):
-        if other.taken_at >= reading.taken_at:
+    return _apart(case).get(id(reading), "")
+
+
+@once
+def _apart(case: Case) -> dict[int, str]:
+    """The same for every reading at once: of each way of setting it only the last before can be meant."""
+    found: dict[int, str] = {}
+    last: dict[tuple[object, ...], ElectronicTester] = {}
+    charges = 0
+    for reading in case.all_of(ElectronicTester):
+        if case.charges_off_before(reading) != charges:
+            charges = case.charges_off_before(reading)
+            last.clear()
+        if reading.measured_cca_amps is None:
             continue
-        if other.measured_cca_amps is None or reading.measured_cca_amps is None or other.measured_cca_amps == 0:
-            continue
-        apart = [name for name in SETTINGS if getattr(other, name) != getattr(reading, name)]
-        if len(apart) == 1 and case.charges_off_before(other) == case.charges_off_before(reading):
-            was, now = (_setting(getattr(one, apart[0])) for one in (other, reading))
-            change = (reading.measured_cca_amps / other.measured_cca_amps - 1) * 100
-            return f"; {change:+.0f} % against {other.measured_cca_amps:.0f} with {apart[0].replace('_', ' ')} {was} instead of {now}"
-    return ""
+        settings = tuple(getattr(reading, name) for name in SETTINGS)
+        for were, other in sorted(last.items(), key=lambda one: one[1].taken_at, reverse=True):
+            differ = [place for place, (one, two) in enumerate(zip(were, settings, strict=True)) if one != two]
+            if len(differ) == 1 and other.taken_at < reading.taken_at and other.measured_cca_amps:
+                name = SETTINGS[differ[0]].replace("_", " ")
+                was, now = _setting(were[differ[0]]), _setting(settings[differ[0]])
+                change = (reading.measured_cca_amps / other.measured_cca_amps - 1) * 100
+                found[id(reading)] = (
+                    f"; {change:+.0f} % against {other.measured_cca_amps:.0f} with {name} {was} instead of {now}"
+                )
+                break
+        last[settings] = reading
+    return found
 
 
 def _setting(value: object) -> str:

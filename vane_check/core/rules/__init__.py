@@ -240,6 +240,10 @@ class HouseRules(BaseModel):
     recovery_amps_share: Number
     equalise_hours: Number
     panel_share_of_ah: Number
+    stand_start_minutes: Number
+    label_asked_readings: Number
+    near_cell_short_volts: Number
+    reserve_ah_spread_ratio: Number
 
     def parameter(self, rule: str) -> Parameter[Any]:
         """The parameter of a name. Raises KeyError for a name that is no rule."""

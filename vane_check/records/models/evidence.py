@@ -25,6 +25,7 @@ class BatteryRow(OfStore, Base):
         CheckConstraint(f"place in {PLACES}", name="place"),
         Index("ix_batteries_in_house", "store_id", postgresql_where="place <> 'gone'"),
         Index("ix_batteries_customer_id", "customer_id"),
+        Index("ix_batteries_serial_key", "store_id", "serial_key", postgresql_where=text("serial_key <> ''")),
         Index("ix_batteries_vehicle_id", "vehicle_id", "id"),
         Index(
             "ix_batteries_search_text",
@@ -48,6 +49,9 @@ class BatteryRow(OfStore, Base):
     group_code: Mapped[str | None]
     has_caps: Mapped[bool | None]
     serial: Mapped[str] = mapped_column(default="")
+    serial_key: Mapped[str] = mapped_column(
+        Computed("upper(regexp_replace(serial, '[^0-9A-Za-z]', '', 'g'))", persisted=True), deferred=True
+    )
     made_on: Mapped[date | None]
     sold_on: Mapped[date | None]
     customer_id: Mapped[int | None] = mapped_column(ForeignKey("customers.id"))

@@ -86,23 +86,15 @@ export function momentsOf(values: Values): Moment[] {
   return noted.toSorted((one, other) => one.hours - other.hours);
 }
 
-/** Ah under the line through the moments. */
-function ahOf(moments: Moment[]) {
-  let [sum, before] = [0, moments[0]];
-  for (const moment of moments.slice(1)) {
-    if (before) sum += ((moment.hours - before.hours) * (moment.amps + before.amps)) / 2;
-    before = moment;
-  }
-  return sum;
-}
-
 interface Props {
   plan: Plan | null;
   values: Values;
   ah: number | null | undefined;
+  /** Ah that went in, as the core reckons them. */
+  put: number | undefined;
 }
 
-export function ChargeCurve({ plan, values, ah }: Props) {
+export function ChargeCurve({ plan, values, ah, put }: Props) {
   const moments = momentsOf(values);
   const last = moments.at(-1);
   const log = values["log"];
@@ -113,7 +105,7 @@ export function ChargeCurve({ plan, values, ah }: Props) {
     points
       .map(({ hours, amps }) => `${((hours / end) * WIDE).toFixed(1)},${(HIGH - (amps / most) * HIGH).toFixed(1)}`)
       .join(" ");
-  const said = `${ahOf(moments).toFixed(0)} Ah in over ${hoursWords(last.hours)}${ah ? `, of ${ah} Ah on its label` : ""}`;
+  const said = `${put === undefined ? "On charge" : `${put.toFixed(0)} Ah in`} over ${hoursWords(last.hours)}${ah ? `, of ${ah} Ah on its label` : ""}`;
   return (
     <Figure data-testid="charge-curve">
       <svg viewBox={`0 0 ${WIDE} ${HIGH}`} preserveAspectRatio="none" role="img" aria-label={`Amps over time: ${said}`}>

@@ -161,8 +161,8 @@ export const CRANK: Spec = {
 
 export const CHARGE: Spec = {
   asks: ({ limits, complaint }) => <PlanLines limits={limits} complaint={complaint} />,
-  draws: ({ limits, battery }, values) => (
-    <ChargeCurve plan={limits.plan} values={values} ah={battery.capacity_ah_20h} />
+  draws: ({ limits, battery, says }, values) => (
+    <ChargeCurve plan={limits.plan} values={values} ah={battery.capacity_ah_20h} put={says?.figures?.[0]} />
   ),
   enough: (body) => body["volts"] !== undefined && (body["amps"] != null || body["start_volts"] != null),
   fields: [

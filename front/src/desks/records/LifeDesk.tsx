@@ -97,6 +97,11 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
         <InlineMark outcome={check.judgement.outcome} /> {check.judgement.headline}, {check.judgement.sureness} (house
         rules {check.judgement.rules_version}){check.judgement.age ? `. ${check.judgement.age.words}` : ""}
       </Outcome>
+      {found.trend && (
+        <p data-testid="trend">
+          <b>Over its visits</b> {found.trend.words}.
+        </p>
+      )}
       <div>
         <Act href={`/check/${tag}`}>Open its check</Act>
         {check.undone && <b>Taken in by mistake and taken back. </b>}

@@ -36,14 +36,19 @@ export function CalendarAddress() {
     },
   });
   if (!found) return null;
+  const copy = (address: string) =>
+    navigator.clipboard.writeText(address).then(
+      () => setCopied(true),
+      () => setCopied(false), // not allowed here: the address can be marked by hand
+    );
   return (
     <>
       <h2>Reminders in any calendar</h2>
       <Address data-testid="calendar-address">{found.address}</Address>
       <Beside>
-        <Button onPress={() => void navigator.clipboard.writeText(found.address).then(() => setCopied(true))}>
-          {isCopied ? "Copied" : "Copy the address"}
-        </Button>
+        {window.isSecureContext && (
+          <Button onPress={() => void copy(found.address)}>{isCopied ? "Copied" : "Copy the address"}</Button>
+        )}
         <Button onPress={() => renew.mutate()} isDisabled={renew.isPending}>
           Make a new address
         </Button>

@@ -1,4 +1,4 @@
-"""The secret in the address of a shop's calendar feed; watched batteries found by index."""
+"""The secret in the address of a shop's calendar feed; watched batteries and earlier visits of a serial found by index."""
 
 import secrets
 
@@ -22,6 +22,18 @@ def upgrade() -> None:
     op.alter_column("stores", "calendar_secret", nullable=False)
     op.create_index(
         "ix_judgements_watched", "judgements", ["check_id", "id"], postgresql_where=sa.text("outcome = 'watch'")
+    )
+    op.add_column(
+        "batteries",
+        sa.Column(
+            "serial_key",
+            sa.String(),
+            sa.Computed("upper(regexp_replace(serial, '[^0-9A-Za-z]', '', 'g'))", persisted=True),
+            nullable=False,
+        ),
+    )
+    op.create_index(
+        "ix_batteries_serial_key", "batteries", ["store_id", "serial_key"], postgresql_where=sa.text("serial_key <> ''")
     )
     op.create_unique_constraint(op.f("uq_stores_calendar_secret"), "stores", ["calendar_secret"])
 
