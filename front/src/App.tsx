@@ -27,6 +27,8 @@ const load = {
   life: () => import("./desks/records/LifeDesk"),
   records: () => import("./desks/records/RecordsDesk"),
   rules: () => import("./desks/rules/RulesDesk"),
+  rack: () => import("./desks/rack/RackDesk"),
+  equipment: () => import("./desks/equipment/EquipmentDesk"),
 };
 const RELOADED = "vane-check-reloaded";
 const ONCE_IN_MS = 60_000;
@@ -77,6 +79,8 @@ const MatchDesk = lazy(async () => ({ default: (await surely(load.match)).MatchD
 const WarrantyDesk = lazy(async () => ({ default: (await surely(load.warranty)).WarrantyDesk }));
 const LifeDesk = lazy(async () => ({ default: (await surely(load.life)).LifeDesk }));
 const RecordsDesk = lazy(async () => ({ default: (await surely(load.records)).RecordsDesk }));
+const RackDesk = lazy(async () => ({ default: (await surely(load.rack)).RackDesk }));
+const EquipmentDesk = lazy(async () => ({ default: (await surely(load.equipment)).EquipmentDesk }));
 const RulesDesk = lazy(async () => ({ default: (await surely(load.rules)).RulesDesk }));
 
 /** Fetch the desks while nothing else is done, so that none is waited for, and all are there when the line goes down. */
@@ -169,6 +173,9 @@ function House({ who }: { who: Me }) {
           <Route path="/life/:tag" element={<WithTag of={(tag) => <LifeDesk tag={tag} who={who} />} />} />
           <Route path="/records" element={<RecordsDesk />} />
           <Route path="/records/:tag" element={<WithTag of={(tag) => <Navigate to={`/life/${tag}`} replace />} />} />
+          <Route path="/rack" element={<RackDesk tag={null} />} />
+          <Route path="/rack/:tag" element={<WithTag of={(tag) => <RackDesk tag={tag} />} />} />
+          <Route path="/equipment" element={<EquipmentDesk who={who} />} />
           <Route path="/rules" element={<RulesDesk />} />
           <Route path="*" element={<Navigate to="/counter" replace />} />
         </Routes>

@@ -6,6 +6,7 @@ from datetime import UTC, date, datetime, timedelta
 from io import BytesIO
 from typing import Any
 
+import vobject
 from dateutil import parser as dates
 from fastapi.testclient import TestClient
 from pypdf import PdfReader
@@ -46,7 +47,7 @@ class Papers(unittest.TestCase):
     def test_a_rack_tag_says_what_to_set_and_when_it_is_due(self) -> None:
         words, box = self.words(176)
         self.assertIn("176", words)
-        self.assertRegex(words, r"Set \d+\.\d V, \d+(\.\d)? A, \d+ to \d+ h")
+        self.assertRegex(words, r"Set 14\.7 V, 6 A, \d+ h on Charger 2")
         self.assertRegex(words, r"Off charge \w{3} \d{2} \w{3} \d{2}:\d{2}")
         self.assertIn("not on charge", words)
         self.assertEqual((round(box.width / 72 * 25.4), round(box.height / 72 * 25.4)), (148, 105))
@@ -107,6 +108,20 @@ class Feed(unittest.TestCase):
         self.assertEqual(of_176["DTSTART"], f"{due:%Y%m%dT%H%M%SZ}")
         self.assertEqual(dates.parse(of_176["DTEND"]) - dates.parse(of_176["DTSTART"]), timedelta(minutes=15))
         self.assertEqual(self.read("/calendars/aaaaaaaaaaaaaaaaaaaaaaaa.ics").status_code, 401)
+
+    def test_a_second_library_reads_the_same_out_of_file_and_feed(self) -> None:
+        """Read by vobject 0.9.9 (written by icalendar): RFC 5545 as two libraries understand it."""
+        file = vobject.readOne(self.counter.get("/batteries/185/retest.ics").text)
+        feed = vobject.readOne(self.read(self.path()).text)
+        (only,) = file.vevent_list
+        self.assertEqual(only.summary.value, "Test battery 185 again")
+        self.assertIsInstance(only.dtstart.value, date)
+        self.assertEqual(only.dtend.value - only.dtstart.value, timedelta(days=1))
+        again = next(one for one in feed.vevent_list if one.uid.value == only.uid.value)
+        self.assertEqual((again.dtstart.value, again.summary.value), (only.dtstart.value, only.summary.value))
+        due = self.counter.get("/batteries/176").json()["needs_hand_at"]
+        off = next(one for one in feed.vevent_list if one.summary.value.startswith("176: "))
+        self.assertEqual(off.dtstart.value.replace(tzinfo=UTC), datetime.fromisoformat(due).replace(microsecond=0))
 
     def test_a_new_address_closes_the_old_one_and_only_a_lead_may(self) -> None:
         before = self.path()

@@ -94,11 +94,22 @@ class CapacityOfACharge(unittest.TestCase):
             ("watch", Outcome.WATCH, Outcome.WATCH),
             ("where_it_matters", Outcome.WATCH, Outcome.CANNOT_TELL),
             ("reserve_test", Outcome.CANNOT_TELL, Outcome.CANNOT_TELL),
+            ("worn_out", Outcome.WATCH, Outcome.WATCH),
         ):
             rules = with_rules(fade_asks=position)
             self.assertEqual((position, self.charged(20, rules=rules).outcome), (position, plain))
             other = self.charged(20, rules=rules, context={"stop_start_car": True})
             self.assertEqual((position, other.outcome), (position, stop_start))
+
+    def test_by_house_rule_it_speaks_for_worn_out_beside_another_and_never_alone(self) -> None:
+        rules = with_rules(fade_asks="worn_out", methods_to_condemn=2)
+        read = (volts(12.06), full(600, ah_in=15), volts(12.66, 640))
+        for rest, expected in (((), False), ((tester(620, 642),), False), ((tester(330, 642),), True)):
+            judged = judge(*read, *rest, capacity_ah_20h=60, rules=rules)
+            self.assertIn(Outcome.WORN_OUT, {found.points_to for found in judged.findings})
+            self.assertEqual(judged.outcome is Outcome.WORN_OUT, expected)
+        alone = judge(*read, tester(330, 642), capacity_ah_20h=60, rules=with_rules(methods_to_condemn=2))
+        self.assertIsNot(alone.outcome, Outcome.WORN_OUT)
 
     def test_it_never_condemns_and_a_timed_discharge_settles_it(self) -> None:
         self.assertNotIn(self.charged(3).outcome, {Outcome.WORN_OUT, Outcome.DEAD_CELL})

@@ -9,6 +9,7 @@ from typing import Any
 
 from tests.build import check, look, reading, tester, volts
 from tests.core.test_corpus import LINES
+from tests.racks import rack_figures
 from vane_check.core.battery import Chemistry
 from vane_check.core.check import Check
 from vane_check.core.evidence import Case
@@ -200,7 +201,7 @@ def figures(rules: HouseRules) -> list[Any]:
                 limits_of(Case.of(one, rules)).model_dump(exclude={"rating_words"}),
             )
         )  # fmt: skip
-    return told
+    return [*told, rack_figures(rules)]
 
 
 def others(parameter: Parameter[Any]) -> list[Any]:

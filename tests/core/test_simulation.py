@@ -121,3 +121,18 @@ class Followed(unittest.TestCase):
         for sign in ("bulged", "cracked", "leaking", "hot"):
             end = by_the_house(house_rules())(battery(truth=Truth.HAZARD, hazard=sign), random.Random(1))
             self.assertEqual((end.condemned, end.hazardous, end.tests), (True, False, 1))
+
+
+class WhatAChargeTells(unittest.TestCase):
+    """The Ah reckoned from a charge against what the simulated battery really gives (published over 3,000 in docs/rack.md)."""
+
+    def test_the_estimate_is_near_and_its_width_is_honest(self) -> None:
+        from bench.capacity import measured
+
+        said, silent = measured(260)
+        errors = sorted(abs(one.error_pct) for one in said)
+        self.assertGreater(len(said), 80)
+        self.assertGreater(silent, 40)
+        self.assertLess(errors[len(errors) // 2], 18)
+        self.assertLess(errors[int(len(errors) * 0.9)], 35)
+        self.assertGreater(sum(one.inside for one in said) / len(said), 0.65)

@@ -38,6 +38,10 @@ IN_THE_HOUSE = [
     (189, "bench", "dead_cell", "replace"),
     (190, "bench", "sound", "give_back"),
     (191, "bench", "cannot_tell", "stop_start_list"),
+    (192, "bench", "needs_charge", "charge_and_retest"),
+    (193, "bench", "needs_charge", "charge_and_retest"),
+    (194, "bench", "needs_charge", "charge_and_retest"),
+    (195, "bench", "needs_charge", "charge_and_retest"),
 ]
 
 

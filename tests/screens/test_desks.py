@@ -5,7 +5,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.house import LEAD, TEO
+from tests.house import LEAD, TEO, Client, app_on
 from tests.screens.browser import ROOT, WAIT_MS, Screens
 
 AXE = ROOT / "front" / "node_modules" / "axe-core" / "axe.min.js"
@@ -44,6 +44,11 @@ class HouseRules(Screens):
         expect(page.get_by_text("the load is lent out").first).to_be_visible()
         expect(tools.get_by_role("button", name="adjustable load")).to_have_attribute("aria-pressed", "false")
         expect(page.get_by_text("tester again 3", exact=False).first).to_be_visible()
+        # of the kinds that stand in the book of equipment the book says what is at hand
+        api = Client(app_on(self.url), LEAD)
+        load = next(one for one in api.get("/equipment").json() if one["equipment"]["name"] == "Bench load")
+        lent = {"equipment": {**load["equipment"], "state": "away"}, "based_on": load["edition"]}
+        self.assertEqual(api.send("PUT", f"/equipment/{load['id']}", lent).status_code, 200)
         page.goto(f"{self.base}/check/171")
         self.look_over(page)
         page.locator("input[name=volts]").fill("12.75")
@@ -202,6 +207,9 @@ class Accessible(Screens):
                 "/warranty/173",
                 "/life/173",
                 "/records",
+                "/rack",
+                "/rack/176",
+                "/equipment",
                 "/rules",
             ):
                 with self.subTest(path, light=light):

@@ -16,7 +16,7 @@ from .. import __version__
 from ..records import people
 from ..records.base import engine_of, sessions_of
 from ..records.events import PATIENCE_SECONDS, Announcements, Lines
-from . import assess, calendars, desks, events, sign_in
+from . import assess, calendars, desks, events, rack, sign_in
 from .edge import Edge, Gate, LastResort, Sized, hosts_allowed
 from .front import Front
 from .problems import install, problem
@@ -63,7 +63,7 @@ def make_app(
     app.add_middleware(LastResort)
     app.add_middleware(Sized)
     app.add_middleware(Edge, hosts=hosts_allowed(hosts))
-    for part in (assess, sign_in, desks, events, calendars):  # what is asked most is looked for first
+    for part in (assess, sign_in, desks, rack, events, calendars):  # what is asked most is looked for first
         app.include_router(part.router, prefix="/api")
     _serve_front(app, front)
     return app

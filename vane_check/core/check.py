@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field, TypeAdapter, ValidationError
 
-from .battery import Battery, Context, Model
+from .battery import Battery, Context, Model, ShortText
 from .compare import VOLTS, over, under
 from .faults import FAULTS_AT_MOST, CheckRefused, FieldProblem, field_problems
 from .readings import (
@@ -36,6 +36,9 @@ class Check(Model):
     format: Literal["vane-check/1"] = "vane-check/1"
     battery: Battery = Battery()
     context: Context = Context()
+    at_hand: tuple[ShortText, ...] | None = Field(
+        None, max_length=20, description="what this shop can reach by its book of equipment; None: as its rules say"
+    )
     readings: tuple[AnyReading, ...] = Field((), max_length=int(entry_limits()["check_readings"].high))
 
 

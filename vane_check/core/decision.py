@@ -131,6 +131,9 @@ def _towards(findings: tuple[Finding, ...], case: Case) -> dict[Outcome, list[Fi
         if settled and found.kind in STARTING_KINDS and found.points_to is Outcome.CANNOT_TELL:
             continue
         towards.setdefault(found.points_to, []).append(found)
+    worn = towards.get(Outcome.WORN_OUT, [])
+    if worn and not FAILED & (towards.keys() - {Outcome.WORN_OUT}) and all(found.kind == Kind.FADE for found in worn):
+        towards.setdefault(Outcome.WATCH, []).extend(towards.pop(Outcome.WORN_OUT))  # a charge never condemns alone
     return towards
 
 

@@ -97,7 +97,7 @@ def _of_tester(case: Case) -> Part | None:
         return Part(
             "tester",
             found[0] / scale.amps_per_sae_cca_amp,
-            case.rules.tester_uncertainty_ratio.value + scale.relative_spread,
+            case.rules_for(reading).tester_uncertainty_ratio.value + scale.relative_spread,
         )
     return None
 

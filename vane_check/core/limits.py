@@ -101,20 +101,12 @@ def limits_of(case: Case) -> Limits:
     """The figures a rung shows before its reading is typed."""
     rated, rating, rules = case.rated, case.battery.rating, case.rules
     scale = volts_scale(case.battery.nominal_volts)
-    load, asked = load_figures(case), load_amps(case.battery, rules)
+    load = load_figures(case)
     on_scale = rating.amps if rating else rated.amps if rated else None
     return Limits(
         load=load,
         load_wait_minutes=rules.load_wait_minutes.value,
-        fixed=FixedFigures(
-            amps=rules.fixed_load_amps.value,
-            seconds=rules.fixed_seconds.value,
-            good_volts=rules.fixed_good_volts.value * scale,
-            floor_volts=rules.fixed_floor_volts.value * scale,
-            bounce_volts=rules.bounce_volts.value * scale,
-            can_pass=asked is not None
-            and at_least(rules.fixed_load_amps.value, asked * rules.load_enough_ratio.value, AMPS),
-        ),
+        fixed=fixed_figures(case),
         crank=CrankFigures(
             seconds=rules.crank_hold_seconds.value,
             min_volts=floor_volts(load.temperature_c, case),
@@ -147,8 +139,23 @@ def limits_of(case: Case) -> Limits:
         drop_side_volts=rules.drop_side_volts.value,
         health_below_pct=rules.health_below_pct.value,
         maintainer_rise_volts=rules.maintainer_rise_volts.value * scale,
-        plan=plan_of(case),
+        plan=plan_of(case, counts_so_far=False),
         keeping=keeping_of(case),
+    )
+
+
+def fixed_figures(case: Case) -> FixedFigures:
+    """The fixed load's figures for this battery."""
+    rules, asked = case.rules, load_amps(case.battery, case.rules)
+    scale = volts_scale(case.battery.nominal_volts)
+    return FixedFigures(
+        amps=rules.fixed_load_amps.value,
+        seconds=rules.fixed_seconds.value,
+        good_volts=rules.fixed_good_volts.value * scale,
+        floor_volts=rules.fixed_floor_volts.value * scale,
+        bounce_volts=rules.bounce_volts.value * scale,
+        can_pass=asked is not None
+        and at_least(rules.fixed_load_amps.value, asked * rules.load_enough_ratio.value, AMPS),
     )
 
 

@@ -7,6 +7,7 @@ from .charge import volts_scale
 from .check import hazards_of, sign_words
 from .compare import AMPS, CELSIUS, VOLTS, over, rounded, under
 from .evidence import Case
+from .evidence.charged import worth_so_far
 from .evidence.derived import ice, state_of_charge
 from .evidence.look import eye_cannot_be_helped, sealed
 from .evidence.obstacles import is_dry
@@ -61,6 +62,9 @@ class ChargePlan(BaseModel):
     hours: float
     hours_low: float
     hours_high: float
+    energy_wh: float
+    """What goes in at the posts, missing Ah x overhead x volts [Wh], for the middle of what is missing."""
+
     words: str
     """Volts, amps and hours in one line."""
 
@@ -142,8 +146,11 @@ def _volts_at(volts_25c: float, ceiling: float, case: Case) -> float:
     return rounded(min(volts_25c + limits.millivolts_per_c / 1000 * warmer, ceiling) * scale, VOLTS * 5)
 
 
-def _missing(case: Case) -> tuple[float, float, bool]:
+def _missing(case: Case, counts_so_far: bool) -> tuple[float, float, bool]:
     """The share of charge that is missing [%], least and most, and whether it is known."""
+    so_far = worth_so_far(case) if counts_so_far else None
+    if so_far is not None:
+        return 100 - so_far.high_pct, 100 - so_far.low_pct, True
     charge = state_of_charge(case)
     if charge is None:
         return 0.0, 100.0, False
@@ -151,12 +158,23 @@ def _missing(case: Case) -> tuple[float, float, bool]:
 
 
 def plan_of(
-    case: Case, key: StepKey = StepKey.CHARGE_AND_RETEST, charger_amps: float | None = None
+    case: Case, key: StepKey = StepKey.CHARGE_AND_RETEST, charger_amps: float | None = None, counts_so_far: bool = True
 ) -> ChargePlan | None:
     """The plan of a charge: tables/charging.csv by type and temperature, hours by missing Ah x overhead / amps and a tail.
 
-    `charger_amps` is what the charger gives; without it the house's. None where nothing on the battery tells its Ah.
+    `charger_amps` is what the charger gives; without it the house's. What a charge that goes on has put in is taken off, unless
+    `counts_so_far` says to plan it as it was begun. None where nothing on the battery tells its Ah.
     """
+    kept: dict[object, ChargePlan | None] = case.__dict__.setdefault(
+        "_plans", {}
+    )  # a rack asks for every charger of a size
+    asked = (key, charger_amps, counts_so_far)
+    if asked not in kept:
+        kept[asked] = _plan(case, key, charger_amps, counts_so_far)
+    return kept[asked]
+
+
+def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: bool) -> ChargePlan | None:
     known = ah_known(case)
     if known is None:
         return None
@@ -172,7 +190,7 @@ def plan_of(
     amps = max(rounded(min(share * ah, gives, most), AMPS / 10), 0.1)
     special = limits.equalise_volts if mode == "equalise" else None
     volts = _volts_at(special or limits.absorption_volts, special or limits.ceiling_volts, case)
-    least, highest, told = _missing(case)
+    least, highest, told = _missing(case, counts_so_far)
     tail = rules.charge_tail_hours.value
     if mode == "equalise":
         hours = low = high = rules.equalise_hours.value
@@ -184,13 +202,15 @@ def plan_of(
         hours = (low + high) / 2 if told else high
     span = f"{hours:.0f} h" if round(low) == round(high) else f"{max(low, 1):.0f} to {high:.0f} h"
     missing_words = f"{least:.0f} to {highest:.0f} % missing" if told else "charge not known: counted from empty"
+    energy_wh = (least + highest) / 2 / 100 * ah * rules.charge_overhead.value * volts
     return ChargePlan(
         mode=mode, refused=refusal_of(case), volts=volts, ceiling_volts=rounded((special or limits.ceiling_volts) * scale, VOLTS),
         amps=amps, most_amps=rounded(most, AMPS / 10), capacity_ah=ah, counted_from=counted_from,
         missing_low_pct=least, missing_high_pct=highest, missing_known=told,
+        energy_wh=round(energy_wh, -1),
         hours=round(hours, 2), hours_low=round(low, 2), hours_high=round(high, 2),
         words=f"{volts:.1f} V, {amps:g} A, {span}",
-        why=f"{case.battery.chemistry.words} at {_warmth_words(case)}, {ah:.0f} Ah by {counted_from}, {missing_words}",
+        why=f"{case.battery.chemistry.words} at {_warmth_words(case)}, {ah:.0f} Ah by {counted_from}, {missing_words}; about {energy_wh / 1000:.1f} kWh",
         notes=tuple(_notes(case, mode)), expected=_expected(amps, hours, min(tail, hours), ah * rules.full_amps_share.value),
     )  # fmt: skip
 

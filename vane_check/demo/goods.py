@@ -150,3 +150,27 @@ CUSTOMERS = (
     ("Quayside Taxis", "0555 0144"), ("L. Bramwell", "0555 0145"), ("S. Ferreday", "0555 0146"), ("Hill Farm", "0555 0147"),
 )  # fmt: skip
 SHOP = "Weir Lane Batteries"
+
+
+def _mode(name: str, volts: float, *chemistries: str, does: str = "ordinary") -> dict[str, object]:
+    return {"name": name, "volts": volts, "chemistries": list(chemistries), "does": does}
+
+
+WET = ("flooded", "hybrid", "calcium", "efb")
+TWELVE = [_mode("wet", 14.7, *WET), _mode("mat", 14.6, "agm"), _mode("gel", 14.2, "gel")]
+
+EQUIPMENT: tuple[tuple[str, dict[str, object], int | None, str, str], ...] = (
+    ("Charger 1", {"kind": "charger", "amps": 10, "modes": TWELVE, "limits_itself": True}, 120, "in_use", ""),
+    ("Charger 2", {"kind": "charger", "amps": 6, "modes": TWELVE, "limits_itself": True, "reports": True}, 120, "in_use", ""),
+    ("Charger 3", {"kind": "charger", "amps": 20, "modes": [*TWELVE, _mode("slow recovery", 14.6, *WET, does="recovery"), _mode("equalise", 15.5, "flooded", does="equalise")], "limits_itself": False}, 200, "in_use", "old transformer: somebody by it"),
+    ("Charger 4", {"kind": "charger", "amps": 4, "modes": TWELVE, "outputs": 2, "limits_itself": True}, 60, "in_use", ""),
+    ("Charger 5", {"kind": "charger", "amps": 15, "modes": [*TWELVE, _mode("6 V wet", 7.3, *WET)], "limits_itself": True}, 400, "out_of_order", "fan stands still"),
+    ("Bench meter", {"kind": "meter", "percent": 0.5, "digits": 2, "resolution_volts": 0.01}, 90, "in_use", ""),
+    ("Pocket meter", {"kind": "meter", "percent": 1.0, "digits": 5, "resolution_volts": 0.01}, 430, "in_use", ""),
+    ("Bench tester 1", {"kind": "tester", "scales": ["CCA", "EN", "DIN", "JIS"], "types": ["flooded", "efb", "agm_flat", "agm_spiral", "gel"], "uncertainty_ratio": 0.1, "shows": "amps"}, 150, "in_use", ""),
+    ("Bench load", {"kind": "load", "adjustable": True, "amps": 500, "seconds": 15, "shows": "volts", "cool_minutes": 10}, 150, "in_use", ""),
+    ("Fixed load", {"kind": "load", "adjustable": False, "amps": 100, "seconds": 10, "shows": "bands", "cool_minutes": 3}, 150, "in_use", "clamps loose"),
+    ("Hydrometer", {"kind": "hydrometer", "shows": "gravity", "resolution": 0.005}, 150, "in_use", ""),
+    ("Discharger", {"kind": "discharger", "amps": 25}, 150, "in_use", ""),
+)  # fmt: skip
+"""Name, figures, days since its check, state, remarks."""

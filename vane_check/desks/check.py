@@ -2,7 +2,8 @@
 
 import uuid
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import UTC, datetime
+from typing import Any
 
 from pydantic import BaseModel
 
@@ -12,14 +13,17 @@ from ..core.evidence import Case
 from ..core.faults import FieldProblem
 from ..core.judgement import Judgement, assess
 from ..core.kinds import HANDS_ON
-from ..core.limits import Limits, limits_of
+from ..core.limits import Limits
 from ..core.outcomes import Outcome
 from ..core.readings import AnyReading
 from ..core.tables import entry_limits
-from ..records import batteries
+from ..core.tool_limits import ToolLimits
+from ..records import batteries, rack
 from ..records.models import BatteryRow, CheckRow, JudgementRow, ReadingRow
+from .check_tools import StayView, limits_where_it_hangs, stay_view, tools_for
 from .counter import found_battery
 from .desk import Conflict, Desk, Refused
+from .equipment import used
 from .views import ListedCar, Place, Size, announce_battery, car_view, context_of, label_of, size_of
 
 
@@ -53,21 +57,32 @@ class CheckView(BaseModel):
     judgement: Judgement
     limits: Limits
     judged_at: datetime | None
+    at_hand: list[str] | None
+    """What this shop can reach by its book of equipment."""
+    tools: list[ToolLimits]
+    """The house's own tools in use, with what this battery is held against with each."""
+    racked: bool
+    """A charger stands in the book: a charge goes over the rack."""
+    stay: StayView | None
+    promised_at: datetime | None
+    priority: str
     claimed: bool
     undone: bool
     """Its take-in was a mistake and was taken back."""
 
 
-def view(desk: Desk, tag: int) -> CheckView:
+def view(desk: Desk, tag: int, now: datetime | None = None) -> CheckView:
     """One battery's present check. Where nothing was read yet, the judgement says what to do first."""
+    now = now or datetime.now(UTC)
     row = found_battery(desk, tag)
     check = batteries.latest_check(desk.session, row.id)
     entries = batteries.readings_of(desk.session, check.id)
     kept = batteries.latest_judgement(desk.session, check.id)
-    checked = core_check(row, check, entries)
+    checked = core_check(row, check, entries, at_hand=desk.at_hand)
     stands = {id(reading) for reading in standing_of(checked.readings)}
     judgement = Judgement.model_validate(kept.body) if kept else assess(checked, desk.rules, desk.zone)
-    customer = row.customer
+    customer, case = row.customer, Case.of(checked, desk.rules)
+    stay, promise = rack.open_stay(desk.session, row.id), rack.newest_promise(desk.session, check.id)
     return CheckView(
         tag=row.tag,
         place=Place(row.place),
@@ -93,7 +108,13 @@ def view(desk: Desk, tag: int) -> CheckView:
             for entry, reading in zip(entries, checked.readings, strict=True)
         ],
         judgement=judgement,
-        limits=limits_of(Case.of(checked, desk.rules)),
+        limits=limits_where_it_hangs(case, stay),
+        at_hand=None if desk.at_hand is None else list(desk.at_hand),
+        tools=tools_for(desk, case, now, None if stay is None else stay.equipment_id),
+        racked=any(row.kind == "charger" for row in desk.equipment),
+        stay=None if stay is None else stay_view(stay),
+        promised_at=None if promise is None else promise.promised_at,
+        priority="ordinary" if promise is None else promise.priority,
         judged_at=kept.made_at if kept else None,
         claimed=batteries.claim_of(desk.session, row.id) is not None,
         undone=check.undone_at is not None,
@@ -109,16 +130,17 @@ def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_
     row = found_battery(desk, tag, lock=True)
     check = batteries.latest_check(desk.session, row.id)
     identity = _identity(reading.id, "id")
-    reading = reading.model_copy(update={"taken_by": desk.staff.name})
+    tool = None if reading.tool is None else used(desk, reading.tool.equipment_id, now)
+    reading = reading.model_copy(update={"taken_by": desk.staff.name, "tool": tool})
     earlier = batteries.reading_of_uuid(desk.session, identity)
     if earlier is not None:
         if earlier.check_id != check.id:
             raise Conflict("that reading belongs to another battery")
-        if earlier.body != reading.model_dump(mode="json"):
+        if _said(earlier.body) != _said(reading.model_dump(mode="json")):
             raise Conflict("a reading of that name was kept with other contents: look at what stands, type it anew")
         return view(desk, tag)
     entries = batteries.readings_of(desk.session, check.id)
-    before = core_check(row, check, entries)
+    before = core_check(row, check, entries, at_hand=desk.at_hand)
     replaced = _replaced(before, reading)
     _ask_why_unsafe(desk, before, reading)
     if replaced is None or replaced.taken_at != reading.taken_at:
@@ -144,6 +166,13 @@ def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_
     judge_and_keep(desk, check, checked, now)
     announce_battery(desk, row, check.id)
     return view(desk, tag)
+
+
+def _said(body: dict[str, Any]) -> dict[str, Any]:
+    """What somebody typed: without what the book said of its tool at that moment, and what a later release added."""
+    kept = {name: value for name, value in body.items() if value is not None and value is not False and name != "tool"}
+    tool = body.get("tool")
+    return kept if not tool else {**kept, "tool": tool["equipment_id"]}
 
 
 def _ask_why_unsafe(desk: Desk, before: Check, reading: AnyReading) -> None:
@@ -197,7 +226,7 @@ def judge_again(desk: Desk, tag: int, now: datetime) -> None:
     check = batteries.latest_check(desk.session, row.id)
     entries = batteries.readings_of(desk.session, check.id)
     if entries:
-        checked = core_check(row, check, entries)
+        checked = core_check(row, check, entries, at_hand=desk.at_hand)
         if problems := [one for one in impossible_values(checked) if not one.path.endswith(".reason")]:
             raise Refused(
                 "The label does not fit what was read",
@@ -212,14 +241,22 @@ def check_file(desk: Desk, tag: int) -> CheckFile:
     row = found_battery(desk, tag)
     check = batteries.latest_check(desk.session, row.id)
     return CheckFile.model_validate(
-        core_check(row, check, batteries.readings_of(desk.session, check.id)).model_dump(mode="json")
+        core_check(row, check, batteries.readings_of(desk.session, check.id), at_hand=desk.at_hand).model_dump(
+            mode="json"
+        )
     )
 
 
-def core_check(row: BatteryRow, check: CheckRow, entries: Sequence[ReadingRow], *more: AnyReading) -> Check:
-    """A battery's check as the core reads it, with readings that are not kept yet."""
+def core_check(
+    row: BatteryRow,
+    check: CheckRow,
+    entries: Sequence[ReadingRow],
+    *more: AnyReading,
+    at_hand: tuple[str, ...] | None = None,
+) -> Check:
+    """A battery's check as the core reads it, with readings that are not kept yet, and what the shop can reach."""
     kept = tuple(_reading_of(entry) for entry in entries)
-    return Check(battery=label_of(row), context=context_of(check, row), readings=(*kept, *more))
+    return Check(battery=label_of(row), context=context_of(check, row), at_hand=at_hand, readings=(*kept, *more))
 
 
 def _reading_of(entry: ReadingRow) -> AnyReading:

@@ -8,8 +8,8 @@ from ..core.battery import Battery, Context, Day, Model, Moment, Rating, RatingS
 from ..core.check import ONE_READING, standing_of
 from ..core.doubts import label_doubts
 from ..core.faults import FieldProblem
-from ..records import batteries, people, shop
-from ..records.models import BatteryRow, CheckRow, Customer, Move, TakeInEntry
+from ..records import batteries, people, rack, shop
+from ..records.models import BatteryRow, CheckRow, Customer, Move, Promise, TakeInEntry
 from .desk import Conflict, Desk, NotThere, Refused
 from .views import Place, ShelfBattery, announce_battery, shelf_battery
 
@@ -26,6 +26,8 @@ class TakeIn(Model):
     customer_name: ShortText = ""
     customer_phone: ShortText = ""
     customer_plate: ShortText = ""
+    promised_at: Moment | None = Field(None, description="when it was promised at take-in; later by its own promise")
+    waits: bool = Field(False, description="the customer waits in the shop")
     vehicle_id: int | None = Field(None, ge=0, le=MOST)
 
 
@@ -73,6 +75,18 @@ def take_in(desk: Desk, written: TakeIn, now: datetime, label_is_right: bool = F
     desk.session.flush()
     _keep_entry(desk, row, check, written, now)
     _keep_move(desk, row, now)
+    if written.promised_at is not None or written.waits:
+        priority = "waiting" if written.waits else "ordinary"
+        desk.session.add(
+            Promise(
+                check_id=check.id,
+                promised_at=written.promised_at,
+                priority=priority,
+                said_at=now,
+                staff_id=desk.staff.id,
+            )
+        )
+        desk.session.flush()
     announce_battery(desk, row, check.id)
     return row.tag
 
@@ -116,9 +130,19 @@ def take_in_of(entry: TakeInEntry) -> TakeIn:
 def put(desk: Desk, tag: int, there: PutThere, now: datetime) -> None:
     """Put a battery somewhere in the house, or out of it."""
     row = found_battery(desk, tag, lock=True)
+    if there.place is not Place.ON_CHARGE:
+        _off_its_charger(desk, row, now)
     row.place, row.needs_hand_at = there.place, there.needs_hand_at
     _keep_move(desk, row, now)
     announce_battery(desk, row, batteries.latest_check(desk.session, row.id).id)
+
+
+def _off_its_charger(desk: Desk, row: BatteryRow, now: datetime) -> None:
+    """A battery that is put elsewhere hangs on no charger any more."""
+    stay = rack.open_stay(desk.session, row.id)
+    if stay is not None:
+        stay.off_at, stay.off_by, stay.how = now, desk.staff.id, "moved"
+        desk.session.flush()
 
 
 def found_battery(desk: Desk, tag: int, lock: bool = False) -> BatteryRow:
@@ -155,6 +179,8 @@ def _refuse_impossible(desk: Desk, written: TakeIn, now: datetime, label_is_righ
         problems.append(FieldProblem("sold_on", "The sale lies in the future: enter the day on the receipt"))
     if written.battery.made_on is not None and written.battery.made_on > today:
         problems.append(FieldProblem("battery.made_on", "Made in the future: read the date code again"))
+    if written.promised_at is not None and not isinstance(written, CorrectTakeIn) and written.promised_at <= now:
+        problems.append(FieldProblem("promised_at", "That time has passed: promise a later one"))
     if written.vehicle_id is not None and shop.vehicle(desk.session, written.vehicle_id) is None:
         problems.append(FieldProblem("vehicle_id", "No such vehicle in the list: pick one, or leave it empty"))
     if problems:

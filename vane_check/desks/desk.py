@@ -1,5 +1,6 @@
 """What every desk works with: the open transaction, the store, the person; and the errors desks can give."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from functools import cached_property
@@ -8,11 +9,12 @@ from zoneinfo import ZoneInfo
 
 from pydantic import BaseModel
 
+from ..core.equipment import reached_with
 from ..core.faults import FieldProblem
 from ..core.rules import HouseRules, kept_rules
-from ..records import people
+from ..records import people, rack
 from ..records.base import StoreSession
-from ..records.models import Staff, Store
+from ..records.models import EquipmentRow, Staff, Store
 
 
 class NotThere(LookupError):
@@ -72,6 +74,24 @@ class Desk:
         if self.rules_id not in read:
             read[self.rules_id] = kept_rules(people.rules_of(self.session, self.rules_id).body)
         return read[self.rules_id]
+
+    @cached_property
+    def equipment(self) -> Sequence[EquipmentRow]:
+        """The book of equipment."""
+        return rack.equipment(self.session)
+
+    @property
+    def at_hand(self) -> tuple[str, ...] | None:
+        """What this shop can reach by its book; None while nothing stands in it, then its rules say."""
+        rows = self.equipment
+        if not rows:
+            return None
+        book = ((row.kind, row.tool, row.state == "in_use") for row in rows)
+        return reached_with(book, self.rules.tools_at_hand.value)
+
+    def forget_equipment(self) -> None:
+        """The book was written in: read it again when it is asked for."""
+        self.__dict__.pop("equipment", None)
 
     def only_lead(self) -> None:
         """Refuse anybody but a lead."""

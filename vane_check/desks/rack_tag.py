@@ -3,7 +3,7 @@
 from datetime import datetime
 
 from ..papers.rack_tag import RackTag, TagSize, draw
-from .check import view
+from .check import CheckView, view
 from .counter import found_battery
 from .desk import Desk
 
@@ -23,7 +23,7 @@ def rack_tag_pdf(desk: Desk, tag: int, base: str, now: datetime, size: TagSize) 
             tag=tag,
             line=seen.battery.line,
             rating=f"{rating.amps:.0f} {rating.scale.value}" if rating else "",
-            set_words=None if plan is None else plan.words,
+            set_words=_set(seen, None if plan is None else plan.words),
             forbidden="hold it apart"
             if seen.judgement.outcome == "unsafe"
             else None
@@ -36,3 +36,11 @@ def rack_tag_pdf(desk: Desk, tag: int, base: str, now: datetime, size: TagSize) 
         ),
         size,
     )
+
+
+def _set(seen: CheckView, planned: str | None) -> str | None:
+    """What is set: as it hangs on its charger, else as its plan says."""
+    stay = seen.stay
+    if stay is None or seen.place != "on_charge":
+        return planned
+    return f"{stay.volts:.1f} V, {stay.amps:g} A, {stay.hours:.0f} h on {stay.charger}"

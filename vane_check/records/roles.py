@@ -8,6 +8,7 @@ APP_ROLE = "vane_app"
 
 INSERT_ONLY = (
     "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
+    "equipment_entries", "promises", "rack_pins", "rack_plans",
 )  # fmt: skip
 """Evidence: SELECT and INSERT, nothing else."""
 
@@ -16,18 +17,20 @@ UPDATED = {
     "checks": "",
     "customers": "",
     "sessions": "(seen_at, ended_at)",
-    "stores": "(next_tag, calendar_secret)",
+    "stores": "(next_tag, calendar_secret, opening_hours)",
+    "equipment": "",
+    "rack_stays": "(off_at, off_by, how)",
 }
 """Tables the application changes, and which columns."""
 
-ADDED = ("batteries", "checks", "customers", "sessions")
+ADDED = ("batteries", "checks", "customers", "sessions", "equipment", "rack_stays")
 READ = ("staff", "vehicles", "catalogue_items", "stock_pieces", "warranty_terms", "alembic_version")
 AT_THE_DOOR = ("staff", "sessions", "sign_in_tries")
 """What may be looked up before a store is known, so that somebody can sign in."""
 
 OF_A_STORE = (
     *INSERT_ONLY, "batteries", "checks", "customers", "sessions", "staff", "vehicles", "catalogue_items", "stock_pieces",
-    "warranty_terms",
+    "warranty_terms", "equipment", "rack_stays",
 )  # fmt: skip
 
 OURS = "store_id = nullif(current_setting('vane.store', true), '')::bigint"

@@ -77,6 +77,32 @@ export const dateCodes = (code: string, soldOn: string | null) =>
     staleTime: Infinity,
   });
 
+/** The charge rack as it stands and is planned. */
+export const rack = queryOptions({
+  queryKey: ["rack"],
+  queryFn: () => asked(api.GET("/api/rack")),
+  refetchInterval: 60_000, // what is due comes nearer by itself
+});
+
+/** The book of equipment. */
+export const equipment = queryOptions({ queryKey: ["equipment"], queryFn: () => asked(api.GET("/api/equipment")) });
+
+export const oneTool = (id: number) =>
+  queryOptions({
+    queryKey: ["equipment", id],
+    queryFn: () => asked(api.GET("/api/equipment/{equipment_id}", { params: { path: { equipment_id: id } } })),
+  });
+
+/** When a battery that is being taken in can be ready. */
+export const earliest = (body: Schema["AskEarliest"], enabled: boolean) =>
+  queryOptions({
+    queryKey: ["earliest", body],
+    queryFn: () => asked(api.POST("/api/rack/earliest", { body })),
+    enabled,
+    retry: false,
+    placeholderData: (before) => before,
+  });
+
 export const shelf = queryOptions({
   queryKey: ["shelf"],
   queryFn: () => asked(api.GET("/api/shelf")),
@@ -165,7 +191,7 @@ export async function learned(view: Schema["CheckView"]) {
 
 type OnShelf = Schema["ShelfBattery"];
 interface Told {
-  what: "battery" | "rules" | "staff" | "erased" | "everything";
+  what: "battery" | "rules" | "staff" | "erased" | "rack" | "everything";
   tag?: number;
   shown?: OnShelf;
 }
@@ -181,7 +207,7 @@ function onShelf(shown: OnShelf) {
     gathering = 0;
     queries.setQueryData(shelf.queryKey, (before) => before && patched(before, changed));
     changed.clear();
-    void askAgain(["checks"]);
+    void askAgain(["checks"], rack.queryKey);
   }, GATHER_MS);
 }
 
@@ -200,7 +226,15 @@ export function follow(): () => void {
   let again = 0;
   let opened = false;
   const everything = () =>
-    void askAgain(shelf.queryKey, ["checks"], rules.queryKey, reference.queryKey, ...OF_A_BATTERY.map((one) => [one]));
+    void askAgain(
+      shelf.queryKey,
+      ["checks"],
+      rack.queryKey,
+      equipment.queryKey,
+      rules.queryKey,
+      reference.queryKey,
+      ...OF_A_BATTERY.map((one) => [one]),
+    );
   function open() {
     source = new EventSource("/api/events");
     source.onopen = () => {
@@ -217,6 +251,7 @@ export function follow(): () => void {
   function hear(told: Told) {
     if (told.what === "rules") void askAgain(rules.queryKey, reference.queryKey, ["battery"]);
     else if (told.what === "staff") void askAgain(people.queryKey, me.queryKey);
+    else if (told.what === "rack") void askAgain(rack.queryKey, equipment.queryKey, ["battery"]);
     else if (told.tag === undefined || !told.shown) everything();
     else {
       onShelf(told.shown);

@@ -70,6 +70,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batteries/{tag}/charge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Connect
+         * @description A battery was clamped to a charger.
+         */
+        post: operations["connect_api_batteries__tag__charge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batteries/{tag}/charge/note": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note
+         * @description Amps and volts of a charge that goes on.
+         */
+        post: operations["note_api_batteries__tag__charge_note_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batteries/{tag}/charge/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Off
+         * @description A battery was taken off, full or before it was.
+         */
+        post: operations["take_off_api_batteries__tag__charge_off_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batteries/{tag}/check-file": {
         parameters: {
             query?: never;
@@ -170,6 +230,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batteries/{tag}/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Pin
+         * @description Set a battery on a charger by hand, or leave it to the plan.
+         */
+        put: operations["pin_api_batteries__tag__pin_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batteries/{tag}/place": {
         parameters: {
             query?: never;
@@ -183,6 +263,26 @@ export interface paths {
          * @description Put a battery somewhere.
          */
         put: operations["put_api_batteries__tag__place_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batteries/{tag}/promise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Promise
+         * @description Promise a battery for a time, or take that back.
+         */
+        put: operations["promise_api_batteries__tag__promise_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -394,6 +494,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/equipment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Book
+         * @description The book of equipment.
+         */
+        get: operations["book_api_equipment_get"];
+        put?: never;
+        /**
+         * Add Equipment
+         * @description Write a tool into the book.
+         */
+        post: operations["add_equipment_api_equipment_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/equipment/{equipment_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Tool
+         * @description A tool with what was written of it before.
+         */
+        get: operations["one_tool_api_equipment__equipment_id__get"];
+        /**
+         * Change Equipment
+         * @description Write a tool anew; what stood before stays readable.
+         */
+        put: operations["change_equipment_api_equipment__equipment_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/events": {
         parameters: {
             query?: never;
@@ -467,6 +615,66 @@ export interface paths {
          */
         get: operations["people_api_people_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The Rack
+         * @description What stands where, what comes next, what needs a hand.
+         */
+        get: operations["the_rack_api_rack_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack/earliest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Earliest
+         * @description When a battery that is being taken in can be ready. Nothing is kept.
+         */
+        post: operations["earliest_api_rack_earliest_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Opening Hours
+         * @description When the shop is open. Only a lead may say.
+         */
+        put: operations["opening_hours_api_rack_hours_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -699,6 +907,8 @@ export interface components {
             taken_by: string;
             /** Temperature C */
             temperature_c?: number | null;
+            /** @description what it was read with, where the house keeps that in its book */
+            tool?: components["schemas"]["ToolUsed"] | null;
             /**
              * Volts
              * @description volts at the end, under load
@@ -750,6 +960,20 @@ export interface components {
             pays_cents: number | null;
             /** Reasons */
             reasons: components["schemas"]["Reason"][];
+        };
+        /**
+         * AskEarliest
+         * @description A battery that is being taken in, and when somebody would like it.
+         */
+        AskEarliest: {
+            /** Promised At */
+            promised_at?: string | null;
+            take_in: components["schemas"]["TakeIn"];
+            /**
+             * Waits
+             * @default false
+             */
+            waits: boolean;
         };
         /**
          * Asked
@@ -816,6 +1040,23 @@ export interface components {
              * @default
              */
             serial: string;
+        };
+        /**
+         * Broken
+         * @description A promise that cannot be kept, and the earliest that can.
+         */
+        Broken: {
+            /**
+             * Promised At
+             * Format: date-time
+             */
+            promised_at: string;
+            /** Ready At */
+            ready_at: string | null;
+            /** Tag */
+            tag: number;
+            /** Words */
+            words: string;
         };
         /**
          * CalendarView
@@ -938,6 +1179,8 @@ export interface components {
              * @default
              */
             taken_by: string;
+            /** @description what it was read with, where the house keeps that in its book */
+            tool?: components["schemas"]["ToolUsed"] | null;
             /**
              * Unregistered
              * @description replaced without telling the battery management system
@@ -1002,6 +1245,8 @@ export interface components {
              * @default
              */
             taken_by: string;
+            /** @description what it was read with, where the house keeps that in its book */
+            tool?: components["schemas"]["ToolUsed"] | null;
             /**
              * Volts
              * @description volts at the worst place
@@ -1093,6 +1338,18 @@ export interface components {
             taken_by: string;
             /** Temperature C */
             temperature_c?: number | null;
+            /** @description what it was read with, where the house keeps that in its book */
+            tool?: components["schemas"]["ToolUsed"] | null;
+        };
+        /**
+         * ChangeView
+         * @description What the last change did to a battery's place.
+         */
+        ChangeView: {
+            /** Tag */
+            tag: number;
+            /** Words */
+            words: string;
         };
         /**
          * ChargePlan
@@ -1107,6 +1364,8 @@ export interface components {
             ceiling_volts: number;
             /** Counted From */
             counted_from: string;
+            /** Energy Wh */
+            energy_wh: number;
             /** Expected */
             expected: components["schemas"]["Moment"][];
             /** Hours */
@@ -1208,6 +1467,12 @@ export interface components {
              */
             start_volts?: number | null;
             /**
+             * Stopped
+             * @description taken off before it was full
+             * @default false
+             */
+            stopped: boolean;
+            /**
              * Taken At
              * Format: date-time
              */
@@ -1217,14 +1482,111 @@ export interface components {
              * @default
              */
             taken_by: string;
+            /** @description what it was read with, where the house keeps that in its book */
+            tool?: components["schemas"]["ToolUsed"] | null;
             /** Volts */
             volts: number;
+        };
+        /**
+         * Charger
+         * @description A charger: amps of each output, its modes, how many batteries at once, and whether it may run while nobody is in.
+         */
+        Charger: {
+            /**
+             * Ambient High C
+             * @default 40
+             */
+            ambient_high_c: number;
+            /**
+             * Ambient Low C
+             * @default 0
+             */
+            ambient_low_c: number;
+            /**
+             * Amps
+             * @description A, the most of one output
+             */
+            amps: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "charger";
+            /**
+             * Limits Itself
+             * @description holds its volts by itself: it may run while the shop is closed
+             * @default true
+             */
+            limits_itself: boolean;
+            /** Modes */
+            modes: components["schemas"]["ChargerMode"][];
+            /**
+             * Outputs
+             * @default 1
+             */
+            outputs: number;
+            /**
+             * Reports
+             * @description shows or tells Ah and amps by itself
+             * @default false
+             */
+            reports: boolean;
+        };
+        /**
+         * ChargerMode
+         * @description One of a charger's settings: the volts it holds, the types it is for, and what it is besides an ordinary charge.
+         */
+        ChargerMode: {
+            /**
+             * Chemistries
+             * @description types it is for; none named is all whose ceiling it keeps
+             * @default []
+             */
+            chemistries: components["schemas"]["Chemistry"][];
+            /**
+             * Does
+             * @default ordinary
+             * @enum {string}
+             */
+            does: "ordinary" | "recovery" | "equalise";
+            /** Name */
+            name: string;
+            /**
+             * Volts
+             * @description volts it holds at the end of a charge
+             */
+            volts: number;
+        };
+        /**
+         * ChargerView
+         * @description A charger of the rack.
+         */
+        ChargerView: {
+            /** Amps */
+            amps: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Night */
+            night: boolean;
+            /** Outputs */
+            outputs: number;
+            /** State */
+            state: string;
+            /** Words */
+            words: string;
         };
         /**
          * CheckFile
          * @description The same as a file; the format's name must stand in it.
          */
         CheckFile: {
+            /**
+             * At Hand
+             * @description what this shop can reach by its book of equipment; None: as its rules say
+             */
+            at_hand?: string[] | null;
             /**
              * @default {
              *       "chemistry": "flooded",
@@ -1263,6 +1625,8 @@ export interface components {
          * @description Everything a screen needs of one battery's check.
          */
         CheckView: {
+            /** At Hand */
+            at_hand: string[] | null;
             battery: components["schemas"]["Battery"];
             /**
              * Came At
@@ -1288,15 +1652,24 @@ export interface components {
             /** Needs Hand At */
             needs_hand_at: string | null;
             place: components["schemas"]["Place"];
+            /** Priority */
+            priority: string;
+            /** Promised At */
+            promised_at: string | null;
+            /** Racked */
+            racked: boolean;
             /** Readings */
             readings: components["schemas"]["KeptReading"][];
             size: components["schemas"]["Size"] | null;
             /** Sold On */
             sold_on: string | null;
+            stay: components["schemas"]["StayView"] | null;
             /** Tag */
             tag: number;
             /** Take In Id */
             take_in_id: number;
+            /** Tools */
+            tools: components["schemas"]["ToolLimits"][];
             /** Undone */
             undone: boolean;
         };
@@ -1318,6 +1691,28 @@ export interface components {
          * @enum {string}
          */
         Complaint: "will_not_start" | "slow_crank" | "clicks" | "stood_for_weeks" | "warning_light" | "stop_start_stopped" | "failed_elsewhere" | "check_only";
+        /**
+         * Connect
+         * @description A battery clamped to an output of a charger; amps and volts where they were read at once.
+         */
+        Connect: {
+            /** Amps */
+            amps?: number | null;
+            /** Charger Id */
+            charger_id: number;
+            /**
+             * Output
+             * @default 1
+             */
+            output: number;
+            /**
+             * Reading Id
+             * Format: uuid
+             */
+            reading_id: string;
+            /** Volts */
+            volts?: number | null;
+        };
         /**
          * Context
          * @description What is known of how it came in and what it is used for.
@@ -1400,12 +1795,23 @@ export interface components {
              */
             customer_plate: string;
             /**
+             * Promised At
+             * @description when it was promised at take-in; later by its own promise
+             */
+            promised_at?: string | null;
+            /**
              * Sold On
              * @description date of sale if we sold it
              */
             sold_on?: string | null;
             /** Vehicle Id */
             vehicle_id?: number | null;
+            /**
+             * Waits
+             * @description the customer waits in the shop
+             * @default false
+             */
+            waits: boolean;
         };
         /**
          * Corrosion
@@ -1469,6 +1875,8 @@ export interface components {
             taken_by: string;
             /** Temperature C */
             temperature_c?: number | null;
+            /** @description what it was read with, where the house keeps that in its book */
+            tool?: components["schemas"]["ToolUsed"] | null;
             /**
              * Volts
              * @description volts while the speed is steady
@@ -1503,11 +1911,34 @@ export interface components {
             read_as: string;
         };
         /**
+         * DayHours
+         * @description Open from and until, by the shop's clock.
+         */
+        DayHours: {
+            /** Closes */
+            closes: string;
+            /** Opens */
+            opens: string;
+        };
+        /**
          * Decision
          * @description What the warranty gives.
          * @enum {string}
          */
         Decision: "free" | "pro_rata" | "out_of_time" | "not_failed" | "excluded" | "not_ours" | "no_date" | "ask_the_maker";
+        /**
+         * Discharger
+         * @description What draws steady amps for a timed discharge.
+         */
+        Discharger: {
+            /** Amps */
+            amps: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "discharger";
+        };
         /**
          * DoorView
          * @description The sign-in page of one store: its name and who works there. Without a store that is known, nobody.
@@ -1517,6 +1948,18 @@ export interface components {
             people: components["schemas"]["Person"][];
             /** Store */
             store: string;
+        };
+        /**
+         * Earliest
+         * @description When it can be ready at the earliest, and what that does to a promise.
+         */
+        Earliest: {
+            /** Kept */
+            kept: boolean;
+            /** Ready At */
+            ready_at: string | null;
+            /** Words */
+            words: string;
         };
         /**
          * ElectronicTester
@@ -1597,12 +2040,57 @@ export interface components {
              * @default
              */
             tester_name: string;
+            /** @description what it was read with, where the house keeps that in its book */
+            tool?: components["schemas"]["ToolUsed"] | null;
             type_set: components["schemas"]["TypeSet"];
             /**
              * Volts
              * @description the tester's own volts, before it tests
              */
             volts?: number | null;
+        };
+        /**
+         * Equipment
+         * @description A tool of the house as it stands in the book: its name, its figures, its state, when it was last checked.
+         */
+        Equipment: {
+            /**
+             * Check Every Months
+             * @description None: the house's
+             */
+            check_every_months?: number | null;
+            /** Checked On */
+            checked_on?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Remarks
+             * @default
+             */
+            remarks: string;
+            /**
+             * State
+             * @default in_use
+             * @enum {string}
+             */
+            state: "in_use" | "out_of_order" | "away";
+            /** Tool */
+            tool: components["schemas"]["Charger"] | components["schemas"]["Meter"] | components["schemas"]["Tester"] | components["schemas"]["Load"] | components["schemas"]["Hydrometer"] | components["schemas"]["Discharger"];
+        };
+        /**
+         * EquipmentView
+         * @description A tool as it stands in the book.
+         */
+        EquipmentView: {
+            /** Due On */
+            due_on: string | null;
+            /** Edition */
+            edition: number;
+            equipment: components["schemas"]["Equipment"];
+            /** Id */
+            id: number;
+            /** Overdue Since */
+            overdue_since: string | null;
         };
         /**
          * Estimate
@@ -1778,11 +2266,38 @@ export interface components {
             taken_by: string;
             /** Temperature C */
             temperature_c?: number | null;
+            /** @description what it was read with, where the house keeps that in its book */
+            tool?: components["schemas"]["ToolUsed"] | null;
             /**
              * Volts
              * @description volts at the end, under load; None where it shows none
              */
             volts?: number | null;
+        };
+        /**
+         * Hand
+         * @description What needs a hand: what to do with which battery, where and when, and what it says beside it.
+         */
+        Hand: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Charger Id */
+            charger_id: number | null;
+            /** Does */
+            does: string;
+            /** Output */
+            output: number | null;
+            /** Overdue */
+            overdue: boolean;
+            /** Says */
+            says: string;
+            /** Tag */
+            tag: number;
+            /** Words */
+            words: string;
         };
         /**
          * HouseRules
@@ -1818,6 +2333,7 @@ export interface components {
             cold_resistance_ratio: components["schemas"]["Parameter_float_"];
             coldest_c: components["schemas"]["Parameter_float_"];
             collapse_above_volts: components["schemas"]["Parameter_float_"];
+            connect_minutes: components["schemas"]["Parameter_float_"];
             crank_floor_volts: components["schemas"]["Parameter_float_"];
             crank_hold_seconds: components["schemas"]["Parameter_float_"];
             crank_seconds: components["schemas"]["Parameter_float_"];
@@ -1832,6 +2348,7 @@ export interface components {
             drop_joint_volts: components["schemas"]["Parameter_float_"];
             drop_side_volts: components["schemas"]["Parameter_float_"];
             equalise_hours: components["schemas"]["Parameter_float_"];
+            equipment_check_months: components["schemas"]["Parameter_float_"];
             estimate_spread_ratio: components["schemas"]["Parameter_float_"];
             fade_asks: components["schemas"]["Parameter_str_"];
             fairly_sure_at: components["schemas"]["Parameter_float_"];
@@ -1890,6 +2407,7 @@ export interface components {
             name: string;
             near_cell_short_volts: components["schemas"]["Parameter_float_"];
             need_cca_per_litre: components["schemas"]["Parameter_dict_str__float__"];
+            night_run: components["schemas"]["Parameter_str_"];
             no_current_amps: components["schemas"]["Parameter_float_"];
             no_start_soc_pct: components["schemas"]["Parameter_float_"];
             pairing_minutes: components["schemas"]["Parameter_float_"];
@@ -1897,6 +2415,13 @@ export interface components {
             peukert: components["schemas"]["Parameter_dict_str__float__"];
             pull_uncertainty_ratio: components["schemas"]["Parameter_float_"];
             pulls_to_condemn: components["schemas"]["Parameter_str_"];
+            rack_days: components["schemas"]["Parameter_float_"];
+            rack_hands: components["schemas"]["Parameter_float_"];
+            rack_move_minutes: components["schemas"]["Parameter_float_"];
+            rack_rest_hours: components["schemas"]["Parameter_dict_str__float__"];
+            rack_soon_minutes: components["schemas"]["Parameter_float_"];
+            rack_test_minutes: components["schemas"]["Parameter_float_"];
+            rack_weights: components["schemas"]["Parameter_dict_str__float__"];
             recharge_line_in: components["schemas"]["Parameter_str_"];
             recharge_line_soc_pct: components["schemas"]["Parameter_float_"];
             recharge_line_volts: components["schemas"]["Parameter_float_"];
@@ -1973,6 +2498,33 @@ export interface components {
             weight_stand: components["schemas"]["Parameter_float_"];
             weight_tester: components["schemas"]["Parameter_float_"];
             weight_tester_equivocal: components["schemas"]["Parameter_float_"];
+        };
+        /**
+         * Hydrometer
+         * @description A hydrometer: figures or colours, its smallest step, and whether it corrects for warmth by itself.
+         */
+        Hydrometer: {
+            /**
+             * Corrects Itself
+             * @default false
+             */
+            corrects_itself: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hydrometer";
+            /**
+             * Resolution
+             * @default 0.005
+             */
+            resolution: number;
+            /**
+             * Shows
+             * @default gravity
+             * @enum {string}
+             */
+            shows: "gravity" | "bands";
         };
         /**
          * Job
@@ -2229,6 +2781,44 @@ export interface components {
             years: string;
         };
         /**
+         * Load
+         * @description A load tester: adjustable or fixed, its amps, the seconds on its face, what its scale shows, and how long it cools.
+         */
+        Load: {
+            /** Adjustable */
+            adjustable: boolean;
+            /**
+             * Amps
+             * @description A it draws, or its most
+             */
+            amps: number;
+            /** Cool Minutes */
+            cool_minutes: number;
+            /**
+             * Floor Volts
+             * @description the bad line on its face, 12 V
+             */
+            floor_volts?: number | null;
+            /**
+             * Good Volts
+             * @description the good line on its face, 12 V
+             */
+            good_volts?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "load";
+            /** Seconds */
+            seconds: number;
+            /**
+             * Shows
+             * @default volts
+             * @enum {string}
+             */
+            shows: "volts" | "bands" | "amps";
+        };
+        /**
          * LoadFigures
          * @description What a load test of this battery is set to and must hold. Volts at the end of the pull.
          */
@@ -2313,6 +2903,8 @@ export interface components {
              * @default
              */
             taken_by: string;
+            /** @description what it was read with, where the house keeps that in its book */
+            tool?: components["schemas"]["ToolUsed"] | null;
         };
         /**
          * Mark
@@ -2398,6 +2990,23 @@ export interface components {
             store: components["schemas"]["StoreView"];
         };
         /**
+         * Meter
+         * @description A volt meter: per cent of what it shows, digits, and its last digit.
+         */
+        Meter: {
+            /** Digits */
+            digits: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "meter";
+            /** Percent */
+            percent: number;
+            /** Resolution Volts */
+            resolution_volts: number;
+        };
+        /**
          * Moment
          * @description Amps at so many hours of a charge.
          */
@@ -2463,11 +3072,71 @@ export interface components {
          */
         NoMore: Record<string, never>;
         /**
+         * Note
+         * @description Amps and volts of a charge as they are now.
+         */
+        Note: {
+            /** Amps */
+            amps: number;
+            /**
+             * Reading Id
+             * Format: uuid
+             */
+            reading_id: string;
+            /** Volts */
+            volts: number;
+        };
+        /**
+         * OneTool
+         * @description A tool and what was written of it before, the newest first.
+         */
+        OneTool: {
+            /** Before */
+            before: components["schemas"]["WrittenBefore"][];
+            now: components["schemas"]["EquipmentView"];
+        };
+        /**
+         * OpenSpan
+         * @description From when until when somebody is in.
+         */
+        OpenSpan: {
+            /**
+             * Closes
+             * Format: date-time
+             */
+            closes: string;
+            /**
+             * Opens
+             * Format: date-time
+             */
+            opens: string;
+        };
+        /**
+         * OpeningHours
+         * @description A week, Monday first; None is a closed day.
+         */
+        OpeningHours: {
+            /** Days */
+            days: (components["schemas"]["DayHours"] | null)[];
+        };
+        /**
          * Outcome
          * @description What the judgement can say of the battery itself: its headline, the same in plain words, whether it condemns.
          * @enum {string}
          */
         Outcome: "unsafe" | "sound" | "needs_charge" | "cannot_tell" | "worn_out" | "dead_cell" | "leaks_charge" | "watch";
+        /**
+         * Outside
+         * @description Batteries that find no place on the rack, why, and what comes first.
+         */
+        Outside: {
+            /** First */
+            first: string;
+            /** Tags */
+            tags: number[];
+            /** Why */
+            why: string;
+        };
         /** Parameter[dict[str, float]] */
         Parameter_dict_str__float__: {
             /**
@@ -2642,6 +3311,21 @@ export interface components {
             staff_id: number;
         };
         /**
+         * PinThere
+         * @description A battery set on an output by hand, from a moment on; without a charger the plan decides again.
+         */
+        PinThere: {
+            /** Charger Id */
+            charger_id?: number | null;
+            /**
+             * Output
+             * @default 1
+             */
+            output: number;
+            /** Starts At */
+            starts_at?: string | null;
+        };
+        /**
          * Place
          * @description Where a battery physically is.
          * @enum {string}
@@ -2691,6 +3375,20 @@ export interface components {
             wait_seconds?: number | null;
         };
         /**
+         * Promised
+         * @description When it was promised, and how it is treated; None takes a promise back.
+         */
+        Promised: {
+            /**
+             * Priority
+             * @default ordinary
+             * @enum {string}
+             */
+            priority: "waiting" | "promised" | "warranty" | "ordinary" | "stock";
+            /** Promised At */
+            promised_at?: string | null;
+        };
+        /**
          * Prospect
          * @description Down to which cold it starts what asks so much of it, in words for its owner.
          */
@@ -2716,6 +3414,51 @@ export interface components {
             /** Needs Hand At */
             needs_hand_at?: string | null;
             place: components["schemas"]["Place"];
+        };
+        /**
+         * RackView
+         * @description The rack as it stands and as it is planned.
+         */
+        RackView: {
+            /** Broken */
+            broken: components["schemas"]["Broken"][];
+            /** Changed At */
+            changed_at: string | null;
+            /** Changed By */
+            changed_by: string;
+            /** Changed Why */
+            changed_why: string;
+            /** Changes */
+            changes: components["schemas"]["ChangeView"][];
+            /** Chargers */
+            chargers: components["schemas"]["ChargerView"][];
+            /** Hands */
+            hands: components["schemas"]["Hand"][];
+            /** Night */
+            night: string;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Open */
+            open: components["schemas"]["OpenSpan"][];
+            opening_hours: components["schemas"]["OpeningHours"];
+            /** Outside */
+            outside: components["schemas"]["Outside"][];
+            /** Ready */
+            ready: number[];
+            /** Resting */
+            resting: number[];
+            /** Slots */
+            slots: components["schemas"]["Slot"][];
+            /** Unnamed */
+            unnamed: number[];
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
         };
         /**
          * Rating
@@ -2896,6 +3639,8 @@ export interface components {
             taken_by: string;
             /** Temperature C */
             temperature_c?: number | null;
+            /** @description what it was read with, where the house keeps that in its book */
+            tool?: components["schemas"]["ToolUsed"] | null;
             /**
              * Volts
              * @description volts at the end, under load
@@ -2972,6 +3717,8 @@ export interface components {
             taken_by: string;
             /** Temperature C */
             temperature_c?: number | null;
+            /** @description what it was read with, where the house keeps that in its book */
+            tool?: components["schemas"]["ToolUsed"] | null;
             /**
              * Volts
              * @description volts
@@ -3105,6 +3852,71 @@ export interface components {
             width_mm: number;
         };
         /**
+         * Slot
+         * @description A battery on the rack: it hangs there, or is planned to. Moments in UTC.
+         */
+        Slot: {
+            /** Amps */
+            amps: number;
+            /** Charger Id */
+            charger_id: number;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Hangs */
+            hangs: boolean;
+            /** Hours */
+            hours: number;
+            /** Late Minutes */
+            late_minutes: number;
+            /** Missing Pct */
+            missing_pct: number;
+            /** Mode */
+            mode: string;
+            /**
+             * Off At
+             * Format: date-time
+             */
+            off_at: string;
+            /**
+             * On At
+             * Format: date-time
+             */
+            on_at: string;
+            /** Output */
+            output: number;
+            /** Pinned */
+            pinned: boolean;
+            /** Priority */
+            priority: string;
+            /** Promised At */
+            promised_at: string | null;
+            /**
+             * Ready At
+             * Format: date-time
+             */
+            ready_at: string;
+            /**
+             * Rested At
+             * Format: date-time
+             */
+            rested_at: string;
+            /** Set Words */
+            set_words: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            step: components["schemas"]["StepKey"];
+            /** Tag */
+            tag: number;
+            /** Volts */
+            volts: number;
+        };
+        /**
          * Spot
          * @description Volts at one place of the drawn case: shares of the view's width and height, from the top left.
          */
@@ -3167,6 +3979,8 @@ export interface components {
             taken_by: string;
             /** Temperature C */
             temperature_c?: number | null;
+            /** @description what it was read with, where the house keeps that in its book */
+            tool?: components["schemas"]["ToolUsed"] | null;
             /**
              * Volts
              * @description volts at the end
@@ -3213,6 +4027,30 @@ export interface components {
             place: components["schemas"]["Place"];
             /** Who */
             who: string;
+        };
+        /**
+         * StayView
+         * @description On which charger it hangs, since when, and what was set.
+         */
+        StayView: {
+            /** Amps */
+            amps: number;
+            /** Charger */
+            charger: string;
+            /** Charger Id */
+            charger_id: number;
+            /**
+             * Connected At
+             * Format: date-time
+             */
+            connected_at: string;
+            /** Hours */
+            hours: number;
+            /** Output */
+            output: number;
+            step: components["schemas"]["StepKey"];
+            /** Volts */
+            volts: number;
         };
         /**
          * StepKey
@@ -3277,12 +4115,45 @@ export interface components {
              */
             customer_plate: string;
             /**
+             * Promised At
+             * @description when it was promised at take-in; later by its own promise
+             */
+            promised_at?: string | null;
+            /**
              * Sold On
              * @description date of sale if we sold it
              */
             sold_on?: string | null;
             /** Vehicle Id */
             vehicle_id?: number | null;
+            /**
+             * Waits
+             * @description the customer waits in the shop
+             * @default false
+             */
+            waits: boolean;
+        };
+        /**
+         * TakeOff
+         * @description A battery taken off: full, or before it was; with amps and volts at the end where somebody read them.
+         */
+        TakeOff: {
+            /** Ah In */
+            ah_in?: number | null;
+            /** Amps */
+            amps?: number | null;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "full" | "early";
+            /**
+             * Reading Id
+             * Format: uuid
+             */
+            reading_id: string;
+            /** Volts */
+            volts?: number | null;
         };
         /**
          * Terms
@@ -3316,6 +4187,39 @@ export interface components {
             reference: string;
         };
         /**
+         * Tester
+         * @description An electronic tester: the scales and types it can be set to, and how far its figure may be off.
+         */
+        Tester: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tester";
+            /**
+             * Scales
+             * @default [
+             *       "CCA"
+             *     ]
+             */
+            scales: components["schemas"]["RatingScale"][];
+            /**
+             * Shows
+             * @default amps
+             * @enum {string}
+             */
+            shows: "amps" | "milliohms" | "message";
+            /**
+             * Types
+             * @default [
+             *       "flooded"
+             *     ]
+             */
+            types: ("flooded" | "efb" | "agm_flat" | "agm_spiral" | "gel")[];
+            /** Uncertainty Ratio */
+            uncertainty_ratio: number;
+        };
+        /**
          * TesterMessage
          * @description The five messages testers give, in substance.
          * @enum {string}
@@ -3336,6 +4240,47 @@ export interface components {
              * Format: date-time
              */
             written_at: string;
+        };
+        /**
+         * ToolLimits
+         * @description A tool that may be picked for a reading, and what this battery is held against with it.
+         */
+        ToolLimits: {
+            /** Equipment Id */
+            equipment_id: number;
+            fixed: components["schemas"]["FixedFigures"] | null;
+            load: components["schemas"]["LoadFigures"] | null;
+            /** Name */
+            name: string;
+            /** Never Checked */
+            never_checked: boolean;
+            /** Overdue Since */
+            overdue_since: string | null;
+            scale: components["schemas"]["RatingScale"] | null;
+            /** Tool */
+            tool: components["schemas"]["Charger"] | components["schemas"]["Meter"] | components["schemas"]["Tester"] | components["schemas"]["Load"] | components["schemas"]["Hydrometer"] | components["schemas"]["Discharger"];
+            /** Wait Minutes */
+            wait_minutes: number | null;
+        };
+        /**
+         * ToolUsed
+         * @description The tool a reading was made with, as it was then.
+         */
+        ToolUsed: {
+            /** Equipment Id */
+            equipment_id: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Overdue Since
+             * @description the day its check fell due, where that had passed
+             */
+            overdue_since?: string | null;
+            /** Tool */
+            tool?: (components["schemas"]["Charger"] | components["schemas"]["Meter"] | components["schemas"]["Tester"] | components["schemas"]["Load"] | components["schemas"]["Hydrometer"] | components["schemas"]["Discharger"]) | null;
         };
         /**
          * Trend
@@ -3451,6 +4396,8 @@ export interface components {
              * @default
              */
             taken_by: string;
+            /** @description what it was read with, where the house keeps that in its book */
+            tool?: components["schemas"]["ToolUsed"] | null;
         };
         /**
          * WriteClaim
@@ -3459,6 +4406,34 @@ export interface components {
         WriteClaim: {
             /** Replacement Id */
             replacement_id?: number | null;
+        };
+        /**
+         * WriteEquipment
+         * @description A tool written anew; over one that stands, `based_on` says which edition was seen.
+         */
+        WriteEquipment: {
+            /**
+             * Based On
+             * @default 0
+             */
+            based_on: number;
+            equipment: components["schemas"]["Equipment"];
+        };
+        /**
+         * WrittenBefore
+         * @description A tool as it was written once.
+         */
+        WrittenBefore: {
+            /** Edition */
+            edition: number;
+            equipment: components["schemas"]["Equipment"];
+            /** Who */
+            who: string;
+            /**
+             * Written At
+             * Format: date-time
+             */
+            written_at: string;
         };
         /**
          * WrittenTakeIn
@@ -3807,6 +4782,363 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CheckView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    connect_api_batteries__tag__charge_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                tag: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Connect"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    note_api_batteries__tag__charge_note_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                tag: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Note"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    take_off_api_batteries__tag__charge_off_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                tag: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOff"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackView"];
                 };
             };
             /** @description Nobody is signed in */
@@ -4415,6 +5747,125 @@ export interface operations {
             };
         };
     };
+    pin_api_batteries__tag__pin_put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                tag: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinThere"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     put_api_batteries__tag__place_put: {
         parameters: {
             query?: never;
@@ -4440,6 +5891,125 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CheckView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    promise_api_batteries__tag__promise_put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                tag: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Promised"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackView"];
                 };
             };
             /** @description Nobody is signed in */
@@ -5601,6 +7171,404 @@ export interface operations {
             };
         };
     };
+    book_api_equipment_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EquipmentView"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    add_equipment_api_equipment_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteEquipment"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EquipmentView"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    one_tool_api_equipment__equipment_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                equipment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OneTool"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    change_equipment_api_equipment__equipment_id__put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                equipment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteEquipment"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EquipmentView"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     events_api_events_get: {
         parameters: {
             query?: never;
@@ -5948,6 +7916,287 @@ export interface operations {
             };
             /** @description Too soon: wait first */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    the_rack_api_rack_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    earliest_api_rack_earliest_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskEarliest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Earliest"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    opening_hours_api_rack_hours_put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpeningHours"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -145,11 +145,14 @@ const OF_A_BATTERY = [
 ] as const;
 const OF_THE_HOUSE = [
   ["counter", "counter"],
+  ["rack", "rack"],
   ["records", "records"],
   ["rules", "house rules"],
 ] as const;
+/** What belongs to a desk and has a page of its own. */
+const PART_OF: Record<string, string> = { counter: "take-in", rack: "equipment" };
 const DESK_OF_LETTER: Record<string, string> = { b: "check", m: "match", w: "warranty", i: "life" };
-const HOUSE_OF_LETTER: Record<string, string> = { c: "counter", r: "records" };
+const HOUSE_OF_LETTER: Record<string, string> = { c: "counter", r: "records", "=": "rack" };
 
 const CLOSES_IN_MS = 40;
 
@@ -205,7 +208,7 @@ export function Header({ who, staff, current, onChange }: Props) {
     <Link
       key={desk}
       href={`/${desk}`}
-      {...(here === desk || (here === "take-in" && desk === "counter") ? { "aria-current": "page" as const } : {})}
+      {...(here === desk || here === PART_OF[desk] ? { "aria-current": "page" as const } : {})}
     >
       {name}
     </Link>

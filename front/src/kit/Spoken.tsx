@@ -58,17 +58,18 @@ interface Open {
   name: string | null;
   set: (name: string | null) => void;
 }
-const Opening = createContext<Open>({ name: null, set: () => undefined });
+/** Which word of the sentence is open. */
+export const OpenWord = createContext<Open>({ name: null, set: () => undefined });
 
 /** A sentence of words; the choices of the word that is open stand right below it. */
 export function Spoken({ children, label }: { children: ReactNode; label: string }) {
   const [name, set] = useState<string | null>(null);
   return (
-    <Opening.Provider value={{ name, set }}>
+    <OpenWord.Provider value={{ name, set }}>
       <div role="group" aria-label={label}>
         {children}
       </div>
-    </Opening.Provider>
+    </OpenWord.Provider>
   );
 }
 
@@ -86,7 +87,7 @@ interface WordProps {
 
 /** A touchable word of the sentence. */
 export function Word({ name, label, says, letter, odd = false }: WordProps) {
-  const open = useContext(Opening);
+  const open = useContext(OpenWord);
   const isOpen = open.name === name;
   const toggle = useRef<() => void>(() => undefined);
   useEffect(() => {
@@ -118,11 +119,13 @@ interface ChoicesProps<Value extends string> {
   value: Value;
   words: Partial<Record<Value, string>>;
   onChange: (value: Value) => void;
+  /** It stays open once picked: there is more to say. */
+  stays?: true;
 }
 
 /** The choices of a word, while it is open; picking one closes them. */
-export function WordChoices<Value extends string>({ name, label, value, words, onChange }: ChoicesProps<Value>) {
-  const open = useContext(Opening);
+export function WordChoices<Value extends string>({ name, label, value, words, onChange, stays }: ChoicesProps<Value>) {
+  const open = useContext(OpenWord);
   const box = useRef<HTMLDivElement>(null);
   const isOpen = open.name === name;
   useEffect(() => {
@@ -137,6 +140,7 @@ export function WordChoices<Value extends string>({ name, label, value, words, o
         words={words}
         onChange={(picked) => {
           onChange(picked);
+          if (stays) return;
           if (!box.current?.contains(document.activeElement) || pointed.current) open.set(null);
         }}
       />
@@ -167,7 +171,7 @@ interface FigureProps {
 
 /** The field of a figure among the words, while it is open. */
 export function WordFigure({ name, label, value, onChange, unit, isWrong }: FigureProps) {
-  const open = useContext(Opening);
+  const open = useContext(OpenWord);
   const id = useId();
   if (open.name !== name && !isWrong) return null;
   return (

@@ -10,6 +10,7 @@ export interface Help {
 const EVERYWHERE: [string, string][] = [
   ["/", "go to a battery: type its tag, or scan it"],
   ["C", "counter"],
+  ["=", "the charge rack"],
   ["R", "records"],
   ["B", "the check of the battery in hand"],
   ["M", "what replaces it"],
@@ -50,6 +51,31 @@ const HELP: Record<string, Help> = {
       ["fell off", "a reading that does not count, with the reason"],
       ["sound, after", "healthy, once the jobs below it are done; touch one to see how, and to mark it done"],
       ["and more…", "words that are rarely asked for, folded"],
+    ],
+  },
+  rack: {
+    title: "Charge rack",
+    for: "Every battery stands where it is due: what touches the copper post needs a hand. Left the same in words, each with its one action; the plan is made anew after everything that is done.",
+    keys: [
+      ["N", "the next thing to do"],
+      ["↑ ↓", "the battery in focus onto the board above or below"],
+      ["↵", "its settings, its promise, where else it may hang"],
+    ],
+    words: [
+      ["wedge", "the charge that is still missing"],
+      ["dashed", "planned; a solid case hangs there"],
+      ["flag", "a promise; plum where the battery is behind it"],
+      ["copper dot", "set there by hand: the plan leaves it"],
+      ["off early", "taken off before it was full: it says what that is worth"],
+    ],
+  },
+  equipment: {
+    title: "Book of equipment",
+    for: "What the shop charges, measures and pulls with. A reading is held against the tool it was made with; one that is out of order is not asked for.",
+    keys: [["↵", "write it"]],
+    words: [
+      ["due", "its check; what is read with it says so until it is checked again"],
+      ["somebody by it", "the charger does not limit itself: it does not run while nobody is in"],
     ],
   },
   match: {

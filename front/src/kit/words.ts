@@ -1,4 +1,5 @@
 /** The trade's words for what the API names. */
+import { Time, today, toCalendarDateTime, toZoned } from "@internationalized/date";
 import type { Reading, Schema } from "../api/client";
 
 type Words<Name extends string> = Record<Name, string>;
@@ -219,8 +220,32 @@ export const timeOf = (iso: string) =>
     ...(zone ? { timeZone: zone } : {}),
   });
 
+/** A time of day as typed: 17, 1730, 17:30, 5.30; null where it is none. */
+export function clockOf(typed: string): { hour: number; minute: number } | null {
+  const found = /^(\d{1,2})(?:[:.h]?(\d{2}))?$/.exec(typed.trim());
+  if (!found) return null;
+  const hour = Number(found[1]);
+  const minute = Number(found[2] ?? 0);
+  return hour < 24 && minute < 60 ? { hour, minute } : null;
+}
+
+/** The moment of a time of day in the store, so many days from today; a clock change in between is reckoned in. */
+export function momentIn(days: number, clock: { hour: number; minute: number }): string {
+  const of = zone ?? "UTC";
+  const day = today(of).add({ days });
+  return toZoned(toCalendarDateTime(day, new Time(clock.hour, clock.minute)), of).toAbsoluteString();
+}
+
+/** A moment by the shop's clock, with its day where that is not today. */
+export function clockWords(iso: string, now: Date): string {
+  const at = new Date(iso);
+  const days = dayNumber(at) - dayNumber(now);
+  if (days === 0) return timeOf(iso);
+  return `${at.toLocaleDateString("en-GB", { weekday: "short", ...(zone ? { timeZone: zone } : {}) })} ${timeOf(iso)}`;
+}
+
 /** The day a moment falls on in the store, as a number of days. */
-function dayNumber(at: Date): number {
+export function dayNumber(at: Date): number {
   const text = at.toLocaleDateString("sv-SE", zone ? { timeZone: zone } : {});
   return Math.round(Date.parse(`${text}T00:00:00Z`) / 86_400_000);
 }

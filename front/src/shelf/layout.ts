@@ -9,7 +9,7 @@ export const ORDER: PlaceName[] = ["counter", "bench", "on_charge", "standing", 
 /** How wide things are [px]. */
 export const FRONT = 62;
 export const BEHIND = 15;
-const THINNEST = 5;
+const THINNEST = 3;
 export const BETWEEN = 16;
 const NAME = 84;
 

@@ -10,7 +10,8 @@ from ..once import once
 from ..outcomes import Finding, Outcome
 from ..readings import ChargeRun, Reserve
 from . import Case
-from .charging import ah_in, full_by
+from .charged import ah_in
+from .charging import full_by
 
 
 class Capacity(NamedTuple):
@@ -38,7 +39,9 @@ def capacity_of(case: Case) -> Capacity | None:
         known = before is not None and case.charges_off_before(before) == case.charges_off_before(run) - 1
         if put is None or before is None or not known:
             continue
-        charge = state_of_charge_range(before.volts, case.battery, rules, meter_range=before.meter_range)
+        charge = state_of_charge_range(
+            before.volts, case.battery, case.rules_for(before), meter_range=before.meter_range
+        )
         least, most = 100 - charge.high_pct, 100 - charge.low_pct
         middle = (least + most) / 2
         if under(middle, rules.capacity_least_missing_pct.value, PERCENT) or least <= 0:
@@ -81,6 +84,8 @@ def _says(case: Case) -> Outcome:
     """A timed discharge is asked where reserve is its work and this house can run one; else it is watched."""
     context, rule = case.context, case.rules.fade_asks.value
     matters = context.use in RESERVE_USES or context.stop_start_car
+    if rule == "worn_out":
+        return Outcome.WORN_OUT
     can = "discharger" in case.rules.tools_at_hand.value
     asked = rule == "reserve_test" or (rule == "where_it_matters" and matters)
     return Outcome.CANNOT_TELL if can and asked else Outcome.WATCH

@@ -13,6 +13,7 @@ from ..battery import Battery, Context
 from ..charge import meter_uncertainty_volts, recharge_line_volts, state_of_charge_range
 from ..check import Check, standing_of
 from ..compare import MINUTES, PERCENT, VOLTS, at_least, over
+from ..equipment import replaced, rules_through
 from ..rated import RatedCca, asked_by_its_car, rated_cca
 from ..readings import (
     WITH_TEMPERATURE,
@@ -33,7 +34,6 @@ if TYPE_CHECKING:
 
 Kept = TypeVar("Kept", bound=AnyReading)
 
-Range = Literal["20_v", "200_v", "600_v", ""]
 ChargeThen = Literal["enough", "low", "unknown"]
 
 
@@ -56,7 +56,19 @@ class Case:
         standing.sort(key=attrgetter("taken_at", "kind"))
         if any(one.taken_at == other.taken_at and one.kind == other.kind for one, other in pairwise(standing)):
             standing.sort(key=_by_time)
+        if check.at_hand is not None:
+            rules = replaced(rules, {"tools_at_hand": check.at_hand}, "the shop's book of equipment")
         return cls(check.battery, check.context, tuple(standing), rules)
+
+    def rules_for(self, reading: AnyReading) -> HouseRules:
+        """The rules this reading is held against: the house's, with the figures of the tool it was made with."""
+        if reading.tool is None or reading.tool.tool is None:
+            return self.rules
+        kept: dict[int, HouseRules] = self.__dict__.setdefault("_through", {})
+        key = id(reading.tool)
+        if key not in kept:
+            kept[key] = rules_through(self.rules, reading.tool)
+        return kept[key]
 
     @cached_property
     def own(self) -> frozenset[int]:
@@ -230,22 +242,22 @@ class Case:
         After a finished full charge there is no more to give: then the line itself, less the uncertainty, is enough.
         """
         nearby = [
-            (abs((volts.taken_at - reading.taken_at).total_seconds()), volts.volts, volts.meter_range or "")
-            for volts in self.rests_near(reading)
+            (abs((volts.taken_at - reading.taken_at).total_seconds()), volts) for volts in self.rests_near(reading)
         ]
         if not nearby:
             return "unknown"
-        _, volts, on_range = min(self._after_the_load(reading) or nearby)
-        line, off = self.recharge_line_volts, meter_uncertainty_volts(volts, self.rules, on_range or None)
+        _, rest = min(self._after_the_load(reading) or nearby, key=_nearest)
+        volts, rules, on_range = rest.volts, self.rules_for(rest), rest.meter_range
+        line, off = self.recharge_line_volts, meter_uncertainty_volts(volts, rules, on_range)
         clear_of = line - off if self.charged_before(reading) else line + off
         if not at_least(volts, clear_of, VOLTS):
             return "low"
         if share_pct is None or self.charged_before(reading):
             return "enough"
-        highest = state_of_charge_range(volts, self.battery, self.rules, meter_range=on_range or None).high_pct
+        highest = state_of_charge_range(volts, self.battery, rules, meter_range=on_range).high_pct
         return "enough" if at_least(highest, share_pct, PERCENT) else "low"
 
-    def _after_the_load(self, reading: AnyReading) -> list[tuple[float, float, Range]]:
+    def _after_the_load(self, reading: AnyReading) -> list[tuple[float, RestVolts]]:
         """Rest volts read once it had recovered from a load, where nothing but a word says that it was rested before it: the load
         took the surface charge that may have hidden a flat battery."""
         if type(reading) not in LOADING or self.charges_off_before(reading):
@@ -256,7 +268,7 @@ class Case:
         recovered = reading.taken_at + timedelta(minutes=self.rules.load_wait_minutes.value)
         place = bisect_left(rests, recovered, key=attrgetter("taken_at"))
         return [
-            ((volts.taken_at - reading.taken_at).total_seconds(), volts.volts, volts.meter_range or "")
+            ((volts.taken_at - reading.taken_at).total_seconds(), volts)
             for volts in rests[place : place + 1]
             if not self.charges_off_before(volts)
         ]
@@ -287,3 +299,8 @@ def _by_time(reading: AnyReading) -> tuple[datetime, str, str]:
         reading.kind,
         reading.model_dump_json(exclude={"id", "taken_at", "taken_by", "replaces"}),
     )
+
+
+def _nearest(found: tuple[float, RestVolts]) -> tuple[float, float, str]:
+    seconds, rest = found
+    return seconds, rest.volts, rest.meter_range or ""

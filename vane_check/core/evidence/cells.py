@@ -41,7 +41,9 @@ def find(reading: Cells, case: Case) -> Finding:
         )
     if not reading.specific_gravities:
         return found
-    return found.but(figures=tuple(rounded(one, GRAVITY) for one in corrected_gravities(reading, case.rules)))
+    return found.but(
+        figures=tuple(rounded(one, GRAVITY) for one in corrected_gravities(reading, case.rules_for(reading)))
+    )
 
 
 def mean_gravity(reading: Cells, rules: HouseRules) -> float:
@@ -152,7 +154,7 @@ def _weak(gravities: tuple[float, ...], rules: HouseRules) -> list[int]:
 
 
 def _by_gravity(reading: Cells, case: Case) -> Finding:
-    rules = case.rules
+    rules = case.rules_for(reading)
     gravities = corrected_gravities(reading, rules)
     if not gravities:
         lively = CellState.LIVELY in reading.on_charge

@@ -1,23 +1,22 @@
 """Charge run and stand: whether it takes a charge and keeps it."""
 
 from bisect import bisect_left, bisect_right
-from itertools import pairwise
 from operator import attrgetter
 from statistics import median
-from typing import NamedTuple
 
 from ..charge import (
     state_of_charge_pct,
     volts_scale,
 )
 from ..compare import GRAVITY, HOURS, TENTH_AMP, VOLTS, at_least, over, under
+from ..equipment import Charger
 from ..kinds import StepKey
 from ..once import once, once_each
 from ..outcomes import Finding, Outcome
 from ..readings import Cells, ChargeRun
 from ..tables import charging_limits
-from ..units import MINUTES_PER_HOUR
 from . import Case, finding
+from .charged import ah_in, stopped
 
 
 @once
@@ -82,37 +81,6 @@ def _gravities_agree(run: ChargeRun, case: Case) -> bool:
         return False
     gravities = [gravity for _, gravity in read]
     return not over(max(gravities) - min(gravities), case.rules.gravity_resolution.value, GRAVITY)
-
-
-class AhIn(NamedTuple):
-    """Ah that went in [Ah]: as read, as written down on the way, or at most so many."""
-
-    ah: float
-    at_most: bool
-
-
-def ah_in(run: ChargeRun, case: Case) -> AhIn | None:
-    """Ah that a charge put in: the charger's own figure, else the amps written down on the way, else at most the first amps for
-    all its hours (a charger's current only falls). None where nothing tells.
-
-    >>> from ..check import Check
-    >>> from ..rules import house_rules
-    >>> run = ChargeRun(taken_at="2026-03-02T09:00:00Z", start_amps=6, amps=0.6, volts=14.4, hours=5)
-    >>> ah_in(run, Case.of(Check(readings=(run,)), house_rules()))
-    AhIn(ah=30.0, at_most=True)
-    """
-    if run.ah_in is not None:
-        return AhIn(run.ah_in, at_most=False)
-    points = [(point.minutes / MINUTES_PER_HOUR, point.amps) for point in run.log]
-    if run.start_amps is not None:
-        points.append((0.0, run.start_amps))
-    if run.amps is not None:
-        points.append((run.hours, run.amps))
-    points = sorted(set(points))
-    if len(points) < case.rules.charge_points_least.value or under(points[-1][0], run.hours, HOURS) or points[0][0] > 0:
-        return None if run.start_amps is None else AhIn(max(amps for _, amps in points) * run.hours, at_most=True)
-    drawn = sum((after - before) * (one + other) / 2 for (before, one), (after, other) in pairwise(points))
-    return AhIn(drawn, at_most=False)
 
 
 def charge_run(reading: ChargeRun, case: Case) -> Finding:
@@ -199,6 +167,8 @@ def _stuck(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | N
         return None
     rises = over(reading.amps, start, TENTH_AMP)
     if not rises and _may_still_fill(reading, start, case):
+        if reading.stopped:
+            return None  # nobody can look again within the hour: what it is worth says more
         return finding(
             reading, rules, "stuck_hours", points_to=Outcome.NEEDS_CHARGE, weight="weight_doubtful", status="doubtful",
             remedy=StepKey.WATCH_CHARGE, reading_text=shown, limit_text=held,
@@ -212,8 +182,13 @@ def _stuck(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | N
 
 
 def _may_still_fill(reading: ChargeRun, start_amps: float, case: Case) -> bool:
-    """Whether its Ah, known from the label, are not in it yet, and nothing else speaks of a dead cell."""
+    """Whether its Ah are not in it yet, and nothing else speaks of a dead cell: a small charger gives all it has for many hours.
+
+    Where the Ah stand on no label, and the charger gives all it can, they are reckoned from the rating, less what that may be off.
+    """
     capacity = case.battery.capacity_ah_20h
+    if capacity is None and case.capacity_ah is not None and _gives_all(reading, case):
+        capacity = case.capacity_ah * (1 - case.rules.estimate_spread_ratio.value)
     assert reading.amps is not None
     before = case.rest_until(reading.taken_at)
     if capacity is None or before is None:
@@ -229,8 +204,18 @@ def _may_still_fill(reading: ChargeRun, start_amps: float, case: Case) -> bool:
     return not cells_gone and not still and (start_amps + reading.amps) / 2 * reading.hours < missing * capacity
 
 
+def _gives_all(reading: ChargeRun, case: Case) -> bool:
+    """Whether the charger it hangs on is known, and gives as much as it can: then its current cannot fall yet."""
+    charger = None if reading.tool is None else reading.tool.tool
+    if not isinstance(charger, Charger) or reading.amps is None:
+        return False
+    return at_least(reading.amps, charger.amps * case.rules.stuck_share_of_start.value, TENTH_AMP)
+
+
 def _taken(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
     rules = case.rules
+    if reading.stopped and not reading.finished:
+        return stopped(reading, case, shown, held)
     if not reading.finished:
         return finding(
             reading, rules, "stuck_hours", points_to=None, weight=None, reading_text=shown, limit_text=held,

@@ -31,7 +31,7 @@ def freezing_point_c(specific_gravity: float) -> float:
 def _latest_gravities(case: Case) -> tuple[float, ...]:
     for reading in reversed(case.all_of(Cells)):
         if reading.specific_gravities and not _is_older(case, reading):
-            return corrected_gravities(reading, case.rules)
+            return corrected_gravities(reading, case.rules_for(reading))
     return ()
 
 
@@ -142,7 +142,9 @@ def _by_volts(case: Case) -> StateOfCharge | None:
     if case.charge_off_at is not None and last.taken_at < case.charge_off_at:
         return None
     at_most = after_charge(last) and not last.after_full_charge
-    return state_of_charge_range(last.volts, case.battery, case.rules, at_most=at_most, meter_range=last.meter_range)
+    return state_of_charge_range(
+        last.volts, case.battery, case.rules_for(last), at_most=at_most, meter_range=last.meter_range
+    )
 
 
 def _by_gravity(case: Case) -> StateOfCharge | None:
@@ -152,7 +154,7 @@ def _by_gravity(case: Case) -> StateOfCharge | None:
     if not gravities or len(known) != len(table.specific_gravity):
         return None
     middle = median(gravities)  # one dead cell says nothing of the charge of the others
-    off = case.rules.gravity_resolution.value
+    off = case.rules_for(case.all_of(Cells)[-1]).gravity_resolution.value
     low, high = (on_line(middle + shift, known, table.state_of_charge_pct) for shift in (-off, off))
     return StateOfCharge(
         low_pct=low, high_pct=high, rest_volts=None, meter_uncertainty_volts=None, at_most=False,

@@ -45,7 +45,7 @@ def _shown(reading: ElectronicTester, case: Case) -> _Shown | None:
     """The figure against its limit; None where the result is only a message."""
     if case.rated is None:
         return None
-    rules, held = case.rules, held_against(reading, case)
+    rules, held = case.rules_for(reading), held_against(reading, case)
     measured = measured_amps(reading, held, case)
     if measured is None:
         return None

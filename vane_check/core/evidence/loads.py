@@ -61,9 +61,9 @@ _NEEDLE_WORDS = {
 
 def gate_words(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> str:
     """Why the charge was too low to be judged by a pull, as it really is: the share shown, or the house's line."""
-    rules, gate = case.rules, case.rules.load_gate_soc_pct.value
+    gate = case.rules.load_gate_soc_pct.value
     near = min(case.rests_near(reading), key=lambda volts: abs((volts.taken_at - reading.taken_at).total_seconds()))
-    charge = state_of_charge_range(near.volts, case.battery, rules, meter_range=near.meter_range)
+    charge = state_of_charge_range(near.volts, case.battery, case.rules_for(near), meter_range=near.meter_range)
     if under(charge.high_pct, gate, PERCENT):
         return f"of {charge.low_pct:.0f} to {charge.high_pct:.0f} % charge, under the {gate:.0f} % asked"
     return f"not clear of the {case.recharge_line_volts:.2f} V line by what the meter may be off"
@@ -78,7 +78,7 @@ def adjustable(reading: AdjustableLoad, case: Case) -> Finding:
 
 def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
     """Half the rated CCA for 15 s against the temperature table; gate at 75 % charge. Source: BCI load test."""
-    rules = case.rules
+    rules = case.rules_for(reading)
     asked = load_amps(case.battery, rules)
     limit = load_min_volts(temperature_of(reading, case), case.battery.nominal_volts)
     shown = f"{reading.volts:.2f} V under {reading.amps:.0f} A"
@@ -129,7 +129,7 @@ def _minutes_since_last_pull(reading: AdjustableLoad, case: Case) -> float | Non
 
 
 def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: float) -> Finding:
-    rules = case.rules
+    rules = case.rules_for(reading)
     since, wait = _minutes_since_last_pull(reading, case), rules.load_wait_minutes.value
     if since is not None and under(since, wait, MINUTES):
         why = f"{since:.0f} min after the pull before, it had no time to recover: wait {wait:.0f} min"
@@ -170,7 +170,7 @@ def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: f
 
 def fixed(reading: FixedLoad, case: Case) -> Finding:
     """About 100 A for ten seconds: bands and bounce-back; too small to pass most batteries, large enough to doubt or fail them."""
-    rules, scale = case.rules, volts_scale(case.battery.nominal_volts)
+    rules, scale = case.rules_for(reading), volts_scale(case.battery.nominal_volts)
     floor, good, bounce = (
         value * scale
         for value in (rules.fixed_floor_volts.value, rules.fixed_good_volts.value, rules.bounce_volts.value)

@@ -43,7 +43,19 @@ def find(reading: AnyReading, case: Case) -> Finding:
     finder = FINDERS.get(type(reading))
     if finder is None:
         raise ValueError("a withdrawal is no evidence")
-    return obstacles.held_back(finder(reading, case), reading, case)
+    return _overdue(obstacles.held_back(finder(reading, case), reading, case), reading)
+
+
+def _overdue(found: Finding, reading: AnyReading) -> Finding:
+    """A tool whose check had fallen due says so on what was read with it."""
+    used = reading.tool
+    if used is None or used.overdue_since is None:
+        return found
+    name = used.name or "its tool"
+    return found.but(
+        reading_text=f"{found.reading_text}, {name} overdue for its check",
+        text=f"{found.text}. {name[:1].upper()}{name[1:]} was due for its check on {used.overdue_since:%d %b %Y}",
+    )
 
 
 FINDERS: dict[type, Callable[[Any, Case], Finding]] = {

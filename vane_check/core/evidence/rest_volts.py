@@ -101,7 +101,7 @@ def near_one_cell_short(volts: float, case: Case) -> bool:
 
 def find(reading: RestVolts, case: Case) -> Finding:
     """Low volts point to a charge; low volts after a charge to a dead cell or a leak; good volts to charge enough."""
-    rules = case.rules
+    rules = case.rules_for(reading)
     reading_text = f"{reading.volts:.2f} V"
     void = case.void(reading)
     if void is not None:
@@ -147,7 +147,7 @@ def find(reading: RestVolts, case: Case) -> Finding:
 
 
 def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
-    rules = case.rules
+    rules = case.rules_for(reading)
     reading_text = f"{reading.volts:.2f} V"
     dead = missing_cells(reading.volts, case)
     off = meter_uncertainty_volts(reading.volts, rules, reading.meter_range)

@@ -102,7 +102,7 @@ FULL_PCT = 100.0
 
 def stand(reading: Stand, case: Case) -> Finding:
     """Off everything: judged by what was lost a day; where the surface charge was still on at the start, by the line."""
-    rules = case.rules
+    rules = case.rules_for(reading)
     line = recharge_line_volts(case.battery, rules)
     shown = f"{reading.start_volts:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
     lost, own = lost_pct(reading, case), own_loss_pct(reading.hours, case)

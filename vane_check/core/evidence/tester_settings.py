@@ -99,7 +99,11 @@ def why_void(reading: ElectronicTester, case: Case) -> Void | None:
         set_to = reading.type_set.value.replace("_", " ").upper()
         return Void(f"tester was set to {set_to}, the label says {chemistry.words}", "wrong_type", StepKey.TESTER_AGAIN)
     scale = scale_of(case)
-    if reading.scale_set is not scale and scale.value in case.rules.tester_scales.value and case.battery.rating:
+    if (
+        reading.scale_set is not scale
+        and scale.value in case.rules_for(reading).tester_scales.value
+        and case.battery.rating
+    ):
         return Void(
             f"tester was set to {reading.scale_set.value}, the label is in {scale.value}",
             "wrong_scale",

@@ -5,7 +5,7 @@ from typing import Annotated, get_args
 from pydantic import Field
 
 from .base import Identity, Reading
-from .lasting import Car, ChargeRun, LogPoint, Reserve, Stand, Waits, Withdrawal
+from .lasting import Car, ChargePoint, ChargeRun, LogPoint, Reserve, Stand, Waits, Withdrawal
 from .measured import (
     Band,
     Cells,
@@ -52,6 +52,7 @@ __all__ = [
     "CaseLeakage",
     "CellState",
     "Cells",
+    "ChargePoint",
     "ChargeRun",
     "Clamped",
     "Corrosion",

@@ -5,6 +5,7 @@ from typing import Annotated
 from pydantic import AfterValidator, Field
 
 from ..battery import Model, Moment, ShortText, printable
+from ..equipment import ToolUsed
 from ..tables import entry_limits
 
 _LIMITS = entry_limits()
@@ -25,3 +26,4 @@ class Reading(Model):
     reason: ShortText = Field(
         "", description="why a hazard is taken back, or why it is read although the battery is unsafe"
     )
+    tool: ToolUsed | None = Field(None, description="what it was read with, where the house keeps that in its book")

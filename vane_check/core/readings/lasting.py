@@ -44,6 +44,7 @@ class ChargeRun(Reading):
     volts: ChargeVolts
     hours: float = Field(ge=_LIMITS["charge_hours"].low, le=_LIMITS["charge_hours"].high)
     finished: bool = Field(False, description="fully charged and taken off, as the charger says")
+    stopped: bool = Field(False, description="taken off before it was full")
     recovery: bool = Field(False, description="a recovery charge: slow, with a mode for long flat batteries")
     ah_in: float | None = Field(
         None,

@@ -244,6 +244,16 @@ class HouseRules(BaseModel):
     label_asked_readings: Number
     near_cell_short_volts: Number
     reserve_ah_spread_ratio: Number
+    equipment_check_months: Number
+    rack_hands: Number
+    connect_minutes: Number
+    rack_test_minutes: Number
+    rack_rest_hours: ByName
+    rack_weights: ByName
+    rack_move_minutes: Number
+    rack_days: Number
+    rack_soon_minutes: Number
+    night_run: Words
 
     def parameter(self, rule: str) -> Parameter[Any]:
         """The parameter of a name. Raises KeyError for a name that is no rule."""

@@ -3,9 +3,11 @@
 from .evidence import PLACES, BatteryRow, CheckRow, Claim, JudgementRow, Move, ReadingRow, TakeInEntry
 from .goods import CatalogueItem, StockPiece, TermsRow, Vehicle
 from .house import Customer, Erasure, RulesVersion, SignIn, SignInTry, Staff, Store, Write
+from .rack import EquipmentEntry, EquipmentRow, Promise, RackPin, RackPlan, RackStay
 
 APPEND_ONLY = (
     "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
+    "equipment_entries", "promises", "rack_pins", "rack_plans",
 )  # fmt: skip
 """Tables whose rows are evidence; a trigger refuses UPDATE and DELETE on them."""
 
@@ -16,10 +18,16 @@ __all__ = [
     "CheckRow",
     "Claim",
     "Customer",
+    "EquipmentEntry",
+    "EquipmentRow",
     "Erasure",
     "JudgementRow",
     "Move",
     "PLACES",
+    "Promise",
+    "RackPin",
+    "RackPlan",
+    "RackStay",
     "ReadingRow",
     "RulesVersion",
     "SignIn",

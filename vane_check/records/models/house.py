@@ -11,6 +11,9 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from ..base import Base, OfStore
 
+WEEK = {"days": [{"opens": "08:30", "closes": "17:30"}] * 5 + [{"opens": "09:00", "closes": "13:00"}, None]}
+"""What a shop opens until a lead says otherwise."""
+
 
 class Store(Base):
     """A shop: its units, money and next free tag."""
@@ -29,6 +32,8 @@ class Store(Base):
     demo: Mapped[bool] = mapped_column(default=False, server_default="false")
     door: Mapped[str] = mapped_column(default=lambda: secrets.token_urlsafe(9), unique=True)
     """What the address of this store's sign-in page carries, where several stores share a server."""
+    opening_hours: Mapped[dict[str, Any]] = mapped_column(default=lambda: dict(WEEK))
+    """A week, Monday first (`core/rack/hours.py`)."""
     calendar_secret: Mapped[str] = mapped_column(default=lambda: secrets.token_urlsafe(24), unique=True)
     """What the address of this store's calendar feed carries: whoever knows it reads the reminders."""
 

@@ -9,6 +9,7 @@ import { newId, nowMs } from "../../kit/clock";
 import { Key_ } from "../../kit/parts";
 import { PLACES } from "../../kit/words";
 import { onLetters } from "../../kit/letters";
+import { CHARGES } from "./charges";
 
 const Row = styled.div`
   display: flex;
@@ -107,8 +108,6 @@ function movesOf({ plan, rest_hours, stand_hours }: Schema["Limits"]): Move[] {
   ];
 }
 
-const CHARGES = new Set(["charge_and_retest", "equalise", "charge_and_watch", "recovery_charge"]);
-
 /** The move that a step asks for, where it is one. */
 function moveOf({ key, minutes }: Schema["NextStep"], place: Schema["CheckView"]["place"]): Move | null {
   const hours = Math.max(Math.round(minutes / 60), 1);
@@ -135,7 +134,8 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
   const job = (judgement.jobs ?? []).find((one) => one.key !== "" && one.key === judgement.next_step.job);
   const doJob = job?.proof === "look" ? job : null;
   const toMatch = judgement.next_step.job === "right_type";
-  const move = moveOf(judgement.next_step, view.place);
+  const toRack = CHARGES.has(key) && view.place !== "on_charge" && view.racked;
+  const move = toRack ? null : moveOf(judgement.next_step, view.place);
   const [trouble, setTrouble] = useState("");
   const [menu, setMenu] = useState(false);
   const unanswered = useRef<{ words: string; id: string; body: Schema["PutThere"] } | null>(null);
@@ -169,6 +169,7 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
     if (onNext) onNext();
     else if (doJob) onJob(doJob);
     else if (move) void put(move);
+    else if (toRack) void navigate(`/rack/${tag}`);
     else if (toMatch) void navigate(`/match/${tag}`);
     else if (condemned) void navigate(`/warranty/${tag}`);
     else if (key === "read_label") void navigate(`/take-in/${tag}`);
@@ -186,6 +187,11 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
         <Big $unsafe={key === "hold_apart"} onPress={() => void put(move)} data-next>
           {move[2]} <Key_>N</Key_>
         </Big>
+      )}
+      {toRack && (
+        <ActLink href={`/rack/${tag}`} $first data-next style={{ flexBasis: "100%", minHeight: 52, fontSize: 19 }}>
+          Onto a charger, at the rack <Key_>N</Key_>
+        </ActLink>
       )}
       {doJob && (
         <Big $unsafe={false} onPress={() => onJob(doJob)} data-next>
@@ -211,6 +217,7 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
       >
         Slip <Key_>S</Key_>
       </ActLink>
+      {view.stay !== null && <ActLink href={`/rack/${tag}`}>Rack</ActLink>}
       <MenuTrigger isOpen={menu} onOpenChange={setMenu}>
         <ActButton>
           <span className="quiet">Stands: </span>

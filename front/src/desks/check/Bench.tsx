@@ -8,10 +8,12 @@ import { isFree } from "../../kit/letters";
 import { discard, standByTime, type Waiting } from "../../kit/outbox";
 import { Button, Caution, Page } from "../../kit/parts";
 import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
+import { limitsWith, pickTool, toolOf, toolsFor, usePicked } from "../../kit/tools";
 import { fieldStands } from "../../kit/typeAhead";
 import { asksForTime, reasonOf } from "../../kit/WaitingSheet";
 import { InlineMark, toneOf } from "../../vane/outcomes";
 import { CaseColumn } from "./CaseColumn";
+import { notedOf } from "./charges";
 import { NAME, type Named } from "./naming";
 import { DUE, RUNGS, type Kind, type RungOf } from "./rungs";
 import { DoneRung, OpenRung, QuietRung } from "./Rung";
@@ -81,6 +83,7 @@ const NO_MARKS: Schema["Mark"][] = [];
 export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["Me"] }) {
   const bench = useBench(view);
   const { drafts, papers, foreseen, known, latest, isOpen } = bench;
+  usePicked();
   useEffect(fieldStands, []);
   const { size } = view;
 
@@ -124,6 +127,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
     const corrected = bench.standing.find((one) => one.reading.id === corrects);
     const start = entry?.refused?.reading ?? corrected?.reading ?? null;
     const found = said(kind);
+    const tool = toolOf(kind, view.tools, start);
     const isDue = kind === due && !corrected;
     return (
       <OpenRung
@@ -144,7 +148,12 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
           <Form
             key={`${bench.opened?.kind === kind ? bench.opened.turn : 0}-${entry?.refused?.id ?? ""}`}
             start={start}
-            limits={view.limits}
+            limits={limitsWith(view.limits, tool)}
+            tool={tool}
+            stay={view.stay}
+            before={kind === "charge_run" ? notedOf(entry?.reading) : null}
+            tools={toolsFor(kind, view.tools)}
+            onTool={(equipmentId) => pickTool(kind, equipmentId)}
             size={size}
             battery={view.battery}
             store={who.store}

@@ -7,7 +7,8 @@ import { CasePicture, type CellShown } from "../../case/CasePicture";
 import { touchLink } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
 import { shownLength } from "../../kit/units";
-import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, SIGNS, USES } from "../../kit/words";
+import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, SIGNS, USES, clockWords } from "../../kit/words";
+import { nowMs } from "../../kit/clock";
 
 const Left = styled.aside<{ $open: boolean }>`
   padding: 10px 14px;
@@ -107,6 +108,8 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
   const rows: [string, string][] = [
     ["rated", view.limits.rating_words ?? storedWords(label)],
     ["gives", judgement.estimate ? givesWords(judgement.estimate) : ""],
+    ["hangs", view.stay ? `${view.stay.charger}, since ${clockWords(view.stay.connected_at, new Date(nowMs()))}` : ""],
+    ["due", view.promised_at ? `promised ${clockWords(view.promised_at, new Date(nowMs()))}` : ""],
     ["type", `${CHEMISTRIES[label.chemistry ?? "flooded"]}, ${label.nominal_volts ?? 12}\u00a0V`],
     ["seen", marks.map((mark, index) => `${index + 1} ${SIGNS[mark.sign].toLowerCase()}`).join(", ")],
     ["size", view.size ? `${view.size.code}, + ${view.size.positive_side}` : "not known"],

@@ -2,7 +2,7 @@
 import styled from "styled-components";
 import { Choice, Entry, labelStyle } from "../../kit/parts";
 import { temperatureUnit } from "../../kit/units";
-import { type Field, type FormProps, type Tick } from "./fields";
+import { wordsOf, type Field, type FormProps, type Tick } from "./fields";
 import { LogPoints } from "./LogPoints";
 import { TickList } from "./TickList";
 
@@ -47,7 +47,7 @@ export function OneField({ field, value, set, props, first }: PartProps & { firs
       <Choice
         label={field.label}
         value={String(value)}
-        words={field.words}
+        words={wordsOf(field, props)}
         onChange={(picked) => set(field.name, picked)}
       />
     );

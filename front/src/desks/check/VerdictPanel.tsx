@@ -7,7 +7,9 @@ import { reference } from "../../api/queries";
 import { Caution } from "../../kit/parts";
 import { NARROW, UPRIGHT } from "../../kit/theme";
 import { shownTemperature, temperatureUnit } from "../../kit/units";
-import { dayOf } from "../../kit/words";
+import { dayOf, clockWords } from "../../kit/words";
+import { nowMs } from "../../kit/clock";
+import { CHARGES } from "./charges";
 import { toneOf } from "../../vane/outcomes";
 import { Vane } from "../../vane/Vane";
 import { Actions } from "./Actions";
@@ -104,6 +106,7 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
   const { data: known } = useQuery(reference);
   const step = judgement.next_step;
   const cautions = saidByRung ? [] : (known?.cautions[CAUTION_OF[step.key] ?? step.key] ?? []);
+  const hangs = view.stay && view.place === "on_charge" && CHARGES.has(step.key) ? hangsWords(view) : null;
   const jobs = judgement.jobs ?? [];
   const car = judgement.look_at_the_car_why;
   const carIsAJob = jobs.some((job) => job.key === "find_car_fault" || job.key === "register");
@@ -124,9 +127,11 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
         <Jobs jobs={jobs} car={carIsAJob ? null : (car ?? null)} onDone={onJob} />
         {!saidByRung && (
           <Next>
-            <b data-testid="next-step">{step.text}</b>
+            <b data-testid="next-step">{hangs ?? step.text}</b>
             <small>
-              {step.why}. Needs {step.needs}; {minutesWords(step.minutes)}.
+              {hangs
+                ? `Then let it rest, and test it again. Needs ${step.needs}.`
+                : `${step.why}. Needs ${step.needs}; ${minutesWords(step.minutes)}.`}
               {step.load &&
                 ` Limit for ${Math.round(shownTemperature(step.load.temperature_c, store))} ${temperatureUnit(store)}${step.load.temperature_measured ? "" : ", none was taken"}.`}
             </small>
@@ -140,6 +145,12 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
     </Panel>
   );
 });
+
+/** What is asked already goes on: where, as it is set, and until when. */
+function hangsWords({ stay, needs_hand_at }: Schema["CheckView"]): string {
+  const off = needs_hand_at ? `; off ${clockWords(needs_hand_at, new Date(nowMs()))}` : "";
+  return stay ? `It hangs on ${stay.charger} at ${stay.volts.toFixed(1)} V, ${stay.amps} A${off}` : "";
+}
 
 /** What a battery died of, else down to what cold it starts its car. */
 function outlookOf({ cause, prospect, not_measured: unknown }: Schema["Judgement"]): string | null {

@@ -1,5 +1,6 @@
 /** What a rung's form is made of: a few figures, and words of the spoken line; and the reading they make. */
 import type { Reading, Schema } from "../../api/client";
+import type { Tool } from "../../kit/tools";
 import { celsiusOf, numberOf, shownTemperature, voltsOf } from "../../kit/units";
 
 /** What the core says of one reading. */
@@ -19,6 +20,14 @@ export interface FormProps<Kind extends Reading = Reading> {
   complaint: Schema["Complaint"];
   /** Signs that stop everything. */
   hazards: ReadonlySet<Schema["Sign"]>;
+  /** What it is read with, of the tools that may be picked. */
+  tool?: Tool | undefined;
+  tools?: Tool[];
+  onTool?: (equipmentId: number) => void;
+  /** What was noted of the charge that goes on: the log of the next note begins with it. */
+  before?: Record<string, number>[] | null;
+  /** On which charger it hangs. */
+  stay?: Schema["StayView"] | null;
   /** What the last look found. */
   seen: Schema["Look"] | undefined;
   fault: (field: string) => string | undefined;
@@ -41,6 +50,8 @@ interface Common {
   say?: { before?: string; after?: string; letter?: string; empty?: string; rare?: true };
   /** At odds with the label or with what was seen. */
   odd?: (value: string, props: FormProps) => boolean;
+  /** Shown among the words although it is rarely asked for. */
+  wanted?: (props: FormProps) => boolean;
   /** Only asked then. */
   when?: (values: Values, props: FormProps) => boolean;
   /** What the word says, where that follows from more than its value. */
@@ -59,6 +70,8 @@ interface Figure extends Common {
 interface Pick extends Common {
   kind: "choice";
   words: Record<string, string>;
+  /** Which of them there are to pick, where that follows from the tool. */
+  only?: (props: FormProps) => readonly string[] | undefined;
   start: string;
   /** What is kept for a word, where it is not the word's own name. */
   out?: (value: string) => unknown;
@@ -93,6 +106,12 @@ interface Log extends Common {
 }
 export type Field = Figure | Pick | Flag | Cells | CellChoice | Ticks | Log;
 
+/** The words of a choice that may be picked here. */
+export function wordsOf(field: Pick, props: FormProps): Record<string, string> {
+  const only = field.only?.(props);
+  return only ? Object.fromEntries(Object.entries(field.words).filter(([name]) => only.includes(name))) : field.words;
+}
+
 export const isFigure = (field: Field): field is Figure =>
   field.kind === "number" || field.kind === "volts" || field.kind === "temperature";
 
@@ -102,20 +121,18 @@ export function initial(fields: Field[], given: Record<string, string>, props: F
   return Object.fromEntries(
     fields.map((field) => {
       const was = known[field.name];
-      if (field.kind === "log")
-        return [
-          field.name,
-          ((known[field.name] as Record<string, number>[] | undefined) ?? []).map(
-            (point) => `${point["minutes"]} ${point[field.of]}`,
-          ),
-        ];
+      if (field.kind === "log") {
+        const log = (known[field.name] as Record<string, number>[] | undefined) ?? props.before ?? [];
+        return [field.name, log.map((point) => `${point["minutes"]} ${point[field.of]}`)];
+      }
       if (field.kind === "ticks") {
         const of = (name: string) => (known[name] as string[] | undefined) ?? [];
         const state = (item: string): Tick =>
           of(field.wrong).includes(item) ? "wrong" : of(field.fine).includes(item) ? "fine" : "";
         return [field.name, Object.keys(field.words).map(state)];
       }
-      if (field.name === "_colours") return [field.name, ((known["bands"] as string[] | undefined) ?? []).length > 0];
+      if (field.name === "_colours")
+        return [field.name, ((known["bands"] as string[] | undefined) ?? []).length > 0 || given["_colours"] === "yes"];
       if (field.kind === "flag") return [field.name, typeof was === "boolean" ? was : (field.start ?? false)];
       if (field.kind === "cells" || field.kind === "cell choice") {
         const row = Array.isArray(was) && was.length ? was.map(String) : Array.from({ length: count }, () => "");

@@ -2,7 +2,6 @@
 import { Soft } from "../../kit/parts";
 import { NEEDLES, SHOWN_BANDS, WAITS } from "../../kit/words";
 import type { Field, FormProps, Values } from "./fields";
-import { ChargeCurve, PlanLines } from "./ChargeCurve";
 import { celsiusTyped, heldAt, postsClean, temperature, volts, warmth, whole } from "./said";
 import type { Spec } from "./spec";
 
@@ -107,6 +106,7 @@ export const FIXED: Spec = {
       out: (value) => (value === "none" ? null : value),
       back: (kept) => (kept == null ? "none" : String(kept)),
       tells: true,
+      wanted: ({ tool }) => tool?.tool.kind === "load" && tool.tool.shows === "bands",
       say: { before: "its scale shows", rare: true },
     },
     {
@@ -114,6 +114,7 @@ export const FIXED: Spec = {
       name: "shown_cca_amps",
       label: "CCA on its scale",
       unit: "CCA",
+      wanted: ({ tool }) => tool?.tool.kind === "load" && tool.tool.shows === "amps",
       say: { before: "or", empty: "no CCA", rare: true },
     },
     endAmps,
@@ -156,49 +157,6 @@ export const CRANK: Spec = {
       say: { letter: "X" },
     },
     temperature,
-  ],
-};
-
-export const CHARGE: Spec = {
-  asks: ({ limits, complaint }) => <PlanLines limits={limits} complaint={complaint} />,
-  draws: ({ limits, battery, says }, values) => (
-    <ChargeCurve plan={limits.plan} values={values} ah={battery.capacity_ah_20h} put={says?.figures?.[0]} />
-  ),
-  enough: (body) => body["volts"] !== undefined && (body["amps"] != null || body["start_volts"] != null),
-  fields: [
-    { kind: "number", name: "amps", label: "Amps now", unit: "A", wide: 118 },
-    { kind: "volts", name: "volts", label: "Volts now", unit: "V", wide: 104 },
-    { kind: "number", name: "start_amps", label: "At the start", unit: "A", wide: 96 },
-    { kind: "number", name: "hours", label: "On charge", unit: "h", wide: 96 },
-    {
-      kind: "flag",
-      name: "finished",
-      label: "Full and taken off",
-      words: { yes: "full and taken off", no: "still on charge" },
-      say: { letter: "Y" },
-    },
-    {
-      kind: "flag",
-      name: "recovery",
-      label: "Recovery charge",
-      words: { yes: "a recovery charge", no: "an ordinary charge" },
-      say: { letter: "X", rare: true },
-    },
-    {
-      kind: "volts",
-      name: "start_volts",
-      label: "Volts before",
-      unit: "V",
-      say: { before: "on a maintainer from", empty: "volts before", letter: "Q", rare: true },
-    },
-    {
-      kind: "number",
-      name: "ah_in",
-      label: "Ah put in",
-      unit: "Ah",
-      say: { before: "put in", empty: "Ah not read", rare: true },
-    },
-    { kind: "log", of: "amps", name: "log", label: "On the way" },
   ],
 };
 

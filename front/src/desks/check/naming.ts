@@ -43,12 +43,13 @@ export function without<Value>(record: Record<string, Value>, key: string): Reco
 
 export function sameBody(one: Reading, other: Reading): boolean {
   const plain = (reading: Reading) => {
-    const { id, taken_at, taken_by, replaces, ...body } = reading;
+    const { id, taken_at, taken_by, replaces, tool, ...body } = reading;
     void [id, taken_at, taken_by, replaces];
     return JSON.stringify(
       Object.entries(body)
         .filter(([, value]) => value !== null && value !== "")
-        .sort(),
+        .sort()
+        .concat([["tool", tool?.equipment_id ?? 0]]),
     );
   };
   return plain(one) === plain(other);

@@ -5,7 +5,8 @@ import type { FormProps } from "./fields";
 import { LeakageForm } from "./LeakageForm";
 import { LookForm } from "./LookForm";
 import { SpecForm, type Spec } from "./spec";
-import { CAR, CHARGE, CRANK, FIXED, PULL, RESERVE, STAND } from "./loadSpecs";
+import { CHARGE } from "./chargeSpec";
+import { CAR, CRANK, FIXED, PULL, RESERVE, STAND } from "./loadSpecs";
 import { CELLS, TESTER, VOLTS } from "./specs";
 
 export type Kind = NonNullable<Reading["kind"]>;

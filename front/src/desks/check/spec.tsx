@@ -7,10 +7,11 @@ import { Button, Key_ } from "../../kit/parts";
 import { Sentence, Spoken, Word, WordChoices, WordFigure } from "../../kit/Spoken";
 import { useFirstField } from "../../kit/useFirstField";
 import { numberOf, temperatureUnit, voltsFault, voltsOf } from "../../kit/units";
-import { bodyOf, gravityOf, initial, isFigure, type Field, type FormProps, type Values } from "./fields";
+import { bodyOf, gravityOf, initial, isFigure, wordsOf, type Field, type FormProps, type Values } from "./fields";
 import { PullTimer } from "./PullTimer";
 import { NO_YES, OneField, type PartProps, type Value } from "./OneField";
 import { More } from "./TickList";
+import { ToolChoices, ToolWord, useToolStarts } from "./ToolWord";
 
 export interface Spec {
   fields: Field[];
@@ -58,7 +59,8 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
   const body = bodyOf(fields, values, props, spec.enough);
   const said = JSON.stringify(body);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is typed changes
-  useEffect(() => props.onType(body), [said]);
+  useEffect(() => props.onType(body), [said, props.tool?.equipment_id]);
+  useToolStarts(props, () => spec.starts?.(props) ?? {}, setValues);
   const form = useFirstField();
   const asked = fields.filter((field) => !field.when || field.when(values, props));
   const first = asked.find((field) => isFigure(field) && !field.say)?.name;
@@ -79,7 +81,8 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
   // what is rarely asked for is folded, until it is, or says something
   const isOdd = (field: Field) => field.odd?.(String(values[field.name] ?? ""), props) ?? false;
   const words = all.filter(
-    (field) => more || !field.say?.rare || values[field.name] !== start[field.name] || isOdd(field),
+    (field) =>
+      more || !field.say?.rare || field.wanted?.(props) || values[field.name] !== start[field.name] || isOdd(field),
   );
   const folded = all.length - words.length;
   const timer = spec.timer?.(props, values);
@@ -125,8 +128,10 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
                 {index < words.length - 1 ? ", " : ""}
               </span>
             ))}
+            <ToolWord {...props} />
             {folded > 0 && <More count={folded} onPress={() => setMore(true)} />}
           </Sentence>
+          <ToolChoices {...props} />
           {words.map((field) => (
             <Opened key={field.name} field={field} value={values[field.name]} set={set} props={props} />
           ))}
@@ -166,7 +171,7 @@ function Opened({ field, value, set, props }: PartProps) {
         name={field.name}
         label={field.label}
         value={String(value)}
-        words={field.words}
+        words={wordsOf(field, props)}
         onChange={(picked) => set(field.name, picked)}
       />
     );

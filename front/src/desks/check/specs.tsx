@@ -71,6 +71,7 @@ const TYPE_OF: Record<Schema["Chemistry"], Schema["TypeSet"]> = {
 const SCALES = { CCA: "CCA", EN: "EN", CA: "CA", MCA: "MCA", HCA: "HCA", DIN: "DIN", IEC: "IEC", JIS: "JIS" };
 const typeOf = ({ battery }: FormProps) => TYPE_OF[battery.chemistry ?? "flooded"];
 const scaleOf = ({ battery }: FormProps) => battery.rating?.scale ?? "CCA";
+const testerOf = ({ tool }: FormProps) => (tool?.tool.kind === "tester" ? tool.tool : undefined);
 const isYes = (value: string) => value === "yes";
 const yesOf = (yes: boolean | undefined) => (kept: unknown) => ((kept ?? yes) ? "yes" : "no");
 const orNone = (none: string) => ({
@@ -88,7 +89,7 @@ export const TESTER: Spec = {
         {whole(Math.round(limits.replace_below_amps), scaleOf({ battery } as FormProps))}
       </>
     ),
-  starts: (props) => ({ type_set: typeOf(props), scale_set: scaleOf(props) }),
+  starts: (props) => ({ type_set: typeOf(props), scale_set: props.tool?.scale ?? scaleOf(props) }),
   // a result may be only a message, or a resistance
   enough: (body) => body["measured_cca_amps"] != null || body["message"] != null || body["resistance_mohm"] != null,
   fields: [
@@ -98,6 +99,7 @@ export const TESTER: Spec = {
       name: "type_set",
       label: "Tester set to",
       words: TYPES,
+      only: (props) => testerOf(props)?.types,
       start: "flooded",
       say: { before: "set to", letter: "Y" },
       odd: (value, props) => !value.startsWith(typeOf(props).slice(0, 3)),
@@ -107,6 +109,7 @@ export const TESTER: Spec = {
       name: "scale_set",
       label: "Scale set",
       words: SCALES,
+      only: (props) => testerOf(props)?.scales,
       start: "CCA",
       say: { before: "in", letter: "X" },
       odd: (value, props) => value !== scaleOf(props),
@@ -184,6 +187,7 @@ export const TESTER: Spec = {
       name: "resistance_mohm",
       label: "Its resistance",
       unit: "mΩ",
+      wanted: (props) => testerOf(props)?.shows === "milliohms",
       say: { before: "resistance", empty: "not shown", letter: "⇧O", rare: true },
     },
     { ...temperature, say: { before: "battery at", empty: "a temperature nobody took", letter: "⇧T", rare: true } },
@@ -198,6 +202,7 @@ export const CELLS: Spec = {
       failing or suspect
     </>
   ),
+  starts: ({ tool }) => ({ _colours: tool?.tool.kind === "hydrometer" && tool.tool.shows === "bands" ? "yes" : "" }),
   fields: [
     {
       kind: "cells",

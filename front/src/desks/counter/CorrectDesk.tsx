@@ -32,6 +32,8 @@ const written = (view: Schema["CheckView"]): TakeIn => ({
   customer_name: view.customer_name,
   customer_phone: view.customer_phone,
   customer_plate: view.customer_plate,
+  promised_at: null,
+  waits: false,
   vehicle_id: view.car?.id ?? null,
 });
 

@@ -1,12 +1,11 @@
 /** What the label says. Number pad first, defaults that are usually right. */
-import { parseDate } from "@internationalized/date";
-import { DateField } from "react-aria-components";
 import type { Schema } from "../../api/client";
+import { DayField } from "../../kit/DayField";
 import { Choice, Entry } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
 import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
 import { CHEMISTRIES, STANDINGS } from "../../kit/words";
-import { DateBox, DateLabel, Fault, Row, Segment, Wrong } from "./layout";
+import { Fault, Row } from "./layout";
 import { SCALES, type Writing } from "./takeIn";
 
 const CAPS = { unknown: "Not looked for", yes: "Open", no: "Sealed" } as const;
@@ -148,16 +147,7 @@ export function LabelFields({ form, known }: Props) {
           options={known.lines.map((one) => ({ id: one, name: one }))}
           placeholder="as printed"
         />
-        <DateField
-          validationBehavior="aria"
-          value={story.sold ? parseDate(story.sold) : null}
-          onChange={(day) => tell({ sold: day ? day.toString() : null })}
-          name="sold_on"
-        >
-          <DateLabel>Sold by us on</DateLabel>
-          <DateBox>{(segment) => <Segment segment={segment} />}</DateBox>
-          <Wrong />
-        </DateField>
+        <DayField label="Sold by us on" value={story.sold} onChange={(sold) => tell({ sold })} name="sold_on" />
         <Entry
           label="Serial"
           value={label.serial}

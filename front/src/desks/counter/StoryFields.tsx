@@ -4,6 +4,7 @@ import { Pick } from "../../kit/Pick";
 import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
 import { CAME_IN, COMPLAINTS, USES } from "../../kit/words";
 import { Row } from "./layout";
+import { PromiseChoices, promiseWords } from "./Promised";
 import type { Writing } from "./takeIn";
 
 const STOP_START = { no: "no stop-start", yes: "stop-start" } as const;
@@ -60,6 +61,11 @@ export function StoryFields({ form }: { form: Writing }) {
           <Word name="came_in" label="How it came" says={CAME_IN[came].toLowerCase()} letter="A" />, from{" "}
           <Word name="use" label="What it is used for" says={USES[use].toLowerCase()} letter="U" /> use,{" "}
           <Word name="stop_start_car" label="Stop-start" says={STOP_START[stopStart]} letter="P" />
+          {form.isNew && (
+            <>
+              , <Word name="promised_at" label="When it was promised" says={promiseWords(story)} letter="T" />
+            </>
+          )}
         </Sentence>
         <WordChoices
           name="came_in"
@@ -82,6 +88,7 @@ export function StoryFields({ form }: { form: Writing }) {
           words={{ no: "No", yes: "Yes" }}
           onChange={(answer) => tell({ context: { ...context, stop_start_car: answer === "yes" } })}
         />
+        {form.isNew && <PromiseChoices form={form} />}
       </Spoken>
       <Pick
         label="Car, if known"

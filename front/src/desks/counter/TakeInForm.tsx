@@ -7,6 +7,7 @@ import { expectField, fieldStands } from "../../kit/typeAhead";
 import { CHEMISTRIES } from "../../kit/words";
 import { LabelFields } from "./LabelFields";
 import { Fault, Sheet } from "./layout";
+import { PromiseSaid } from "./Promised";
 import { StoryFields } from "./StoryFields";
 import { useTakeIn, type TakeIn, type Write } from "./takeIn";
 
@@ -59,6 +60,7 @@ export function TakeInForm({ start, title, action, onWrite, onThrowAway, childre
             {CHEMISTRIES[carFound.chemistry]}
           </p>
         )}
+        {form.isNew && <PromiseSaid form={form} />}
         {problem && <Fault role="alert">{problem.message}</Fault>}
         {children}
         {form.asksLabel && (

@@ -1,7 +1,6 @@
 /** How the take-in lies on the page. */
-import { DateInput, DateSegment, FieldError, Form, Label } from "react-aria-components";
+import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { labelStyle } from "../../kit/parts";
 import { NARROW, UPRIGHT } from "../../kit/theme";
 
 export const Sheet = styled(Form)`
@@ -62,43 +61,6 @@ export const Row = styled.div<{ $columns?: string }>`
   @media (max-width: 599px) {
     grid-template-columns: 1fr 1fr;
   }
-`;
-export const DateLabel = styled(Label)`
-  ${labelStyle}
-`;
-export const DateBox = styled(DateInput)`
-  display: flex;
-  align-items: center;
-  min-height: 44px;
-  padding: 4px 10px;
-  border: 1.5px solid var(--line);
-  border-radius: 8px;
-  background: var(--sheet);
-  &[data-focus-within] {
-    border-color: var(--ink);
-    box-shadow: 0 0 0 2px var(--ink);
-  }
-  &[data-invalid] {
-    border-color: var(--failed);
-  }
-`;
-export const Segment = styled(DateSegment)`
-  padding: 2px 3px;
-  border-radius: 4px;
-  &[data-placeholder] {
-    color: var(--soft);
-  }
-  &:focus {
-    background: var(--ink);
-    color: var(--on-ink);
-    outline: none;
-  }
-`;
-export const Wrong = styled(FieldError)`
-  display: block;
-  color: var(--failed);
-  font-size: 16px;
-  font-weight: 600;
 `;
 export const Fault = styled.p`
   color: var(--failed);

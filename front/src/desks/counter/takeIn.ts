@@ -7,6 +7,7 @@ import { newId } from "../../kit/clock";
 import { useKept } from "../../kit/drafts";
 import { expectField, holdKeys, typeHeld } from "../../kit/typeAhead";
 import { numberOf } from "../../kit/units";
+import { clockOf, momentIn } from "../../kit/words";
 import { useSettled } from "../../kit/useSettled";
 
 export type TakeIn = Schema["TakeIn"];
@@ -69,6 +70,10 @@ interface Story {
   phone: string;
   plate: string;
   car: number | null;
+  /** Whether somebody waits for it, on which day it was promised (0 is today), and for what time as typed. */
+  waits?: boolean;
+  promiseDay?: "none" | "0" | "1" | "2";
+  promiseTime?: string;
 }
 
 const FIRST: Schema["Context"] = {
@@ -90,13 +95,15 @@ const storyOf = (start: TakeIn | null): Story => ({
 });
 
 /** The faults of what is typed that need no server to be seen. */
-function faultsOf(label: Label, madeOn: string | null): Record<string, string> {
+function faultsOf(label: Label, story: Story, madeOn: string | null): Record<string, string> {
   const faults: Record<string, string> = {};
   if (label.rated.trim() && numberOf(label.rated) === null)
     faults["battery.rating.amps"] = "Enter a number, such as 680";
   if (label.ah.trim() && numberOf(label.ah) === null) faults["battery.capacity_ah_20h"] = "Enter a number, such as 70";
   if (label.reserve.trim() && numberOf(label.reserve) === null)
     faults["battery.reserve_minutes"] = "Enter minutes, such as 110";
+  if (story.promiseDay && story.promiseDay !== "none" && clockOf(story.promiseTime ?? "") === null)
+    faults["promised_at"] = "Enter a time of day, such as 17:00";
   if (label.made.trim() && !madeOn) faults["battery.made_on"] = "No way of writing a date: try C5, 0325 or 2512";
   return faults;
 }
@@ -123,7 +130,16 @@ function written(label: Label, story: Story, madeOn: string | null): TakeIn {
     customer_phone: story.phone.trim(),
     customer_plate: story.plate.trim(),
     vehicle_id: story.car,
+    promised_at: promisedAt(story),
+    waits: story.waits ?? false,
   };
+}
+
+/** The moment that was promised, by the shop's clock; null where none was. */
+function promisedAt({ promiseDay, promiseTime }: Story): string | null {
+  if (!promiseDay || promiseDay === "none") return null;
+  const clock = clockOf(promiseTime ?? "");
+  return clock === null ? null : momentIn(Number(promiseDay), clock);
 }
 
 /** `labelIsRight` says that somebody looked again at a label whose figures hardly go together. */
@@ -175,7 +191,7 @@ export function useTakeIn(start: TakeIn | null, onWrite: Write) {
     const release = holdKeys(); // what is typed meanwhile belongs to the battery that comes of this
     try {
       const month = await monthMeant().catch(() => madeOn);
-      const faults = faultsOf(label, month);
+      const faults = faultsOf(label, story, month);
       setLocal(faults);
       if (Object.keys(faults).length > 0) return;
       const name = writeId ?? newId();
@@ -207,6 +223,10 @@ export function useTakeIn(start: TakeIn | null, onWrite: Write) {
     /** The server asks whether the label was read right. */
     asksLabel: problem?.message === LOOK_AGAIN,
     busy,
+    /** It is being taken in: a promise is made now; later it is changed at the rack. */
+    isNew: start === null,
+    /** As it would be written now, for what can be said of it beforehand. */
+    now: written(label, story, madeOn),
     write,
     pickCar,
     isLong,

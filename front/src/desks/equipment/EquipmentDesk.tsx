@@ -1,0 +1,152 @@
+/** The book of equipment: what the shop charges, measures and pulls with, in what state, checked when; and its opening hours. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Button as AriaButton, Link } from "react-aria-components";
+import styled from "styled-components";
+import type { Schema } from "../../api/client";
+import { equipment } from "../../api/queries";
+import { Button, Empty, Page, touchLink } from "../../kit/parts";
+import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
+import { dayOf } from "../../kit/words";
+import { HoursForm } from "./HoursForm";
+import { ToolForm } from "./ToolForm";
+import { KINDS, STATES, wordsOf, type Kind } from "./tool";
+
+const Columns = styled(Page)`
+  grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr);
+  ${NARROW} {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  }
+  ${UPRIGHT} {
+    display: block;
+    overflow: auto;
+  }
+`;
+const Column = styled.section`
+  position: relative;
+  padding: 12px 20px;
+  overflow: auto;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  & + & {
+    border-left: 1px solid var(--line);
+  }
+  h1 {
+    font-size: 24px;
+  }
+  h2 {
+    font-size: 18px;
+  }
+  ${UPRIGHT} {
+    overflow: visible;
+    padding: 12px 14px;
+  }
+`;
+const Row = styled(AriaButton)`
+  display: grid;
+  grid-template-columns: 170px minmax(0, 1fr) auto;
+  gap: 4px 12px;
+  align-items: center;
+  width: 100%;
+  min-height: 44px;
+  padding: 5px 8px;
+  border: none;
+  border-bottom: 1px solid var(--line);
+  background: none;
+  text-align: left;
+  font-size: 16px;
+  line-height: 1.2;
+  cursor: pointer;
+  b {
+    font-size: 18px;
+    font-weight: 750;
+  }
+  small {
+    font-size: 16px;
+    color: var(--soft);
+  }
+  em {
+    font-style: normal;
+    font-weight: 650;
+    color: var(--failed);
+  }
+  &[aria-pressed="true"] {
+    background: var(--shelf);
+    box-shadow: inset 4px 0 0 var(--copper);
+  }
+  &[data-hovered] {
+    background: var(--shelf);
+  }
+  ${PHONE} {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Heads = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: center;
+  justify-content: space-between;
+`;
+const ToRack = styled(Link)`
+  ${touchLink}
+`;
+
+export function EquipmentDesk({ who }: { who: Schema["Me"] }) {
+  const { data: found, error } = useQuery(equipment);
+  const [picked, setPicked] = useState<number | Kind | null>(null);
+  if (!found)
+    return (
+      <Page aria-busy={!error}>{error && <Empty><h2>{error.message}</h2></Empty>}</Page> // prettier-ignore
+    );
+  const one = found.find(({ id }) => id === picked);
+  const kind = typeof picked === "string" ? picked : one?.equipment.tool.kind;
+  return (
+    <Columns>
+      <Column aria-label="The book">
+        <Heads>
+          <h1>Book of equipment</h1>
+          <ToRack href="/rack">to the rack</ToRack>
+        </Heads>
+        {(Object.keys(KINDS) as Kind[]).map((of) => (
+          <div key={of}>
+            <Heads>
+              <h2>{KINDS[of]}s</h2>
+              <Button onPress={() => setPicked(of)} aria-label={`Write one in: ${KINDS[of].toLowerCase()}`}>
+                Write one in
+              </Button>
+            </Heads>
+            {found
+              .filter(({ equipment: { tool } }) => tool.kind === of)
+              .map((row) => (
+                <Row key={row.id} aria-pressed={row.id === picked} onPress={() => setPicked(row.id)}>
+                  <b>{row.equipment.name}</b>
+                  <small>
+                    {wordsOf(row.equipment)}
+                    {row.equipment.remarks && `; ${row.equipment.remarks}`}
+                  </small>
+                  <State row={row} />
+                </Row>
+              ))}
+          </div>
+        ))}
+      </Column>
+      <Column aria-label="One tool">
+        {kind ? (
+          <ToolForm key={String(picked)} kind={kind} row={one ?? null} onDone={() => setPicked(null)} />
+        ) : (
+          <HoursForm mayChange={who.role === "lead"} />
+        )}
+      </Column>
+    </Columns>
+  );
+}
+
+function State({ row }: { row: Schema["EquipmentView"] }) {
+  const state = row.equipment.state ?? "in_use";
+  if (state !== "in_use") return <em>{STATES[state].toLowerCase()}</em>;
+  if (row.overdue_since) return <em>check due since {dayOf(row.overdue_since)}</em>;
+  return <small>{row.equipment.checked_on ? `checked ${dayOf(row.equipment.checked_on)}` : "never checked"}</small>;
+}

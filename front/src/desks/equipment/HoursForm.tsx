@@ -1,0 +1,115 @@
+/** When somebody is in: the rack clamps on, takes off and tests only then. A lead says so. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Form } from "react-aria-components";
+import styled from "styled-components";
+import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { queries, rack } from "../../api/queries";
+import { newId } from "../../kit/clock";
+import { Button, Entry, Soft } from "../../kit/parts";
+import { clockOf } from "../../kit/words";
+
+const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+
+const Sheet = styled(Form)`
+  display: grid;
+  gap: 8px;
+`;
+const Day = styled.div`
+  display: grid;
+  grid-template-columns: 110px minmax(0, 1fr);
+  gap: 12px;
+  align-items: center;
+`;
+const Fault = styled.p`
+  color: var(--failed);
+  font-weight: 650;
+`;
+
+type Hours = Schema["OpeningHours"];
+
+const said = (day: Hours["days"][number]) => (day ? `${day.opens} ${day.closes}` : "");
+
+/** "8 17:30" or "08:30 to 17:30"; empty is closed; undefined is none. */
+function dayOfWords(text: string): Hours["days"][number] | undefined {
+  const words = text.trim();
+  if (words === "" || /^closed$/i.test(words)) return null;
+  const found = /^(\S+?)\s*(?:to|until|-|–|\s)\s*(\S+)$/.exec(words);
+  const [opens, closes] = [clockOf(found?.[1] ?? ""), clockOf(found?.[2] ?? "")];
+  if (!opens || !closes) return undefined;
+  const text_ = ({ hour, minute }: { hour: number; minute: number }) =>
+    `${String(hour).padStart(2, "0")}:${String(minute).padStart(2, "0")}`;
+  return { opens: text_(opens), closes: text_(closes) };
+}
+
+export function HoursForm({ mayChange }: { mayChange: boolean }) {
+  const { data: found } = useQuery(rack);
+  const [typed, setTyped] = useState<Record<number, string>>({});
+  const writeId = useRef(newId());
+  const write = useMutation({
+    mutationFn: (days: Hours["days"]) =>
+      asked(api.PUT("/api/rack/hours", { params: named(writeId.current), body: { days } })),
+    onSuccess: (answer) => {
+      writeId.current = newId();
+      setTyped({});
+      queries.setQueryData(rack.queryKey, answer);
+    },
+    onError: (error) => {
+      if (error instanceof ApiProblem && error.status < 500) writeId.current = newId();
+    },
+  });
+  if (!found) return null;
+  const days = DAYS.map((_, index) => typed[index] ?? said(found.opening_hours.days[index] ?? null));
+  const read = days.map(dayOfWords);
+  const problem = write.error instanceof ApiProblem ? write.error : null;
+  return (
+    <Sheet
+      aria-label="Opening hours"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (read.every((day) => day !== undefined)) write.mutate(read as Hours["days"]);
+      }}
+    >
+      <h2>Opening hours</h2>
+      <Soft>The rack clamps on, takes off and tests while somebody is in. By the shop&apos;s own clock.</Soft>
+      {DAYS.map((name, index) => (
+        <Day key={name}>
+          <b>{name}</b>
+          {mayChange ? (
+            <Entry
+              label=""
+              aria={`${name}, open from and until`}
+              value={days[index] ?? ""}
+              onChange={(text) => setTyped({ ...typed, [index]: text })}
+              numeric={false}
+              placeholder="closed"
+              name={`day-${index}`}
+              problem={
+                read[index] === undefined
+                  ? "Enter from and until, such as 8:30 17:30; empty is closed"
+                  : problem?.errors.find(({ path }) => path.startsWith(`days[${index}]`))?.message
+              }
+            />
+          ) : (
+            <span>{days[index] || "closed"}</span>
+          )}
+        </Day>
+      ))}
+      {write.error && !problem?.errors.some(({ path }) => path.startsWith("days[")) && (
+        <Fault role="alert">{problem?.errors[0]?.message ?? write.error.message}</Fault>
+      )}
+      {mayChange ? (
+        <Button
+          type="submit"
+          $tone="strong"
+          style={{ justifySelf: "start" }}
+          isDisabled={write.isPending || Object.keys(typed).length === 0 || read.includes(undefined)}
+        >
+          Open so from now on
+        </Button>
+      ) : (
+        <Soft>Only a lead changes them.</Soft>
+      )}
+    </Sheet>
+  );
+}

@@ -1,0 +1,85 @@
+/** A charger's modes: what each is called, the volts it holds, which types it is for, what it does besides. */
+import styled from "styled-components";
+import { Button, Choice, Entry } from "../../kit/parts";
+import { Some } from "./Some";
+import { CHEMISTRIES, DOES, type ModeTyped } from "./tool";
+
+const Mode = styled.fieldset`
+  display: grid;
+  gap: 8px;
+  margin: 0;
+  padding: 8px 12px 12px;
+  border: 1px solid var(--line);
+  border-radius: 10px;
+  min-width: 0;
+  legend {
+    font-weight: 650;
+    padding: 0 6px;
+  }
+`;
+const Pair = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 130px auto;
+  gap: 8px;
+  align-items: end;
+`;
+
+interface Props {
+  modes: ModeTyped[];
+  onChange: (modes: ModeTyped[]) => void;
+  fault: (path: string) => string | undefined;
+}
+
+export function Modes({ modes, onChange, fault }: Props) {
+  const change = (place: number, next: Partial<ModeTyped>) =>
+    onChange(modes.map((mode, index) => (index === place ? { ...mode, ...next } : mode)));
+  return (
+    <>
+      {modes.map((mode, place) => (
+        <Mode key={place}>
+          <legend>Mode {place + 1}</legend>
+          <Pair>
+            <Entry
+              label="Called"
+              value={mode.name}
+              onChange={(name) => change(place, { name })}
+              numeric={false}
+              name={`modes[${place}].name`}
+              problem={fault(`tool.modes[${place}].name`)}
+            />
+            <Entry
+              label="Holds"
+              value={mode.volts}
+              onChange={(volts) => change(place, { volts })}
+              unit="V"
+              name={`modes[${place}].volts`}
+              problem={fault(`tool.modes[${place}].volts`)}
+            />
+            <Button
+              type="button"
+              onPress={() => onChange(modes.filter((_, index) => index !== place))}
+              isDisabled={modes.length === 1}
+              aria-label={`Take mode ${place + 1} out`}
+            >
+              ✕
+            </Button>
+          </Pair>
+          <Some
+            label="For, where it is not for all"
+            words={CHEMISTRIES}
+            value={mode.chemistries}
+            onChange={(chemistries) => change(place, { chemistries })}
+          />
+          <Choice label="It is" value={mode.does} words={DOES} onChange={(does) => change(place, { does })} />
+        </Mode>
+      ))}
+      <Button
+        type="button"
+        style={{ justifySelf: "start" }}
+        onPress={() => onChange([...modes, { name: "", volts: "", chemistries: [], does: "ordinary" }])}
+      >
+        Another mode
+      </Button>
+    </>
+  );
+}

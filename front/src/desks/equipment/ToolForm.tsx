@@ -1,0 +1,197 @@
+/** A tool written into the book, or written anew; what stood before stays readable below. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Form } from "react-aria-components";
+import styled from "styled-components";
+import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { askAgain, equipment, oneTool, queries, rack } from "../../api/queries";
+import { newId } from "../../kit/clock";
+import { DayField } from "../../kit/DayField";
+import { Button, Choice, Entry, Soft } from "../../kit/parts";
+import { dayOf, timeOf } from "../../kit/words";
+import { Modes } from "./Modes";
+import { Some } from "./Some";
+import { ASKED, KINDS, STATES, typedOf, wordsOf, writtenOf, type Kind, type Typed } from "./tool";
+
+const Sheet = styled(Form)`
+  display: grid;
+  gap: 12px;
+`;
+const Figures = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  gap: 10px;
+  align-items: end;
+`;
+const Acts = styled.div`
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+`;
+const Fault = styled.p`
+  color: var(--failed);
+  font-weight: 650;
+`;
+const Before = styled.ol`
+  font-size: 16px;
+  line-height: 1.3;
+  li {
+    padding: 5px 0;
+    border-bottom: 1px solid var(--line);
+  }
+`;
+
+interface Props {
+  kind: Kind;
+  row: Schema["EquipmentView"] | null;
+  onDone: () => void;
+}
+
+export function ToolForm({ kind, row, onDone }: Props) {
+  const [typed, setTyped] = useState<Typed>(() => typedOf(kind, row?.equipment ?? null));
+  const writeId = useRef(newId());
+  const { data: kept } = useQuery({ ...oneTool(row?.id ?? 0), enabled: row !== null });
+  const write = useMutation({
+    mutationFn: () => {
+      const body = { equipment: writtenOf(typed), based_on: row?.edition ?? 0 };
+      const params = named(writeId.current);
+      return asked(
+        row
+          ? api.PUT("/api/equipment/{equipment_id}", { params: { ...params, path: { equipment_id: row.id } }, body })
+          : api.POST("/api/equipment", { params, body }),
+      );
+    },
+    onSuccess: (book) => {
+      queries.setQueryData(equipment.queryKey, book);
+      void askAgain(rack.queryKey, ["battery"], ["equipment"]);
+      onDone();
+    },
+    onError: (error) => {
+      if (!(error instanceof ApiProblem) || error.status >= 500) return; // without an answer it is the same write
+      writeId.current = newId();
+      if (error.status === 409) void askAgain(equipment.queryKey);
+    },
+  });
+  const change = (next: Partial<Typed>) => setTyped((before) => ({ ...before, ...next }));
+  const figure = (name: string, text: string) => change({ figures: { ...typed.figures, [name]: text } });
+  const problem = write.error instanceof ApiProblem ? write.error : null;
+  const fault = (path: string) =>
+    problem?.errors.find((one) => one.path.replace(/^equipment\./, "").replace(`tool.${kind}.`, "tool.") === path)
+      ?.message;
+  const elsewhere = write.error && !problem?.errors.length ? write.error.message : null;
+  return (
+    <Sheet
+      aria-label={row ? `Write ${row.equipment.name} anew` : `Write in a ${KINDS[kind].toLowerCase()}`}
+      onSubmit={(event) => {
+        event.preventDefault();
+        write.mutate();
+      }}
+    >
+      <h2>{row ? row.equipment.name : `A ${KINDS[kind].toLowerCase()}`}</h2>
+      <Figures>
+        <Entry
+          label="Name"
+          value={typed.name}
+          onChange={(name) => change({ name })}
+          numeric={false}
+          name="name"
+          autoFocus={!row}
+          problem={fault("name")}
+        />
+        {ASKED[kind].map((one) =>
+          one.kind === "figure" ? (
+            <Entry
+              key={one.name}
+              label={one.label}
+              value={typed.figures[one.name] ?? ""}
+              onChange={(text) => figure(one.name, text)}
+              unit={one.unit ?? ""}
+              name={one.name}
+              problem={fault(`tool.${one.name}`)}
+              {...(one.empty ? { placeholder: one.empty } : {})}
+            />
+          ) : null,
+        )}
+      </Figures>
+      {ASKED[kind].map((one) =>
+        one.kind === "flag" ? (
+          <Choice
+            key={one.name}
+            label={one.label}
+            value={typed.figures[one.name] ?? "no"}
+            words={{ yes: one.yes, no: one.no }}
+            onChange={(answer) => figure(one.name, answer)}
+          />
+        ) : one.kind === "choice" ? (
+          <Choice
+            key={one.name}
+            label={one.label}
+            value={typed.figures[one.name] ?? ""}
+            words={one.words}
+            onChange={(answer) => figure(one.name, answer)}
+          />
+        ) : one.kind === "some" ? (
+          <Some
+            key={one.name}
+            label={one.label}
+            words={one.words}
+            value={typed.some[one.name] ?? []}
+            problem={fault(`tool.${one.name}`)}
+            onChange={(some) => change({ some: { ...typed.some, [one.name]: some } })}
+          />
+        ) : null,
+      )}
+      {kind === "charger" && <Modes modes={typed.modes} onChange={(modes) => change({ modes })} fault={fault} />}
+      <Choice label="State" value={typed.state} words={STATES} onChange={(state) => change({ state })} />
+      <Figures>
+        <DayField
+          label="Last checked"
+          value={typed.checkedOn}
+          onChange={(checkedOn) => change({ checkedOn })}
+          problem={fault("checked_on")}
+        />
+        <Entry
+          label="Checked every"
+          value={typed.everyMonths}
+          onChange={(everyMonths) => change({ everyMonths })}
+          unit="months"
+          placeholder="as the house"
+          name="check_every_months"
+          problem={fault("check_every_months")}
+        />
+      </Figures>
+      <Entry
+        label="Remarks"
+        value={typed.remarks}
+        onChange={(remarks) => change({ remarks })}
+        numeric={false}
+        name="remarks"
+        problem={fault("remarks")}
+      />
+      {elsewhere && <Fault role="alert">{elsewhere}</Fault>}
+      {fault("tool") && <Fault role="alert">{fault("tool")}</Fault>}
+      <Acts>
+        <Button type="submit" $tone="strong" isDisabled={write.isPending}>
+          {row ? "Write it anew" : "Write it in"}
+        </Button>
+        <Button type="button" onPress={onDone}>
+          Leave it
+        </Button>
+      </Acts>
+      {kept && kept.before.length > 1 && (
+        <>
+          <h2>Written before</h2>
+          <Before>
+            {kept.before.map((entry) => (
+              <li key={entry.edition}>
+                {dayOf(entry.written_at)} {timeOf(entry.written_at)}, {entry.who}: {wordsOf(entry.equipment)};{" "}
+                {STATES[entry.equipment.state ?? "in_use"].toLowerCase()}
+                <Soft>{entry.equipment.remarks && ` ${entry.equipment.remarks}`}</Soft>
+              </li>
+            ))}
+          </Before>
+        </>
+      )}
+    </Sheet>
+  );
+}

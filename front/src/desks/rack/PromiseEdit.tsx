@@ -1,0 +1,73 @@
+/** When a battery is promised, and how it is treated until then. Folded until it is asked for. */
+import { useState } from "react";
+import { nowMs } from "../../kit/clock";
+import { Button, Choice, Entry } from "../../kit/parts";
+import { clockOf, clockWords, dayNumber, momentIn, timeOf } from "../../kit/words";
+import type { Schema } from "../../api/client";
+import { Acts, Pair } from "./Card";
+
+const DAYS = { "0": "Today", "1": "Tomorrow", "2": "In two days" } as const;
+const PRIORITIES: Record<Schema["Promised"]["priority"], string> = {
+  ordinary: "As it comes",
+  waiting: "Somebody waits",
+  promised: "Promised",
+  warranty: "Warranty",
+  stock: "Stock, when there is room",
+};
+
+interface Props {
+  promisedAt: string | null;
+  priority: string;
+  busy: boolean;
+  fault: string | undefined;
+  onPromise: (promisedAt: string | null, priority: Schema["Promised"]["priority"]) => void;
+}
+
+export function PromiseEdit({ promisedAt, priority, busy, fault, onPromise }: Props) {
+  const [open, setOpen] = useState(false);
+  const now = new Date(nowMs());
+  const days = promisedAt ? Math.min(Math.max(dayNumber(new Date(promisedAt)) - dayNumber(now), 0), 2) : 0;
+  const [day, setDay] = useState<keyof typeof DAYS>(String(days) as keyof typeof DAYS);
+  const [time, setTime] = useState(promisedAt ? timeOf(promisedAt) : "17:00");
+  const [treated, setTreated] = useState(
+    (priority in PRIORITIES ? priority : "ordinary") as Schema["Promised"]["priority"],
+  );
+  const clock = clockOf(time);
+  if (!open)
+    return (
+      <Acts>
+        <Button type="button" onPress={() => setOpen(true)}>
+          {promisedAt ? `Promised ${clockWords(promisedAt, now)}` : "Nothing promised"} ▾
+        </Button>
+      </Acts>
+    );
+  return (
+    <>
+      <Choice label="Promised for" value={day} words={DAYS} onChange={setDay} />
+      <Pair>
+        <Entry
+          label="Ready at"
+          value={time}
+          onChange={setTime}
+          numeric={false}
+          name="promised_at"
+          problem={clock ? fault : "Enter a time of day, such as 17:00"}
+        />
+      </Pair>
+      <Choice label="Treated as" value={treated} words={PRIORITIES} onChange={setTreated} />
+      <Acts>
+        <Button
+          type="button"
+          $tone="copper"
+          isDisabled={busy || clock === null}
+          onPress={() => clock && onPromise(momentIn(Number(day), clock), treated)}
+        >
+          Promise it
+        </Button>
+        <Button type="button" isDisabled={busy} onPress={() => onPromise(null, treated)}>
+          {promisedAt ? "Take the promise back" : "Only how it is treated"}
+        </Button>
+      </Acts>
+    </>
+  );
+}

@@ -1,0 +1,225 @@
+/** The charge rack: left what needs a hand, in words and in order; right the boards, with the batteries where they are due. */
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState, type ReactNode } from "react";
+import { Link } from "react-aria-components";
+import styled from "styled-components";
+import { rack as rackQuery, reference, shelf } from "../../api/queries";
+import { nowMs } from "../../kit/clock";
+import { onLetters } from "../../kit/letters";
+import { Button, Caution, Empty, Page, touchLink } from "../../kit/parts";
+import { NARROW, UPRIGHT } from "../../kit/theme";
+import { clockWords } from "../../kit/words";
+import { Boards } from "./Boards";
+import { Card, Fault, Sheet } from "./Card";
+import { Chosen } from "./Chosen";
+import { useWork, type Rack } from "./work";
+
+const Columns = styled(Page)`
+  grid-template-columns: 290px minmax(0, 1fr);
+  ${NARROW} {
+    grid-template-columns: 270px minmax(0, 1fr);
+  }
+  ${UPRIGHT} {
+    display: block;
+    overflow: auto;
+  }
+`;
+const Words = styled.section`
+  position: relative;
+  overflow: auto;
+  min-height: 0;
+  padding: 10px 6px 12px 16px;
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  h1 {
+    font-size: 22px;
+  }
+  & > p {
+    font-size: 16px;
+    line-height: 1.3;
+    color: var(--soft);
+  }
+  ${UPRIGHT} {
+    overflow: visible;
+    padding: 10px 14px;
+  }
+`;
+const Promise_ = styled(Sheet)`
+  border: 2px dashed var(--doubt);
+`;
+const ToBook = styled(Link)`
+  ${touchLink}
+`;
+const Tags = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 10px;
+`;
+const Folded = styled.details`
+  font-size: 16px;
+  line-height: 1.3;
+  color: var(--soft);
+  summary {
+    min-height: 44px;
+    display: flex;
+    align-items: center;
+    cursor: pointer;
+  }
+  li {
+    padding: 3px 0;
+  }
+`;
+
+export function RackDesk({ tag }: { tag: number | null }) {
+  const { data: found, error } = useQuery(rackQuery);
+  const { data: onShelf } = useQuery(shelf);
+  const { data: known } = useQuery(reference);
+  const [chosen, setChosen] = useState<number | null>(tag);
+  const { work, said } = useWork();
+  const letters = useRef({ n: () => document.querySelector<HTMLElement>("[data-next]")?.focus() });
+  useEffect(() => onLetters(letters), []);
+  if (!found)
+    return (
+      <Page aria-busy={!error}>{error && <Empty><h2>{error.message}</h2></Empty>}</Page> // prettier-ignore
+    );
+  if (found.chargers.length === 0)
+    return (
+      <Page>
+        <Empty>
+          <h1>No charger stands in the book yet</h1>
+          <p>Write in what the shop charges with, and the rack plans itself.</p>
+          <ToBook href="/equipment">Open the book of equipment</ToBook>
+        </Empty>
+      </Page>
+    );
+  const choose = (tag: number) => setChosen((now) => (now === tag ? null : tag));
+  return (
+    <Columns>
+      <Words aria-label="At hand">
+        <h1>At hand</h1>
+        {said && <Fault>{said}</Fault>}
+        {chosen !== null && (
+          <Chosen
+            key={chosen}
+            tag={chosen}
+            rack={found}
+            shown={onShelf?.find(({ tag }) => tag === chosen)}
+            onClose={() => setChosen(null)}
+          />
+        )}
+        {found.hands
+          .filter(({ tag, does }) => tag !== chosen || does === "test" || does === "read")
+          .map((hand) => (
+            <Card key={`${hand.does}-${hand.tag}`} hand={hand} onChoose={choose} />
+          ))}
+        {found.hands.length === 0 && chosen === null && <p>Nothing needs a hand in the next half hour.</p>}
+        <Few all={found.broken} more="more promises that cannot be kept">
+          {(one) => <Broken key={one.tag} one={one} rack={found} />}
+        </Few>
+        {found.outside.map((one) => (
+          <NoPlace key={one.why} one={one} />
+        ))}
+        {known?.cautions["charge_run"]?.slice(0, 1).map((text) => (
+          <Caution key={text}>{text}</Caution>
+        ))}
+        {found.night && <p>{found.night}.</p>}
+        <Changes rack={found} />
+        <ToBook href="/equipment">book of equipment, opening hours</ToBook>
+      </Words>
+      <Boards rack={found} onShelf={onShelf ?? []} chosen={chosen} onChoose={choose} onWork={work} />
+    </Columns>
+  );
+}
+
+/** So many stand open; the rest is one line that opens. */
+const OPEN_AT_MOST = 3;
+
+function Few<One>({ all, more, children }: { all: One[]; more: string; children: (one: One) => ReactNode }) {
+  const rest = all.slice(OPEN_AT_MOST);
+  return (
+    <>
+      {all.slice(0, OPEN_AT_MOST).map(children)}
+      {rest.length > 0 && (
+        <Folded>
+          <summary>
+            {rest.length} {more}
+          </summary>
+          {rest.map(children)}
+        </Folded>
+      )}
+    </>
+  );
+}
+
+/** Batteries that are not planned, or not as it was asked: what stands in the way, and what comes first. */
+function NoPlace({ one }: { one: Rack["outside"][number] }) {
+  const several = one.tags.length > 1;
+  return (
+    <Sheet $tone="line" aria-label="No place">
+      <h2>{several ? `${one.tags.length} batteries` : one.tags[0]}</h2>
+      <p>
+        {one.why}. {one.first}.
+      </p>
+      <Tags>
+        {one.tags.map((tag) => (
+          <ToBook key={tag} href={`/check/${tag}`}>
+            {tag}
+          </ToBook>
+        ))}
+      </Tags>
+    </Sheet>
+  );
+}
+
+const ROUND_MS = 5 * 60_000;
+
+/** A promise that cannot be kept, and the earliest that can. */
+function Broken({ one, rack }: { one: Rack["broken"][number]; rack: Rack }) {
+  const { work, busy, said } = useWork();
+  const now = new Date(nowMs());
+  const slot = rack.slots.find(({ tag }) => tag === one.tag);
+  const ready = one.ready_at && new Date(Math.ceil(Date.parse(one.ready_at) / ROUND_MS) * ROUND_MS).toISOString();
+  const priority = slot?.priority === "waiting" ? "waiting" : "promised";
+  return (
+    <Promise_ $tone="line" aria-label={`Promise of ${one.tag}`}>
+      <h2>
+        {one.tag} promised for {clockWords(one.promised_at, now)}
+      </h2>
+      <p>{one.words}</p>
+      {said && <Fault>{said}</Fault>}
+      {ready && (
+        <Button
+          type="button"
+          $tone="copper"
+          isDisabled={busy}
+          onPress={() => work({ does: "promise", tag: one.tag, promised_at: ready, priority })}
+        >
+          Told them: {clockWords(ready, now)}
+        </Button>
+      )}
+    </Promise_>
+  );
+}
+
+/** What the last change did to the plan, and why. */
+function Changes({ rack }: { rack: Rack }) {
+  if (!rack.changed_at) return null;
+  const when = clockWords(rack.changed_at, new Date(nowMs()));
+  const why = `${rack.changed_why}, ${when}, ${rack.changed_by}`;
+  if (rack.changes.length === 0) return <p>Last: {why}. The plan stayed.</p>;
+  return (
+    <Folded open={rack.changes.length < 3}>
+      <summary>
+        Plan changed for {rack.changes.length}: {why}
+      </summary>
+      <ul>
+        {rack.changes.map((one) => (
+          <li key={one.tag}>
+            <b>{one.tag}</b> {one.words}
+          </li>
+        ))}
+      </ul>
+    </Folded>
+  );
+}

@@ -1,0 +1,247 @@
+"""The schedule: jobs set one after another where they are ready soonest, in an order that is bettered by trying.
+
+A hand is needed to clamp a battery on, to take it off, and to test it once it has rested; hands are there while the shop is
+open. A charger that does not limit itself runs only under somebody's eye. What has begun and what is pinned stays. Compared
+with an exact solver in bench/rack (docs/rack.md).
+"""
+
+import random
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from .board import Board
+from .parts import Cost, Job, Lane, Placed, Rack, Unplaced
+
+PLACINGS = 43_000
+"""So many places are tried in all, however large the rack: what a second holds at twelve chargers and sixty batteries."""
+FRUITLESS = 150
+"""Orders tried in a row without a better one, after which none is expected."""
+
+
+def _begun(board: Board, job: Job) -> Placed | None:
+    assert job.begun is not None
+    rack, lane = board.rack, job.begun.lane
+    ends = max(job.begun.ends if lane.night else _by_day(rack.closed, job.begun.ends), 0)
+    off = board.hand(ends, rack.connect)
+    if off is None:
+        return None
+    rested = off + rack.connect + job.rest
+    test = board.hand(rested, rack.test)
+    if test is None:
+        return None
+    return Placed(
+        job.tag,
+        lane,
+        0,
+        0,
+        ends,
+        off,
+        rested,
+        test + rack.test,
+        job.promised,
+        job.pin is not None,
+        True,
+    )
+
+
+def _by_day(closed: bytes, ticks: int) -> int:
+    """When a charge is done that is switched off while nobody is in and goes on in the morning."""
+    for tick, is_closed in enumerate(closed):
+        if ticks <= 0:
+            return tick
+        ticks -= not is_closed
+    return len(closed)
+
+
+def _fixed(board: Board, jobs: Sequence[Job]) -> tuple[list[Placed], list[Job], list[Unplaced]]:
+    """What has begun, what only rests and what is pinned, in that order; and the jobs that are still free."""
+    placed, free, not_placed = [], [], []
+    for job in sorted((one for one in jobs if one.begun), key=lambda one: (one.begun and one.begun.ends, one.tag)):
+        found = _begun(board, job)
+        if found is None:
+            not_placed.append(Unplaced(job.tag, "it cannot be taken off in the days planned"))
+            continue
+        board.keep(found)
+        placed.append(found)
+    for job in sorted(
+        (one for one in jobs if one.pin and not one.begun), key=lambda one: ((one.pin and one.pin.start) or 0, one.tag)
+    ):
+        assert job.pin is not None
+        ticks = job.charge.get(job.pin.lane.charger)
+        found = None
+        if ticks is not None and job.pin.lane in board.taken:
+            found = board.place(job, job.pin.lane, ticks, max(job.release, job.pin.start or 0))
+        if found is None:
+            free.append(job._replace(pin=None))
+            continue
+        found = found._replace(pinned=True)
+        board.keep(found)
+        placed.append(found)
+    return placed, [*free, *(one for one in jobs if not one.begun and not one.pin)], not_placed
+
+
+def _soonest(board: Board, job: Job, before: Mapping[int, Lane]) -> Placed | None:
+    """Where a job is ready soonest as the board stands; the lane it had before is worth a wait."""
+    rack = board.rack
+    best: Placed | None = None
+    best_key = (0.0, 0, 0)
+    seen: set[tuple[int, bool, tuple[tuple[int, int], ...]]] = set()
+    around = 2 * rack.connect + job.rest + rack.test
+    for lane in rack.lanes:
+        ticks = job.charge.get(lane.charger)
+        if ticks is None or board.first_end[lane] >= rack.days_ticks:
+            continue
+        if best is not None and max(job.release, board.first_end[lane]) + ticks + around > best_key[0]:
+            continue  # not sooner, whatever stands on it
+        alike = (ticks, lane.night, tuple(board.taken[lane]))
+        if alike in seen and before.get(job.tag) != lane:
+            continue  # a lane of the same kind that stands the same was tried
+        seen.add(alike)
+        found = board.place(job, lane, ticks, job.release)
+        if found is None:
+            continue
+        moved = job.tag in before and before[job.tag] != lane
+        key = (found.ready + (rack.move_ticks if moved else 0), found.off - found.on, found.on)
+        if best is None or key < best_key:
+            best, best_key = found, key
+    return best
+
+
+@dataclass
+class _Tried:
+    """An order of jobs with what comes of it; the board as it stood before each, so that another order begins where it differs."""
+
+    order: list[Job]
+    placed: list[Placed | None]
+    boards: list[Board]
+    cost: Cost
+
+
+@dataclass
+class _Search:
+    """Orders of the free jobs, tried on a board that holds what is fixed."""
+
+    empty: Board
+    fixed: list[Placed]
+    known: Mapping[int, Job]
+    kept: Mapping[int, Lane]
+    never: list[Unplaced]
+
+    def tried(self, order: list[Job], like: _Tried | None = None, until: int = 0) -> _Tried:
+        """What comes of an order; up to `until` it is that of another, whose board is taken over."""
+        placed = like.placed[:until] if like else []
+        boards = like.boards[:until] if like else []
+        board = (like.boards[until] if like else self.empty).copy()
+        for job in order[until:]:
+            boards.append(board.copy())
+            found = _soonest(board, job, self.kept)
+            placed.append(found)
+            if found is not None:
+                board.keep(found)
+        return _Tried(order, placed, boards, self.cost(order, placed))
+
+    def cost(self, order: list[Job], placed: list[Placed | None]) -> Cost:
+        """What it costs with what is fixed."""
+        here = [one for one in placed if one is not None]
+        none = [Unplaced(job.tag, "") for job, one in zip(order, placed, strict=True) if one is None]
+        return cost_of([*self.fixed, *here], [*self.never, *none], self.known, self.empty.rack, self.kept)
+
+
+def _why_none(rack: Rack, job: Job) -> str:
+    if not any(lane.charger in job.charge for lane in rack.lanes):
+        return "no charger here suits it"
+    return "no room in the days planned"
+
+
+def cost_of(
+    placed: Sequence[Placed],
+    not_placed: Sequence[Unplaced],
+    jobs: Mapping[int, Job],
+    rack: Rack,
+    before: Mapping[int, Lane],
+) -> Cost:
+    """What a plan costs: see `Cost`."""
+    end = len(rack.closed)
+    broken = late = waiting = 0.0
+    for one in placed:
+        weight = jobs[one.tag].weight
+        waiting += weight * one.ready
+        if one.tag in before and before[one.tag] != one.lane:
+            waiting += weight * rack.move_ticks
+        if one.late:
+            broken += weight
+            late += weight * one.late
+    for none in not_placed:
+        job = jobs[none.tag]
+        waiting += job.weight * end
+        if job.promised is not None:
+            broken += job.weight
+            late += job.weight * max(end - job.promised, 0)
+    return Cost(broken, late, waiting)
+
+
+def by_promise(job: Job) -> tuple[float, float, int]:
+    """The earliest promise first, then what weighs most for its time."""
+    least = min(job.charge.values(), default=1)
+    return (
+        float("inf") if job.promised is None else job.promised - least - job.rest,
+        -job.weight / max(least, 1),
+        job.tag,
+    )
+
+
+def by_weight(job: Job) -> tuple[float, int]:
+    """What weighs most for the time it takes first."""
+    return (-job.weight / max(min(job.charge.values(), default=1), 1), job.tag)
+
+
+def planned(
+    rack: Rack, jobs: Sequence[Job], before: Sequence[Placed] = (), tries: int | None = None
+) -> tuple[list[Placed], list[Unplaced], Cost]:
+    """The plan of all jobs, the soonest clamped on first; what finds no place, and what the plan costs.
+
+    `tries` is how many orders are tried after the first ones; None is by the size of the rack.
+    `before` is the plan until now: its order is the first that is tried, and a change of charger must save `move_ticks`. The
+    same input gives the same plan.
+    """
+    known = {job.tag: job for job in jobs}
+    board = Board(rack)
+    fixed, free, never = _fixed(board, jobs)
+    search = _Search(board, fixed, known, {one.tag: one.lane for one in before}, never)
+    turn = {one.tag: place for place, one in enumerate(before)}
+    orders = [sorted(free, key=by_promise), sorted(free, key=by_weight)]
+    if before:
+        orders.insert(0, sorted(free, key=lambda job: (turn.get(job.tag, len(turn)), by_promise(job))))
+    best = min((search.tried(order) for order in orders), key=lambda one: one.cost)
+    chance = random.Random(len(free))
+    if tries is None:
+        tries = PLACINGS // max(len(free) * len(rack.lanes), 1)
+    fruitless = 0
+    while len(free) > 1 and tries > 0 and fruitless < FRUITLESS:
+        order, until = _another(best, chance)
+        other = search.tried(order, best, until)
+        tries -= 1
+        fruitless += 1
+        if other.cost < best.cost:
+            best, fruitless = other, 0
+    here = [one for one in best.placed if one is not None]
+    none = [
+        Unplaced(job.tag, _why_none(rack, job)) for job, one in zip(best.order, best.placed, strict=True) if one is None
+    ]
+    return sorted([*fixed, *here], key=lambda one: (one.on, one.ready, one.tag)), [*never, *none], best.cost
+
+
+def _another(best: _Tried, chance: random.Random) -> tuple[list[Job], int]:
+    """An order near the best, and up to where they are the same: a battery behind its promise is mostly moved earlier."""
+    order = list(best.order)
+    late = [place for place, one in enumerate(best.placed) if one is not None and one.late]
+    taken = chance.choice(late) if late and chance.random() < LATE_SHARE else chance.randrange(len(order))
+    job = order.pop(taken)
+    earlier = taken and chance.random() < LATE_SHARE
+    put = chance.randrange(taken) if earlier else chance.randrange(len(order) + 1)
+    order.insert(put, job)
+    return order, min(taken, put)
+
+
+LATE_SHARE = 0.7
+"""How often a try moves a battery that is behind its promise, and moves it earlier."""

@@ -1,0 +1,172 @@
+"""The book of equipment: chargers, meters, testers, loads, hydrometers, with their state and last check."""
+
+from datetime import date, datetime
+
+from pydantic import BaseModel, Field
+
+from ..core.battery import Model
+from ..core.equipment import AnyTool, Equipment, ToolUsed, due_on, overdue_since
+from ..core.faults import FieldProblem
+from ..records import rack
+from ..records.events import announce
+from ..records.models import EquipmentEntry, EquipmentRow
+from .desk import Conflict, Desk, NotThere, Refused
+
+
+class EquipmentView(BaseModel):
+    """A tool as it stands in the book."""
+
+    id: int
+    edition: int
+    equipment: Equipment
+    due_on: date | None
+    overdue_since: date | None
+
+
+class WrittenBefore(BaseModel):
+    """A tool as it was written once."""
+
+    edition: int
+    who: str
+    written_at: datetime
+    equipment: Equipment
+
+
+class OneTool(BaseModel):
+    """A tool and what was written of it before, the newest first."""
+
+    now: EquipmentView
+    before: list[WrittenBefore]
+
+
+class WriteEquipment(Model):
+    """A tool written anew; over one that stands, `based_on` says which edition was seen."""
+
+    equipment: Equipment
+    based_on: int = Field(0, ge=0, le=2**31 - 1)
+
+
+def equipment_of(row: EquipmentRow) -> Equipment:
+    """A row as the core reads it."""
+    return Equipment.model_validate(
+        {
+            "name": row.name, "tool": row.tool, "state": row.state, "checked_on": row.checked_on,
+            "check_every_months": row.check_every_months, "remarks": row.remarks,
+        }
+    )  # fmt: skip
+
+
+def view_of(desk: Desk, row: EquipmentRow, today: date) -> EquipmentView:
+    """A row for a screen."""
+    one = equipment_of(row)
+    return EquipmentView(
+        id=row.id, edition=row.edition, equipment=one, due_on=due_on(one, desk.rules),
+        overdue_since=overdue_since(one, desk.rules, today),
+    )  # fmt: skip
+
+
+def book(desk: Desk, now: datetime) -> list[EquipmentView]:
+    """The whole book."""
+    return [view_of(desk, row, desk.today(now)) for row in desk.equipment]
+
+
+def one_tool(desk: Desk, equipment_id: int, now: datetime) -> OneTool:
+    """A tool with everything that was written of it. Raises NotThere."""
+    row = _found(desk, equipment_id)
+    return OneTool(
+        now=view_of(desk, row, desk.today(now)),
+        before=[
+            WrittenBefore(
+                edition=entry.edition, who=entry.staff.name, written_at=entry.written_at,
+                equipment=Equipment.model_validate(entry.body),
+            )
+            for entry in rack.entries_of(desk.session, row.id)
+        ],
+    )  # fmt: skip
+
+
+def _found(desk: Desk, equipment_id: int, lock: bool = False) -> EquipmentRow:
+    row = rack.tool_of(desk.session, equipment_id, lock)
+    if row is None:
+        raise NotThere(f"no tool {equipment_id} stands in the book")
+    return row
+
+
+def add(desk: Desk, written: WriteEquipment, now: datetime) -> None:
+    """Write a tool into the book."""
+    _write(desk, EquipmentRow(edition=0), written.equipment, now)
+
+
+def change(desk: Desk, equipment_id: int, written: WriteEquipment, now: datetime) -> None:
+    """Write a tool anew; what stood before stays readable. Raises Conflict where another wrote meanwhile."""
+    row = _found(desk, equipment_id, lock=True)
+    if row.edition != written.based_on:
+        raise Conflict(f"{row.name} was written anew meanwhile: look at what stands now")
+    if written.equipment.tool.kind != row.kind:
+        raise Refused(
+            "Another kind of tool", [FieldProblem("equipment.tool", f"It is a {row.kind}: write the other in anew")]
+        )
+    _write(desk, row, written.equipment, now)
+
+
+def _write(desk: Desk, row: EquipmentRow, one: Equipment, now: datetime) -> None:
+    rack.lock_rack(desk.session, desk.staff.store_id)
+    if one.checked_on is not None and one.checked_on > desk.today(now):
+        raise Refused(
+            "It cannot be right",
+            [FieldProblem("equipment.checked_on", "Checked in the future: enter the day it was done")],
+        )
+    if any(other.id != row.id and other.name.lower() == one.name.lower() for other in desk.equipment):
+        raise Refused(
+            "It cannot be right", [FieldProblem("equipment.name", "Another tool has this name: give each its own")]
+        )
+    if row.id is not None and one.tool.kind == "charger":
+        _keeps_what_hangs(desk, row, one.tool)
+    row.name, row.kind, row.tool = one.name, one.tool.kind, one.tool.model_dump(mode="json")
+    row.state, row.checked_on, row.check_every_months, row.remarks = (
+        one.state,
+        one.checked_on,
+        one.check_every_months,
+        one.remarks,
+    )
+    row.edition += 1
+    desk.session.add(row)
+    desk.session.flush()
+    desk.session.add(
+        EquipmentEntry(
+            equipment_id=row.id,
+            edition=row.edition,
+            staff_id=desk.staff.id,
+            written_at=now,
+            body=one.model_dump(mode="json"),
+        )
+    )
+    desk.session.flush()
+    desk.forget_equipment()
+    announce(desk.session, desk.staff.store_id, "rack")
+
+
+def _keeps_what_hangs(desk: Desk, row: EquipmentRow, tool: AnyTool) -> None:
+    assert tool.kind == "charger"
+    for output in range(tool.outputs + 1, 13):
+        stay = rack.on_output(desk.session, row.id, output)
+        if stay is not None:
+            raise Refused(
+                "A battery hangs there",
+                [
+                    FieldProblem(
+                        "equipment.tool.outputs", f"{stay.battery.tag} hangs on output {output}: take it off first"
+                    )
+                ],
+            )
+
+
+def used(desk: Desk, equipment_id: int, now: datetime) -> ToolUsed:
+    """A tool as a reading keeps it. Raises Refused for one that is not in the book."""
+    row = next((one for one in desk.equipment if one.id == equipment_id), None)
+    if row is None:
+        raise Refused("No such tool", [FieldProblem("tool", "This tool is not in the book any more: pick another")])
+    one = equipment_of(row)
+    return ToolUsed(
+        equipment_id=row.id, name=row.name, tool=one.tool, overdue_since=overdue_since(one, desk.rules, desk.today(now))
+    )

@@ -1,0 +1,248 @@
+"""The rack desk: what stands where, what comes next, what needs a hand, and what was promised to whom."""
+
+import re
+from datetime import datetime, timedelta
+
+from pydantic import BaseModel
+
+from ..core.battery import CameIn, Context, Model, Moment
+from ..core.check import Check
+from ..core.evidence import Case
+from ..core.plan import plan_of
+from ..core.rack import OpeningHours, Placed
+from ..core.rack.house import runs_at_night
+from .counter import TakeIn, with_a_rating
+from .desk import Desk
+from .rack_hands import Hand, hands
+from .rack_jobs import NEW_TAG, Gathered, Plan, gather, job_of_new, plan_for
+from .rack_slots import Slot, clock, slot_of
+
+
+class ChargerView(BaseModel):
+    """A charger of the rack."""
+
+    id: int
+    name: str
+    amps: float
+    outputs: int
+    words: str
+    state: str
+    night: bool
+
+
+class Outside(BaseModel):
+    """Batteries that find no place on the rack, why, and what comes first."""
+
+    tags: list[int]
+    why: str
+    first: str
+
+
+class Broken(BaseModel):
+    """A promise that cannot be kept, and the earliest that can."""
+
+    tag: int
+    promised_at: datetime
+    ready_at: datetime | None
+    words: str
+
+
+class ChangeView(BaseModel):
+    """What the last change did to a battery's place."""
+
+    tag: int
+    words: str
+
+
+class OpenSpan(BaseModel):
+    """From when until when somebody is in."""
+
+    opens: datetime
+    closes: datetime
+
+
+class RackView(BaseModel):
+    """The rack as it stands and as it is planned."""
+
+    now: datetime
+    until: datetime
+    open: list[OpenSpan]
+    opening_hours: OpeningHours
+    chargers: list[ChargerView]
+    slots: list[Slot]
+    unnamed: list[int]
+    """Tags that stand on charge, nobody said on which."""
+    resting: list[int]
+    ready: list[int]
+    hands: list[Hand]
+    outside: list[Outside]
+    broken: list[Broken]
+    night: str
+    changes: list[ChangeView]
+    changed_why: str
+    changed_at: datetime | None
+    changed_by: str
+
+
+class AskEarliest(Model):
+    """A battery that is being taken in, and when somebody would like it."""
+
+    take_in: TakeIn
+    promised_at: Moment | None = None
+    waits: bool = False
+
+
+class Earliest(BaseModel):
+    """When it can be ready at the earliest, and what that does to a promise."""
+
+    ready_at: datetime | None
+    kept: bool
+    words: str
+
+
+def view(desk: Desk, now: datetime) -> RackView:
+    """The rack at a moment."""
+    gathered = gather(desk, now)
+    plan = plan_for(gathered)
+    slots = [slot_of(gathered, one) for one in plan.placed]
+    made = gathered.before
+    until = gathered.now + timedelta(days=desk.rules.rack_days.value)
+    return RackView(
+        now=now,
+        until=until,
+        open=[OpenSpan(opens=opens, closes=closes) for opens, closes in gathered.spans if opens < until],
+        opening_hours=gathered.hours,
+        chargers=[_charger_view(desk, gathered, number) for number in _by_name(gathered)],
+        slots=slots,
+        unnamed=[one.row.tag for one in gathered.all if one.row.place == "on_charge" and one.stay is None],
+        resting=[one.row.tag for one in gathered.all if one.row.place == "standing"],
+        ready=[one.row.tag for one in gathered.all if one.row.place == "ready"],
+        hands=hands(desk, gathered, plan, now),
+        outside=_outside(gathered, plan),
+        broken=_broken(desk, gathered, plan),
+        night=_night_words(gathered, plan),
+        changes=[] if made is None else [ChangeView.model_validate(one) for one in made.changes],
+        changed_why="" if made is None else made.why,
+        changed_at=None if made is None else made.made_at,
+        changed_by="" if made is None else made.staff.name,
+    )
+
+
+def _by_name(gathered: Gathered) -> list[int]:
+    return sorted(gathered.chargers, key=lambda number: in_order(gathered.chargers[number][0].name))
+
+
+def in_order(name: str) -> list[tuple[int, str]]:
+    """Names with numbers in them, as people order them.
+
+    >>> sorted(["Charger 10", "Charger 2"], key=in_order)
+    ['Charger 2', 'Charger 10']
+    """
+    return [(int(part), "") if part.isdigit() else (-1, part.lower()) for part in re.findall(r"\d+|\D+", name)]
+
+
+def _charger_view(desk: Desk, gathered: Gathered, number: int) -> ChargerView:
+    row, charger = gathered.chargers[number]
+    night = runs_at_night(charger, desk.rules)
+    modes = ", ".join(mode.name for mode in charger.modes)
+    return ChargerView(
+        id=number, name=row.name, amps=charger.amps, outputs=charger.outputs, words=f"{charger.amps:g} A, {modes}",
+        state=row.state, night=night,
+    )  # fmt: skip
+
+
+def _outside(gathered: Gathered, plan: Plan) -> list[Outside]:
+    """What is not planned, or not as it was asked, by what stands in the way."""
+    found: dict[tuple[str, str], list[int]] = {}
+    for tag, why, first in gathered.refused:
+        found.setdefault((why, first), []).append(tag)
+    for none in plan.unplaced:
+        one = gathered.batteries.get(none.tag)
+        whys = {fit.why_not for fit in one.fits.values() if fit.why_not} if one else set()
+        suits_some = one is not None and any(fit.mode is not None for fit in one.fits.values())
+        why = none.why if suits_some or not whys else min(whys)
+        first = "Make room, or promise it later" if suits_some else "Write a charger that suits it into the book"
+        found.setdefault((why, first), []).append(none.tag)
+    for placed in plan.placed:
+        pin = gathered.batteries[placed.tag].at.pin
+        if pin is not None and pin.equipment_id is not None and not placed.pinned and not placed.begun:
+            named = gathered.chargers[pin.equipment_id][0].name
+            said = f"was set on {named}, where it cannot hang now", "Set it elsewhere, or leave it to the plan"
+            found.setdefault(said, []).append(placed.tag)
+    return [Outside(tags=tags, why=why, first=first) for (why, first), tags in found.items()]
+
+
+def _broken(desk: Desk, gathered: Gathered, plan: Plan) -> list[Broken]:
+    found = []
+    for one in plan.placed:
+        if one.late:
+            ready, promised = gathered.moment(one.ready), gathered.batteries[one.tag].at.promise
+            assert promised is not None
+            assert promised.promised_at is not None
+            words = f"{one.tag} can be ready {clock(desk, ready, gathered.now)} at the earliest"
+            found.append(Broken(tag=one.tag, promised_at=promised.promised_at, ready_at=ready, words=words))
+    for none in plan.unplaced:
+        battery = gathered.batteries.get(none.tag)
+        promise = battery.at.promise if battery else None
+        if promise is not None and promise.promised_at is not None:
+            found.append(
+                Broken(tag=none.tag, promised_at=promise.promised_at, ready_at=None, words=f"{none.tag}: {none.why}")
+            )
+    return found
+
+
+def _night_words(gathered: Gathered, plan: Plan) -> str:
+    """What runs while nobody is in, the next time the shop closes."""
+    closes = next((end for begin, end in gathered.spans if end > gathered.now), None)
+    if closes is None:
+        return ""
+    over = [one for one in plan.placed if gathered.moment(one.on) < closes < gathered.moment(one.ends)]
+    runs, stops = [one for one in over if one.lane.night], [one for one in over if not one.lane.night]
+    said = (
+        f"{len(runs)} run{_s(runs)} overnight, on chargers that limit themselves" if runs else "nothing runs overnight"
+    )
+    return said + (f"; {', '.join(str(one.tag) for one in stops)} stop{_s(stops)} at closing" if stops else "")
+
+
+def _s(several: list[Placed]) -> str:
+    """The ending of what one does."""
+    return "s" if len(several) == 1 else ""
+
+
+def earliest(desk: Desk, asked: AskEarliest, now: datetime) -> Earliest:
+    """When a battery that is being taken in can be ready, with everything else as it is planned. Nothing is kept."""
+    written = asked.take_in
+    check = Check(battery=with_a_rating(desk, written), context=written.context, at_hand=desk.at_hand)
+    gathered = gather(desk, now)
+    if not gathered.chargers:
+        return Earliest(
+            ready_at=None, kept=True, words="No charger stands in the book of equipment: nothing is planned"
+        )
+    if plan_of(Case.of(check, desk.rules)) is None:
+        words = "Enter its rating or its Ah: without them nobody can say how long it takes"
+        return Earliest(ready_at=None, kept=True, words=words)
+    priority = "waiting" if asked.waits else "promised" if asked.promised_at else _ordinary(written.context)
+    plan = plan_for(gathered, [job_of_new(gathered, desk, check, asked.promised_at, priority)])
+    placed = next((one for one in plan.placed if one.tag == NEW_TAG), None)
+    if placed is None:
+        why = next((one.why for one in plan.unplaced if one.tag == NEW_TAG), "no room in the days planned")
+        return Earliest(ready_at=None, kept=asked.promised_at is None, words=f"It finds no place on the rack: {why}")
+    ready = gathered.moment(placed.ready)
+    told = f"charged, rested and tested {clock(desk, ready, now)} at the earliest, counted from empty"
+    if asked.promised_at is None:
+        return Earliest(ready_at=ready, kept=True, words=f"If it needs a charge: {told}")
+    harmed = [one for one in plan.placed if one.late and one.tag != NEW_TAG]
+    were = {one.tag for one in plan_for(gathered).placed if one.late}
+    newly = sorted(one.tag for one in harmed if one.tag not in were)
+    if placed.late:
+        return Earliest(ready_at=ready, kept=False, words=f"Cannot be kept if it needs a charge: {told}")
+    if newly:
+        tags = ", ".join(str(tag) for tag in newly)
+        return Earliest(
+            ready_at=ready, kept=False, words=f"Can be kept only at the cost of what was promised for {tags}"
+        )
+    return Earliest(ready_at=ready, kept=True, words=f"Can be kept: {told}")
+
+
+def _ordinary(context: Context) -> str:
+    return "warranty" if context.came_in is CameIn.RETURNED else "ordinary"

@@ -1,0 +1,263 @@
+"""What the rack has to do, gathered for the core: lanes, open hours, and a job for every battery that is or goes on charge."""
+
+import hashlib
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import UTC, datetime, timedelta
+
+from ..core.check import Check
+from ..core.equipment import Charger
+from ..core.evidence import Case
+from ..core.evidence.charged import worth_so_far
+from ..core.evidence.charging import full_by
+from ..core.kinds import StepKey
+from ..core.plan import CHARGES, ChargePlan, plan_of
+from ..core.rack import Begun, Job, Lane, OpeningHours, Pin, Placed, Rack, Suits, Unplaced, open_spans, planned, suits
+from ..core.rack.house import job_of, rack_of, tick_after, tick_at
+from ..core.rack.parts import TICK_MINUTES
+from ..core.readings import ChargeRun
+from ..records import rack
+from ..records.models import EquipmentRow, RackPlan
+from ..records.rack import AtRack
+from .check import core_check
+from .desk import Desk
+from .equipment import equipment_of
+
+HORIZON_DAYS = 2
+"""So many days after those planned a charge may still end and a test still wait: over a week-end."""
+
+
+@dataclass
+class OnRack:
+    """One battery as the rack sees it."""
+
+    at: AtRack
+    step: StepKey
+    case: Case
+    fits: dict[int, Suits]
+    plan: ChargePlan | None
+
+    @property
+    def tag(self) -> int:
+        """Its number."""
+        return self.at.row.tag
+
+
+@dataclass
+class Gathered:
+    """Everything the rack has to do at a moment."""
+
+    now: datetime
+    chargers: dict[int, tuple[EquipmentRow, Charger]]
+    hours: OpeningHours
+    spans: list[tuple[datetime, datetime]]
+    batteries: dict[int, OnRack]
+    all: list[AtRack]
+    rack: Rack
+    jobs: list[Job] = field(default_factory=list)
+    refused: list[tuple[int, str, str]] = field(default_factory=list)
+    """Tag, why it is not charged, and what comes first."""
+    before: RackPlan | None = None
+
+    def tick(self, moment: datetime) -> int:
+        """A moment in ticks from now."""
+        return tick_at(moment, self.now)
+
+    def moment(self, tick: int) -> datetime:
+        """The moment of a tick."""
+        return self.now + timedelta(minutes=tick * TICK_MINUTES)
+
+    def name(self, lane: Lane) -> str:
+        """A lane as people call it."""
+        row, charger = self.chargers[lane.charger]
+        return row.name if charger.outputs == 1 else f"{row.name}/{lane.output}"
+
+
+def floored(now: datetime) -> datetime:
+    """The tick a moment lies in: plans of the same five minutes are the same."""
+    minutes = now.minute // TICK_MINUTES * TICK_MINUTES
+    return now.astimezone(UTC).replace(minute=minutes, second=0, microsecond=0)
+
+
+def gather(desk: Desk, now: datetime, also: int | None = None) -> Gathered:
+    """Everything the rack has to do, in a handful of queries however many batteries there are; `also` a tag nobody judged to need a charge."""
+    start = floored(now)
+    rules = desk.rules
+    days = rules.rack_days.value
+    end = start + timedelta(days=days + HORIZON_DAYS)
+    book = [(row, equipment_of(row)) for row in desk.equipment]
+    chargers = {row.id: (row, one.tool) for row, one in book if isinstance(one.tool, Charger)}
+    working = {row.id for row, one in book if isinstance(one.tool, Charger) and one.state == "in_use"}
+    everything = rack.at_rack(desk.session)
+    asked = [one for one in everything if _wants_charge(one) or one.stay is not None or one.row.tag == also]
+    kept = rack.readings_of_all(desk.session, [one.check.id for one in asked])
+    hours = OpeningHours.model_validate(rack.hours_of(desk.session, desk.staff.store_id))
+    spans = open_spans(hours, desk.zone, start, end)
+    rested = [
+        one.row.needs_hand_at
+        for one in everything
+        if one.row.place == "standing" and one.row.needs_hand_at is not None and not _wants_charge(one)
+    ]
+    tools = {number: charger for number, (_, charger) in chargers.items()}
+    gathered = Gathered(
+        now=start, chargers=chargers, hours=hours, spans=spans, batteries={}, all=everything, before=rack.newest_plan(desk.session),
+        rack=rack_of(tools, spans, start, end, rested, rules),
+    )  # fmt: skip
+    for one in asked:
+        _enter(
+            desk,
+            gathered,
+            one,
+            Case.of(core_check(one.row, one.check, kept[one.check.id], at_hand=desk.at_hand), rules),
+            working,
+        )
+    return gathered
+
+
+def _wants_charge(one: AtRack) -> bool:
+    return one.stay is None and one.row.place != "on_charge" and one.step in CHARGES
+
+
+def _enter(desk: Desk, gathered: Gathered, one: AtRack, case: Case, working: set[int]) -> None:
+    around = desk.store.bay_temperature_c
+    asked = one.step if one.step in CHARGES else StepKey.CHARGE_AND_RETEST
+    step = StepKey(asked if one.stay is None else one.stay.step)
+    fits = {
+        number: suits(case, step, charger, around)
+        for number, (_, charger) in gathered.chargers.items()
+        if number in working
+    }
+    plan = plan_of(case, step)
+    gathered.batteries[one.row.tag] = OnRack(one, step, case, fits, plan)
+    if one.stay is None and plan is not None and plan.refused is not None:
+        gathered.refused.append((one.row.tag, plan.refused.why, plan.refused.first))
+        return
+    promise = one.promise
+    promised = None if promise is None or promise.promised_at is None else gathered.tick(promise.promised_at)
+    begun = None if one.stay is None else _begun(gathered, one, case, step)
+    gathered.jobs.append(job_of(one.row.tag, fits, priority_of(one), promised, desk.rules, begun, _pin(gathered, one)))
+
+
+def priority_of(one: AtRack) -> str:
+    """How it is treated: as was said, else promised where it was promised, warranty where it came back."""
+    promise = one.promise
+    if promise is not None and promise.priority != "ordinary":
+        return promise.priority
+    if promise is not None and promise.promised_at is not None:
+        return "promised"
+    return "warranty" if one.check.came_in == "returned" else "ordinary"
+
+
+def _begun(gathered: Gathered, one: AtRack, case: Case, step: StepKey) -> Begun:
+    assert one.stay is not None
+    lane = next(
+        (
+            lane
+            for lane in gathered.rack.lanes
+            if (lane.charger, lane.output) == (one.stay.equipment_id, one.stay.output)
+        ),
+        Lane(one.stay.equipment_id, one.stay.output, True),
+    )
+    return Begun(lane, max(tick_after(ends_at(one, case, step), gathered.now), 0))
+
+
+def ends_at(one: AtRack, case: Case, step: StepKey) -> datetime:
+    """When a charge that has begun is done: by its plan, and from the last note on by what is still missing then."""
+    stay = one.stay
+    assert stay is not None
+    noted = [run for run in case.all_of(ChargeRun) if run.taken_at >= stay.connected_at]
+    if not noted:
+        return stay.connected_at + timedelta(hours=stay.hours)
+    if full_by(noted[-1], case) is not None:
+        return noted[-1].taken_at
+    plan = plan_of(case, step, stay.amps)
+    hours = stay.hours if plan is None else plan.hours
+    began = noted[-1].taken_at if plan is not None and _is_counted(noted[-1], case) else stay.connected_at
+    return began + timedelta(hours=hours)
+
+
+def _is_counted(run: ChargeRun, case: Case) -> bool:
+    """Whether what went in until this note is taken off what is missing."""
+    worth = worth_so_far(case)
+    return worth is not None and case.all_of(ChargeRun)[-1] is run
+
+
+def _pin(gathered: Gathered, one: AtRack) -> Pin | None:
+    pin = one.pin
+    if pin is None or pin.equipment_id is None or pin.output is None:
+        return None
+    lane = next(
+        (lane for lane in gathered.rack.lanes if (lane.charger, lane.output) == (pin.equipment_id, pin.output)), None
+    )
+    return None if lane is None else Pin(lane, None if pin.starts_at is None else max(gathered.tick(pin.starts_at), 0))
+
+
+@dataclass(frozen=True)
+class Plan:
+    """A plan with what it could not place."""
+
+    placed: list[Placed]
+    unplaced: list[Unplaced]
+
+
+_PLANS: dict[bytes, Plan] = {}
+PLANS_AT_MOST = 64
+
+
+def plan_for(gathered: Gathered, more: Sequence[Job] = ()) -> Plan:
+    """The plan of what was gathered. The same rack in the same five minutes is planned once in a process."""
+    jobs, before = [*gathered.jobs, *more], before_of(gathered)
+    key = _key(gathered, jobs, before)
+    if key not in _PLANS:
+        placed, unplaced, _ = planned(gathered.rack, jobs, before)
+        _remember(key, Plan(placed, unplaced))
+    return _PLANS[key]
+
+
+def kept_as(gathered: Gathered, plan: Plan, row: RackPlan) -> None:
+    """The plan that was kept just now is the plan, until something changes: it is not searched for again."""
+    gathered.before = row
+    _remember(_key(gathered, gathered.jobs, before_of(gathered)), plan)
+
+
+def _key(gathered: Gathered, jobs: Sequence[Job], before: Sequence[Placed]) -> bytes:
+    told = [(*job[:1], sorted(job.charge.items()), *job[2:]) for job in jobs]
+    return hashlib.sha256(repr((gathered.rack, told, before)).encode()).digest()
+
+
+def _remember(key: bytes, plan: Plan) -> None:
+    if len(_PLANS) >= PLANS_AT_MOST:
+        _PLANS.clear()
+    _PLANS[key] = plan
+
+
+def before_of(gathered: Gathered) -> list[Placed]:
+    """The plan as it was last acted upon, in ticks of now."""
+    if gathered.before is None:
+        return []
+    lanes = {(lane.charger, lane.output): lane for lane in gathered.rack.lanes}
+    found = []
+    for slot in gathered.before.slots:
+        lane = lanes.get((slot["charger_id"], slot["output"]))
+        if lane is not None:
+            on, starts, ends, off, rested, ready = (gathered.tick(datetime.fromisoformat(slot[name])) for name in TIMES)
+            found.append(Placed(slot["tag"], lane, on, starts, ends, off, rested, ready, None, False, False))
+    return found
+
+
+TIMES = ("on_at", "starts_at", "ends_at", "off_at", "rested_at", "ready_at")
+
+
+def job_of_new(gathered: Gathered, desk: Desk, check: Check, promised_at: datetime | None, priority: str) -> Job:
+    """A battery that is only being taken in: counted from empty, as nobody has read it."""
+    case = Case.of(check, desk.rules)
+    fits = {
+        number: suits(case, StepKey.CHARGE_AND_RETEST, charger, desk.store.bay_temperature_c)
+        for number, (row, charger) in gathered.chargers.items()
+        if row.state == "in_use"
+    }
+    return job_of(NEW_TAG, fits, priority, None if promised_at is None else gathered.tick(promised_at), desk.rules)
+
+
+NEW_TAG = -1
+"""Stands for a battery that has no tag yet."""

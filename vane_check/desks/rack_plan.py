@@ -1,0 +1,39 @@
+"""The plan of the rack as it is kept with every action: what stands where, what it changed, and why."""
+
+from datetime import datetime
+
+from ..core.rack import Lane, Placed, changes_between
+from ..core.rack.house import soon_minutes
+from ..records.models import RackPlan
+from .desk import Desk
+from .rack_jobs import Gathered, before_of, gather, kept_as, plan_for
+
+
+def keep_plan(desk: Desk, now: datetime, why: str) -> None:
+    """Plan anew after something was done, and keep the plan with what it changed and why. Called under the rack's lock."""
+    gathered = gather(desk, now)
+    if not gathered.chargers:
+        return
+    plan = plan_for(gathered)
+    changes = changes_between(before_of(gathered), plan.placed, gathered.name, soon_minutes(desk.rules))
+    row = RackPlan(
+        made_at=now, staff_id=desk.staff.id, why=why, slots=[_kept(gathered, one) for one in plan.placed],
+        changes=[one._asdict() for one in changes],
+    )  # fmt: skip
+    desk.session.add(row)
+    desk.session.flush()
+    kept_as(gathered, plan, row)
+
+
+def _kept(gathered: Gathered, placed: Placed) -> dict[str, object]:
+    lane: Lane = placed.lane
+    moments = {
+        "on_at": placed.on, "starts_at": placed.starts, "ends_at": placed.ends, "off_at": placed.off,
+        "rested_at": placed.rested, "ready_at": placed.ready,
+    }  # fmt: skip
+    return {
+        "tag": placed.tag,
+        "charger_id": lane.charger,
+        "output": lane.output,
+        **{name: gathered.moment(tick).isoformat() for name, tick in moments.items()},
+    }

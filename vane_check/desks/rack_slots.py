@@ -1,0 +1,86 @@
+"""Where a battery stands on the rack, in moments and words."""
+
+from datetime import datetime
+
+from pydantic import BaseModel
+
+from ..core.kinds import StepKey
+from ..core.rack import Lane, Placed
+from ..core.rack.parts import TICK_MINUTES
+from .desk import Desk
+from .rack_jobs import Gathered, OnRack, ends_at, priority_of
+
+
+class Slot(BaseModel):
+    """A battery on the rack: it hangs there, or is planned to. Moments in UTC."""
+
+    tag: int
+    charger_id: int
+    output: int
+    hangs: bool
+    pinned: bool
+    on_at: datetime
+    starts_at: datetime
+    ends_at: datetime
+    off_at: datetime
+    rested_at: datetime
+    ready_at: datetime
+    promised_at: datetime | None
+    late_minutes: int
+    priority: str
+    step: StepKey
+    set_words: str
+    mode: str
+    volts: float
+    amps: float
+    hours: float
+    missing_pct: float
+
+
+def slot_of(gathered: Gathered, placed: Placed) -> Slot:
+    """Where a battery stands, in moments."""
+    one = gathered.batteries[placed.tag]
+    stay, fit = one.at.stay, one.fits.get(placed.lane.charger)
+    plan = fit.plan if fit is not None and fit.plan is not None else one.plan
+    ends = gathered.moment(placed.ends) if placed.ends else ends_at(one.at, one.case, one.step)
+    volts, amps, hours = (
+        (stay.volts, stay.amps, stay.hours)
+        if stay is not None
+        else (0.0, 0.0, 0.0)
+        if plan is None
+        else (_volts_of(one, placed.lane), plan.amps, plan.hours)
+    )
+    return Slot(
+        tag=placed.tag, charger_id=placed.lane.charger, output=placed.lane.output, hangs=stay is not None, pinned=placed.pinned,
+        on_at=gathered.moment(placed.on) if stay is None else stay.connected_at,
+        starts_at=gathered.moment(placed.starts) if stay is None else stay.connected_at,
+        ends_at=ends, off_at=gathered.moment(placed.off), rested_at=gathered.moment(placed.rested), ready_at=gathered.moment(placed.ready),
+        promised_at=None if one.at.promise is None else one.at.promise.promised_at,
+        late_minutes=placed.late * TICK_MINUTES, priority=priority_of(one.at), step=one.step,
+        set_words=f"{volts:.1f} V, {amps:g} A, about {span_words(hours)}",
+        mode=fit.mode.name if fit is not None and fit.mode is not None else "",
+        volts=volts, amps=amps, hours=hours,
+        missing_pct=100.0 if one.plan is None else round((one.plan.missing_low_pct + one.plan.missing_high_pct) / 2, 1),
+    )  # fmt: skip
+
+
+def _volts_of(one: OnRack, lane: Lane) -> float:
+    fit = one.fits[lane.charger]
+    assert fit.mode is not None
+    return fit.mode.volts
+
+
+def span_words(hours: float) -> str:
+    """Hours as people say them.
+
+    >>> span_words(5.33), span_words(0.5)
+    ('5 h 20', '30 min')
+    """
+    whole, minutes = divmod(round(hours * 60 / TICK_MINUTES) * TICK_MINUTES, 60)
+    return f"{minutes} min" if not whole else f"{whole} h {minutes:02d}" if minutes else f"{whole} h"
+
+
+def clock(desk: Desk, moment: datetime, now: datetime) -> str:
+    """A moment by the shop's clock: the time, with its day where that is another."""
+    there, today = moment.astimezone(desk.zone), now.astimezone(desk.zone).date()
+    return f"{there:%H:%M}" if there.date() == today else f"{there:%a} {there:%H:%M}"

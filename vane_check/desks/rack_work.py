@@ -1,0 +1,300 @@
+"""Work at the rack: clamp on, note, take off, pin, promise; each in one transaction, after which the plan is kept anew."""
+
+import uuid
+from datetime import datetime, timedelta
+from typing import Literal
+
+from pydantic import Field
+
+from ..core.battery import Model, Moment
+from ..core.check import standing_of
+from ..core.faults import FieldProblem
+from ..core.kinds import StepKey
+from ..core.rack import OpeningHours
+from ..core.rack.house import rest_hours
+from ..core.readings import ChargePoint, ChargeRun
+from ..core.tables import entry_limits
+from ..records import batteries, rack
+from ..records.events import announce
+from ..records.models import BatteryRow, CheckRow, Promise, RackPin, RackStay
+from .check import core_check, keep_reading
+from .counter import PutThere, found_battery, put
+from .desk import Conflict, Desk, Refused
+from .equipment import used
+from .rack_jobs import gather, plan_for
+from .rack_plan import keep_plan
+from .rack_slots import clock, slot_of
+from .views import Place, announce_battery
+
+_AMPS, _VOLTS = entry_limits()["charge_amps"], entry_limits()["charge_volts"]
+Priority = Literal["waiting", "promised", "warranty", "ordinary", "stock"]
+
+
+class Connect(Model):
+    """A battery clamped to an output of a charger; amps and volts where they were read at once."""
+
+    charger_id: int = Field(ge=0, le=2**62)
+    output: int = Field(1, ge=1, le=12)
+    amps: float | None = Field(None, ge=_AMPS.low, le=_AMPS.high)
+    volts: float | None = Field(None, ge=_VOLTS.low, le=_VOLTS.high)
+    reading_id: uuid.UUID
+
+
+class Note(Model):
+    """Amps and volts of a charge as they are now."""
+
+    amps: float = Field(ge=_AMPS.low, le=_AMPS.high)
+    volts: float = Field(ge=_VOLTS.low, le=_VOLTS.high)
+    reading_id: uuid.UUID
+
+
+class TakeOff(Model):
+    """A battery taken off: full, or before it was; with amps and volts at the end where somebody read them."""
+
+    how: Literal["full", "early"]
+    amps: float | None = Field(None, ge=_AMPS.low, le=_AMPS.high)
+    volts: float | None = Field(None, ge=_VOLTS.low, le=_VOLTS.high)
+    ah_in: float | None = Field(None, ge=entry_limits()["charge_ah"].low, le=entry_limits()["charge_ah"].high)
+    reading_id: uuid.UUID
+
+
+class Promised(Model):
+    """When it was promised, and how it is treated; None takes a promise back."""
+
+    promised_at: Moment | None = None
+    priority: Priority = "ordinary"
+
+
+class PinThere(Model):
+    """A battery set on an output by hand, from a moment on; without a charger the plan decides again."""
+
+    charger_id: int | None = Field(None, ge=0, le=2**62)
+    output: int = Field(1, ge=1, le=12)
+    starts_at: Moment | None = None
+
+
+def connect(desk: Desk, tag: int, asked: Connect, now: datetime) -> None:
+    """Clamp a battery on. One that hangs elsewhere is moved. Raises Refused where it may not be charged there, Conflict where another hangs."""
+    rack.lock_rack(desk.session, desk.staff.store_id)
+    row = found_battery(desk, tag, lock=True)
+    gathered = gather(desk, now, also=tag)
+    stay = rack.open_stay(desk.session, row.id)
+    if stay is not None and (stay.equipment_id, stay.output) == (asked.charger_id, asked.output):
+        return
+    one = gathered.batteries.get(tag)
+    charger = gathered.chargers.get(asked.charger_id)
+    if charger is None or asked.output > charger[1].outputs:
+        raise Refused(
+            "No such charger", [FieldProblem("charger_id", "This charger is not in the book any more: pick another")]
+        )
+    if charger[0].state != "in_use":
+        raise Refused(
+            "It cannot be clamped on",
+            [FieldProblem("charger_id", f"{charger[0].name} is {charger[0].state.replace('_', ' ')}")],
+        )
+    other = rack.on_output(desk.session, asked.charger_id, asked.output)
+    if other is not None:
+        raise Conflict(f"{other.battery.tag} hangs there: take it off first")
+    if one is None:
+        said = "It left the house" if row.place == "gone" else "It is held apart: it is not charged at all"
+        raise Refused("It cannot be clamped on", [FieldProblem("charger_id", said)])
+    fit = one.fits[asked.charger_id]
+    if fit.mode is None or fit.plan is None:
+        raise Refused("It cannot be clamped on", [FieldProblem("charger_id", f"Not there: {fit.why_not}")])
+    if stay is not None:
+        stay.off_at, stay.off_by, stay.how = now, desk.staff.id, "moved"
+        desk.session.flush()
+    check = batteries.latest_check(desk.session, row.id)
+    desk.session.add(
+        RackStay(
+            battery_id=row.id, check_id=check.id, equipment_id=asked.charger_id, output=asked.output, step=one.step.value,
+            volts=fit.mode.volts, amps=fit.plan.amps, hours=fit.plan.hours, connected_at=now, connected_by=desk.staff.id,
+        )
+    )  # fmt: skip
+    desk.session.flush()
+    watched = one.step is StepKey.CHARGE_AND_WATCH
+    due = (
+        now + timedelta(minutes=desk.rules.cell_watch_minutes.value)
+        if watched
+        else now + timedelta(hours=fit.plan.hours)
+    )
+    put(desk, tag, PutThere(place=Place.ON_CHARGE, needs_hand_at=due), now)
+    _read_at_once(desk, row, asked, now)
+    keep_plan(desk, now, f"{tag} went on {charger[0].name}")
+
+
+def _read_at_once(desk: Desk, row: BatteryRow, asked: Connect | TakeOff, now: datetime, **more: object) -> None:
+    """Amps and volts that were typed beside an action, kept as a reading of the charge."""
+    if (asked.amps is None) != (asked.volts is None):
+        missing = "amps" if asked.amps is None else "volts"
+        raise Refused("Both or none", [FieldProblem(missing, f"Enter the {missing} too, or neither")])
+    if asked.amps is not None and asked.volts is not None:
+        run = _run(desk, row, _hanging(desk, row), asked.reading_id, now, asked.amps, asked.volts)
+        keep_reading(desk, row.tag, run.model_copy(update=more), now)
+
+
+def note(desk: Desk, tag: int, asked: Note, now: datetime) -> None:
+    """Keep amps and volts of a charge that goes on."""
+    rack.lock_rack(desk.session, desk.staff.store_id)
+    row = found_battery(desk, tag, lock=True)
+    stay = _hanging(desk, row)
+    keep_reading(desk, tag, _run(desk, row, stay, asked.reading_id, now, asked.amps, asked.volts), now)
+    gathered = gather(desk, now)
+    placed = next((one for one in plan_for(gathered).placed if one.tag == tag), None)
+    if placed is not None:
+        row.needs_hand_at = slot_of(gathered, placed).ends_at
+        desk.session.flush()
+        announce_battery(desk, row, stay.check_id)
+    keep_plan(desk, now, f"{tag} was looked at")
+
+
+def take_off(desk: Desk, tag: int, asked: TakeOff, now: datetime) -> None:
+    """Take a battery off: one that is full stands for the house's rest, one stopped early goes to the bench with what it is worth."""
+    rack.lock_rack(desk.session, desk.staff.store_id)
+    row = found_battery(desk, tag, lock=True)
+    stay = _hanging(desk, row)
+    if asked.how == "full" and asked.amps is None and asked.volts is None:
+        said = "Enter what it shows at the end: without it nobody can tell that it is full"
+        raise Refused(
+            "It is not shown to be full", [FieldProblem("amps", said), FieldProblem("volts", "And its volts")]
+        )
+    _read_at_once(desk, row, asked, now, finished=asked.how == "full", stopped=asked.how == "early", ah_in=asked.ah_in)
+    stay.off_at, stay.off_by, stay.how = now, desk.staff.id, asked.how
+    desk.session.flush()
+    rested = now + timedelta(hours=rest_hours(desk.rules))
+    there = PutThere(place=Place.STANDING, needs_hand_at=rested) if asked.how == "full" else PutThere(place=Place.BENCH)
+    put(desk, tag, there, now)
+    keep_plan(desk, now, f"{tag} came off, {'full' if asked.how == 'full' else 'before it was full'}")
+
+
+_HOURS = entry_limits()["charge_hours"]
+"""One forgotten for longer is noted as hanging so long."""
+
+
+def _hours_since(stay: RackStay, moment: datetime) -> float:
+    return (moment - stay.connected_at).total_seconds() / 3600
+
+
+def _hanging(desk: Desk, row: BatteryRow) -> RackStay:
+    stay = rack.open_stay(desk.session, row.id)
+    if stay is None:
+        raise Conflict(f"{row.tag} hangs on no charger any more: look at the rack as it stands")
+    return stay
+
+
+def _run(
+    desk: Desk, row: BatteryRow, stay: RackStay, name: uuid.UUID, now: datetime, amps: float, volts: float
+) -> ChargeRun:
+    """The charge until now as a reading: with every note before it as a point of its log."""
+    check = batteries.latest_check(desk.session, row.id)
+    checked = core_check(row, check, batteries.readings_of(desk.session, check.id))
+    before = [
+        run
+        for run in standing_of(checked.readings)
+        if isinstance(run, ChargeRun) and run.taken_at >= stay.connected_at and run.amps is not None
+    ]
+    points = tuple(
+        ChargePoint(
+            minutes=min(_hours_since(stay, run.taken_at), _HOURS.high) * 60, amps=run.amps or 0.0, volts=run.volts
+        )
+        for run in before[-NOTES_AT_MOST:]
+    )
+    hours = min(max(_hours_since(stay, now), _HOURS.low), _HOURS.high)
+    return ChargeRun(
+        id=str(name),
+        taken_at=now,
+        amps=amps,
+        volts=volts,
+        hours=round(hours, 4),
+        log=points,
+        start_amps=points[0].amps if points and points[0].minutes <= AT_ONCE_MINUTES else None,
+        recovery=stay.step == StepKey.RECOVERY_CHARGE,
+        tool=used(desk, stay.equipment_id, now),
+        reason="read at its charger",
+    )
+
+
+NOTES_AT_MOST = 400
+"""So many notes of one charge stand in its log."""
+
+AT_ONCE_MINUTES = 10
+"""A note so soon after clamping on tells the amps at the start."""
+
+
+def promise(desk: Desk, tag: int, asked: Promised, now: datetime) -> None:
+    """Promise a battery for a time, or take that back."""
+    rack.lock_rack(desk.session, desk.staff.store_id)
+    row = found_battery(desk, tag, lock=True)
+    check = batteries.latest_check(desk.session, row.id)
+    if asked.promised_at is not None and asked.promised_at <= now:
+        raise Refused(
+            "It cannot be promised", [FieldProblem("promised_at", "That time has passed: promise a later one")]
+        )
+    keep_promise(desk, check, asked, now)
+    announce_battery(desk, row, check.id)
+    said = (
+        "is promised no more"
+        if asked.promised_at is None
+        else f"was promised for {clock(desk, asked.promised_at, now)}"
+    )
+    keep_plan(desk, now, f"{tag} {said}")
+
+
+def keep_promise(desk: Desk, check: CheckRow, asked: Promised, now: datetime) -> None:
+    """Write down what was promised."""
+    desk.session.add(
+        Promise(
+            check_id=check.id,
+            promised_at=asked.promised_at,
+            priority=asked.priority,
+            said_at=now,
+            staff_id=desk.staff.id,
+        )
+    )
+    desk.session.flush()
+
+
+def pin(desk: Desk, tag: int, asked: PinThere, now: datetime) -> None:
+    """Set a battery on an output by hand, or let the plan decide again."""
+    rack.lock_rack(desk.session, desk.staff.store_id)
+    row = found_battery(desk, tag, lock=True)
+    check = batteries.latest_check(desk.session, row.id)
+    name = "the plan's choice"
+    if asked.charger_id is not None:
+        gathered = gather(desk, now)
+        charger = gathered.chargers.get(asked.charger_id)
+        one = gathered.batteries.get(tag)
+        if charger is None or asked.output > charger[1].outputs:
+            raise Refused(
+                "No such charger",
+                [FieldProblem("charger_id", "This charger is not in the book any more: pick another")],
+            )
+        if one is None:
+            raise Refused(
+                "Nothing to plan", [FieldProblem("charger_id", f"{tag} needs no charge now: there is nothing to plan")]
+            )
+        fit = one.fits.get(asked.charger_id)
+        if fit is None or fit.mode is None:
+            raise Refused(
+                "It does not go there",
+                [FieldProblem("charger_id", f"Not there: {fit.why_not if fit else 'out of use'}")],
+            )
+        name = charger[0].name
+    desk.session.add(
+        RackPin(
+            check_id=check.id, equipment_id=asked.charger_id, output=None if asked.charger_id is None else asked.output,
+            starts_at=asked.starts_at, pinned_at=now, staff_id=desk.staff.id,
+        )
+    )  # fmt: skip
+    desk.session.flush()
+    announce_battery(desk, row, check.id)
+    keep_plan(desk, now, f"{tag} was set on {name}" if asked.charger_id is not None else f"{tag} was left to the plan")
+
+
+def open_at(desk: Desk, asked: OpeningHours, now: datetime) -> None:
+    """Say when the shop is open, from now on. Only a lead may."""
+    desk.only_lead()
+    rack.lock_rack(desk.session, desk.staff.store_id)
+    rack.set_hours(desk.session, desk.staff.store_id, asked.model_dump(mode="json"))
+    keep_plan(desk, now, "the opening hours changed")
+    announce(desk.session, desk.staff.store_id, "rack")
