@@ -71,6 +71,8 @@ export interface Foreseen {
   /** Whether what is typed of a kind cannot be, as far as it was asked. */
   isWrong: (kind: string) => boolean;
   asking: boolean;
+  /** Whether the judgement is of just what stands and is typed: answered, and not the kept one for want of an answer. */
+  isAnswered: boolean;
 }
 
 /** The judgement with what is typed: the kept one while nothing is. */
@@ -84,12 +86,19 @@ export function useForeseen(view: Schema["CheckView"], standing: Standing[], dra
   const check = useMemo(() => {
     const replaced = new Set(typed.map((reading) => reading.replaces).filter(Boolean));
     const readings = [...usable.map((entry) => entry.reading).filter((reading) => !replaced.has(reading.id)), ...typed];
-    return { format: "vane-check/1", battery: view.battery, context: view.context, readings } as Schema["CheckFile"];
+    return {
+      format: "vane-check/1",
+      battery: view.battery,
+      context: view.context,
+      at_hand: view.at_hand,
+      readings,
+    } as Schema["CheckFile"];
     // eslint-disable-next-line react-hooks/exhaustive-deps -- usable is made anew each time from standing
   }, [view, standing, typed]);
   const settled = useSettled(check, PAUSE_MS);
-  const { data, error, isFetching } = useQuery({ ...assessment(settled), enabled: ahead });
+  const { data, error, isFetching, isPlaceholderData } = useQuery({ ...assessment(settled), enabled: ahead });
   const problem = ahead && error instanceof ApiProblem ? error : null;
+  const isAnswered = ahead && !isFetching && !isPlaceholderData && settled === check && data !== undefined && !error;
   return useMemo(() => {
     const kindOf = (path: string) => {
       const index = /^readings\[(\d+)\]/.exec(path)?.[1];
@@ -105,6 +114,7 @@ export function useForeseen(view: Schema["CheckView"], standing: Standing[], dra
       faultOf: (kind, field) => faults.find((fault) => fault.kind === kind && fault.field === field)?.message,
       isWrong: (kind) => settled === check && !isFetching && faults.some((fault) => fault.kind === kind),
       asking: isFetching || settled !== check,
+      isAnswered,
     };
-  }, [ahead, data, problem, settled, check, view.judgement, isFetching]);
+  }, [ahead, data, isAnswered, problem, settled, check, view.judgement, isFetching]);
 }

@@ -7,6 +7,7 @@ import { DraftAt, draftsUnder } from "../../kit/drafts";
 import { discard, keep } from "../../kit/outbox";
 import { newId, nowIso } from "../../kit/clock";
 import { lookAfter } from "./Jobs";
+import { toolOf, usedOf } from "../../kit/tools";
 import { expectField } from "../../kit/typeAhead";
 import { useForeseen, useStanding, type Draft, type Standing } from "./drafts";
 import { awaits, NAME, namedAfter, sameBody, withdrawalOf, without, type Named } from "./naming";
@@ -66,7 +67,9 @@ export function useBench(view: Schema["CheckView"]) {
     const named = paper.get<Named>(NAME) ?? namedAfter(latest(kind)?.refused);
     if (!paper.get(NAME)) paper.set(NAME, named);
     const why = despite.trim() || paper.get<string>(DESPITE);
-    return { kind, ...(why && handsOn.has(kind) ? { reason: why } : {}), ...body, ...named } as Reading;
+    const corrected = standing.find((entry) => entry.reading.id === named.replaces)?.reading ?? null;
+    const tool = usedOf(toolOf(kind, view.tools, corrected));
+    return { kind, ...(why && handsOn.has(kind) ? { reason: why } : {}), ...tool, ...body, ...named } as Reading;
   }
 
   function type(kind: Kind, body: object | null) {
@@ -109,7 +112,7 @@ export function useBench(view: Schema["CheckView"]) {
 
   /** Which rung takes the next keys: as foreseen for just this reading, else the next in the order of work. */
   function nextRung(kind: Kind, reading: Reading): Kind | null {
-    if (!foreseen.asking && drafts[kind]?.reading?.id === reading.id) return DUE[foreseen.judgement.next_step.key];
+    if (foreseen.isAnswered && drafts[kind]?.reading?.id === reading.id) return DUE[foreseen.judgement.next_step.key];
     const deciding = (known?.rules["deciding_kinds"]?.value ?? []) as Kind[];
     return likelyNext(reading, view, deciding, (other) => other === kind || latest(other) !== undefined);
   }
