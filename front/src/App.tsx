@@ -29,6 +29,9 @@ const load = {
   rules: () => import("./desks/rules/RulesDesk"),
   rack: () => import("./desks/rack/RackDesk"),
   equipment: () => import("./desks/equipment/EquipmentDesk"),
+  goods: () => import("./desks/goods/GoodsDesk"),
+  lists: () => import("./desks/goods/ImportDesk"),
+  fitting: () => import("./desks/fitting/FittingDesk"),
 };
 const RELOADED = "vane-check-reloaded";
 const ONCE_IN_MS = 60_000;
@@ -81,6 +84,9 @@ const LifeDesk = lazy(async () => ({ default: (await surely(load.life)).LifeDesk
 const RecordsDesk = lazy(async () => ({ default: (await surely(load.records)).RecordsDesk }));
 const RackDesk = lazy(async () => ({ default: (await surely(load.rack)).RackDesk }));
 const EquipmentDesk = lazy(async () => ({ default: (await surely(load.equipment)).EquipmentDesk }));
+const GoodsDesk = lazy(async () => ({ default: (await surely(load.goods)).GoodsDesk }));
+const ImportDesk = lazy(async () => ({ default: (await surely(load.lists)).ImportDesk }));
+const FittingDesk = lazy(async () => ({ default: (await surely(load.fitting)).FittingDesk }));
 const RulesDesk = lazy(async () => ({ default: (await surely(load.rules)).RulesDesk }));
 
 /** Fetch the desks while nothing else is done, so that none is waited for, and all are there when the line goes down. */
@@ -135,7 +141,7 @@ function Gone() {
 function House({ who }: { who: Me }) {
   const { data: door } = useQuery(people);
   const location = useLocation();
-  const tagText = /^\/(?:check|match|warranty|life|take-in)\/(\d+)/.exec(location.pathname)?.[1];
+  const tagText = /^\/(?:check|match|warranty|life|take-in|fitting)\/(\d+)/.exec(location.pathname)?.[1];
   const current = tagText ? Number(tagText) : null;
 
   const lock = useLock();
@@ -176,6 +182,9 @@ function House({ who }: { who: Me }) {
           <Route path="/rack" element={<RackDesk tag={null} />} />
           <Route path="/rack/:tag" element={<WithTag of={(tag) => <RackDesk tag={tag} />} />} />
           <Route path="/equipment" element={<EquipmentDesk who={who} />} />
+          <Route path="/goods" element={<GoodsDesk who={who} />} />
+          <Route path="/goods/lists" element={<ImportDesk who={who} />} />
+          <Route path="/fitting/:tag" element={<WithTag of={(tag) => <FittingDesk tag={tag} />} />} />
           <Route path="/rules" element={<RulesDesk />} />
           <Route path="*" element={<Navigate to="/counter" replace />} />
         </Routes>

@@ -16,10 +16,10 @@ from vane_check.core.labels import date_candidates, recognised_size
 from vane_check.core.matching import (
     Candidate,
     Requirement,
+    bounds_of,
     chemistries_that_fit,
     least_cca_amps,
     match,
-    sizes_that_fit,
 )
 from vane_check.core.months import add_months, whole_months_between
 from vane_check.core.outcomes import Outcome
@@ -93,7 +93,7 @@ def matches() -> Any:
                 for one in match(requirement, candidates, RULES)[:40]
             ],
             "order": [one.candidate.item_id for one in match(requirement, candidates, RULES)],
-            "sizes": sizes_that_fit(requirement, RULES),
+            "bounds": bounds_of(requirement, RULES)._asdict(),
             "chemistries": chemistries_that_fit(requirement),
             "least": least_cca_amps(requirement),
         }

@@ -122,9 +122,11 @@ class Ranges(unittest.TestCase):
         ]
         for found in match(Requirement(group_code="59", min_cca_amps=500), offered, RULES):
             self.assertEqual(found.fit, "near")
-            spacer = "Fit a spacer for 12 mm of length, then the hold-down"
-            self.assertEqual(spacer in found.to_do, found.candidate.group_code == "42")
-            self.assertEqual(len(found.to_do), 2 if found.candidate.group_code == "42" else 1)
+            longer = "Fit a spacer for 12 mm of length and 20 mm of width, then the hold-down"
+            self.assertEqual(longer in found.to_do, found.candidate.group_code == "42")
+            narrower = "Fit a spacer for 10 mm of width, then the hold-down"
+            self.assertEqual(narrower in found.to_do, found.candidate.group_code == "58")
+            self.assertEqual(len(found.to_do), 3)
 
     def test_two_digits_are_one_year_and_no_other(self) -> None:
         for code, year in (("C19", 2019), ("C12", 2012)):

@@ -13,10 +13,11 @@ from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response
 
 from .. import __version__
+from ..desks.imports import Runner
 from ..records import people
 from ..records.base import engine_of, sessions_of
 from ..records.events import PATIENCE_SECONDS, Announcements, Lines
-from . import assess, calendars, desks, events, rack, sign_in
+from . import assess, calendars, desks, events, goods, rack, sign_in
 from .edge import Edge, Gate, LastResort, Sized, hosts_allowed
 from .front import Front
 from .problems import install, problem
@@ -41,6 +42,7 @@ def make_app(
         yield
         for task in tasks:
             task.cancel()
+        app.state.runner.close()
         app.state.engine.dispose()
 
     app = FastAPI(
@@ -53,6 +55,7 @@ def make_app(
     )
     app.state.engine = engine_of(database_url)
     app.state.sessions = sessions_of(app.state.engine)
+    app.state.runner = Runner(database_url)
     app.state.signed_in = SignedIn(app.state.sessions.begin)
     announcements = app.state.announcements = Announcements(database_url, patience_seconds)
     announcements.on_told.append(app.state.signed_in.forget)
@@ -63,7 +66,7 @@ def make_app(
     app.add_middleware(LastResort)
     app.add_middleware(Sized)
     app.add_middleware(Edge, hosts=hosts_allowed(hosts))
-    for part in (assess, sign_in, desks, rack, events, calendars):  # what is asked most is looked for first
+    for part in (assess, sign_in, desks, rack, goods, events, calendars):  # what is asked most is looked for first
         app.include_router(part.router, prefix="/api")
     _serve_front(app, front)
     return app

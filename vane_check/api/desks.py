@@ -6,11 +6,13 @@ from fastapi import APIRouter, Depends, Path, Query, Request, Response
 
 from ..core.battery import Day, Model, ShortText
 from ..core.check import CheckFile
+from ..core.codes import CodeRead
 from ..core.labels import DateCandidate, date_candidates
 from ..core.readings import AnyReading
 from ..desks import check, counter, house, match, rack_tag, records, reminders, rules, slip, warranty
 from ..desks.counter import MOST
 from ..desks.erasure import erase_customer as erase
+from ..desks.match_claims import AskMatch, code_read
 from ..desks.once import once
 from ..desks.views import ListedCar, ShelfBattery
 from ..papers.rack_tag import TagSize
@@ -161,21 +163,33 @@ def check_file(tag: TagPath, desk: AtDesk) -> CheckFile:
 
 
 @router.get("/batteries/{tag}/match", tags=["match"], responses=OF_A_BATTERY)
-def match_battery(tag: TagPath, desk: AtDesk) -> match.MatchView:
+def match_battery(tag: TagPath, desk: AtDesk, now: Now) -> match.MatchView:
     """What replaces a battery."""
-    return match.for_battery(desk, tag)
+    return match.for_battery(desk, tag, now)
 
 
 @router.get("/vehicles/{vehicle_id}/match", tags=["match"], responses=OF_A_BATTERY)
-def match_vehicle(vehicle_id: TagPath, desk: AtDesk) -> match.MatchView:
-    """What fits a vehicle."""
-    return match.for_vehicle(desk, vehicle_id)
+def match_vehicle(vehicle_id: TagPath, desk: AtDesk, now: Now) -> match.MatchView:
+    """What fits a vehicle of the list."""
+    return match.for_vehicle(desk, vehicle_id, now)
 
 
-@router.post("/match", tags=["match"], responses=told(403))
-def match_requirement(asked: match.Asked, desk: AtDesk) -> match.MatchView:
-    """What fits a requirement as typed. Nothing is kept."""
-    return match.for_requirement(desk, asked)
+@router.post("/match", tags=["match"], responses=told(403, 404))
+def match_known(asked: AskMatch, desk: AtDesk, now: Now) -> match.MatchView:
+    """What fits what is known: a battery, a car, a code, the tape, the owner's needs. Nothing is kept."""
+    return match.ask(desk, asked, now)
+
+
+@router.post("/match/others", tags=["match"], responses=told(403, 404))
+def match_others(asked: AskMatch, desk: AtDesk) -> match.Others:
+    """Why the rest of the catalogue does not fit, counted by reason."""
+    return match.others(desk, asked)
+
+
+@router.get("/codes", tags=["match"])
+def codes(desk: AtDesk, text: Typed) -> CodeRead:
+    """What a code on a label or in a list says."""
+    return code_read(desk, text)
 
 
 @router.get("/batteries/{tag}/warranty", tags=["warranty"], responses=OF_A_BATTERY)

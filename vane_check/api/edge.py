@@ -20,6 +20,9 @@ LOG = logging.getLogger("vane_check")
 LOOPBACK = frozenset({"127.0.0.1", "localhost", "::1"})
 BODY_BYTES = 1_000_000
 """A longer body is refused before it is read whole."""
+LISTS = "/api/imports"
+LIST_BYTES = 64_000_000
+"""A list that is brought in may be so long."""
 GATE_WAIT_SECONDS = 3.0
 WITHOUT_DATABASE = frozenset({"/api/assess"})
 """What is answered from memory: it needs no place, and goes on while the database is away."""
@@ -99,9 +102,10 @@ class Sized:
         """Pass one request on with its body whole."""
         if scope["type"] != "http" or scope["method"] in {"GET", "HEAD", "OPTIONS", "DELETE"}:
             return await self.app(scope, receive, send)
-        too_large = problem(413, f"That is more than {BODY_BYTES // 1_000_000} MB: send less at a time")
+        most = LIST_BYTES if scope["path"] == LISTS else BODY_BYTES
+        too_large = problem(413, f"That is more than {most // 1_000_000} MB: send less at a time")
         length = Headers(scope=scope).get("content-length", "")
-        if length.isascii() and length.isdigit() and int(length[:18]) > BODY_BYTES:
+        if length.isascii() and length.isdigit() and int(length[:18]) > most:
             return await too_large(scope, receive, send)
         body = bytearray()
         more = True
@@ -111,7 +115,7 @@ class Sized:
                 return None
             body += message.get("body", b"")
             more = message.get("more_body", False)
-            if len(body) > BODY_BYTES:
+            if len(body) > most:
                 return await too_large(scope, receive, send)
         given = False
 

@@ -21,12 +21,16 @@ from ..desks.check import core_check, judge_and_keep
 from ..desks.counter import PutThere, TakeIn, put, take_in
 from ..desks.desk import Desk
 from ..desks.equipment import WriteEquipment, add, equipment_of
+from ..desks.goods import Receive, WriteItem, WriteOrder, item_of, receive, write_item, write_order
 from ..desks.rack_jobs import gather, plan_for
 from ..desks.rack_plan import keep_plan
 from ..desks.rack_slots import slot_of
 from ..desks.rack_work import PinThere, pin
+from ..desks.sales import Sell, Tick, sell, tick
 from ..desks.sign_in import hash_pin
 from ..records import batteries
+from ..records import goods as goods_records
+from ..records import shop as shop_records
 from ..records.base import StoreSession
 from ..records.models import (
     BatteryRow,
@@ -38,10 +42,11 @@ from ..records.models import (
     Staff,
     StockPiece,
     Store,
+    Supplier,
     TermsRow,
     Vehicle,
 )
-from . import goods
+from . import catalogue, goods
 from .visits import IN_THE_HOUSE, SEEN_BEFORE, Visit, look, tester, volts
 
 PAST_CHECKS = 170
@@ -62,8 +67,11 @@ def fill(sessions: sessionmaker[Session], now: datetime | None = None) -> bool:
         chance = random.Random(20261125)
         desks = _people(session)
         _equipment(desks[0], at)
-        _goods(session, chance, at.date())
-        cars = {f"{car.make} {car.model}": car for car in session.scalars(select(Vehicle))}
+        _goods(session, chance, at)
+        cars = {
+            f"{car.make} {car.model}": car
+            for car in session.scalars(select(Vehicle).where(Vehicle.engine == "").order_by(Vehicle.id))
+        }
         for visit, opened in _past(chance, at, list(cars.values())):
             _happened(chance.choice(desks), visit, cars, opened, at)
         for visit in IN_THE_HOUSE:
@@ -72,6 +80,8 @@ def fill(sessions: sessionmaker[Session], now: datetime | None = None) -> bool:
         charger = next(one.id for one in desks[0].equipment if one.name == "Charger 1")
         pin(desks[0], SET_BY_HAND, PinThere(charger_id=charger), at)
         _due_as_noted(desks[0], at)
+        _trade(desks[0], at)
+        _branch(session, desks[0].store, at.date())
     return True
 
 
@@ -130,7 +140,8 @@ def _due_as_noted(desk: Desk, now: datetime) -> None:
     desk.session.flush()
 
 
-def _goods(session: StoreSession, chance: random.Random, today: date) -> None:
+def _goods(session: StoreSession, chance: random.Random, now: datetime) -> None:
+    today = now.date()
     for line in goods.LINES:
         session.add(
             TermsRow(
@@ -141,20 +152,99 @@ def _goods(session: StoreSession, chance: random.Random, today: date) -> None:
         )  # fmt: skip
     for car in goods.CARS:
         session.add(Vehicle(**{**car._asdict(), "also_codes": list(car.also_codes)}, source="vehicle list, edition 12"))
-    for item in goods.items():
-        row = CatalogueItem(
-            **item._asdict(), name=f"{item.line} {item.group_code} {item.cca_amps}", core_deposit_cents=1200
-        )
-        session.add(row)
-        session.flush()
+    session.add_all([Vehicle(**car) for car in catalogue.more_cars()])
+    suppliers = [
+        Supplier(name=name, lead_days=days, delivers_on=on, order_before=before, terms=terms, edition=1)
+        for name, days, on, before, terms in catalogue.SUPPLIERS
+    ]
+    session.add_all(suppliers)
+    session.flush()
+    own = [CatalogueItem(**one, supplier_id=suppliers[0].id) for one in catalogue.own_items()]
+    session.add_all(own)
+    session.add_all([CatalogueItem(**one, supplier_id=suppliers[1].id) for one in catalogue.more_items()])
+    session.flush()
+    pieces = []
+    for row in own:
         for _ in range(chance.choice((0, 1, 1, 2, 3, 4))):
             months = chance.randrange(0, 14)
-            full = {"agm": 12.9, "calcium": 12.82, "efb": 12.75}.get(item.chemistry, 12.68)
-            piece = StockPiece(
-                item_id=row.id, arrived_on=add_months(today, -months), last_volts=round(full - months * 0.025, 2),
-                last_volts_on=today - timedelta(days=chance.randrange(3, 60)),
+            full = {"agm": 12.9, "calcium": 12.82, "efb": 12.75}.get(row.chemistry, 12.68)
+            pieces.append(
+                StockPiece(
+                    item_id=row.id, arrived_on=add_months(today, -months), last_volts=round(full - months * 0.025, 2),
+                    last_volts_on=today - timedelta(days=chance.randrange(3, 120)),
+                    charged_on=add_months(today, -months // 2) if months > 6 and chance.random() < 0.7 else None,
+                )
             )  # fmt: skip
-            session.add(piece)
+    session.add_all(pieces)
+    session.flush()
+    _dry_stock(session, own, today)
+
+
+def _dry_stock(session: StoreSession, own: list[CatalogueItem], today: date) -> None:
+    """A few dry-charged pieces of the plain line, one of them past its time."""
+    plain = [row for row in own if row.line == "Merlow Plain"][:3]
+    for row, months in zip(plain, (5, 16, 27), strict=True):
+        session.add(
+            StockPiece(
+                item_id=row.id,
+                arrived_on=add_months(today, -months + 1),
+                made_on=add_months(today, -months),
+                dry_charged=True,
+            )
+        )
+    session.flush()
+
+
+def _trade(desk: Desk, now: datetime) -> None:
+    """What happened with the goods: a price changed, a piece read, an order on its way, two sold, one of them being fitted."""
+    lead, session = desk, desk.session
+    silver = goods_records.item_named(session, "Merlow Silver 48 680")
+    assert silver is not None
+    written = WriteItem(item=item_of(silver), based_on=silver.edition)
+    write_item(lead, silver.id, written, now - timedelta(days=40))
+    plain = goods_records.item_named(session, "Merlow Plain 49 810")
+    assert plain is not None
+    order = WriteOrder(
+        item_id=plain.id, pieces=2, note="for the workshop", expected_on=(now + timedelta(days=2)).date()
+    )
+    write_order(lead, order, now - timedelta(days=1))
+    for name, read, serial, car, days, ticks in catalogue.SOLD:
+        item = goods_records.item_named(session, name)
+        assert item is not None
+        at = now - timedelta(days=days)
+        receive(lead, Receive(item_id=item.id, pieces=1, volts=read), at - timedelta(days=1))
+        vehicle = next(one for one in shop_records.vehicles(session, 5, car))
+        tag = sell(
+            lead,
+            Sell(
+                item_id=item.id,
+                volts=read,
+                serial=serial,
+                vehicle_id=vehicle.id,
+                customer_name="L. Bramwell",
+                fitted_here=False,
+            ),
+            at,
+        )
+        for step, figure in ticks:
+            tick(lead, tag, Tick(step=step, figure=figure), at + timedelta(minutes=5))
+
+
+def _branch(session: StoreSession, main: Store, today: date) -> None:
+    """Another store of the same owner, where nobody signs in yet: what it has on its shelf can be asked for."""
+    branch = Store(name=catalogue.BRANCH, time_zone="Europe/Dublin", demo=True)
+    session.add(branch)
+    session.flush()
+    session.bind_to(branch.id)
+    every = list(catalogue.own_items())
+    rows = [CatalogueItem(**one) for one in every if one["line"] in {"Merlow Silver", "Quellan Mat"}]
+    session.add_all(rows)
+    session.flush()
+    session.add_all(
+        [StockPiece(item_id=row.id, arrived_on=today, last_volts=12.8, last_volts_on=today) for row in rows]
+    )
+    session.flush()
+    session.bind_to(main.id)
 
 
 def _happened(desk: Desk, visit: Visit, cars: dict[str, Vehicle], opened: datetime, now: datetime) -> None:

@@ -255,11 +255,12 @@ def core_check(
     at_hand: tuple[str, ...] | None = None,
 ) -> Check:
     """A battery's check as the core reads it, with readings that are not kept yet, and what the shop can reach."""
-    kept = tuple(_reading_of(entry) for entry in entries)
+    kept = tuple(reading_of(entry) for entry in entries)
     return Check(battery=label_of(row), context=context_of(check, row), at_hand=at_hand, readings=(*kept, *more))
 
 
-def _reading_of(entry: ReadingRow) -> AnyReading:
+def reading_of(entry: ReadingRow) -> AnyReading:
+    """A kept reading as the core reads it."""
     return ONE_READING.validate_python(entry.body)
 
 

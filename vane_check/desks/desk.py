@@ -1,6 +1,6 @@
 """What every desk works with: the open transaction, the store, the person; and the errors desks can give."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from functools import cached_property
@@ -92,6 +92,10 @@ class Desk:
     def forget_equipment(self) -> None:
         """The book was written in: read it again when it is asked for."""
         self.__dict__.pop("equipment", None)
+
+    def after_commit(self, do: Callable[[], None]) -> None:
+        """Do something once this transaction is kept; never when it is not."""
+        self.session.after_commit(do)
 
     def only_lead(self) -> None:
         """Refuse anybody but a lead."""

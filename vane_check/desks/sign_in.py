@@ -74,7 +74,7 @@ def hash_pin(pin: str) -> str:
 
 def people_here(session: StoreSession, door: str) -> DoorView:
     """Who can sign in at this door. A server with one store needs no door; with several, a stranger learns no names."""
-    stores = people.stores(session)
+    stores = people.doors(session)
     store = stores[0] if len(stores) == 1 else next((one for one in stores if one.door == door), None)
     if store is None:
         return DoorView(store="", people=[])

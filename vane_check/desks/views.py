@@ -58,6 +58,21 @@ class ListedCar(BaseModel):
     stop_start: bool
     vent_tube: bool
     no_agm: bool
+    make: str
+    model: str
+    variant: str
+    """Engine and trim: what tells variants of one year apart."""
+    from_year: int
+    to_year: int | None
+    rated_scale: str
+    min_capacity_ah: float | None
+    flooded_stays: bool
+    battery_place: str
+    access: str
+    programme: str
+    memory: str
+    needs_registration: bool
+    source: str
 
 
 class ShelfBattery(BaseModel):
@@ -89,11 +104,26 @@ def size_view(footprint: Footprint) -> Size:
 
 def car_view(vehicle: Vehicle) -> ListedCar:
     """A vehicle for a screen."""
+    variant = " ".join(part for part in (vehicle.engine, vehicle.trim) if part)
     years = f"{vehicle.from_year} to {vehicle.to_year}" if vehicle.to_year else f"from {vehicle.from_year}"
     return ListedCar(
         id=vehicle.id,
-        name=f"{vehicle.make} {vehicle.model}",
+        name=" ".join(part for part in (vehicle.make, vehicle.model, variant) if part),
         years=years,
+        make=vehicle.make,
+        model=vehicle.model,
+        variant=variant,
+        from_year=vehicle.from_year,
+        to_year=vehicle.to_year,
+        rated_scale=vehicle.rated_scale,
+        min_capacity_ah=vehicle.min_capacity_ah,
+        flooded_stays=vehicle.flooded_stays,
+        battery_place=vehicle.battery_place,
+        access=vehicle.access,
+        programme=vehicle.programme,
+        memory=vehicle.memory,
+        needs_registration=vehicle.needs_registration,
+        source=vehicle.source,
         group_code=vehicle.group_code,
         also_codes=list(vehicle.also_codes),
         min_cca_amps=vehicle.min_cca_amps,

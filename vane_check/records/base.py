@@ -1,5 +1,6 @@
 """The base of every table, and the store's scope: no query crosses from one store into another."""
 
+from collections.abc import Callable
 from datetime import datetime
 from typing import Any
 
@@ -95,6 +96,10 @@ class StoreSession(Session):
         self.info[STORE] = store_id
         if self.in_transaction():
             _tell(self.connection(), store_id)
+
+    def after_commit(self, do: Callable[[], None]) -> None:
+        """Do something once this transaction is committed; never when it is not."""
+        event.listen(self, "after_commit", lambda _: do(), once=True)
 
     def at_the_door(self) -> None:
         """Look up stores, staff and sessions before anybody is signed in, in this transaction."""

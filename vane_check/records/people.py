@@ -16,6 +16,14 @@ def stores(session: StoreSession) -> Sequence[Store]:
     return session.scalars(select(Store).order_by(Store.id)).all()
 
 
+def doors(session: StoreSession) -> Sequence[Store]:
+    """The stores that somebody signs in at; all of them while nobody does anywhere."""
+    every = stores(session)
+    works_in = select(Staff.store_id).where(Staff.left_at.is_(None)).distinct()
+    manned = set(session.scalars(works_in, execution_options={ACROSS: True}))
+    return [store for store in every if store.id in manned] or every
+
+
 def staff_of(session: StoreSession, store_id: int) -> Sequence[Staff]:
     """Who works in a store now."""
     session.at_the_door()

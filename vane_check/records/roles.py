@@ -8,7 +8,7 @@ APP_ROLE = "vane_app"
 
 INSERT_ONLY = (
     "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
-    "equipment_entries", "promises", "rack_pins", "rack_plans",
+    "equipment_entries", "promises", "rack_pins", "rack_plans", "piece_entries", "item_entries", "sales", "fitting_ticks",
 )  # fmt: skip
 """Evidence: SELECT and INSERT, nothing else."""
 
@@ -20,17 +20,29 @@ UPDATED = {
     "stores": "(next_tag, calendar_secret, opening_hours)",
     "equipment": "",
     "rack_stays": "(off_at, off_by, how)",
+    "vehicles": "",
+    "catalogue_items": "",
+    "stock_pieces": "",
+    "warranty_terms": "",
+    "suppliers": "",
+    "size_aliases": "",
+    "order_notes": "(state, closed_at, closed_by)",
+    "import_runs": "",
+    "import_mappings": "",
 }
 """Tables the application changes, and which columns."""
 
-ADDED = ("batteries", "checks", "customers", "sessions", "equipment", "rack_stays")
-READ = ("staff", "vehicles", "catalogue_items", "stock_pieces", "warranty_terms", "alembic_version")
+GOODS = (
+    "vehicles", "catalogue_items", "stock_pieces", "warranty_terms", "suppliers", "size_aliases", "order_notes", "import_runs",
+    "import_mappings",
+)  # fmt: skip
+ADDED = ("batteries", "checks", "customers", "sessions", "equipment", "rack_stays", *GOODS)
+READ = ("staff", "alembic_version")
 AT_THE_DOOR = ("staff", "sessions", "sign_in_tries")
 """What may be looked up before a store is known, so that somebody can sign in."""
 
 OF_A_STORE = (
-    *INSERT_ONLY, "batteries", "checks", "customers", "sessions", "staff", "vehicles", "catalogue_items", "stock_pieces",
-    "warranty_terms", "equipment", "rack_stays",
+    *INSERT_ONLY, "batteries", "checks", "customers", "sessions", "staff", "equipment", "rack_stays", *GOODS,
 )  # fmt: skip
 
 OURS = "store_id = nullif(current_setting('vane.store', true), '')::bigint"
@@ -90,7 +102,18 @@ _SWEEP = """
 """
 """The one thing that is thrown away: sessions that ended long ago."""
 
-FUNCTIONS = ("sweep_sessions(timestamptz)", "find_batteries(text, int)", "walk_batteries(text, int, int)")
+_ELSEWHERE = """
+    create function pieces_elsewhere(wanted text[]) returns table (store text, name text, pieces int)
+    language sql stable security definer set search_path = public as $$
+      select s.name, i.name, i.in_stock from catalogue_items i join stores s on s.id = i.store_id
+      where i.store_id <> nullif(current_setting('vane.store', true), '')::bigint and i.name = any (wanted) and i.in_stock > 0
+      order by i.name, i.in_stock desc limit 60 $$
+"""
+"""The one look across stores: how many of a name another store of the house has. Nothing else of it is told."""
+
+FUNCTIONS = (
+    "sweep_sessions(timestamptz)", "find_batteries(text, int)", "walk_batteries(text, int, int)", "pieces_elsewhere(text[])",
+)  # fmt: skip
 
 
 def _statements() -> list[str]:
@@ -120,6 +143,7 @@ def _statements() -> list[str]:
         _SWEEP,
         _FIND,
         _WALK,
+        _ELSEWHERE,
         *(f"revoke all on function {function} from public" for function in FUNCTIONS),
         *(f"grant execute on function {function} to {APP_ROLE}" for function in FUNCTIONS),
     ]

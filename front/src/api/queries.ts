@@ -120,10 +120,72 @@ export const life = (tag: number) =>
 export const matchFor = (tag: number) =>
   queryOptions({ queryKey: ["match", tag], queryFn: () => asked(api.GET("/api/batteries/{tag}/match", path(tag))) });
 
-export const matchRequirement = (requirement: Schema["Requirement"]) =>
+/** What fits what is known, asked as one thing. */
+export const matchKnown = (ask: Schema["AskMatch"]) =>
   queryOptions({
-    queryKey: ["match", "typed", requirement],
-    queryFn: () => asked(api.POST("/api/match", { body: { requirement } })),
+    queryKey: ["match", "known", ask],
+    queryFn: () => asked(api.POST("/api/match", { body: ask })),
+    retry: false,
+    placeholderData: (before) => before,
+  });
+
+/** Why the others do not fit, counted when somebody asks. */
+export const matchOthers = (ask: Schema["AskMatch"]) =>
+  queryOptions({
+    queryKey: ["match", "others", ask],
+    queryFn: () => asked(api.POST("/api/match/others", { body: ask })),
+  });
+
+export const codeRead = (text: string) =>
+  queryOptions({
+    queryKey: ["code", text],
+    queryFn: () => asked(api.GET("/api/codes", { params: { query: { text } } })),
+    enabled: text.trim().length > 1,
+    staleTime: Infinity,
+    retry: false,
+  });
+
+/** A page of the catalogue. */
+export const catalogue = (text: string, inStock: boolean, page: number) =>
+  queryOptions({
+    queryKey: ["goods", "list", text, inStock, page],
+    queryFn: () => asked(api.GET("/api/goods", { params: { query: { text, in_stock: inStock, page } } })),
+    placeholderData: (before) => before,
+  });
+
+export const oneItem = (id: number) =>
+  queryOptions({
+    queryKey: ["goods", "item", id],
+    queryFn: () => asked(api.GET("/api/goods/{item_id}", { params: { path: { item_id: id } } })),
+  });
+
+/** Pieces that want a hand. */
+export const dueGoods = queryOptions({ queryKey: ["goods", "due"], queryFn: () => asked(api.GET("/api/goods/due")) });
+
+export const suppliers = queryOptions({
+  queryKey: ["goods", "suppliers"],
+  queryFn: () => asked(api.GET("/api/suppliers")),
+});
+
+export const orders = queryOptions({ queryKey: ["goods", "orders"], queryFn: () => asked(api.GET("/api/orders")) });
+
+export const sales = queryOptions({ queryKey: ["goods", "sales"], queryFn: () => asked(api.GET("/api/sales")) });
+
+export const sale = (tag: number) =>
+  queryOptions({ queryKey: ["sale", tag], queryFn: () => asked(api.GET("/api/batteries/{tag}/sale", path(tag))) });
+
+export const imports = queryOptions({ queryKey: ["imports"], queryFn: () => asked(api.GET("/api/imports")) });
+
+const IMPORT_LOOK_MS = 1000;
+const AT_WORK = new Set(["checking", "keeping"]);
+
+/** A file being brought in; looked at again each second while it is worked at. */
+export const oneImport = (id: number, page: number) =>
+  queryOptions({
+    queryKey: ["imports", id, page],
+    queryFn: () => asked(api.GET("/api/imports/{run_id}", { params: { path: { run_id: id }, query: { page } } })),
+    refetchInterval: ({ state }) => (state.data && AT_WORK.has(state.data.state) ? IMPORT_LOOK_MS : false),
+    placeholderData: (before) => before,
   });
 
 export const warrantyFor = (tag: number, replacementId: number | null) =>
@@ -191,7 +253,7 @@ export async function learned(view: Schema["CheckView"]) {
 
 type OnShelf = Schema["ShelfBattery"];
 interface Told {
-  what: "battery" | "rules" | "staff" | "erased" | "rack" | "everything";
+  what: "battery" | "rules" | "staff" | "erased" | "rack" | "goods" | "import" | "everything";
   tag?: number;
   shown?: OnShelf;
 }
@@ -233,6 +295,9 @@ export function follow(): () => void {
       equipment.queryKey,
       rules.queryKey,
       reference.queryKey,
+      ["goods"],
+      ["sale"],
+      ["imports"],
       ...OF_A_BATTERY.map((one) => [one]),
     );
   function open() {
@@ -252,6 +317,8 @@ export function follow(): () => void {
     if (told.what === "rules") void askAgain(rules.queryKey, reference.queryKey, ["battery"]);
     else if (told.what === "staff") void askAgain(people.queryKey, me.queryKey);
     else if (told.what === "rack") void askAgain(rack.queryKey, equipment.queryKey, ["battery"]);
+    else if (told.what === "goods") void askAgain(["goods"], ["match"], ["sale"]);
+    else if (told.what === "import") void askAgain(["imports"]);
     else if (told.tag === undefined || !told.shown) everything();
     else {
       onShelf(told.shown);

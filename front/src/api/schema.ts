@@ -350,6 +350,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batteries/{tag}/sale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sale
+         * @description The sale a battery left by, with its fitting list.
+         */
+        get: operations["sale_api_batteries__tag__sale_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batteries/{tag}/sale/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tick
+         * @description Tick a step of the fitting list off, or take that back.
+         */
+        post: operations["tick_api_batteries__tag__sale_ticks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batteries/{tag}/slip.pdf": {
         parameters: {
             query?: never;
@@ -474,6 +514,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Codes
+         * @description What a code on a label or in a list says.
+         */
+        get: operations["codes_api_codes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/date-codes": {
         parameters: {
             query?: never;
@@ -562,6 +622,238 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/goods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Catalogue
+         * @description A page of the catalogue.
+         */
+        get: operations["catalogue_api_goods_get"];
+        put?: never;
+        /**
+         * Add Item
+         * @description Write a new item into the catalogue. Only a lead may.
+         */
+        post: operations["add_item_api_goods_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/goods/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Due
+         * @description Pieces that want a hand.
+         */
+        get: operations["due_api_goods_due_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/goods/package.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Package
+         * @description The goods as a Data Package: CSV files with a JSON descriptor.
+         */
+        get: operations["package_api_goods_package_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/goods/receive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Receive
+         * @description Goods that came are put on the shelf.
+         */
+        post: operations["receive_api_goods_receive_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/goods/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Item
+         * @description One item with its pieces, orders and earlier prices.
+         */
+        get: operations["one_item_api_goods__item_id__get"];
+        /**
+         * Write Item
+         * @description Write an item anew. Only a lead may; what stood before stays readable.
+         */
+        put: operations["write_item_api_goods__item_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Newest Imports
+         * @description The files brought in last. Only a lead may look.
+         */
+        get: operations["newest_imports_api_imports_get"];
+        put?: never;
+        /**
+         * Send List
+         * @description Take a CSV or XLSX in and read its heading. Only a lead may.
+         */
+        post: operations["send_list_api_imports_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Import
+         * @description How far a file is, with a page of its refused rows.
+         */
+        get: operations["one_import_api_imports__run_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{run_id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Import
+         * @description Say how the columns are read, and have every row looked at.
+         */
+        post: operations["check_import_api_imports__run_id__check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{run_id}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Import
+         * @description Keep what was looked at: all of it or nothing.
+         */
+        post: operations["keep_import_api_imports__run_id__keep_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{run_id}/refused.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Refused
+         * @description Every refused row with why.
+         */
+        get: operations["refused_api_imports__run_id__refused_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{run_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Import
+         * @description Stop the work; nothing of it is kept.
+         */
+        post: operations["stop_import_api_imports__run_id__stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/match": {
         parameters: {
             query?: never;
@@ -572,10 +864,30 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Match Requirement
-         * @description What fits a requirement as typed. Nothing is kept.
+         * Match Known
+         * @description What fits what is known: a battery, a car, a code, the tape, the owner's needs. Nothing is kept.
          */
-        post: operations["match_requirement_api_match_post"];
+        post: operations["match_known_api_match_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/match/others": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Match Others
+         * @description Why the rest of the catalogue does not fit, counted by reason.
+         */
+        post: operations["match_others_api_match_others_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -602,6 +914,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Orders
+         * @description What is on order.
+         */
+        get: operations["orders_api_orders_get"];
+        put?: never;
+        /**
+         * Write Order
+         * @description Write down what is to be ordered.
+         */
+        post: operations["write_order_api_orders_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Order
+         * @description An order came, or is dropped.
+         */
+        post: operations["close_order_api_orders__order_id__close_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -616,6 +972,26 @@ export interface paths {
         get: operations["people_api_people_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{piece_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Piece Done
+         * @description A piece was read, charged, filled, set aside or taken back.
+         */
+        post: operations["piece_done_api_pieces__piece_id__post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -726,6 +1102,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Newest Sales
+         * @description The newest sales.
+         */
+        get: operations["newest_sales_api_sales_get"];
+        put?: never;
+        /**
+         * Sell
+         * @description Hand a piece over; it becomes a battery with a tag, and has its fitting list.
+         */
+        post: operations["sell_api_sales_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf": {
         parameters: {
             query?: never;
@@ -806,6 +1206,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/suppliers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Every Supplier
+         * @description Every supplier, and when an order made now would come.
+         */
+        get: operations["every_supplier_api_suppliers_get"];
+        put?: never;
+        /**
+         * Add Supplier
+         * @description Write a new supplier. Only a lead may.
+         */
+        post: operations["add_supplier_api_suppliers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers/{supplier_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Supplier
+         * @description Write a supplier anew. Only a lead may.
+         */
+        put: operations["write_supplier_api_suppliers__supplier_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/vehicles": {
         parameters: {
             query?: never;
@@ -835,7 +1279,7 @@ export interface paths {
         };
         /**
          * Match Vehicle
-         * @description What fits a vehicle.
+         * @description What fits a vehicle of the list.
          */
         get: operations["match_vehicle_api_vehicles__vehicle_id__match_get"];
         put?: never;
@@ -976,11 +1420,46 @@ export interface components {
             waits: boolean;
         };
         /**
-         * Asked
-         * @description A requirement typed by hand, or changed from what was found.
+         * AskMatch
+         * @description What is known: a battery in the house, a car of the list, a code, the tape, the owner's needs; or all of it typed.
          */
-        Asked: {
-            requirement: components["schemas"]["Requirement"];
+        AskMatch: {
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            measured?: components["schemas"]["Measured"] | null;
+            /**
+             * Needs
+             * @default []
+             */
+            needs: components["schemas"]["Need"][];
+            /** @description typed whole: then nothing else is asked */
+            requirement?: components["schemas"]["Requirement"] | null;
+            /** Spare Cable Mm */
+            spare_cable_mm?: number | null;
+            /** Tag */
+            tag?: number | null;
+            use?: components["schemas"]["Use"] | null;
+            /** Vehicle Id */
+            vehicle_id?: number | null;
+        };
+        /**
+         * Awaited
+         * @description When an item that is not in stock can be here, and which other stores of the house have it.
+         */
+        Awaited: {
+            /** Elsewhere */
+            elsewhere: {
+                [key: string]: number;
+            };
+            /** Expected On */
+            expected_on: string | null;
+            /** Item Id */
+            item_id: number;
+            /** Ordered */
+            ordered: number;
         };
         /**
          * Band
@@ -1074,14 +1553,26 @@ export interface components {
         CameIn: "in_car" | "carried_in" | "returned";
         /**
          * Candidate
-         * @description One catalogue item with what stands on the shelf of it.
+         * @description One catalogue item with what stands on the shelf of it; its own outside, else that of its size.
          */
         Candidate: {
+            /** Capacity Ah 20H */
+            capacity_ah_20h?: number | null;
             /** Cca Amps */
             cca_amps: number;
             chemistry: components["schemas"]["Chemistry"];
+            /**
+             * Excluded Uses
+             * @default []
+             */
+            excluded_uses: components["schemas"]["Use"][];
             /** Group Code */
             group_code: string;
+            /**
+             * Height Mm
+             * @default 0
+             */
+            height_mm: number;
             /**
              * In Stock
              * @default 0
@@ -1091,23 +1582,70 @@ export interface components {
             item_id: number;
             /**
              * Last Volts
-             * @description rest volts of the best piece in stock
+             * @description rest volts of the piece that would be handed over
              */
             last_volts?: number | null;
+            /**
+             * Ledge
+             * @default none
+             * @enum {string}
+             */
+            ledge: "none" | "long" | "all";
+            /**
+             * Length Mm
+             * @default 0
+             */
+            length_mm: number;
             /** Line */
             line: string;
             /** Name */
             name: string;
             /**
+             * Nominal Volts
+             * @default 12
+             */
+            nominal_volts: number;
+            piece?: components["schemas"]["Piece"] | null;
+            /**
+             * Positive Side
+             * @default right
+             * @enum {string}
+             */
+            positive_side: "left" | "right";
+            /**
+             * Post
+             * @default top
+             * @enum {string}
+             */
+            post: "top" | "pencil" | "side" | "stud" | "tab";
+            /**
              * Price Cents
              * @default 0
              */
             price_cents: number;
+            /** Rated Amps */
+            rated_amps?: number | null;
+            /** @default CCA */
+            rated_scale: components["schemas"]["RatingScale"];
+            /** Reserve Minutes */
+            reserve_minutes?: number | null;
+            /**
+             * Same As
+             * @default
+             */
+            same_as: string;
+            /** Vent Side */
+            vent_side?: ("left" | "right") | null;
             /**
              * Vent Tube
              * @default false
              */
             vent_tube: boolean;
+            /**
+             * Width Mm
+             * @default 0
+             */
+            width_mm: number;
         };
         /**
          * Car
@@ -1686,11 +2224,104 @@ export interface components {
          */
         Clamped: "lead_posts" | "studs" | "cable_clamps";
         /**
+         * CloseOrder
+         * @description An order that came, or that is not wanted any more.
+         */
+        CloseOrder: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "received" | "dropped";
+        };
+        /**
+         * CodeRead
+         * @description What a code was found to say. What it does not carry is None, and `says` tells it in a line.
+         */
+        CodeRead: {
+            /** Capacity Ah 20H */
+            capacity_ah_20h?: number | null;
+            chemistry?: components["schemas"]["Chemistry"] | null;
+            /** Code */
+            code: string;
+            /** Group Code */
+            group_code?: string | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Nominal Volts */
+            nominal_volts?: number | null;
+            /** Positive Side */
+            positive_side?: ("left" | "right") | null;
+            /** Post */
+            post?: string | null;
+            /** Rank */
+            rank?: number | null;
+            rating?: components["schemas"]["Rating"] | null;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /** Source */
+            source: string;
+            /** Standing */
+            standing: string;
+            /**
+             * System
+             * @enum {string}
+             */
+            system: "size" | "european number" | "japanese" | "japanese stop-start" | "other trade";
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * ColumnMap
+         * @description How the columns of a file are read: each field's column, and what holds for a whole file.
+         */
+        ColumnMap: {
+            /** Columns */
+            columns: {
+                [key: string]: string;
+            };
+            /**
+             * Length Unit
+             * @default mm
+             */
+            length_unit: string;
+            /**
+             * Rated Scale
+             * @description the scale, where no column says it
+             * @default CCA
+             */
+            rated_scale: string;
+            /**
+             * Source
+             * @description where the list is from, where no column says it
+             * @default
+             */
+            source: string;
+            /**
+             * Supplier
+             * @description the supplier of all of it, where no column says it
+             * @default
+             */
+            supplier: string;
+        };
+        /**
          * Complaint
          * @description What the customer says is wrong.
          * @enum {string}
          */
         Complaint: "will_not_start" | "slow_crank" | "clicks" | "stood_for_weeks" | "warning_light" | "stop_start_stopped" | "failed_elsewhere" | "check_only";
+        /**
+         * Confirm
+         * @description How the columns are read.
+         */
+        Confirm: {
+            mapping: components["schemas"]["ColumnMap"];
+        };
         /**
          * Connect
          * @description A battery clamped to an output of a charger; amps and volts where they were read at once.
@@ -1950,6 +2581,28 @@ export interface components {
             store: string;
         };
         /**
+         * Due
+         * @description What a piece asks for, the most pressing first.
+         * @enum {string}
+         */
+        Due: "refused" | "fill" | "charge" | "volts" | "nothing";
+        /**
+         * DueView
+         * @description The picking list: pieces that want a hand, the most pressing first, and how many there are of each kind.
+         */
+        DueView: {
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Currency */
+            currency: string;
+            /** In Stock */
+            in_stock: number;
+            /** Pieces */
+            pieces: components["schemas"]["PieceView"][];
+        };
+        /**
          * Earliest
          * @description When it can be ready at the earliest, and what that does to a promise.
          */
@@ -2050,6 +2703,21 @@ export interface components {
             volts?: number | null;
         };
         /**
+         * EntryView
+         * @description Something written of an item, or done to a piece.
+         */
+        EntryView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Said */
+            said: string;
+            /** Who */
+            who: string;
+        };
+        /**
          * Equipment
          * @description A tool of the house as it stands in the book: its name, its figures, its state, when it was last checked.
          */
@@ -2127,6 +2795,18 @@ export interface components {
             path: string;
         };
         /**
+         * FieldView
+         * @description A field a list may have.
+         */
+        FieldView: {
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Needed */
+            needed: boolean;
+        };
+        /**
          * Finding
          * @description One reading held against one rule. A plain record: a judgement makes a dozen of them.
          *
@@ -2178,6 +2858,30 @@ export interface components {
          * @enum {string}
          */
         Fit: "exact" | "near" | "rejected";
+        /**
+         * FittingStep
+         * @description One step, in words; `figure` is what is read at it.
+         */
+        FittingStep: {
+            /**
+             * About
+             * @enum {string}
+             */
+            about: "before" | "out" | "in" | "after";
+            /**
+             * Figure
+             * @enum {string}
+             */
+            figure: "" | "volts" | "mA";
+            /** Key */
+            key: string;
+            /** Source */
+            source: string;
+            /** Standing */
+            standing: string;
+            /** Text */
+            text: string;
+        };
         /**
          * FixedFigures
          * @description The house's fixed load: what it draws, how long, and its bands. Volts for this battery.
@@ -2275,6 +2979,87 @@ export interface components {
             volts?: number | null;
         };
         /**
+         * GoodsItem
+         * @description An item of the catalogue, as it is written.
+         */
+        GoodsItem: {
+            /**
+             * Capacity Ah 20H
+             * @description Ah, 20 h rate
+             */
+            capacity_ah_20h?: number | null;
+            /** @default flooded */
+            chemistry: components["schemas"]["Chemistry"];
+            /**
+             * Core Deposit Cents
+             * @default 0
+             */
+            core_deposit_cents: number;
+            /**
+             * Group Code
+             * @default
+             */
+            group_code: string;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Ledge */
+            ledge?: ("none" | "long" | "all") | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Line */
+            line: string;
+            /** Name */
+            name: string;
+            /**
+             * Nominal Volts
+             * @default 12
+             * @enum {integer}
+             */
+            nominal_volts: 6 | 12;
+            /** Positive Side */
+            positive_side?: ("left" | "right") | null;
+            /** Post */
+            post?: ("top" | "pencil" | "side" | "stud" | "tab") | null;
+            /** Price Cents */
+            price_cents: number;
+            rating: components["schemas"]["Rating"];
+            /**
+             * Reserve Minutes
+             * @description minutes at 25 A
+             */
+            reserve_minutes?: number | null;
+            /**
+             * Supplier Code
+             * @default
+             */
+            supplier_code: string;
+            /** Supplier Id */
+            supplier_id?: number | null;
+            /** Vent Side */
+            vent_side?: ("left" | "right") | null;
+            /**
+             * Vent Tube
+             * @default false
+             */
+            vent_tube: boolean;
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * GoodsView
+         * @description A page of the catalogue.
+         */
+        GoodsView: {
+            /** Currency */
+            currency: string;
+            /** Found */
+            found: number;
+            /** Found More */
+            found_more: boolean;
+            /** Items */
+            items: components["schemas"]["ItemView"][];
+        };
+        /**
          * Hand
          * @description What needs a hand: what to do with which battery, where and when, and what it says beside it.
          */
@@ -2305,6 +3090,8 @@ export interface components {
          */
         HouseRules: {
             absurd_ratio: components["schemas"]["Parameter_float_"];
+            ah_short_most_pct: components["schemas"]["Parameter_float_"];
+            ah_short_pct: components["schemas"]["Parameter_float_"];
             ambient_most_c: components["schemas"]["Parameter_float_"];
             borrowed_spread_ratio: components["schemas"]["Parameter_float_"];
             bounce_volts: components["schemas"]["Parameter_float_"];
@@ -2347,6 +3134,7 @@ export interface components {
             drop_cable_volts: components["schemas"]["Parameter_float_"];
             drop_joint_volts: components["schemas"]["Parameter_float_"];
             drop_side_volts: components["schemas"]["Parameter_float_"];
+            dry_charged_months: components["schemas"]["Parameter_float_"];
             equalise_hours: components["schemas"]["Parameter_float_"];
             equipment_check_months: components["schemas"]["Parameter_float_"];
             estimate_spread_ratio: components["schemas"]["Parameter_float_"];
@@ -2407,12 +3195,14 @@ export interface components {
             name: string;
             near_cell_short_volts: components["schemas"]["Parameter_float_"];
             need_cca_per_litre: components["schemas"]["Parameter_dict_str__float__"];
+            need_ratios: components["schemas"]["Parameter_dict_str__float__"];
             night_run: components["schemas"]["Parameter_str_"];
             no_current_amps: components["schemas"]["Parameter_float_"];
             no_start_soc_pct: components["schemas"]["Parameter_float_"];
             pairing_minutes: components["schemas"]["Parameter_float_"];
             panel_share_of_ah: components["schemas"]["Parameter_float_"];
             peukert: components["schemas"]["Parameter_dict_str__float__"];
+            post_inset_mm: components["schemas"]["Parameter_float_"];
             pull_uncertainty_ratio: components["schemas"]["Parameter_float_"];
             pulls_to_condemn: components["schemas"]["Parameter_str_"];
             rack_days: components["schemas"]["Parameter_float_"];
@@ -2422,6 +3212,7 @@ export interface components {
             rack_soon_minutes: components["schemas"]["Parameter_float_"];
             rack_test_minutes: components["schemas"]["Parameter_float_"];
             rack_weights: components["schemas"]["Parameter_dict_str__float__"];
+            rating_asked: components["schemas"]["Parameter_str_"];
             recharge_line_in: components["schemas"]["Parameter_str_"];
             recharge_line_soc_pct: components["schemas"]["Parameter_float_"];
             recharge_line_volts: components["schemas"]["Parameter_float_"];
@@ -2454,6 +3245,10 @@ export interface components {
             stand_start_minutes: components["schemas"]["Parameter_float_"];
             starter_share_of_rated: components["schemas"]["Parameter_float_"];
             step_minutes: components["schemas"]["Parameter_dict_str__float__"];
+            stock_check_months: components["schemas"]["Parameter_dict_str__float__"];
+            stock_reduced_months: components["schemas"]["Parameter_float_"];
+            stock_reduced_pct: components["schemas"]["Parameter_float_"];
+            stock_uncharged_months: components["schemas"]["Parameter_float_"];
             stop_start_line_soc_pct: components["schemas"]["Parameter_float_"];
             strong_weight: components["schemas"]["Parameter_float_"];
             stuck_amps: components["schemas"]["Parameter_float_"];
@@ -2473,6 +3268,7 @@ export interface components {
             tester_void_c: components["schemas"]["Parameter_float_"];
             tools_at_hand: components["schemas"]["Parameter_tuple_str__________"];
             usual_life_years: components["schemas"]["Parameter_dict_str__float__"];
+            usual_starts: components["schemas"]["Parameter_dict_str__float__"];
             /** Version */
             version: string;
             watch_months: components["schemas"]["Parameter_float_"];
@@ -2525,6 +3321,128 @@ export interface components {
              * @enum {string}
              */
             shows: "gravity" | "bands";
+        };
+        /**
+         * ImportLine
+         * @description A file in the list of those brought in last.
+         */
+        ImportLine: {
+            /** File Name */
+            file_name: string;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "items" | "pieces" | "vehicles" | "aliases" | "terms";
+            /** Rows Done */
+            rows_done: number;
+            /** Rows Refused */
+            rows_refused: number;
+            /**
+             * Sent At
+             * Format: date-time
+             */
+            sent_at: string;
+            /** State */
+            state: string;
+        };
+        /**
+         * ImportView
+         * @description A file being brought in, as far as it is.
+         */
+        ImportView: {
+            /** Columns */
+            columns: string[];
+            /** Fields */
+            fields: components["schemas"]["FieldView"][];
+            /** File Name */
+            file_name: string;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "items" | "pieces" | "vehicles" | "aliases" | "terms";
+            mapping: components["schemas"]["ColumnMap"];
+            /** Problem */
+            problem: string;
+            /** Read As */
+            read_as: {
+                [key: string]: unknown;
+            }[];
+            /** Refused */
+            refused: unknown[][];
+            /** Remembered */
+            remembered: boolean;
+            /** Rows Done */
+            rows_done: number;
+            /** Rows Good */
+            rows_good: number;
+            /** Rows Refused */
+            rows_refused: number;
+            /** Rows Total */
+            rows_total: number;
+            /** Sample */
+            sample: string[][];
+            /**
+             * Sent At
+             * Format: date-time
+             */
+            sent_at: string;
+            /** State */
+            state: string;
+        };
+        /**
+         * ItemDetail
+         * @description An item whole: as it stands, its pieces, what is on order, what was written before.
+         */
+        ItemDetail: {
+            /** Before */
+            before: components["schemas"]["EntryView"][];
+            /** Edition */
+            edition: number;
+            /** Id */
+            id: number;
+            /** In Stock */
+            in_stock: number;
+            item: components["schemas"]["GoodsItem"];
+            /** Orders */
+            orders: components["schemas"]["OrderView"][];
+            /** Pieces */
+            pieces: components["schemas"]["PieceView"][];
+        };
+        /**
+         * ItemView
+         * @description An item in a list.
+         */
+        ItemView: {
+            /** Capacity Ah 20H */
+            capacity_ah_20h: number | null;
+            /** Cca Amps */
+            cca_amps: number;
+            chemistry: components["schemas"]["Chemistry"];
+            /** Core Deposit Cents */
+            core_deposit_cents: number;
+            /** Edition */
+            edition: number;
+            /** Group Code */
+            group_code: string;
+            /** Id */
+            id: number;
+            /** In Stock */
+            in_stock: number;
+            /** Line */
+            line: string;
+            /** Name */
+            name: string;
+            /** Price Cents */
+            price_cents: number;
+            /** Rated Amps */
+            rated_amps: number | null;
+            rated_scale: components["schemas"]["RatingScale"];
         };
         /**
          * Job
@@ -2616,6 +3534,18 @@ export interface components {
             sureness: string;
             /** Watch Until */
             watch_until: string | null;
+        };
+        /**
+         * Keep
+         * @description Keep what was looked at; refused rows are left out only when somebody says so.
+         */
+        Keep: {
+            /**
+             * Leave Out
+             * @description refused rows stay out, the others are kept
+             * @default false
+             */
+            leave_out: boolean;
         };
         /**
          * Keeping
@@ -2756,25 +3686,74 @@ export interface components {
             temperature_c: number | null;
         };
         /**
+         * Line
+         * @description One thing asked: what each source says of it, in words; who wins, and why where they differ.
+         */
+        Line: {
+            /** About */
+            about: string;
+            /** Differ */
+            differ: boolean;
+            /** Says */
+            says: {
+                [key: string]: string;
+            };
+            strictest?: components["schemas"]["SourceKey"] | null;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            wins: components["schemas"]["SourceKey"];
+        };
+        /**
          * ListedCar
          * @description A vehicle of the list and what it asks of its battery.
          */
         ListedCar: {
+            /** Access */
+            access: string;
             /** Also Codes */
             also_codes: string[];
+            /** Battery Place */
+            battery_place: string;
             chemistry: components["schemas"]["Chemistry"];
+            /** Flooded Stays */
+            flooded_stays: boolean;
+            /** From Year */
+            from_year: number;
             /** Group Code */
             group_code: string;
             /** Id */
             id: number;
+            /** Make */
+            make: string;
+            /** Memory */
+            memory: string;
+            /** Min Capacity Ah */
+            min_capacity_ah: number | null;
             /** Min Cca Amps */
             min_cca_amps: number;
+            /** Model */
+            model: string;
             /** Name */
             name: string;
+            /** Needs Registration */
+            needs_registration: boolean;
             /** No Agm */
             no_agm: boolean;
+            /** Programme */
+            programme: string;
+            /** Rated Scale */
+            rated_scale: string;
+            /** Source */
+            source: string;
             /** Stop Start */
             stop_start: boolean;
+            /** To Year */
+            to_year: number | null;
+            /** Variant */
+            variant: string;
             /** Vent Tube */
             vent_tube: boolean;
             /** Years */
@@ -2949,28 +3928,32 @@ export interface components {
         };
         /**
          * MatchView
-         * @description The requirement, every candidate judged against it, and the sizes needed to draw them.
+         * @description What all sources ask together, what fits of the catalogue and what nearly does, and what the difference buys.
          */
         MatchView: {
             /** Asked As */
             asked_as: string;
+            /** Awaited */
+            awaited: components["schemas"]["Awaited"][];
             /** Currency */
             currency: string;
             /** Fitting */
             fitting: number;
+            /** Lines */
+            lines: components["schemas"]["Line"][];
             /** Matches */
             matches: components["schemas"]["Match"][];
-            /** Rejected */
-            rejected: number;
-            /** Rejected More */
-            rejected_more: boolean;
             requirement: components["schemas"]["Requirement"] | null;
             /** Sizes */
             sizes: {
                 [key: string]: components["schemas"]["Size"];
             };
+            /** Sources */
+            sources: components["schemas"]["SourceView"][];
             /** Tag */
             tag: number | null;
+            /** Upgrades */
+            upgrades: components["schemas"]["Upgrade"][];
         };
         /**
          * Me
@@ -2988,6 +3971,35 @@ export interface components {
             /** Session Id */
             session_id: number;
             store: components["schemas"]["StoreView"];
+        };
+        /**
+         * Measured
+         * @description A tray or an old battery under the tape [mm]; the side of the positive with the posts towards you.
+         */
+        Measured: {
+            /** Height Mm */
+            height_mm: number;
+            /** Ledge */
+            ledge?: ("none" | "long" | "all") | null;
+            /** Length Mm */
+            length_mm: number;
+            /**
+             * Of
+             * @default tray
+             * @enum {string}
+             */
+            of: "tray" | "old";
+            /** Positive Side */
+            positive_side?: ("left" | "right") | null;
+            /** Post */
+            post?: ("top" | "pencil" | "side" | "stud" | "tab") | null;
+            /**
+             * Tolerance Mm
+             * @description how far the tape may be off; else by house rule
+             */
+            tolerance_mm?: number | null;
+            /** Width Mm */
+            width_mm: number;
         };
         /**
          * Meter
@@ -3016,6 +4028,12 @@ export interface components {
             /** Hours */
             hours: number;
         };
+        /**
+         * Need
+         * @description What the owner says of the work the battery has.
+         * @enum {string}
+         */
+        Need: "winter" | "consumers" | "standing" | "taxi";
         /**
          * Needle
          * @description What the volts did during the pull.
@@ -3118,6 +4136,41 @@ export interface components {
         OpeningHours: {
             /** Days */
             days: (components["schemas"]["DayHours"] | null)[];
+        };
+        /**
+         * OrderView
+         * @description An order that is open.
+         */
+        OrderView: {
+            /** Expected On */
+            expected_on: string | null;
+            /** For Tag */
+            for_tag: number | null;
+            /** Id */
+            id: number;
+            /** Item Id */
+            item_id: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Pieces */
+            pieces: number;
+            /**
+             * Written At
+             * Format: date-time
+             */
+            written_at: string;
+        };
+        /**
+         * Others
+         * @description Why the rest of the catalogue does not fit, counted by reason; one item may have several.
+         */
+        Others: {
+            /** Reasons */
+            reasons: components["schemas"]["WhyNot"][];
+            /** Total */
+            total: number;
         };
         /**
          * Outcome
@@ -3301,6 +4354,95 @@ export interface components {
             role: string;
         };
         /**
+         * Piece
+         * @description The very piece that would be handed over: the oldest that may be sold.
+         */
+        Piece: {
+            /** Arrived Months Ago */
+            arrived_months_ago: number;
+            /**
+             * Dry
+             * @default false
+             */
+            dry: boolean;
+            /** Id */
+            id: number;
+            /** Last Volts */
+            last_volts?: number | null;
+            /**
+             * Mark
+             * @default
+             * @enum {string}
+             */
+            mark: "" | "reduced" | "refused";
+            /** Uncharged Months */
+            uncharged_months: number;
+        };
+        /**
+         * PieceDone
+         * @description What was done to a piece.
+         */
+        PieceDone: {
+            /** Volts */
+            volts?: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "volts" | "charged" | "filled" | "set_aside" | "back";
+        };
+        /**
+         * PieceState
+         * @description How a piece stands today: what is due and why, how long it stood uncharged [months], and what it may cost.
+         */
+        PieceState: {
+            due: components["schemas"]["Due"];
+            /** Due On */
+            due_on: string | null;
+            /** Is Dry */
+            is_dry: boolean;
+            /** Months In Stock */
+            months_in_stock: number;
+            /** Price Cents */
+            price_cents: number;
+            /** Reduced */
+            reduced: boolean;
+            /** Refused */
+            refused: boolean;
+            /** Uncharged Months */
+            uncharged_months: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * PieceView
+         * @description A piece with how it stands.
+         */
+        PieceView: {
+            /**
+             * Arrived On
+             * Format: date
+             */
+            arrived_on: string;
+            /** Id */
+            id: number;
+            /** Item Id */
+            item_id: number;
+            /** Last Volts */
+            last_volts: number | null;
+            /** Last Volts On */
+            last_volts_on: string | null;
+            /** Made On */
+            made_on: string | null;
+            /** Name */
+            name: string;
+            /** Serial */
+            serial: string;
+            /** Set Aside */
+            set_aside: boolean;
+            state: components["schemas"]["PieceState"];
+        };
+        /**
          * Pin
          * @description A person and their PIN.
          */
@@ -3340,7 +4482,7 @@ export interface components {
              * About
              * @enum {string}
              */
-            about: "size" | "positive" | "post" | "rating" | "chemistry" | "vent" | "stock" | "charge" | "volts";
+            about: "size" | "positive" | "post" | "ledge" | "rating" | "capacity" | "reserve" | "chemistry" | "vent" | "terms" | "stock" | "charge" | "volts";
             /**
              * Stands
              * @enum {string}
@@ -3498,6 +4640,33 @@ export interface components {
             holds: boolean;
         };
         /**
+         * Receive
+         * @description Goods that came: how many of an item, read at arrival.
+         */
+        Receive: {
+            /**
+             * Dry Charged
+             * @default false
+             */
+            dry_charged: boolean;
+            /** Item Id */
+            item_id: number;
+            /** Made On */
+            made_on?: string | null;
+            /** Order Id */
+            order_id?: number | null;
+            /**
+             * Pieces
+             * @default 1
+             */
+            pieces: number;
+            /**
+             * Volts
+             * @description rest volts at arrival, the lowest of them
+             */
+            volts?: number | null;
+        };
+        /**
          * Reference
          * @description What a page asks once; cautions by the place they belong to.
          */
@@ -3552,7 +4721,7 @@ export interface components {
         Renewal: Record<string, never>;
         /**
          * Requirement
-         * @description What the car, or the old battery, asks for. CCA in SAE amps.
+         * @description What the car, the old battery or the tape asks for. CCA in SAE amps, with the scale the figure was said on.
          */
         Requirement: {
             /**
@@ -3560,12 +4729,33 @@ export interface components {
              * @default []
              */
             also_codes: string[];
+            /** @default CCA */
+            cca_scale: components["schemas"]["RatingScale"];
             /** @default flooded */
             chemistry: components["schemas"]["Chemistry"];
-            /** Group Code */
+            /**
+             * Flooded Stays
+             * @description the car charges by a profile for flooded types alone
+             * @default false
+             */
+            flooded_stays: boolean;
+            /**
+             * Group Code
+             * @default
+             */
             group_code: string;
+            /**
+             * Ledge
+             * @description what the hold-down grips
+             */
+            ledge?: ("none" | "long" | "all") | null;
+            measured?: components["schemas"]["Measured"] | null;
+            /** Min Capacity Ah */
+            min_capacity_ah?: number | null;
             /** Min Cca Amps */
             min_cca_amps: number;
+            /** Min Reserve Minutes */
+            min_reserve_minutes?: number | null;
             /**
              * No Agm
              * @description hot bay or uncontrolled old regulator that would kill AGM
@@ -3573,15 +4763,43 @@ export interface components {
              */
             no_agm: boolean;
             /**
+             * Nominal Volts
+             * @default 12
+             * @enum {integer}
+             */
+            nominal_volts: 6 | 12;
+            /**
+             * Positive Side
+             * @description where it is known against what the size says
+             */
+            positive_side?: ("left" | "right") | null;
+            /** Post */
+            post?: ("top" | "pencil" | "side" | "stud" | "tab") | null;
+            /**
+             * Running Volts
+             * @description what the car ran at, where that was too high
+             */
+            running_volts?: number | null;
+            /**
              * Source
              * @default
              */
             source: string;
             /**
+             * Spare Cable Mm
+             * @description how much further the cables reach
+             * @default 0
+             */
+            spare_cable_mm: number;
+            /**
              * Stop Start
              * @default false
              */
             stop_start: boolean;
+            /** @default private */
+            use: components["schemas"]["Use"];
+            /** Vent Side */
+            vent_side?: ("left" | "right") | null;
             /**
              * Vent Tube
              * @default false
@@ -3753,6 +4971,47 @@ export interface components {
             versions: components["schemas"]["VersionView"][];
         };
         /**
+         * SaleView
+         * @description A sale with its fitting list.
+         */
+        SaleView: {
+            /** Access */
+            access: string;
+            /** Battery Place */
+            battery_place: string;
+            /** Car */
+            car: string;
+            /** Core Deposit Cents */
+            core_deposit_cents: number;
+            /** Currency */
+            currency: string;
+            /** Deposit Back */
+            deposit_back: boolean;
+            /** Left */
+            left: number;
+            /** Name */
+            name: string;
+            /** Old Tag */
+            old_tag: number | null;
+            /** Price Cents */
+            price_cents: number;
+            /** Serial */
+            serial: string;
+            /**
+             * Sold At
+             * Format: date-time
+             */
+            sold_at: string;
+            /** Steps */
+            steps: components["schemas"]["TickedStep"][];
+            /** Tag */
+            tag: number;
+            /** Volts */
+            volts: number;
+            /** Who */
+            who: string;
+        };
+        /**
          * ScaleView
          * @description What a rating scale means, its ratio to SAE CCA and how far that may be off.
          */
@@ -3781,6 +5040,63 @@ export interface components {
             values: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * Sell
+         * @description A piece handed over, with what is read and written at the counter.
+         */
+        Sell: {
+            /**
+             * Customer Name
+             * @default
+             */
+            customer_name: string;
+            /**
+             * Customer Phone
+             * @default
+             */
+            customer_phone: string;
+            /**
+             * Customer Plate
+             * @default
+             */
+            customer_plate: string;
+            /**
+             * Fitted Here
+             * @description it is fitted in the shop; else it leaves over the counter
+             * @default true
+             */
+            fitted_here: boolean;
+            /** Item Id */
+            item_id: number;
+            /**
+             * Old Tag
+             * @description the battery it replaces, where that has a tag
+             */
+            old_tag?: number | null;
+            /**
+             * Piece Id
+             * @description this very piece; else the oldest that may be sold
+             */
+            piece_id?: number | null;
+            /** Price Cents */
+            price_cents?: number | null;
+            /** Serial */
+            serial: string;
+            /**
+             * Stop Start Car
+             * @default false
+             */
+            stop_start_car: boolean;
+            /** @default private */
+            use: components["schemas"]["Use"];
+            /** Vehicle Id */
+            vehicle_id?: number | null;
+            /**
+             * Volts
+             * @description rest volts at hand-over
+             */
+            volts: number;
         };
         /**
          * Settled
@@ -3915,6 +5231,42 @@ export interface components {
             tag: number;
             /** Volts */
             volts: number;
+        };
+        /**
+         * SoldView
+         * @description A sale in the list of the newest.
+         */
+        SoldView: {
+            /** Name */
+            name: string;
+            /** Price Cents */
+            price_cents: number;
+            /** Serial */
+            serial: string;
+            /**
+             * Sold At
+             * Format: date-time
+             */
+            sold_at: string;
+            /** Tag */
+            tag: number;
+        };
+        /**
+         * SourceKey
+         * @description Where a claim comes from, in the order in which they are asked for the size.
+         * @enum {string}
+         */
+        SourceKey: "typed" | "tape" | "car" | "code" | "label" | "owner" | "check";
+        /**
+         * SourceView
+         * @description A source that says something, and how good it is.
+         */
+        SourceView: {
+            key: components["schemas"]["SourceKey"];
+            /** Standing */
+            standing: string;
+            /** Title */
+            title: string;
         };
         /**
          * Spot
@@ -4084,6 +5436,48 @@ export interface components {
             time_zone: string;
         };
         /**
+         * SupplierView
+         * @description A supplier, and when an order made now would come.
+         */
+        SupplierView: {
+            /** Edition */
+            edition: number;
+            /** Id */
+            id: number;
+            /** Next On */
+            next_on: string | null;
+            supplier: components["schemas"]["SupplierWritten"];
+        };
+        /**
+         * SupplierWritten
+         * @description A supplier as it is written.
+         */
+        SupplierWritten: {
+            /**
+             * Delivers On
+             * @description days of the week, Monday 0
+             */
+            delivers_on: number[];
+            /**
+             * Lead Days
+             * @description days from order to delivery, at least
+             */
+            lead_days: number;
+            /** Name */
+            name: string;
+            /**
+             * Order Before
+             * @description a time such as 16:00; later counts for the next day
+             * @default
+             */
+            order_before: string;
+            /**
+             * Terms
+             * @default
+             */
+            terms: string;
+        };
+        /**
          * TakeIn
          * @description What is written when a battery crosses the counter. Everything but how it came has a sensible default.
          */
@@ -4242,6 +5636,39 @@ export interface components {
             written_at: string;
         };
         /**
+         * Tick
+         * @description A step done, or taken back.
+         */
+        Tick: {
+            /**
+             * Done
+             * @default true
+             */
+            done: boolean;
+            /**
+             * Figure
+             * @description what was read at it
+             */
+            figure?: number | null;
+            /** Step */
+            step: string;
+        };
+        /**
+         * TickedStep
+         * @description A step of the list with who did it.
+         */
+        TickedStep: {
+            /** At */
+            at: string | null;
+            /** Done */
+            done: boolean;
+            /** Figure */
+            figure: number | null;
+            step: components["schemas"]["FittingStep"];
+            /** Who */
+            who: string;
+        };
+        /**
          * ToolLimits
          * @description A tool that may be picked for a reading, and what this battery is held against with it.
          */
@@ -4305,6 +5732,20 @@ export interface components {
          */
         TypeSet: "flooded" | "efb" | "agm_flat" | "agm_spiral" | "gel";
         /**
+         * Upgrade
+         * @description The dearer one beside the one that is asked for: the difference in money [cents], and two sentences.
+         */
+        Upgrade: {
+            /** Item Id */
+            item_id: number;
+            /** More Cents */
+            more_cents: number;
+            /** Sentences */
+            sentences: string[];
+            /** Than Id */
+            than_id: number;
+        };
+        /**
          * Use
          * @description What the battery does for its owner.
          * @enum {string}
@@ -4364,6 +5805,16 @@ export interface components {
             terms: components["schemas"]["Terms"] | null;
         };
         /**
+         * WhyNot
+         * @description How many items each thing stands against.
+         */
+        WhyNot: {
+            /** About */
+            about: string;
+            /** Items */
+            items: number;
+        };
+        /**
          * Withdrawal
          * @description Takes an entry back that was a slip of the finger. The entry stays readable; it no longer counts.
          */
@@ -4418,6 +5869,52 @@ export interface components {
              */
             based_on: number;
             equipment: components["schemas"]["Equipment"];
+        };
+        /**
+         * WriteItem
+         * @description An item written new or anew; `based_on` says which edition was seen.
+         */
+        WriteItem: {
+            /**
+             * Based On
+             * @default 0
+             */
+            based_on: number;
+            item: components["schemas"]["GoodsItem"];
+        };
+        /**
+         * WriteOrder
+         * @description Goods to order.
+         */
+        WriteOrder: {
+            /** Expected On */
+            expected_on?: string | null;
+            /** For Tag */
+            for_tag?: number | null;
+            /** Item Id */
+            item_id: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pieces
+             * @default 1
+             */
+            pieces: number;
+        };
+        /**
+         * WriteSupplier
+         * @description A supplier written new or anew; `based_on` says which edition was seen.
+         */
+        WriteSupplier: {
+            /**
+             * Based On
+             * @default 0
+             */
+            based_on: number;
+            supplier: components["schemas"]["SupplierWritten"];
         };
         /**
          * WrittenBefore
@@ -6405,6 +7902,217 @@ export interface operations {
             };
         };
     };
+    sale_api_batteries__tag__sale_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tag: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaleView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    tick_api_batteries__tag__sale_ticks_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                tag: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tick"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaleView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     slip_pdf_api_batteries__tag__slip_pdf_get: {
         parameters: {
             query?: never;
@@ -7088,6 +8796,88 @@ export interface operations {
             };
         };
     };
+    codes_api_codes_get: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeRead"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     date_codes_api_date_codes_get: {
         parameters: {
             query: {
@@ -7649,7 +9439,1455 @@ export interface operations {
             };
         };
     };
-    match_requirement_api_match_post: {
+    catalogue_api_goods_get: {
+        parameters: {
+            query?: {
+                text?: string;
+                in_stock?: boolean;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoodsView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    add_item_api_goods_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteItem"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoodsView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    due_api_goods_due_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DueView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    package_api_goods_package_zip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    receive_api_goods_receive_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Receive"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDetail"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    one_item_api_goods__item_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDetail"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    write_item_api_goods__item_id__put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteItem"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemDetail"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    newest_imports_api_imports_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportLine"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    send_list_api_imports_post: {
+        parameters: {
+            query: {
+                kind: "items" | "pieces" | "vehicles" | "aliases" | "terms";
+                name?: string;
+            };
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    one_import_api_imports__run_id__get: {
+        parameters: {
+            query?: {
+                page?: number;
+            };
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    check_import_api_imports__run_id__check_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    keep_import_api_imports__run_id__keep_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keep"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    refused_api_imports__run_id__refused_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    stop_import_api_imports__run_id__stop_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoMore"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    match_known_api_match_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7658,7 +10896,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Asked"];
+                "application/json": components["schemas"]["AskMatch"];
             };
         };
         responses: {
@@ -7683,6 +10921,120 @@ export interface operations {
             };
             /** @description Not allowed to this person, or not from a signed-in page */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    match_others_api_match_others_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskMatch"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Others"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7843,6 +11195,322 @@ export interface operations {
             };
         };
     };
+    orders_api_orders_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderView"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    write_order_api_orders_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteOrder"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderView"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    close_order_api_orders__order_id__close_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CloseOrder"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderView"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     people_api_people_get: {
         parameters: {
             query?: {
@@ -7916,6 +11584,125 @@ export interface operations {
             };
             /** @description Too soon: wait first */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    piece_done_api_pieces__piece_id__post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                piece_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PieceDone"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DueView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8494,6 +12281,203 @@ export interface operations {
             };
         };
     };
+    newest_sales_api_sales_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoldView"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    sell_api_sales_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sell"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaleView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     shelf_api_shelf_get: {
         parameters: {
             query?: never;
@@ -8848,6 +12832,322 @@ export interface operations {
             };
             /** @description Too soon: wait first */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    every_supplier_api_suppliers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierView"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    add_supplier_api_suppliers_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteSupplier"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierView"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    write_supplier_api_suppliers__supplier_id__put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                supplier_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteSupplier"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierView"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -146,13 +146,14 @@ const OF_A_BATTERY = [
 const OF_THE_HOUSE = [
   ["counter", "counter"],
   ["rack", "rack"],
+  ["goods", "goods"],
   ["records", "records"],
   ["rules", "house rules"],
 ] as const;
 /** What belongs to a desk and has a page of its own. */
 const PART_OF: Record<string, string> = { counter: "take-in", rack: "equipment" };
 const DESK_OF_LETTER: Record<string, string> = { b: "check", m: "match", w: "warranty", i: "life" };
-const HOUSE_OF_LETTER: Record<string, string> = { c: "counter", r: "records", "=": "rack" };
+const HOUSE_OF_LETTER: Record<string, string> = { c: "counter", r: "records", "=": "rack", "+": "goods" };
 
 const CLOSES_IN_MS = 40;
 
@@ -185,11 +186,12 @@ export function Header({ who, staff, current, onChange }: Props) {
       const desk = DESK_OF_LETTER[low];
       if (key === "?") setHelp(true);
       else if (house) void navigate(`/${house}`);
+      else if (desk === "match" && (inHand === null || here === "match")) void navigate("/match");
       else if (desk && inHand !== null) void navigate(`/${desk}/${inHand}`);
       else return false;
       return true;
     },
-    [navigate, inHand],
+    [navigate, inHand, here],
   );
   useEffect(() => listenForTags({ open: setTagLine, letter }), [letter]);
 

@@ -11,9 +11,10 @@ const EVERYWHERE: [string, string][] = [
   ["/", "go to a battery: type its tag, or scan it"],
   ["C", "counter"],
   ["=", "the charge rack"],
+  ["+", "goods"],
   ["R", "records"],
   ["B", "the check of the battery in hand"],
-  ["M", "what replaces it"],
+  ["M", "what replaces it; once more, or with none in hand: what fits a car"],
   ["W", "its warranty"],
   ["I", "its life"],
   ["?", "this page"],
@@ -80,9 +81,27 @@ const HELP: Record<string, Help> = {
   },
   match: {
     title: "Match",
-    for: "What the car or the old label asks for is held against what we have. Old and new lie over one another.",
-    keys: [["↵", "look for what is typed"]],
-    words: [["near", "it fits, but something differs: the list says what"]],
+    for: "Say what is known: a car, a size, a code, the tape, the owner's words. What they ask together is held against what we have; where they differ, it says who wins.",
+    keys: [["M", "with no battery: type a car"]],
+    words: [
+      ["near", "it fits, but something must change: the list says what, in millimetres"],
+      ["stricter", "asks for more than what wins"],
+    ],
+  },
+  goods: {
+    title: "Goods",
+    for: "What stands on the shelf and what wants a hand: volts to be read, charges, pieces that stood too long. Prices, orders, suppliers, and lists in and out.",
+    keys: [],
+    words: [
+      ["priced down", "it stood long without a charge, and costs less"],
+      ["set aside", "not sold any more"],
+    ],
+  },
+  fitting: {
+    title: "Fitting",
+    for: "What is done to fit this battery into this car, in order. What is read here starts the new battery's record.",
+    keys: [],
+    words: [["deposit", "goes back when the old one is booked in"]],
   },
   warranty: {
     title: "Warranty",

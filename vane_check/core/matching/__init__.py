@@ -1,27 +1,32 @@
-"""What replaces it: size, positive side, rating, chemistry, stop-start and vent held against what the house has."""
+"""What replaces it: the place, the rating, the chemistry and the use asked for, held against what the house has."""
 
-from ..battery import CHEMISTRY_RANK, Chemistry
-from ..compare import AMPS
+from collections.abc import Iterator
+
+from ..battery import CHEMISTRY_RANK
 from ..rules import HouseRules
-from ..tables import Footprint, footprints
-from .asked import Candidate, Fit, Match, Point, Requirement
-from .points import chemistry_points, rating_point, size_points, stock_points, to_do, vent_points
+from .asked import OF_THE_PIECE, Candidate, Fit, Match, Measured, Piece, Point, Requirement
+from .bounds import Bounds, bounds_of, chemistries_that_fit, least_cca_amps
+from .points import capacity_points, chemistry_points, rating_point, stock_points, terms_points, vent_points
+from .size_points import size_points
+from .space import Space, space_of
+from .to_do import to_do
 
 
 def match(requirement: Requirement, candidates: list[Candidate], rules: HouseRules) -> list[Match]:
-    """Every candidate judged, the best first: exact before near before rejected, in stock first, cheapest first.
+    """Every candidate judged, the best first.
 
-    Raises KeyError when the required group code is not in the table.
+    Exact before near before rejected; what the terms leave out for this use is never first where anything else fits;
+    then in stock first, cheapest first. Raises KeyError when the required group code is not in the table.
     """
-    asked = footprints()[requirement.group_code]
-    codes = {candidate.group_code for candidate in candidates}
-    sizes = {code: size_points(requirement, asked, footprints()[code], rules) for code in codes}
-    judged = [_judge(requirement, asked, candidate, sizes[candidate.group_code], rules) for candidate in candidates]
+    space = space_of(requirement, rules)
+    judged = [_judge(requirement, space, candidate, rules) for candidate in candidates]
     order = list(Fit)
 
-    def rank(found: Match) -> tuple[int, int, bool, int, str]:
+    def rank(found: Match) -> tuple[bool, bool, int, int, bool, int, str]:
         against = sum(point.stands == "against" for point in found.points)
         return (
+            found.fit is Fit.REJECTED,
+            any(point.about == "terms" for point in found.points),
             order.index(found.fit),
             against,
             not found.candidate.in_stock,
@@ -32,66 +37,52 @@ def match(requirement: Requirement, candidates: list[Candidate], rules: HouseRul
     return sorted(judged, key=rank)
 
 
-def _judge(
-    requirement: Requirement, asked: Footprint, candidate: Candidate, of_size: list[Point], rules: HouseRules
-) -> Match:
-    size = footprints()[candidate.group_code]
-    points = [
-        *of_size,
-        rating_point(requirement, candidate),
-        *chemistry_points(requirement, candidate.chemistry),
-        *vent_points(requirement, candidate),
-        *stock_points(candidate, rules),
-    ]
-    stands = {point.stands for point in points if point.about not in {"stock", "charge"}}
-    fit = Fit.REJECTED if "against" in stands else Fit.NEAR if "changes" in stands else Fit.EXACT
+def points_of(requirement: Requirement, space: Space, has: Candidate, rules: HouseRules) -> Iterator[Point]:
+    """Everything a candidate is held against."""
+    yield from size_points(space, has, rules)
+    yield rating_point(requirement, has)
+    yield from capacity_points(requirement, has, rules)
+    yield from chemistry_points(requirement, has.chemistry)
+    yield from vent_points(requirement, has)
+    yield from terms_points(requirement, has)
+    yield from stock_points(has, rules)
+
+
+def fit_of(points: tuple[Point, ...]) -> Fit:
+    """How an item fits by its points; what concerns the piece alone says nothing of it."""
+    stands = {point.stands for point in points if point.about not in OF_THE_PIECE}
+    return Fit.REJECTED if "against" in stands else Fit.NEAR if "changes" in stands else Fit.EXACT
+
+
+def _judge(requirement: Requirement, space: Space, candidate: Candidate, rules: HouseRules) -> Match:
+    points = tuple(points_of(requirement, space, candidate, rules))
+    fit = fit_of(points)
     return Match(
         candidate=candidate,
         fit=fit,
-        points=tuple(points),
-        length_difference_mm=size.length_mm - asked.length_mm,
-        width_difference_mm=size.width_mm - asked.width_mm,
-        height_difference_mm=size.height_mm - asked.height_mm,
-        to_do=tuple(to_do(requirement, asked, size, candidate)) if fit is not Fit.REJECTED else (),
+        points=points,
+        length_difference_mm=round(candidate.length_mm - space.old.length_mm),
+        width_difference_mm=round(candidate.width_mm - space.old.width_mm),
+        height_difference_mm=round(candidate.height_mm - space.old.height_mm),
+        to_do=tuple(to_do(requirement, space, candidate, rules)) if fit is not Fit.REJECTED else (),
     )
-
-
-def sizes_that_fit(requirement: Requirement, rules: HouseRules) -> dict[str, Fit]:
-    """Every size of the table whose case, posts and volts suit, and whether exactly or nearly.
-
-    Raises KeyError when the required group code is not in the table.
-    """
-    asked, found = footprints()[requirement.group_code], {}
-    for code, size in footprints().items():
-        stands = {point.stands for point in size_points(requirement, asked, size, rules)}
-        if "against" not in stands:
-            found[code] = Fit.NEAR if "changes" in stands else Fit.EXACT
-    return found
-
-
-def chemistries_that_fit(requirement: Requirement) -> list[Chemistry]:
-    """Every chemistry that may stand where this is asked."""
-    return [
-        chemistry
-        for chemistry in Chemistry
-        if all(point.stands != "against" for point in chemistry_points(requirement, chemistry))
-    ]
-
-
-def least_cca_amps(requirement: Requirement) -> float:
-    """The smallest CCA [A] that still shows as what is asked for: half a step of the figure under it."""
-    return requirement.min_cca_amps - AMPS / 2
 
 
 __all__ = [
     "CHEMISTRY_RANK",
+    "Bounds",
     "Candidate",
     "Fit",
     "Match",
+    "Measured",
+    "Piece",
     "Point",
     "Requirement",
+    "bounds_of",
     "chemistries_that_fit",
+    "fit_of",
     "least_cca_amps",
     "match",
-    "sizes_that_fit",
+    "points_of",
+    "space_of",
 ]

@@ -1,40 +1,139 @@
 """What is asked for, what is offered, and how the two stand."""
 
 from enum import StrEnum
-from typing import Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from ..battery import Chemistry, Model, ShortText
-from ..tables import entry_limits
+from ..battery import Chemistry, Model, RatingScale, ShortText, Use
+from ..tables import entry_limits, footprints, scale_definitions
+
+_LIMITS = entry_limits()
+Side = Literal["left", "right"]
+Post = Literal["top", "pencil", "side", "stud", "tab"]
+Ledge = Literal["none", "long", "all"]
+"""A rim at the foot that a clamp holds: none, on the long sides, or all round."""
+Millimetres = Annotated[float, Field(ge=_LIMITS["case_mm"].low, le=_LIMITS["case_mm"].high)]
+AhAsked = Annotated[float, Field(ge=0, le=_LIMITS["capacity_ah_20h"].high)]
+MinutesAsked = Annotated[float, Field(ge=0, le=_LIMITS["reserve_minutes"].high)]
+CableSpare = Annotated[float, Field(ge=_LIMITS["cable_spare_mm"].low, le=_LIMITS["cable_spare_mm"].high)]
+
+
+class Measured(Model):
+    """A tray or an old battery under the tape [mm]; the side of the positive with the posts towards you."""
+
+    of: Literal["tray", "old"] = "tray"
+    length_mm: Millimetres
+    width_mm: Millimetres
+    height_mm: Millimetres
+    positive_side: Side | None = None
+    post: Post | None = None
+    ledge: Ledge | None = None
+    tolerance_mm: float | None = Field(None, ge=0, le=30, description="how far the tape may be off; else by house rule")
 
 
 class Requirement(Model):
-    """What the car, or the old battery, asks for. CCA in SAE amps."""
+    """What the car, the old battery or the tape asks for. CCA in SAE amps, with the scale the figure was said on."""
 
-    group_code: ShortText
+    group_code: ShortText = ""
     also_codes: tuple[ShortText, ...] = Field((), max_length=20)
-    min_cca_amps: float = Field(ge=0, le=entry_limits()["rated_amps"].high)
+    measured: Measured | None = None
+    nominal_volts: Literal[6, 12] = 12
+    positive_side: Side | None = Field(None, description="where it is known against what the size says")
+    post: Post | None = None
+    ledge: Ledge | None = Field(None, description="what the hold-down grips")
+    spare_cable_mm: CableSpare = Field(0, description="how much further the cables reach")
+    min_cca_amps: float = Field(ge=0, le=_LIMITS["rated_amps"].high)
+    cca_scale: RatingScale = RatingScale.CCA
+    min_capacity_ah: AhAsked | None = None
+    min_reserve_minutes: MinutesAsked | None = None
     chemistry: Chemistry = Chemistry.FLOODED
     stop_start: bool = False
     vent_tube: bool = False
+    vent_side: Side | None = None
     no_agm: bool = Field(False, description="hot bay or uncontrolled old regulator that would kill AGM")
+    flooded_stays: bool = Field(False, description="the car charges by a profile for flooded types alone")
+    running_volts: float | None = Field(None, description="what the car ran at, where that was too high")
+    use: Use = Use.PRIVATE
     source: ShortText = ""
+
+    @model_validator(mode="before")
+    @classmethod
+    def _by_its_size(cls, told: Any) -> Any:
+        """A 6 V size is a 6 V battery, whatever else was said."""
+        size = footprints().get(told.get("group_code") or "") if isinstance(told, dict) else None
+        return {**told, "nominal_volts": size.nominal_volts} if size else told
+
+    @model_validator(mode="after")
+    def _asks_for_a_size(self) -> "Requirement":
+        if not self.group_code and self.measured is None:
+            raise ValueError("Give a size, or measure the tray: without either nothing can be matched")
+        return self
+
+    @property
+    def cca_spread(self) -> float:
+        """How far the rating asked may be off for the scale it was said on, as a share of it."""
+        return spread_of(self.cca_scale)
+
+
+def spread_of(scale: RatingScale) -> float:
+    """The spread of a scale against SAE CCA; 0 where it is no scale of amps. Source: tables/rating-scales.csv."""
+    found = scale_definitions().get(scale.value)
+    return found.relative_spread if found else 0.0
+
+
+class Piece(Model):
+    """The very piece that would be handed over: the oldest that may be sold."""
+
+    id: int
+    arrived_months_ago: float
+    uncharged_months: float
+    last_volts: float | None = None
+    dry: bool = False
+    mark: Literal["", "reduced", "refused"] = ""
 
 
 class Candidate(Model):
-    """One catalogue item with what stands on the shelf of it."""
+    """One catalogue item with what stands on the shelf of it; its own outside, else that of its size."""
 
     item_id: int
     line: str
     name: str
     group_code: str
+    length_mm: int = 0
+    width_mm: int = 0
+    height_mm: int = 0
+    nominal_volts: int = 12
+    positive_side: Side = "right"
+    post: Post = "top"
+    ledge: Ledge = "none"
+    same_as: str = ""
     chemistry: Chemistry
     cca_amps: float
+    rated_amps: float | None = None
+    rated_scale: RatingScale = RatingScale.CCA
+    capacity_ah_20h: float | None = None
+    reserve_minutes: float | None = None
     vent_tube: bool = False
+    vent_side: Side | None = None
+    excluded_uses: tuple[Use, ...] = ()
     price_cents: int = 0
     in_stock: int = 0
-    last_volts: float | None = Field(None, description="rest volts of the best piece in stock")
+    last_volts: float | None = Field(None, description="rest volts of the piece that would be handed over")
+    piece: Piece | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _outside_of_its_size(cls, told: Any) -> Any:
+        size = footprints().get(told.get("group_code", "")) if isinstance(told, dict) else None
+        if size is None:
+            return told
+        of_size = {
+            "length_mm": size.length_mm, "width_mm": size.width_mm, "height_mm": size.height_mm,
+            "nominal_volts": size.nominal_volts, "positive_side": size.positive_side, "post": size.post,
+            "ledge": size.ledge, "same_as": size.same_as,
+        }  # fmt: skip
+        return {**of_size, **{name: value for name, value in told.items() if value is not None}}
 
 
 class Fit(StrEnum):
@@ -45,12 +144,20 @@ class Fit(StrEnum):
     REJECTED = "rejected"
 
 
+About = Literal[
+    "size", "positive", "post", "ledge", "rating", "capacity", "reserve", "chemistry", "vent", "terms", "stock", "charge",
+    "volts",
+]  # fmt: skip
+OF_THE_PIECE = frozenset({"stock", "charge"})
+"""What says nothing of how an item fits."""
+
+
 class Point(BaseModel):
     """One thing compared: in words and figures. `stands` is against, changes (fits, but something differs) or fits."""
 
     model_config = ConfigDict(frozen=True)
 
-    about: Literal["size", "positive", "post", "rating", "chemistry", "vent", "stock", "charge", "volts"]
+    about: About
     stands: Literal["fits", "changes", "against"]
     text: str
 

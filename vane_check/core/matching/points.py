@@ -1,172 +1,152 @@
-"""One thing compared at a time, in words and figures."""
+"""One thing compared at a time, in words and figures: rating, capacity, chemistry, vent, terms, the piece itself."""
+
+from collections.abc import Iterator
 
 from ..battery import CHEMISTRY_RANK, Chemistry
 from ..charge import state_of_charge_pct
 from ..compare import AMPS, PERCENT, under
 from ..rules import HouseRules
-from ..tables import Footprint, footprints
-from .asked import Candidate, Point, Requirement
-
-"""AGM over EFB over flooded (calcium is flooded). Gel stands outside the ladder: only gel replaces gel."""
+from .asked import Candidate, Point, Requirement, spread_of
 
 
-def size_points(requirement: Requirement, asked: Footprint, size: Footprint, rules: HouseRules) -> list[Point]:
-    """Case, posts, side and volts of a size against what is asked."""
-    points = []
-    if size.nominal_volts != asked.nominal_volts:
-        points.append(
-            Point(about="volts", stands="against", text=f"{size.nominal_volts} V, the car has {asked.nominal_volts} V")
-        )
-    same = {asked.code, asked.same_as, *requirement.also_codes}
-    if size.code in same or size.same_as in {asked.code, *requirement.also_codes}:
-        points.append(Point(about="size", stands="fits", text=f"Group {size.code}: the size asked for"))
-    else:
-        points += _measured_points(asked, size, rules)
-    if size.positive_side == asked.positive_side:
-        points.append(Point(about="positive", stands="fits", text=f"Positive on the {size.positive_side}"))
-    else:
-        points.append(
-            Point(
-                about="positive",
-                stands="against",
-                text=f"Positive on the {size.positive_side}, the cables reach the {asked.positive_side}",
-            )
-        )
-    if size.post == asked.post:
-        points.append(Point(about="post", stands="fits", text=f"{size.post.capitalize()} posts"))
-    elif (size.post, asked.post) == ("pencil", "top"):
-        points.append(Point(about="post", stands="changes", text="Thin posts where thick ones were: needs shims"))
-    else:
-        points.append(
-            Point(about="post", stands="against", text=f"{size.post.capitalize()} posts, the clamps take {asked.post}")
-        )
-    return points
+def spread_between(requirement: Requirement, has: Candidate) -> float:
+    """How far two ratings may be off against each other: nothing on one scale, else what both conversions may be off."""
+    if has.rated_scale is requirement.cca_scale:
+        return 0.0
+    return requirement.cca_spread + spread_of(has.rated_scale)
 
 
-def _measured_points(asked: Footprint, size: Footprint, rules: HouseRules) -> list[Point]:
-    """A size with another name fits when nothing is larger and it is shorter by no more than a spacer fills."""
-    tolerance, spacer = rules.footprint_tolerance_mm.value, rules.spacer_max_mm.value
-    points = []
-    for what, difference in (
-        ("long", size.length_mm - asked.length_mm),
-        ("wide", size.width_mm - asked.width_mm),
-        ("high", size.height_mm - asked.height_mm),
-    ):
-        if difference > tolerance:
-            points.append(
-                Point(about="size", stands="against", text=f"Group {size.code} is {difference} mm too {what}")
-            )
-        elif difference < -spacer:
-            points.append(
-                Point(
-                    about="size",
-                    stands="against",
-                    text=f"Group {size.code} is {-difference} mm less {what}: more than a spacer takes up ({spacer:.0f} mm)",
-                )
-            )
-        elif difference < -tolerance:
-            points.append(
-                Point(about="size", stands="changes", text=f"Group {size.code} is {-difference} mm less {what}")
-            )
-    if not points:
-        points.append(
-            Point(
-                about="size",
-                stands="changes",
-                text=f"Group {size.code}: another name, within {tolerance:.0f} mm of group {asked.code}",
-            )
-        )
-    return points
-
-
-def rating_point(requirement: Requirement, candidate: Candidate) -> Point:
-    """CCA [SAE amps] against what is asked."""
-    difference = candidate.cca_amps - requirement.min_cca_amps
-    if under(candidate.cca_amps, requirement.min_cca_amps, AMPS):
+def rating_point(requirement: Requirement, has: Candidate) -> Point:
+    """CCA [SAE amps] against what is asked, with what the scales may be off."""
+    asked = requirement.min_cca_amps
+    shown = f"{has.cca_amps:.0f} CCA"
+    if has.rated_amps is not None and has.rated_scale.value != "CCA":
+        shown = f"{has.rated_amps:.0f} {has.rated_scale.value} ({shown})"
+    if not under(has.cca_amps, asked, AMPS):
+        return Point(about="rating", stands="fits", text=f"{shown}, {asked:.0f} asked")
+    spread = spread_between(requirement, has)
+    if spread and not under(has.cca_amps * (1 + spread), asked, AMPS):
         return Point(
-            about="rating", stands="against",
-            text=f"{candidate.cca_amps:.0f} CCA, {-difference:.0f} under the {requirement.min_cca_amps:.0f} asked",
+            about="rating", stands="changes",
+            text=f"{shown}, {asked:.0f} asked: on two scales, which may differ by {spread * 100:.0f} %, it may be enough",
         )  # fmt: skip
     return Point(
-        about="rating", stands="fits", text=f"{candidate.cca_amps:.0f} CCA, {requirement.min_cca_amps:.0f} asked"
+        about="rating", stands="against", text=f"{shown}, {asked - has.cca_amps:.0f} under the {asked:.0f} asked"
     )
+
+
+def capacity_points(requirement: Requirement, has: Candidate, rules: HouseRules) -> Iterator[Point]:
+    """Ah and reserve against what is asked, where anything is."""
+    if requirement.min_capacity_ah:
+        yield _enough("capacity", "Ah", has.capacity_ah_20h, requirement.min_capacity_ah, rules)
+    if requirement.min_reserve_minutes:
+        yield _enough("reserve", "min of reserve", has.reserve_minutes, requirement.min_reserve_minutes, rules)
+
+
+def _enough(about: str, unit: str, has: float | None, asked: float, rules: HouseRules) -> Point:
+    if has is None:
+        return Point.model_validate(
+            {
+                "about": about,
+                "stands": "changes",
+                "text": f"Its {unit} are not known, {asked:.0f} asked: look at its sheet",
+            }
+        )
+    short = (asked - has) / asked * 100
+    told = f"{has:.0f} {unit}, {asked:.0f} asked"
+    if under(rules.ah_short_most_pct.value, short, PERCENT):
+        stands = "against"
+    elif under(rules.ah_short_pct.value, short, PERCENT):
+        stands = "changes"
+    else:
+        return Point.model_validate({"about": about, "stands": "fits", "text": told})
+    return Point.model_validate({"about": about, "stands": stands, "text": f"{told}: {short:.0f} % less"})
 
 
 def chemistry_points(requirement: Requirement, has: Chemistry) -> list[Point]:
     """The chemistry ladder: never down, gel apart, no AGM where it would not last."""
+    stands, text = _chemistry(requirement, has)
+    return [Point.model_validate({"about": "chemistry", "stands": stands, "text": text})]
+
+
+def _chemistry(requirement: Requirement, has: Chemistry) -> tuple[str, str]:
     asks = requirement.chemistry
-    names = {chemistry: chemistry.words for chemistry in Chemistry}
+    name, asked = _capital(has.words), asks.words
+    if has is Chemistry.AGM and requirement.running_volts is not None:
+        return (
+            "against",
+            f"AGM in a car that ran at {requirement.running_volts:.1f} V would not last: mend its charging first",
+        )
+    if requirement.flooded_stays and has in {Chemistry.AGM, Chemistry.GEL}:
+        return "against", f"{name} where the car charges by a profile for flooded types alone"
     if Chemistry.GEL in {has, asks} and has is not asks:
-        return [
-            Point(
-                about="chemistry",
-                stands="against",
-                text=f"{_capital(names[has])} where {names[asks]} was: charged differently",
-            )
-        ]
+        return "against", f"{name} where {asked} was: charged differently"
     if has is asks:
-        return [Point(about="chemistry", stands="fits", text=f"{_capital(names[has])}, as asked")]
+        return "fits", f"{name}, as asked"
     if requirement.no_agm and has is Chemistry.AGM:
-        return [
-            Point(
-                about="chemistry",
-                stands="against",
-                text="AGM under a hot or uncontrolled charging system would not last",
-            )
-        ]
+        return "against", "AGM under a hot or uncontrolled charging system would not last"
     down = CHEMISTRY_RANK[asks] - CHEMISTRY_RANK[has]
     if down > 0:
         why = "stop-start is never stepped down" if requirement.stop_start else "never less than the car had"
-        return [
-            Point(
-                about="chemistry", stands="against", text=f"{_capital(names[has])} where {names[asks]} is asked: {why}"
-            )
-        ]
+        return "against", f"{name} where {asked} is asked: {why}"
     if down == 0:
-        return [Point(about="chemistry", stands="fits", text=f"{_capital(names[has])}, a flooded type as asked")]
-    return [Point(about="chemistry", stands="fits", text=f"{_capital(names[has])}, a step up from {names[asks]}")]
+        return "fits", f"{name}, a flooded type as asked"
+    return "fits", f"{name}, a step up from {asked}"
 
 
-def vent_points(requirement: Requirement, candidate: Candidate) -> list[Point]:
-    """A tube where it sits in the cabin or boot."""
+def vent_points(requirement: Requirement, has: Candidate) -> list[Point]:
+    """A tube where it sits in the cabin or boot, on the side its hose comes from."""
     if not requirement.vent_tube:
         return []
-    if candidate.vent_tube:
-        return [Point(about="vent", stands="fits", text="Takes a vent tube for cabin or boot")]
-    return [Point(about="vent", stands="against", text="No vent tube, and it sits in the cabin or boot")]
+    if not has.vent_tube:
+        return [Point(about="vent", stands="against", text="No vent tube, and it sits in the cabin or boot")]
+    if requirement.vent_side and has.vent_side and has.vent_side != requirement.vent_side:
+        return [
+            Point(
+                about="vent", stands="changes",
+                text=f"Its vent is on the {has.vent_side}, the tube comes from the {requirement.vent_side}: a longer tube",
+            )
+        ]  # fmt: skip
+    return [Point(about="vent", stands="fits", text="Takes a vent tube for cabin or boot")]
 
 
-def stock_points(candidate: Candidate, rules: HouseRules) -> list[Point]:
-    """What stands on the shelf, and whether it is charged."""
-    if not candidate.in_stock:
+def terms_points(requirement: Requirement, has: Candidate) -> list[Point]:
+    """Whether the warranty of its line holds for how it will be used."""
+    if requirement.use not in has.excluded_uses:
+        return []
+    use = requirement.use.value.replace("_", " ")
+    return [
+        Point(about="terms", stands="changes", text=f"No warranty in {use} use: the terms of {has.line} leave it out")
+    ]
+
+
+def stock_points(has: Candidate, rules: HouseRules) -> list[Point]:
+    """What stands on the shelf, how old its next piece is, and whether it is charged."""
+    if not has.in_stock:
         return [Point(about="stock", stands="changes", text="None in stock: order it")]
-    points = [Point(about="stock", stands="fits", text=f"{candidate.in_stock} in stock")]
-    if candidate.last_volts is not None:
-        nominal_volts = footprints()[candidate.group_code].nominal_volts
-        charge = state_of_charge_pct(candidate.last_volts, candidate.chemistry, nominal_volts)
+    points = [Point(about="stock", stands="fits", text=f"{has.in_stock} in stock")]
+    if has.piece is not None and has.piece.mark == "reduced":
+        months = has.piece.uncharged_months
+        points.append(
+            Point(
+                about="stock", stands="changes", text=f"The next piece stood {months:.0f} months uncharged: priced down"
+            )
+        )
+    if has.piece is not None and has.piece.dry:
+        points.append(
+            Point(about="charge", stands="changes", text="Dry-charged: fill it, let it soak, then read its volts")
+        )
+    elif has.last_volts is not None:
+        charge = state_of_charge_pct(has.last_volts, has.chemistry, has.nominal_volts)
         if under(charge, rules.charged_to_hand_over_soc_pct.value, PERCENT):
             points.append(
                 Point(
                     about="charge",
                     stands="changes",
-                    text=f"Stands at {candidate.last_volts:.2f} V: charge it before it is handed over",
+                    text=f"Stands at {has.last_volts:.2f} V: charge it before it is handed over",
                 )
             )
     return points
-
-
-def to_do(requirement: Requirement, asked: Footprint, size: Footprint, candidate: Candidate) -> list[str]:
-    """What must be done when this one goes in."""
-    jobs = ["Lay old and new side by side before it leaves the counter"]
-    if size.length_mm < asked.length_mm and size.code != asked.code and size.same_as != asked.code:
-        jobs.append(f"Fit a spacer for {asked.length_mm - size.length_mm} mm of length, then the hold-down")
-    if size.post == "pencil" and asked.post == "top":
-        jobs.append("Fit shims on the thin posts")
-    if requirement.vent_tube:
-        jobs.append("Connect the vent tube and take the transit plugs out")
-    if requirement.stop_start:
-        jobs.append("Register the new battery with the car's battery management, where the maker asks for it")
-    return jobs
 
 
 def _capital(words: str) -> str:

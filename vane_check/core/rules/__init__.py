@@ -254,6 +254,17 @@ class HouseRules(BaseModel):
     rack_days: Number
     rack_soon_minutes: Number
     night_run: Words
+    rating_asked: Words
+    ah_short_pct: Number
+    ah_short_most_pct: Number
+    post_inset_mm: Number
+    need_ratios: ByName
+    usual_starts: ByName
+    stock_check_months: ByName
+    stock_uncharged_months: Number
+    stock_reduced_months: Number
+    stock_reduced_pct: Number
+    dry_charged_months: Number
 
     def parameter(self, rule: str) -> Parameter[Any]:
         """The parameter of a name. Raises KeyError for a name that is no rule."""

@@ -49,6 +49,7 @@ class Footprint(NamedTuple):
     nominal_volts: int
     positive_side: str
     post: str
+    ledge: str
     same_as: str
     origin: Sourced
 
@@ -114,6 +115,7 @@ def footprints() -> dict[str, Footprint]:
             int(row["nominal_volts"]),
             row["positive_side_posts_near"],
             row["post"],
+            row["ledge"],
             row["same_footprint_as"],
             origin_of(row),
         )

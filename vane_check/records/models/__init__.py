@@ -1,13 +1,27 @@
 """The tables. Readings, judgements, take-in entries, moves and claims are append-only: the database refuses a change."""
 
 from .evidence import PLACES, BatteryRow, CheckRow, Claim, JudgementRow, Move, ReadingRow, TakeInEntry
-from .goods import CatalogueItem, StockPiece, TermsRow, Vehicle
+from .goods import (
+    CatalogueItem,
+    FittingTick,
+    ImportMapping,
+    ImportRun,
+    ItemEntry,
+    OrderNote,
+    PieceEntry,
+    Sale,
+    SizeAlias,
+    StockPiece,
+    Supplier,
+    TermsRow,
+    Vehicle,
+)
 from .house import Customer, Erasure, RulesVersion, SignIn, SignInTry, Staff, Store, Write
 from .rack import EquipmentEntry, EquipmentRow, Promise, RackPin, RackPlan, RackStay
 
 APPEND_ONLY = (
     "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
-    "equipment_entries", "promises", "rack_pins", "rack_plans",
+    "equipment_entries", "promises", "rack_pins", "rack_plans", "piece_entries", "item_entries", "sales", "fitting_ticks",
 )  # fmt: skip
 """Tables whose rows are evidence; a trigger refuses UPDATE and DELETE on them."""
 
@@ -21,8 +35,14 @@ __all__ = [
     "EquipmentEntry",
     "EquipmentRow",
     "Erasure",
+    "FittingTick",
+    "ImportMapping",
+    "ImportRun",
+    "ItemEntry",
     "JudgementRow",
     "Move",
+    "OrderNote",
+    "PieceEntry",
     "PLACES",
     "Promise",
     "RackPin",
@@ -30,11 +50,14 @@ __all__ = [
     "RackStay",
     "ReadingRow",
     "RulesVersion",
+    "Sale",
     "SignIn",
     "SignInTry",
+    "SizeAlias",
     "Staff",
     "StockPiece",
     "Store",
+    "Supplier",
     "TakeInEntry",
     "TermsRow",
     "Vehicle",

@@ -9,6 +9,13 @@ import { numberOf } from "../../kit/units";
 import { CHEMISTRIES } from "../../kit/words";
 
 const CHEMISTRY_CHOICE = CHEMISTRIES;
+const PLAIN = {
+  nominal_volts: 12,
+  cca_scale: "CCA",
+  spare_cable_mm: 0,
+  flooded_stays: false,
+  use: "private",
+} as const;
 const YES_NO = { no: "No", yes: "Yes" } as const;
 
 /** The requirement, to be changed by hand. */
@@ -34,6 +41,10 @@ export function Asked({
         event.preventDefault();
         if (ready)
           onAsk({
+            ...PLAIN,
+            // what the sources say beside it stays as it is
+            ...start,
+            measured: null,
             group_code: group,
             also_codes: start?.group_code === group ? (start.also_codes ?? []) : [],
             min_cca_amps: amps,

@@ -9,12 +9,17 @@ const Drawing = styled.svg`
   flex: none;
   width: 100%;
   height: auto;
-  text {
-    font-size: 17px;
-    fill: var(--soft);
+  max-height: 260px;
+  @media (max-width: 599px) {
+    max-height: none;
   }
-  .differs {
-    fill: var(--copper);
+`;
+const Differences = styled.ul`
+  font-size: 16px;
+  line-height: 1.25;
+  color: var(--soft);
+  [data-differs="true"] {
+    color: var(--copper);
     font-weight: 750;
   }
 `;
@@ -39,34 +44,38 @@ export function Overlay({ old, fresh, store }: Props) {
   ];
   const says = rows.map(([what, before, after]) => `${what} ${signed(after - before, store)}`).join(", ");
   return (
-    <Drawing
-      style={{ aspectRatio: `${wide + 24} / ${high + deep + 118}` }}
-      viewBox={`-12 -12 ${wide + 24} ${high + deep + 118}`}
-      role="img"
-      aria-label={`New over old: ${says}`}
-    >
-      <g transform={`translate(0 ${high})`}>
-        <FrontShape size={fresh} low={100} outcome="sound" />
-        <rect
-          x={0}
-          y={-old.height_mm}
-          width={old.length_mm}
-          height={old.height_mm}
-          fill="none"
-          stroke="var(--copper)"
-          strokeWidth={3.5}
-          strokeDasharray="9 6"
-        />
-      </g>
-      <g transform={`translate(0 ${high + 22})`}>
-        <TopShape size={fresh} />
-        <TopShape size={old} ghost />
-      </g>
-      {rows.map(([what, before, after], index) => (
-        <text key={what} x={0} y={high + deep + 48 + index * 22} className={before === after ? undefined : "differs"}>
-          {what}: {shownLength(after, store)}, {signed(after - before, store)}
-        </text>
-      ))}
-    </Drawing>
+    <>
+      <Drawing
+        style={{ aspectRatio: `${wide + 24} / ${high + deep + 46}` }}
+        viewBox={`-12 -12 ${wide + 24} ${high + deep + 46}`}
+        role="img"
+        aria-label={`New over old: ${says}`}
+      >
+        <g transform={`translate(0 ${high})`}>
+          <FrontShape size={fresh} low={100} outcome="sound" />
+          <rect
+            x={0}
+            y={-old.height_mm}
+            width={old.length_mm}
+            height={old.height_mm}
+            fill="none"
+            stroke="var(--copper)"
+            strokeWidth={3.5}
+            strokeDasharray="9 6"
+          />
+        </g>
+        <g transform={`translate(0 ${high + 22})`}>
+          <TopShape size={fresh} />
+          <TopShape size={old} ghost />
+        </g>
+      </Drawing>
+      <Differences>
+        {rows.map(([what, before, after]) => (
+          <li key={what} data-differs={before !== after}>
+            {what}: {shownLength(after, store)}, {signed(after - before, store)}
+          </li>
+        ))}
+      </Differences>
+    </>
   );
 }

@@ -1,0 +1,271 @@
+/** Fitting: the list for this car and this battery, ticked off as it is done; what is read is the new battery's baseline. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Button as AriaButton, Link } from "react-aria-components";
+import styled from "styled-components";
+import { ApiProblem, api, asked, type Schema } from "../../api/client";
+import { askAgain, reference, sale } from "../../api/queries";
+import { Button, Caution, Empty, Entry, Page, Soft, touchLink } from "../../kit/parts";
+import { UPRIGHT } from "../../kit/theme";
+import { numberOf } from "../../kit/units";
+import { dayOf, money, timeOf } from "../../kit/words";
+import { useWrite } from "../goods/useWrite";
+
+const Columns = styled(Page)`
+  grid-template-columns: minmax(0, 1.6fr) minmax(0, 1fr);
+  ${UPRIGHT} {
+    display: block;
+    overflow: auto;
+  }
+`;
+const Column = styled.section`
+  position: relative;
+  padding: 14px 20px;
+  overflow: auto;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  & + & {
+    border-left: 1px solid var(--line);
+  }
+  h1 {
+    font-size: 24px;
+  }
+  h2 {
+    font-size: 17px;
+    margin-top: 4px;
+    color: var(--soft);
+  }
+  ${UPRIGHT} {
+    overflow: visible;
+    padding: 12px 14px;
+  }
+`;
+const Step = styled(AriaButton)`
+  display: grid;
+  grid-template-columns: 30px minmax(0, 1fr) auto;
+  gap: 10px;
+  align-items: center;
+  width: 100%;
+  min-height: 44px;
+  padding: 3px 6px;
+  border: none;
+  border-bottom: 1px solid var(--line);
+  background: none;
+  text-align: left;
+  font-size: 17px;
+  line-height: 1.22;
+  cursor: pointer;
+  &[data-next] {
+    box-shadow: inset 4px 0 0 var(--copper);
+    background: var(--sheet);
+  }
+  &[aria-pressed="true"] {
+    color: var(--soft);
+  }
+  &[data-hovered] {
+    background: var(--shelf);
+  }
+  small {
+    font-size: 16px;
+    color: var(--soft);
+  }
+`;
+const Reads = styled.form`
+  display: flex;
+  gap: 8px;
+  align-items: end;
+  padding: 6px 6px 8px 46px;
+  border-bottom: 1px solid var(--line);
+`;
+const Facts = styled.dl`
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  gap: 5px 14px;
+  font-size: 16px;
+  line-height: 1.28;
+  dt {
+    color: var(--soft);
+  }
+`;
+const Go = styled(Link)`
+  ${touchLink}
+`;
+
+const PARTS: Record<Schema["FittingStep"]["about"], string> = {
+  before: "Before",
+  out: "The old one out",
+  in: "The new one in",
+  after: "Afterwards",
+};
+const UNITS = { volts: "V", mA: "mA", "": "" } as const;
+
+export function FittingDesk({ tag }: { tag: number }) {
+  const { data: found, error } = useQuery(sale(tag));
+  const { data: known } = useQuery(reference);
+  const [asks, setAsks] = useState<string | null>(null);
+  const tick = useWrite(
+    (body: Schema["Tick"], name) =>
+      asked(api.POST("/api/batteries/{tag}/sale/ticks", { params: { ...name, path: { tag } }, body })),
+    () => {
+      setAsks(null);
+      void askAgain(["battery", tag], ["life", tag], ["shelf"]);
+    },
+  );
+  if (error)
+    return (
+      <Page>
+        <Empty>
+          <h1>
+            {error instanceof ApiProblem && error.status === 404
+              ? `${tag} was not sold from this stock`
+              : error.message}
+          </h1>
+          <p>
+            A battery handed over on the <Go href="/match">match desk</Go> has its fitting list here.
+          </p>
+        </Empty>
+      </Page>
+    );
+  if (!found) return <Page aria-busy />;
+  const next = found.steps.find((one) => !one.done)?.step.key;
+  return (
+    <Columns>
+      <Column aria-label="The list">
+        <h1>
+          Fitting {tag}: {found.left === 0 ? "all is done" : `${found.left} of ${found.steps.length} left`}
+        </h1>
+        {(Object.keys(PARTS) as Schema["FittingStep"]["about"][]).map((part) => {
+          const steps = found.steps.filter((one) => one.step.about === part);
+          if (steps.length === 0) return null;
+          return (
+            <div key={part} role="group" aria-label={PARTS[part]}>
+              <h2>{PARTS[part]}</h2>
+              {steps.map((one) => (
+                <div key={one.step.key} data-step={one.step.key}>
+                  <Step
+                    aria-pressed={one.done}
+                    {...(one.step.key === next ? { "data-next": true } : {})}
+                    onPress={() => {
+                      if (!one.done && one.step.figure) setAsks(asks === one.step.key ? null : one.step.key);
+                      else tick.write({ step: one.step.key, done: !one.done });
+                    }}
+                  >
+                    <Box done={one.done} />
+                    <span>{one.step.text}</span>
+                    <small>
+                      {one.figure !== null && `${one.figure} ${UNITS[one.step.figure]} · `}
+                      {one.done && one.at ? `${one.who}, ${timeOf(one.at)}` : ""}
+                    </small>
+                  </Step>
+                  {asks === one.step.key && (
+                    <Reading
+                      one={one}
+                      fault={tick.of("figure") ?? tick.beside("figure")}
+                      onKeep={(figure) => tick.write({ step: one.step.key, done: true, figure })}
+                    />
+                  )}
+                </div>
+              ))}
+            </div>
+          );
+        })}
+        {tick.beside("figure") && !asks && (
+          <p role="alert" style={{ color: "var(--failed)", fontWeight: 650 }}>
+            {tick.beside("figure")}
+          </p>
+        )}
+      </Column>
+      <Column aria-label="The sale">
+        <h1>{found.name}</h1>
+        <Facts>
+          <dt>serial</dt>
+          <dd>{found.serial}</dd>
+          <dt>handed over</dt>
+          <dd>
+            {dayOf(found.sold_at)} {timeOf(found.sold_at)} at {found.volts.toFixed(2)} V, {found.who}
+          </dd>
+          <dt>price</dt>
+          <dd>{money(found.price_cents, found.currency)}</dd>
+          <dt>deposit</dt>
+          <dd>
+            {money(found.core_deposit_cents, found.currency)}
+            {found.deposit_back ? ", given back for the old one" : ", goes back with the old one"}
+          </dd>
+          {found.car && (
+            <>
+              <dt>car</dt>
+              <dd>{found.car}</dd>
+            </>
+          )}
+          {found.battery_place && (
+            <>
+              <dt>sits</dt>
+              <dd>
+                {found.battery_place}
+                {found.access && `: ${found.access}`}
+              </dd>
+            </>
+          )}
+        </Facts>
+        <Soft>Its warranty runs from this sale; what is read while fitting is what later checks are held against.</Soft>
+        <div style={{ display: "flex", gap: 16, flexWrap: "wrap" }}>
+          <Go href={`/life/${tag}`}>Its life</Go>
+          <Go href={`/check/${tag}`}>Its check</Go>
+          {found.old_tag !== null && <Go href={`/life/${found.old_tag}`}>The old one, {found.old_tag}</Go>}
+          <Go href="/goods?view=sold">All sales</Go>
+        </div>
+        {known?.cautions["fit"]?.map((text) => (
+          <Caution key={text}>{text}</Caution>
+        ))}
+      </Column>
+    </Columns>
+  );
+}
+
+function Reading({
+  one,
+  fault,
+  onKeep,
+}: {
+  one: Schema["TickedStep"];
+  fault: string | undefined;
+  onKeep: (figure: number) => void;
+}) {
+  const [text, setText] = useState("");
+  const value = numberOf(text);
+  return (
+    <Reads
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (value !== null) onKeep(value);
+      }}
+    >
+      <div style={{ width: 170 }}>
+        <Entry
+          label=""
+          aria={one.step.text}
+          value={text}
+          onChange={setText}
+          unit={UNITS[one.step.figure]}
+          big
+          autoFocus
+          name="figure"
+          problem={text.trim() !== "" && value === null ? "A number" : fault}
+        />
+      </div>
+      <Button type="submit" $tone="strong" isDisabled={value === null}>
+        Keep ↵
+      </Button>
+    </Reads>
+  );
+}
+
+/** A box as one draws it on paper: empty, or crossed through. */
+const Box = ({ done }: { done: boolean }) => (
+  <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden>
+    <rect x="3" y="3" width="20" height="20" rx="3" fill="none" stroke="currentColor" strokeWidth="2" />
+    {done && <path d="M6 14 l5 6 l10 -15" fill="none" stroke="var(--sound)" strokeWidth="3.5" />}
+  </svg>
+);

@@ -1,0 +1,179 @@
+/** The picking list: pieces that want a hand, the most pressing first; each is one action. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import styled from "styled-components";
+import { api, asked, type Schema } from "../../api/client";
+import { dueGoods } from "../../api/queries";
+import { Button, Entry, Soft } from "../../kit/parts";
+import { PHONE } from "../../kit/theme";
+import { voltsFault, voltsOf } from "../../kit/units";
+import { Fault } from "./parts";
+import { useWrite } from "./useWrite";
+
+const Row = styled.li`
+  display: grid;
+  grid-template-columns: 66px minmax(0, 1fr) auto;
+  gap: 4px 12px;
+  align-items: center;
+  padding: 5px 0;
+  border-bottom: 1px solid var(--line);
+  font-size: 16px;
+  line-height: 1.22;
+  b {
+    font-size: 17px;
+  }
+  small {
+    font-size: 16px;
+    color: var(--soft);
+  }
+  ${PHONE} {
+    grid-template-columns: 66px minmax(0, 1fr);
+  }
+`;
+const Number = styled.span`
+  font-size: 16px;
+  color: var(--soft);
+`;
+const Doing = styled.div`
+  display: flex;
+  gap: 6px;
+  align-items: end;
+`;
+
+export const DUE: Record<Schema["Due"], string> = {
+  refused: "stood too long",
+  fill: "to fill",
+  charge: "to charge",
+  volts: "to read",
+  nothing: "well",
+};
+
+export function DueList({ isLead, onItem }: { isLead: boolean; onItem: (id: number) => void }) {
+  const { data: found, error } = useQuery(dueGoods);
+  if (error) return <Fault role="alert">{error.message}</Fault>;
+  if (!found) return null;
+  const total = Object.values(found.counts).reduce((sum, count) => sum + (count ?? 0), 0);
+  const each = Object.entries(found.counts)
+    .map(([due, count]) => `${count} ${DUE[due as Schema["Due"]]}`)
+    .join(", ");
+  return (
+    <>
+      <p>{total === 0 ? `All ${found.in_stock} pieces are well.` : `Of ${found.in_stock} pieces ${each}.`}</p>
+      <ul aria-label="Pieces that want a hand">
+        {found.pieces.map((piece) => (
+          <Due key={piece.id} piece={piece} isLead={isLead} onItem={onItem} />
+        ))}
+      </ul>
+      {total > found.pieces.length && <Soft>and {total - found.pieces.length} more after these</Soft>}
+    </>
+  );
+}
+
+function Due({ piece, isLead, onItem }: { piece: Schema["PieceView"]; isLead: boolean; onItem: (id: number) => void }) {
+  return (
+    <Row data-due={piece.state.due}>
+      <Number>no. {piece.id}</Number>
+      <span>
+        <b>{piece.name}</b>
+        <br />
+        <small>{piece.state.why}</small>
+      </span>
+      <PieceActs piece={piece} isLead={isLead} onItem={onItem} />
+    </Row>
+  );
+}
+
+/** What can be done with a piece: the thing that is due first. */
+export function PieceActs({
+  piece,
+  isLead,
+  onItem,
+}: {
+  piece: Schema["PieceView"];
+  isLead: boolean;
+  onItem?: (id: number) => void;
+}) {
+  const [reading, setReading] = useState<"volts" | "charged" | null>(null);
+  const [volts, setVolts] = useState("");
+  const done = useWrite(
+    (body: Schema["PieceDone"], name) =>
+      asked(api.POST("/api/pieces/{piece_id}", { params: { ...name, path: { piece_id: piece.id } }, body })),
+    () => setReading(null),
+  );
+  const { due } = piece.state;
+  if (reading)
+    return (
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          const value = voltsOf(volts);
+          if (value !== null) done.write({ what: reading, volts: value });
+        }}
+      >
+        <Doing>
+          <div style={{ width: 110 }}>
+            <Entry
+              label=""
+              aria={`Volts of no. ${piece.id}`}
+              value={volts}
+              onChange={setVolts}
+              unit="V"
+              name="volts"
+              autoFocus
+              problem={voltsFault(volts) ?? done.of("volts") ?? done.beside("volts")}
+            />
+          </div>
+          <Button type="submit" $tone="strong" isDisabled={voltsOf(volts) === null || done.pending}>
+            Keep
+          </Button>
+          <Button type="button" onPress={() => setReading(null)} aria-label="Leave it">
+            ✕
+          </Button>
+        </Doing>
+      </form>
+    );
+  const name = ` of no. ${piece.id}`;
+  return (
+    <Doing>
+      {due === "fill" && (
+        <Button $tone="copper" onPress={() => done.write({ what: "filled" })} aria-label={`Filled: no. ${piece.id}`}>
+          Filled
+        </Button>
+      )}
+      {due === "charge" && (
+        <Button $tone="copper" onPress={() => setReading("charged")} aria-label={`Charged: no. ${piece.id}`}>
+          Charged
+        </Button>
+      )}
+      {(due === "volts" || due === "nothing") && !piece.state.is_dry && (
+        <Button
+          {...(due === "volts" ? { $tone: "copper" as const } : {})}
+          onPress={() => setReading("volts")}
+          aria-label={`Volts${name}`}
+        >
+          Volts
+        </Button>
+      )}
+      {due === "refused" && isLead && !piece.set_aside && (
+        <Button
+          $tone="copper"
+          onPress={() => done.write({ what: "set_aside" })}
+          aria-label={`Set aside: no. ${piece.id}`}
+        >
+          Set aside
+        </Button>
+      )}
+      {piece.set_aside && isLead && (
+        <Button onPress={() => done.write({ what: "back" })} aria-label={`Take back: no. ${piece.id}`}>
+          Take back
+        </Button>
+      )}
+      {onItem && (
+        <Button onPress={() => onItem(piece.item_id)} aria-label={`Item${name}: ${piece.name}`}>
+          …
+        </Button>
+      )}
+      {done.beside() && <Fault role="alert">{done.beside()}</Fault>}
+    </Doing>
+  );
+}

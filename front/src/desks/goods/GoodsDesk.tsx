@@ -1,0 +1,190 @@
+/** Goods: the catalogue and what stands of it, what wants a hand today, what comes, and who brings it. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-aria-components";
+import { useSearchParams } from "react-router";
+import styled from "styled-components";
+import type { Schema } from "../../api/client";
+import { catalogue, orders, sales } from "../../api/queries";
+import { Button, Choice, Entry, Soft, touchLink } from "../../kit/parts";
+import { useSettled } from "../../kit/useSettled";
+import { dayOf, money } from "../../kit/words";
+import { DueList } from "./DueList";
+import { ItemPanel } from "./ItemPanel";
+import { Column, Columns, Heads, Line } from "./parts";
+import { Suppliers } from "./Suppliers";
+
+const Go = styled(Link)`
+  ${touchLink}
+`;
+const VIEWS = {
+  due: "Wants a hand",
+  catalogue: "Catalogue",
+  coming: "Coming",
+  sold: "Sold",
+  suppliers: "Suppliers",
+} as const;
+type View = keyof typeof VIEWS;
+const PAUSE_MS = 150;
+const PAGE = 40;
+
+export function GoodsDesk({ who }: { who: Schema["Me"] }) {
+  const [address, setAddress] = useSearchParams();
+  const [picked, setPicked] = useState<number | "new" | null>(null);
+  const said = address.get("view") as View | null;
+  const view: View = said && said in VIEWS ? said : "due";
+  const isLead = who.role === "lead";
+  return (
+    <Columns>
+      <Column aria-label="Goods">
+        <Heads>
+          <h1>Goods</h1>
+          {isLead && <Go href="/goods/lists">lists in and out</Go>}
+        </Heads>
+        <Choice
+          label="What of the goods"
+          hideLabel
+          value={view}
+          words={VIEWS}
+          onChange={(next) => {
+            setAddress({ view: next }, { replace: true });
+            setPicked(null);
+          }}
+        />
+        {view === "due" && <DueList isLead={isLead} onItem={setPicked} />}
+        {view === "catalogue" && <Catalogue picked={picked} onPick={setPicked} isLead={isLead} />}
+        {view === "coming" && <Coming onPick={setPicked} />}
+        {view === "sold" && <Sold />}
+        {view === "suppliers" && <Suppliers isLead={isLead} />}
+      </Column>
+      <Column aria-label="One item">
+        {picked === null ? (
+          <Soft>Pick an item on the left: its pieces, its price, what comes of it, and goods received.</Soft>
+        ) : (
+          <ItemPanel key={picked} id={picked} isLead={isLead} onDone={() => setPicked(null)} />
+        )}
+      </Column>
+    </Columns>
+  );
+}
+
+function Catalogue({
+  picked,
+  onPick,
+  isLead,
+}: {
+  picked: number | "new" | null;
+  onPick: (id: number | "new") => void;
+  isLead: boolean;
+}) {
+  const [text, setText] = useState("");
+  const [inStock, setInStock] = useState(false);
+  const [page, setPage] = useState(0);
+  const settled = useSettled(text, PAUSE_MS);
+  const { data: found, error } = useQuery(catalogue(settled, inStock, page));
+  return (
+    <>
+      <div style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) auto", gap: 10, alignItems: "end" }}>
+        <Entry
+          label="Name, size or the supplier's number"
+          value={text}
+          onChange={(next) => {
+            setText(next);
+            setPage(0);
+          }}
+          numeric={false}
+          placeholder="mat 94r"
+          name="text"
+        />
+        <Choice
+          label="Only in stock"
+          hideLabel
+          value={inStock ? "in" : "all"}
+          words={{ all: "All", in: "In stock" }}
+          onChange={(next) => {
+            setInStock(next === "in");
+            setPage(0);
+          }}
+        />
+      </div>
+      {error && <p role="alert">{error.message}</p>}
+      <Heads>
+        <Soft role="status">
+          {found &&
+            (found.found_more ? "more than 1000 items" : `${found.found} ${found.found === 1 ? "item" : "items"}`)}
+          {found && found.found > PAGE && `, page ${page + 1}`}
+        </Soft>
+        {isLead && <Button onPress={() => onPick("new")}>Write one in</Button>}
+      </Heads>
+      <div>
+        {found?.items.map((one) => (
+          <Line key={one.id} aria-pressed={one.id === picked} onPress={() => onPick(one.id)}>
+            <b>{one.name}</b>
+            <span>{money(one.price_cents, found.currency)}</span>
+            <span>{one.in_stock ? <b>{one.in_stock} here</b> : <small>none</small>}</span>
+          </Line>
+        ))}
+      </div>
+      {found && (found.found > (page + 1) * PAGE || page > 0) && (
+        <div style={{ display: "flex", gap: 8 }}>
+          {page > 0 && <Button onPress={() => setPage(page - 1)}>Before</Button>}
+          {found.found > (page + 1) * PAGE && <Button onPress={() => setPage(page + 1)}>Further</Button>}
+        </div>
+      )}
+    </>
+  );
+}
+
+function Coming({ onPick }: { onPick: (id: number) => void }) {
+  const { data: found } = useQuery(orders);
+  if (found?.length === 0) return <Soft>Nothing is on order.</Soft>;
+  return (
+    <div>
+      {found?.map((one) => (
+        <Line key={one.id} onPress={() => onPick(one.item_id)}>
+          <b>{one.name}</b>
+          <span>{one.pieces} pieces</span>
+          <span>{one.expected_on ? dayOf(one.expected_on) : <small>no day</small>}</span>
+          <small>
+            {one.note}
+            {one.for_tag !== null && ` for ${one.for_tag}`}
+          </small>
+        </Line>
+      ))}
+    </div>
+  );
+}
+
+const Sale = styled(Link)`
+  display: grid;
+  grid-template-columns: 60px minmax(0, 1fr) auto;
+  gap: 12px;
+  align-items: center;
+  min-height: 44px;
+  border-bottom: 1px solid var(--line);
+  color: inherit;
+  text-decoration: none;
+  font-size: 16px;
+  cursor: pointer;
+  b {
+    font-size: 19px;
+  }
+`;
+
+function Sold() {
+  const { data: found } = useQuery(sales);
+  if (found?.length === 0) return <Soft>Nothing was sold from this stock yet.</Soft>;
+  return (
+    <div>
+      {found?.map((one) => (
+        <Sale key={one.tag} href={`/fitting/${one.tag}`}>
+          <b>{one.tag}</b>
+          <span>
+            {one.name}, {one.serial}
+          </span>
+          <Soft>{dayOf(one.sold_at)}</Soft>
+        </Sale>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,128 @@
+/** Lists in and out: a file is sent, its columns confirmed, its rows looked at; all of it is kept, or nothing. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Button as AriaButton, FileTrigger, Link } from "react-aria-components";
+import styled from "styled-components";
+import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { askAgain, imports } from "../../api/queries";
+import { newId } from "../../kit/clock";
+import { Button, Choice, Empty, Page, Soft, touchLink } from "../../kit/parts";
+import { dayOf, timeOf } from "../../kit/words";
+import { ImportRun } from "./ImportRun";
+import { Column, Columns, Fault, Heads, Line } from "./parts";
+
+export const KINDS: Record<Schema["ImportView"]["kind"], string> = {
+  items: "Catalogue",
+  pieces: "Stock",
+  vehicles: "Vehicle list",
+  aliases: "Codes of another trade",
+  terms: "Warranty terms",
+};
+export const STATES: Record<string, string> = {
+  sent: "columns to be confirmed",
+  checking: "being looked at",
+  checked: "looked at, not kept yet",
+  keeping: "being kept",
+  kept: "kept",
+  stopped: "stopped, nothing kept",
+  failed: "not kept",
+};
+const Go = styled(Link)`
+  ${touchLink}
+`;
+const Out = styled.a`
+  ${touchLink}
+`;
+
+export function ImportDesk({ who }: { who: Schema["Me"] }) {
+  const isLead = who.role === "lead";
+  const { data: found } = useQuery({ ...imports, enabled: isLead });
+  const [kind, setKind] = useState<Schema["ImportView"]["kind"]>("items");
+  const [picked, setPicked] = useState<number | null>(null);
+  const writeId = useRef(newId());
+  const send = useMutation({
+    mutationFn: async (file: File) =>
+      asked(
+        api.POST("/api/imports", {
+          params: { ...named(writeId.current), query: { kind, name: file.name } },
+          body: (await file.arrayBuffer()) as unknown as string,
+          bodySerializer: (body) => body as unknown as ArrayBuffer,
+          headers: { "Content-Type": "application/octet-stream" },
+        }),
+      ),
+    onSuccess: (run) => {
+      writeId.current = newId();
+      setPicked(run.id);
+      void askAgain(imports.queryKey);
+    },
+    onError: (error) => {
+      if (error instanceof ApiProblem && error.status < 500) writeId.current = newId();
+    },
+  });
+  if (!isLead)
+    return (
+      <Page>
+        <Empty>
+          <h1>Lists are brought in by a lead</h1>
+          <p>Ask one to sign in here.</p>
+        </Empty>
+      </Page>
+    );
+  const wrong = send.error instanceof ApiProblem ? (send.error.of("file") ?? send.error.message) : send.error?.message;
+  return (
+    <Columns style={{ gridTemplateColumns: picked === null ? undefined : "300px minmax(0, 1fr)" }}>
+      <Column aria-label="Lists">
+        <Heads>
+          <h1>Lists in and out</h1>
+          <Go href="/goods">to the goods</Go>
+        </Heads>
+        <Choice label="What is in the file" value={kind} words={KINDS} onChange={setKind} />
+        <div>
+          <FileTrigger
+            acceptedFileTypes={[".csv", ".txt", ".tsv", ".xlsx"]}
+            onSelect={(files) => {
+              const file = files?.[0];
+              if (file) send.mutate(file);
+            }}
+          >
+            <Button $tone="strong" isDisabled={send.isPending}>
+              {send.isPending ? "Sending…" : "Pick a CSV or XLSX file"}
+            </Button>
+          </FileTrigger>
+        </div>
+        {wrong && <Fault role="alert">{wrong}</Fault>}
+        <Out href="/api/goods/package.zip" download>
+          All goods out, as a Data Package
+        </Out>
+        <h2>Brought in before</h2>
+        <div>
+          {found?.map((one) => (
+            <Line
+              as={AriaButton}
+              key={one.id}
+              aria-pressed={one.id === picked}
+              onPress={() => setPicked(one.id)}
+              style={{ gridTemplateColumns: "minmax(0, 1fr)" }}
+            >
+              <b style={{ overflowWrap: "anywhere" }}>{one.file_name || KINDS[one.kind]}</b>
+              <small>
+                {KINDS[one.kind]}, {dayOf(one.sent_at)} {timeOf(one.sent_at)}: {STATES[one.state]}
+              </small>
+            </Line>
+          ))}
+          {found?.length === 0 && <Soft>Nothing yet.</Soft>}
+        </div>
+      </Column>
+      <Column aria-label="One list">
+        {picked === null ? (
+          <Soft>
+            The first row names the columns. How each is read is confirmed once and remembered for files of the same
+            heading. Every row is looked at before anything is kept.
+          </Soft>
+        ) : (
+          <ImportRun key={picked} id={picked} onDone={() => setPicked(null)} />
+        )}
+      </Column>
+    </Columns>
+  );
+}

@@ -1,0 +1,328 @@
+/** One file on its way in: its columns, its rows as they are read, every refused row and why, progress and stop. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { ProgressBar } from "react-aria-components";
+import styled from "styled-components";
+import { api, asked, type Schema } from "../../api/client";
+import { askAgain, imports, oneImport } from "../../api/queries";
+import { Button, Choice, Entry, Soft, touchLink } from "../../kit/parts";
+import { Pick } from "../../kit/Pick";
+import { KINDS, STATES } from "./ImportDesk";
+import { Acts, Fault, Figures } from "./parts";
+import { useWrite } from "./useWrite";
+
+const Table = styled.div`
+  overflow: auto;
+  max-width: 100%;
+  table {
+    border-collapse: collapse;
+    font-size: 16px;
+  }
+  th,
+  td {
+    padding: 4px 10px;
+    border-bottom: 1px solid var(--line);
+    text-align: left;
+    white-space: nowrap;
+    max-width: 260px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  th {
+    color: var(--soft);
+    font-weight: 600;
+  }
+`;
+const Track = styled.div`
+  height: 14px;
+  border: 1.5px solid var(--ink);
+  border-radius: 7px;
+  overflow: hidden;
+  div {
+    height: 100%;
+    background: var(--copper);
+  }
+`;
+const Map_ = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
+  gap: 10px;
+  align-items: end;
+`;
+const Out = styled.a`
+  ${touchLink}
+`;
+const UNITS = { mm: "mm", cm: "cm", in: "in" } as const;
+const SCALES = { CCA: "CCA", EN: "EN", DIN: "DIN", IEC: "IEC" } as const;
+const REFUSED_PAGE = 100;
+const LENGTHS = ["length_mm", "width_mm", "height_mm"];
+
+export function ImportRun({ id, onDone }: { id: number; onDone: () => void }) {
+  const [page, setPage] = useState(0);
+  const { data: run, error } = useQuery(oneImport(id, page));
+  if (error) return <Fault role="alert">{error.message}</Fault>;
+  if (!run) return null;
+  return <Run key={`${id} ${run.state}`} run={run} page={page} onPage={setPage} onDone={onDone} />;
+}
+
+interface Props {
+  run: Schema["ImportView"];
+  page: number;
+  onPage: (page: number) => void;
+  onDone: () => void;
+}
+
+function Run({ run, page, onPage, onDone }: Props) {
+  const [mapping, setMapping] = useState(run.mapping);
+  const [anew, setAnew] = useState(run.state === "sent");
+  const [leaveOut, setLeaveOut] = useState<"no" | "yes">("no");
+  const params = { path: { run_id: run.id } };
+  const after = () => void askAgain(imports.queryKey);
+  const check = useWrite(
+    (body: Schema["Confirm"], name) =>
+      asked(api.POST("/api/imports/{run_id}/check", { params: { ...name, ...params }, body })),
+    after,
+  );
+  const keep = useWrite(
+    (body: Schema["Keep"], name) =>
+      asked(api.POST("/api/imports/{run_id}/keep", { params: { ...name, ...params }, body })),
+    after,
+  );
+  const stop = useWrite(
+    (_: null, name) => asked(api.POST("/api/imports/{run_id}/stop", { params: { ...name, ...params }, body: {} })),
+    after,
+  );
+  const atWork = run.state === "checking" || run.state === "keeping";
+  const missing = run.fields.filter((field) => field.needed && !mapping.columns[field.name] && !(field.name === "source" && mapping.source)); // prettier-ignore
+  const columns = run.columns.filter(Boolean);
+  return (
+    <>
+      <h2>
+        {run.file_name || KINDS[run.kind]}: {STATES[run.state]}
+      </h2>
+      {run.problem && <Fault role="alert">{run.problem}</Fault>}
+      {atWork && (
+        <ProgressBar aria-label="How far" value={run.rows_done} maxValue={Math.max(run.rows_total, 1)}>
+          {({ percentage }) => (
+            <>
+              <p>
+                {run.rows_done.toLocaleString("en-GB")} of about {run.rows_total.toLocaleString("en-GB")} rows
+              </p>
+              <Track>
+                <div style={{ width: `${percentage ?? 0}%` }} />
+              </Track>
+              <Acts style={{ marginTop: 8 }}>
+                <Button onPress={() => stop.write(null)} isDisabled={stop.pending}>
+                  Stop; nothing is kept
+                </Button>
+              </Acts>
+            </>
+          )}
+        </ProgressBar>
+      )}
+      {anew && !atWork && (
+        <>
+          <p>
+            {run.remembered
+              ? "Read as the last file with this heading was: look, then go on."
+              : "Which column is what? Those with a star must be there."}
+          </p>
+          <Map_>
+            {run.fields.map((field) => (
+              <Pick
+                key={field.name}
+                label={`${field.label}${field.needed ? " *" : ""}`}
+                value={mapping.columns[field.name] ?? null}
+                name={`column ${field.name}`}
+                placeholder="no column"
+                options={columns.map((column) => ({ id: column, name: column, note: sampleOf(run, column) }))}
+                onChange={(column) =>
+                  setMapping((before) => {
+                    const rest = Object.fromEntries(
+                      Object.entries(before.columns).filter(([name]) => name !== field.name),
+                    );
+                    return { ...before, columns: column ? { ...rest, [field.name]: column } : rest };
+                  })
+                }
+              />
+            ))}
+          </Map_>
+          <Figures>
+            {LENGTHS.some((name) => mapping.columns[name]) && (
+              <Choice
+                label="Lengths are in"
+                value={(mapping.length_unit ?? "mm") as keyof typeof UNITS}
+                words={UNITS}
+                onChange={(length_unit) => setMapping((before) => ({ ...before, length_unit }))}
+              />
+            )}
+            {run.fields.some((field) => field.name === "rated_scale") && !mapping.columns["rated_scale"] && (
+              <Choice
+                label="Ratings are"
+                value={(mapping.rated_scale ?? "CCA") as keyof typeof SCALES}
+                words={SCALES}
+                onChange={(rated_scale) => setMapping((before) => ({ ...before, rated_scale }))}
+              />
+            )}
+            {run.fields.some((field) => field.name === "source") && !mapping.columns["source"] && (
+              <Entry
+                label="Where the list is from"
+                value={mapping.source ?? ""}
+                onChange={(source) => setMapping((before) => ({ ...before, source }))}
+                numeric={false}
+                name="source"
+              />
+            )}
+          </Figures>
+          {check.beside() && <Fault role="alert">{check.beside()}</Fault>}
+          <Acts>
+            <Button
+              $tone="strong"
+              isDisabled={missing.length > 0 || check.pending}
+              onPress={() => check.write({ mapping })}
+            >
+              Look at every row
+            </Button>
+            {missing.length > 0 && (
+              <Soft style={{ alignSelf: "center" }}>
+                still without: {missing.map((field) => field.label).join(", ")}
+              </Soft>
+            )}
+          </Acts>
+        </>
+      )}
+      {run.state === "checked" && (
+        <>
+          <p>
+            <b>{run.rows_good.toLocaleString("en-GB")}</b> rows can be kept,{" "}
+            <b style={{ color: run.rows_refused ? "var(--failed)" : "inherit" }}>
+              {run.rows_refused.toLocaleString("en-GB")}
+            </b>{" "}
+            are refused.
+          </p>
+          {run.rows_refused > 0 && (
+            <Choice
+              label="The refused rows"
+              value={leaveOut}
+              words={{ no: "Mend the file first", yes: "Stay out, keep the others" }}
+              onChange={setLeaveOut}
+            />
+          )}
+          {keep.beside() && <Fault role="alert">{keep.beside()}</Fault>}
+          <Acts>
+            <Button
+              $tone="strong"
+              isDisabled={keep.pending || run.rows_good === 0 || (run.rows_refused > 0 && leaveOut === "no")}
+              onPress={() => keep.write({ leave_out: leaveOut === "yes" })}
+            >
+              Keep {run.rows_good.toLocaleString("en-GB")} rows
+            </Button>
+            {!anew && <Button onPress={() => setAnew(true)}>Read the columns differently</Button>}
+            <Button onPress={onDone}>Not now</Button>
+          </Acts>
+        </>
+      )}
+      {(run.state === "failed" || run.state === "stopped") && !anew && (
+        <Acts>
+          <Button onPress={() => setAnew(true)}>Try again</Button>
+        </Acts>
+      )}
+      {run.refused.length > 0 && (
+        <>
+          <h2>Refused</h2>
+          <Table>
+            <table aria-label="Refused rows">
+              <thead>
+                <tr>
+                  <th>row</th>
+                  <th>column</th>
+                  <th>why</th>
+                </tr>
+              </thead>
+              <tbody>
+                {run.refused.map(([row, column, why], index) => (
+                  <tr key={index}>
+                    <td>{String(row)}</td>
+                    <td>{String(column)}</td>
+                    <td style={{ whiteSpace: "normal", maxWidth: "none" }}>{String(why)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </Table>
+          <Acts>
+            {page > 0 && <Button onPress={() => onPage(page - 1)}>Before</Button>}
+            {run.rows_refused > (page + 1) * REFUSED_PAGE && <Button onPress={() => onPage(page + 1)}>Further</Button>}
+            <Out href={`/api/imports/${run.id}/refused.csv`} download>
+              All refused rows, as CSV
+            </Out>
+          </Acts>
+        </>
+      )}
+      {run.read_as.length > 0 && run.state === "checked" && <ReadAs run={run} />}
+      {run.state === "sent" && <Sample run={run} />}
+    </>
+  );
+}
+
+const sampleOf = (run: Schema["ImportView"], column: string) => run.sample[0]?.[run.columns.indexOf(column)] ?? "";
+
+function Sample({ run }: { run: Schema["ImportView"] }) {
+  return (
+    <>
+      <h2>The first rows as they stand</h2>
+      <Table>
+        <table aria-label="The first rows">
+          <thead>
+            <tr>
+              {run.columns.map((column, index) => (
+                <th key={index}>{column}</th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {run.sample.map((row, index) => (
+              <tr key={index}>
+                {run.columns.map((_, place) => (
+                  <td key={place}>{row[place]}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Table>
+    </>
+  );
+}
+
+function ReadAs({ run }: { run: Schema["ImportView"] }) {
+  const order = run.fields.map((field) => field.name);
+  const names = Object.keys(run.read_as[0] ?? {})
+    .filter((name) => run.read_as.some((row) => row[name] !== "" && row[name] !== "None"))
+    .sort((one, other) => ((order.indexOf(one) + 99) % 99) - ((order.indexOf(other) + 99) % 99));
+  return (
+    <>
+      <h2>The first rows as they are read</h2>
+      <Table>
+        <table aria-label="As they are read">
+          <thead>
+            <tr>
+              {names.map((name) => (
+                <th key={name}>{name.replaceAll("_", " ")}</th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {run.read_as.map((row, index) => (
+              <tr key={index}>
+                {names.map((name) => (
+                  <td key={name}>{String(row[name] ?? "")}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Table>
+    </>
+  );
+}

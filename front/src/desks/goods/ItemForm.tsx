@@ -1,0 +1,213 @@
+/** An item of the catalogue written in, or anew; what is not said of its outside is that of its size. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Form } from "react-aria-components";
+import { api, asked, type Schema } from "../../api/client";
+import { reference, suppliers } from "../../api/queries";
+import { Button, Choice, Entry, Soft } from "../../kit/parts";
+import { Pick } from "../../kit/Pick";
+import { numberOf } from "../../kit/units";
+import { CHEMISTRIES } from "../../kit/words";
+import { Acts, Fault, Figures } from "./parts";
+import { useWrite } from "./useWrite";
+
+const SCALES = { CCA: "CCA", EN: "EN", DIN: "DIN", IEC: "IEC", CA: "CA" } as const;
+const YES_NO = { no: "No", yes: "Yes" } as const;
+
+interface Typed {
+  line: string;
+  name: string;
+  size: string | null;
+  chemistry: Schema["Chemistry"];
+  amps: string;
+  scale: keyof typeof SCALES;
+  ah: string;
+  reserve: string;
+  vent: boolean;
+  price: string;
+  deposit: string;
+  supplier: number | null;
+  code: string;
+}
+
+const shown = (value: number | null | undefined) => (value == null ? "" : String(value));
+const cents = (text: string) => Math.round((numberOf(text) ?? NaN) * 100);
+
+function typedOf(item: Schema["GoodsItem"] | null): Typed {
+  return {
+    line: item?.line ?? "",
+    name: item?.name ?? "",
+    size: item?.group_code ?? null,
+    chemistry: item?.chemistry ?? "flooded",
+    amps: shown(item?.rating.amps),
+    scale: (item?.rating.scale ?? "CCA") as keyof typeof SCALES,
+    ah: shown(item?.capacity_ah_20h),
+    reserve: shown(item?.reserve_minutes),
+    vent: item?.vent_tube ?? false,
+    price: item ? (item.price_cents / 100).toFixed(2) : "",
+    deposit: item ? ((item.core_deposit_cents ?? 0) / 100).toFixed(2) : "0.00",
+    supplier: item?.supplier_id ?? null,
+    code: item?.supplier_code ?? "",
+  };
+}
+
+export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; onDone: () => void }) {
+  const { data: known } = useQuery(reference);
+  const { data: bringers } = useQuery(suppliers);
+  const [typed, setTyped] = useState(() => typedOf(row?.item ?? null));
+  const set = (more: Partial<Typed>) => setTyped((before) => ({ ...before, ...more }));
+  const write = useWrite(
+    (item: Schema["GoodsItem"], name): Promise<unknown> =>
+      row
+        ? asked(
+            api.PUT("/api/goods/{item_id}", {
+              params: { ...name, path: { item_id: row.id } },
+              body: { item, based_on: row.edition },
+            }),
+          )
+        : asked(api.POST("/api/goods", { params: name, body: { item, based_on: 0 } })),
+    onDone,
+  );
+  const amps = numberOf(typed.amps);
+  const ready = typed.name.trim() && typed.line.trim() && amps !== null && !Number.isNaN(cents(typed.price));
+  const sameSize = row !== null && typed.size === row.item.group_code;
+  const FIELDS = ["line", "name", "group_code", "rating.amps", "capacity_ah_20h", "reserve_minutes", "price_cents", "core_deposit_cents", "supplier_code"]; // prettier-ignore
+  const fault = (field: string) => write.of(`item.${field}`);
+  const beside = write.beside(...FIELDS.map((field) => `item.${field}`));
+  return (
+    <Form
+      aria-label={row ? `Write ${row.item.name} anew` : "Write an item in"}
+      style={{ display: "grid", gap: 11 }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!ready) return;
+        write.write({
+          // what was written of its outside stays while its size does
+          ...(sameSize ? row.item : {}),
+          line: typed.line,
+          name: typed.name,
+          group_code: typed.size ?? "",
+          nominal_volts: row?.item.nominal_volts ?? 12,
+          chemistry: typed.chemistry,
+          rating: { amps, scale: typed.scale },
+          capacity_ah_20h: numberOf(typed.ah),
+          reserve_minutes: numberOf(typed.reserve),
+          vent_tube: typed.vent,
+          price_cents: cents(typed.price),
+          core_deposit_cents: cents(typed.deposit) || 0,
+          supplier_id: typed.supplier,
+          supplier_code: typed.code,
+        });
+      }}
+    >
+      <h2>{row ? row.item.name : "A new item"}</h2>
+      <Figures>
+        <Entry
+          label="Price"
+          value={typed.price}
+          onChange={(price) => set({ price })}
+          name="price"
+          problem={fault("price_cents")}
+        />
+        <Entry
+          label="Deposit on the old one"
+          value={typed.deposit}
+          onChange={(deposit) => set({ deposit })}
+          name="deposit"
+          problem={fault("core_deposit_cents")}
+        />
+      </Figures>
+      <Figures>
+        <Entry
+          label="Name"
+          value={typed.name}
+          onChange={(name) => set({ name })}
+          numeric={false}
+          name="name"
+          problem={fault("name")}
+        />
+        <Entry
+          label="Line"
+          value={typed.line}
+          onChange={(line) => set({ line })}
+          numeric={false}
+          name="line"
+          problem={fault("line")}
+        />
+      </Figures>
+      <Pick
+        label="Size"
+        value={typed.size}
+        onChange={(size) => set({ size })}
+        options={(known?.sizes ?? []).map((one) => ({
+          id: one.code,
+          name: one.code,
+          note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${one.positive_side}`,
+        }))}
+        placeholder="48, 24F, LN3"
+      />
+      {fault("length_mm") && <Fault role="alert">{fault("length_mm")}</Fault>}
+      <Choice label="Type" value={typed.chemistry} words={CHEMISTRIES} onChange={(chemistry) => set({ chemistry })} />
+      <Figures>
+        <Entry
+          label="Rating"
+          value={typed.amps}
+          onChange={(text) => set({ amps: text })}
+          unit={typed.scale}
+          name="amps"
+          problem={fault("rating.amps")}
+        />
+        <Entry
+          label="Capacity"
+          value={typed.ah}
+          onChange={(ah) => set({ ah })}
+          unit="Ah"
+          name="ah"
+          problem={fault("capacity_ah_20h")}
+        />
+        <Entry
+          label="Reserve"
+          value={typed.reserve}
+          onChange={(reserve) => set({ reserve })}
+          unit="min"
+          name="reserve"
+          problem={fault("reserve_minutes")}
+        />
+      </Figures>
+      <Choice label="Scale of the rating" value={typed.scale} words={SCALES} onChange={(scale) => set({ scale })} />
+      <Choice
+        label="Vent tube"
+        value={typed.vent ? "yes" : "no"}
+        words={YES_NO}
+        onChange={(next) => set({ vent: next === "yes" })}
+      />
+      <Choice
+        label="Brought by"
+        value={String(typed.supplier ?? "none")}
+        words={{
+          none: "Nobody",
+          ...Object.fromEntries((bringers ?? []).map((one) => [String(one.id), one.supplier.name])),
+        }}
+        onChange={(next) => set({ supplier: next === "none" ? null : Number(next) })}
+      />
+      <Entry
+        label="Supplier's number"
+        value={typed.code}
+        onChange={(code) => set({ code })}
+        numeric={false}
+        name="supplier_code"
+        problem={fault("supplier_code")}
+      />
+      {beside && <Fault role="alert">{beside}</Fault>}
+      <Acts>
+        <Button type="submit" $tone="strong" isDisabled={write.pending || !ready}>
+          {row ? "Write it anew" : "Write it in"}
+        </Button>
+        <Button type="button" onPress={onDone}>
+          Leave it
+        </Button>
+        {row && <Soft>edition {row.edition}</Soft>}
+      </Acts>
+    </Form>
+  );
+}

@@ -1,0 +1,151 @@
+/** Who brings goods, on which days, on what terms. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Form, ToggleButton, ToggleButtonGroup } from "react-aria-components";
+import styled from "styled-components";
+import { api, asked, type Schema } from "../../api/client";
+import { suppliers } from "../../api/queries";
+import { Button, chipStyle, Entry, labelStyle, Soft } from "../../kit/parts";
+import { numberOf } from "../../kit/units";
+import { Acts, Fault, Figures, Small } from "./parts";
+import { useWrite } from "./useWrite";
+
+const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const Chips = styled(ToggleButtonGroup)`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+`;
+const Chip = styled(ToggleButton)`
+  ${chipStyle}
+`;
+const Legend = styled.span`
+  ${labelStyle}
+`;
+
+export function Suppliers({ isLead }: { isLead: boolean }) {
+  const { data: found } = useQuery(suppliers);
+  const [picked, setPicked] = useState<number | "new" | null>(null);
+  if (picked === "new") return <SupplierForm row={null} onDone={() => setPicked(null)} />;
+  return (
+    <>
+      {isLead && (
+        <div>
+          <Button onPress={() => setPicked("new")}>Write one in</Button>
+        </div>
+      )}
+      <Small>
+        {found?.map((row) =>
+          row.id === picked ? (
+            <li key={row.id}>
+              <SupplierForm row={row} onDone={() => setPicked(null)} />
+            </li>
+          ) : (
+            <li key={row.id} style={{ display: "flex", justifyContent: "space-between", gap: 10 }}>
+              <span>
+                <b style={{ fontSize: 18 }}>{row.supplier.name}</b>
+                <br />
+                {row.supplier.delivers_on.map((day) => DAYS[day]).join(", ") || "no days"}; {row.supplier.lead_days}{" "}
+                days
+                {row.supplier.order_before && `, ordered before ${row.supplier.order_before}`}
+                {row.next_on && `; ordered now it is here ${row.next_on}`}
+                <br />
+                <Soft>{row.supplier.terms}</Soft>
+              </span>
+              {isLead && (
+                <Button onPress={() => setPicked(row.id)} aria-label={`Change ${row.supplier.name}`}>
+                  Change
+                </Button>
+              )}
+            </li>
+          ),
+        )}
+      </Small>
+    </>
+  );
+}
+
+function SupplierForm({ row, onDone }: { row: Schema["SupplierView"] | null; onDone: () => void }) {
+  const start = row?.supplier;
+  const [name, setName] = useState(start?.name ?? "");
+  const [lead, setLead] = useState(String(start?.lead_days ?? 1));
+  const [days, setDays] = useState<string[]>((start?.delivers_on ?? [0, 1, 2, 3, 4]).map(String));
+  const [before, setBefore] = useState(start?.order_before ?? "");
+  const [terms, setTerms] = useState(start?.terms ?? "");
+  const write = useWrite((supplier: Schema["SupplierWritten"], named) => {
+    const body = { supplier, based_on: row?.edition ?? 0 };
+    return asked(
+      row
+        ? api.PUT("/api/suppliers/{supplier_id}", { params: { ...named, path: { supplier_id: row.id } }, body })
+        : api.POST("/api/suppliers", { params: named, body }),
+    );
+  }, onDone);
+  const number = numberOf(lead);
+  const of = (field: string) => write.of(`supplier.${field}`);
+  const beside = write.beside(...["name", "lead_days", "order_before", "terms"].map((field) => `supplier.${field}`));
+  return (
+    <Form
+      aria-label={row ? `Change ${row.supplier.name}` : "Write a supplier in"}
+      style={{ display: "grid", gap: 10 }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (number !== null && name.trim())
+          write.write({ name, lead_days: number, delivers_on: days.map(Number), order_before: before, terms });
+      }}
+    >
+      <Figures>
+        <Entry
+          label="Name"
+          value={name}
+          onChange={setName}
+          numeric={false}
+          name="supplier"
+          autoFocus
+          problem={of("name")}
+        />
+        <Entry
+          label="From order to here"
+          value={lead}
+          onChange={setLead}
+          unit="days"
+          name="lead"
+          problem={of("lead_days")}
+        />
+        <Entry
+          label="Ordered before"
+          value={before}
+          onChange={setBefore}
+          numeric={false}
+          placeholder="15:00"
+          name="before"
+          problem={of("order_before")}
+        />
+      </Figures>
+      <div>
+        <Legend>Brings on</Legend>
+        <Chips
+          selectionMode="multiple"
+          aria-label="Brings on"
+          selectedKeys={days}
+          onSelectionChange={(keys) => setDays([...keys].map(String).sort())}
+        >
+          {DAYS.map((day, index) => (
+            <Chip key={day} id={String(index)}>
+              {day}
+            </Chip>
+          ))}
+        </Chips>
+      </div>
+      <Entry label="Terms" value={terms} onChange={setTerms} numeric={false} name="terms" problem={of("terms")} />
+      {beside && <Fault role="alert">{beside}</Fault>}
+      <Acts>
+        <Button type="submit" $tone="strong" isDisabled={write.pending || !name.trim() || number === null}>
+          Keep
+        </Button>
+        <Button type="button" onPress={onDone}>
+          Leave it
+        </Button>
+      </Acts>
+    </Form>
+  );
+}

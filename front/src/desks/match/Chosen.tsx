@@ -1,0 +1,282 @@
+/** The one that is looked at: old and new over one another, what must change, what the dearer one buys, how to get it. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Dialog, Link, Modal } from "react-aria-components";
+import styled from "styled-components";
+import { api, ApiProblem, asked, named, type Schema } from "../../api/client";
+import { askAgain, reference } from "../../api/queries";
+import type { Size } from "../../case/Case";
+import { newId } from "../../kit/clock";
+import { Button, Caution, Over, Soft } from "../../kit/parts";
+import { money } from "../../kit/words";
+import { Overlay } from "./Overlay";
+import { SellForm } from "./SellForm";
+
+const TO = styled.ul`
+  display: grid;
+  gap: 5px;
+  font-size: 16px;
+  line-height: 1.25;
+  list-style: square;
+  padding-left: 18px;
+`;
+const Act = styled(Link)`
+  display: inline-flex;
+  align-items: center;
+  min-height: 44px;
+  padding: 4px 14px;
+  border-radius: 8px;
+  border: 1.5px solid var(--ink);
+  color: var(--ink);
+  font-weight: 650;
+  text-decoration: none;
+  cursor: pointer;
+`;
+const Turned = styled(Modal)`
+  position: fixed;
+  inset: 0;
+  z-index: 21;
+  display: grid;
+  place-items: center;
+  padding: 40px;
+  background: var(--ground);
+  color: var(--ink);
+  font-size: 40px;
+  line-height: 1.25;
+  & > section {
+    display: grid;
+    gap: 26px;
+    max-width: 1000px;
+    outline: none;
+  }
+  b {
+    font-size: 48px;
+  }
+  @media (max-width: 599px) {
+    font-size: 26px;
+    padding: 18px;
+    b {
+      font-size: 30px;
+    }
+  }
+`;
+const Acts = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+`;
+
+interface Props {
+  found: Schema["MatchView"];
+  current: Schema["Match"];
+  tag: number | null;
+  vehicleId: number | null;
+  store: Schema["StoreView"];
+}
+
+/** A candidate's outside as the drawings take it. */
+export const sizeOf = (one: Schema["Candidate"], like: Size | undefined): Size => ({
+  code: one.group_code || "own size",
+  system: like?.system ?? "",
+  length_mm: one.length_mm ?? 0,
+  width_mm: one.width_mm ?? 0,
+  height_mm: one.height_mm ?? 0,
+  nominal_volts: one.nominal_volts ?? 12,
+  positive_side: one.positive_side ?? "right",
+  post: one.post ?? "top",
+  same_as: one.same_as ?? "",
+  source: like?.source ?? "",
+  standing: like?.standing ?? "",
+});
+
+/** The place it goes into, drawn: the size asked for, or what was measured. */
+export function placeOf(asked: Schema["Requirement"], sizes: Record<string, Size>, fresh: Size): Size {
+  const { measured } = asked;
+  if (!measured) return sizes[asked.group_code ?? ""] ?? fresh;
+  return {
+    ...fresh,
+    code: measured.of === "tray" ? "tray" : "old one",
+    length_mm: Math.round(measured.length_mm),
+    width_mm: Math.round(measured.width_mm),
+    height_mm: Math.round(measured.height_mm),
+    positive_side: measured.positive_side ?? asked.positive_side ?? fresh.positive_side,
+    post: measured.post ?? fresh.post,
+  };
+}
+
+export function Chosen({ found, current, tag, vehicleId, store }: Props) {
+  const { data: known } = useQuery(reference);
+  const { candidate } = current;
+  const fresh = sizeOf(candidate, found.sizes[candidate.group_code]);
+  const old = found.requirement ? placeOf(found.requirement, found.sizes, fresh) : fresh;
+  const better = found.upgrades.find((one) => one.item_id === candidate.item_id);
+  const than = found.matches.find((one) => one.candidate.item_id === better?.than_id)?.candidate;
+  const awaited = found.awaited.find((one) => one.item_id === candidate.item_id);
+  return (
+    <>
+      <h2>
+        <span style={{ color: "var(--copper)" }}>
+          - - {found.requirement?.measured ? "the" : "old"} {old.code}
+        </span>
+        , solid new {fresh.code}
+      </h2>
+      <Overlay old={old} fresh={fresh} store={store} />
+      <TO>
+        {current.to_do.map((job) => (
+          <li key={job}>{job}</li>
+        ))}
+      </TO>
+      {better && than && <Better better={better} than={than} candidate={candidate} currency={found.currency} />}
+      {current.fit !== "rejected" && (
+        <>
+          {candidate.in_stock ? (
+            <SellForm key={candidate.item_id} candidate={candidate} found={found} tag={tag} vehicleId={vehicleId} />
+          ) : (
+            <NotHere
+              candidate={candidate}
+              awaited={awaited}
+              tag={tag}
+              nearest={found.matches.find((one) => one.fit !== "rejected" && one.candidate.in_stock)?.candidate}
+              advice={known?.cautions["no_stock"] ?? []}
+            />
+          )}
+          {tag !== null && (
+            <Acts>
+              <Act href={`/warranty/${tag}?with=${candidate.item_id}`}>Price it against the warranty</Act>
+            </Acts>
+          )}
+        </>
+      )}
+      {known?.cautions["fit"]?.map((text) => (
+        <Caution key={text}>{text}</Caution>
+      ))}
+    </>
+  );
+}
+
+function Better({
+  better,
+  than,
+  candidate,
+  currency,
+}: {
+  better: Schema["Upgrade"];
+  than: Schema["Candidate"];
+  candidate: Schema["Candidate"];
+  currency: string;
+}) {
+  const [turned, setTurned] = useState(false);
+  const said = (
+    <>
+      <p>
+        {better.sentences[0]} {better.sentences[1]}
+      </p>
+    </>
+  );
+  return (
+    <div style={{ display: "grid", gap: 6, fontSize: 16, lineHeight: 1.28 }} data-testid="upgrade">
+      <p>
+        <b>{money(better.more_cents, currency)} more</b> than {than.name}:
+      </p>
+      {said}
+      <div>
+        <Button onPress={() => setTurned(true)}>Turn it to the customer</Button>
+      </div>
+      <Over isOpen={turned} onOpenChange={setTurned} isDismissable>
+        <Turned>
+          <Dialog aria-label="For the customer">
+            <b>{candidate.line}</b>
+            {said}
+            <p>{money(better.more_cents, currency)} more.</p>
+            <Button
+              $tone="strong"
+              autoFocus
+              onPress={() => setTurned(false)}
+              style={{ fontSize: 20, justifySelf: "start" }}
+            >
+              Turn it back
+            </Button>
+          </Dialog>
+        </Turned>
+      </Over>
+    </div>
+  );
+}
+
+function NotHere({
+  candidate,
+  awaited,
+  tag,
+  nearest,
+  advice,
+}: {
+  candidate: Schema["Candidate"];
+  awaited: Schema["Awaited"] | undefined;
+  tag: number | null;
+  nearest: Schema["Candidate"] | undefined;
+  advice: string[];
+}) {
+  const writeId = useRef(newId());
+  const order = useMutation({
+    mutationFn: () =>
+      asked(
+        api.POST("/api/orders", {
+          params: named(writeId.current),
+          body: {
+            item_id: candidate.item_id,
+            pieces: 1,
+            for_tag: tag,
+            note: tag === null ? "asked for at the counter" : `for ${tag}`,
+            expected_on: awaited?.expected_on ?? null,
+          },
+        }),
+      ),
+    onSuccess: () => {
+      writeId.current = newId();
+      void askAgain(["match"], ["orders"]);
+    },
+    onError: (error) => {
+      if (error instanceof ApiProblem && error.status < 500) writeId.current = newId();
+    },
+  });
+  const others = Object.entries(awaited?.elsewhere ?? {});
+  return (
+    <section aria-label="Not in stock" style={{ display: "grid", gap: 7, fontSize: 16, lineHeight: 1.28 }}>
+      {others.map(([store, pieces]) => (
+        <p key={store}>
+          <b>{store}</b> has {pieces}.
+        </p>
+      ))}
+      {awaited?.expected_on ? (
+        <p>
+          {awaited.ordered ? `${awaited.ordered} on order, ` : "Ordered now it is "}
+          {awaited.ordered ? "due" : "here"} on <b>{dayWords(awaited.expected_on)}</b>.
+        </p>
+      ) : (
+        <p>Nobody is written in who brings it.</p>
+      )}
+      {nearest && (
+        <p>
+          In stock now: <b>{nearest.name}</b>, which fits too.
+        </p>
+      )}
+      <div>
+        <Button $tone="strong" onPress={() => order.mutate()} isDisabled={order.isPending || order.isSuccess}>
+          {order.isSuccess ? "It is on the order list" : "Put it on the order list"}
+        </Button>
+      </div>
+      {order.error && <p role="alert">{order.error.message}</p>}
+      {advice.map((text) => (
+        <Soft key={text}>{text}</Soft>
+      ))}
+    </section>
+  );
+}
+
+export const dayWords = (day: string) =>
+  new Date(`${day}T12:00:00Z`).toLocaleDateString("en-GB", {
+    weekday: "long",
+    day: "numeric",
+    month: "short",
+    timeZone: "UTC",
+  });

@@ -1,0 +1,130 @@
+/** Everything one may know, each its own field: the car, a code, the tape, the owner's words; or all of it said by hand. */
+import { useState } from "react";
+import { ToggleButton, ToggleButtonGroup, type Key } from "react-aria-components";
+import styled from "styled-components";
+import type { Schema } from "../../api/client";
+import { Button, chipStyle, Entry, labelStyle, Soft } from "../../kit/parts";
+import { Asked } from "./Asked";
+import { CarSearch } from "./CarSearch";
+import type { Known } from "./known";
+import { TapeFields } from "./TapeFields";
+
+const NEEDS: [Schema["Need"], string][] = [
+  ["winter", "Hard winters"],
+  ["consumers", "Many consumers"],
+  ["standing", "Stands long"],
+  ["taxi", "Taxi"],
+];
+const Chips = styled(ToggleButtonGroup)`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+`;
+const Chip = styled(ToggleButton)`
+  ${chipStyle}
+`;
+const Legend = styled.span`
+  ${labelStyle}
+`;
+
+interface Props {
+  tag: number | null;
+  known: Known;
+  tell: (more: Partial<Known>) => void;
+  afresh: () => void;
+  found: Schema["MatchView"] | undefined;
+  fault: (path: string) => string | undefined;
+  codeSays: string | undefined;
+  store: Schema["StoreView"];
+}
+
+export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, store }: Props) {
+  const [byHand, setByHand] = useState(known.typed !== null);
+  const car = known.cars.find((one) => one.id === known.vehicleId);
+  const asked = found?.requirement ?? null;
+  if (byHand)
+    return (
+      <>
+        <Asked start={known.typed ?? asked} onAsk={(typed) => tell({ typed })} />
+        <Button
+          onPress={() => {
+            setByHand(false);
+            tell({ typed: null });
+          }}
+        >
+          {tag === null ? "Back to what is known" : `Back to what ${tag} asks for`}
+        </Button>
+      </>
+    );
+  return (
+    <>
+      {known.cars.length > 0 && known.cars[0] ? (
+        <div>
+          <Legend>Car</Legend>
+          <b>
+            {known.cars[0].make} {known.cars[0].model} {car?.variant}
+          </b>
+          <br />
+          <Button style={{ marginTop: 4 }} onPress={() => tell({ cars: [], vehicleId: null })}>
+            Another car
+          </Button>
+        </div>
+      ) : (
+        <CarSearch
+          text={known.carText}
+          onType={(carText) => tell({ carText })}
+          onPick={(cars) => tell({ cars, vehicleId: cars.length === 1 ? (cars[0]?.id ?? null) : null })}
+          autoFocus={tag === null}
+        />
+      )}
+      <div>
+        <Entry
+          label="Size, or a code on the label"
+          value={known.code}
+          onChange={(code) => tell({ code })}
+          numeric={false}
+          placeholder="48, 560 408 054, 55D23L"
+          name="code"
+          problem={fault("code")}
+        />
+        {codeSays && <Soft>{codeSays}</Soft>}
+      </div>
+      {known.tapeOpen ? (
+        <TapeFields tape={known.tape} store={store} onChange={(tape) => tell({ tape })} fault={fault} />
+      ) : (
+        <Button onPress={() => tell({ tapeOpen: true })}>Measure tray or old one</Button>
+      )}
+      <div>
+        <Legend>The owner says</Legend>
+        <Chips
+          selectionMode="multiple"
+          aria-label="The owner says"
+          selectedKeys={known.needs}
+          onSelectionChange={(keys: Set<Key>) => tell({ needs: [...keys] as Schema["Need"][] })}
+        >
+          {NEEDS.map(([need, words]) => (
+            <Chip key={need} id={need}>
+              {words}
+            </Chip>
+          ))}
+        </Chips>
+      </div>
+      {known.tapeOpen && (
+        <Entry
+          label="The cables reach further by"
+          value={known.cable}
+          onChange={(cable) => tell({ cable })}
+          unit={store.length_unit}
+          name="spare_cable"
+          placeholder="0"
+        />
+      )}
+      <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
+        <Button onPress={() => setByHand(true)}>Say it by hand</Button>
+        {(known.cars.length > 0 || known.code !== "" || known.tapeOpen || known.needs.length > 0) && (
+          <Button onPress={afresh}>Start afresh</Button>
+        )}
+      </div>
+    </>
+  );
+}

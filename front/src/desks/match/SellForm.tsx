@@ -1,0 +1,149 @@
+/** Handing one over: its volts and serial at the counter; it becomes a battery of its own, and its fitting list opens. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Form } from "react-aria-components";
+import { useNavigate } from "react-router";
+import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { askAgain, battery } from "../../api/queries";
+import { newId } from "../../kit/clock";
+import { Button, Choice, Entry, Soft } from "../../kit/parts";
+import { numberOf, voltsFault, voltsOf } from "../../kit/units";
+import { money } from "../../kit/words";
+
+interface Props {
+  candidate: Schema["Candidate"];
+  found: Schema["MatchView"];
+  tag: number | null;
+  vehicleId: number | null;
+}
+const WHERE = { here: "Fitted here", away: "Taken along" } as const;
+
+export function SellForm({ candidate, found, tag, vehicleId }: Props) {
+  const navigate = useNavigate();
+  const [open, setOpen] = useState(false);
+  const [volts, setVolts] = useState("");
+  const [serial, setSerial] = useState("");
+  const [name, setName] = useState("");
+  const [price, setPrice] = useState(((candidate.price_cents ?? 0) / 100).toFixed(2));
+  const [where, setWhere] = useState<keyof typeof WHERE>("here");
+  const old = useQuery({ ...battery(tag ?? 0), enabled: open && tag !== null });
+  const writeId = useRef(newId());
+  const paid = numberOf(price);
+  const sell = useMutation({
+    mutationFn: () =>
+      asked(
+        api.POST("/api/sales", {
+          params: named(writeId.current),
+          body: {
+            item_id: candidate.item_id,
+            piece_id: candidate.piece?.id ?? null,
+            volts: voltsOf(volts) ?? 0,
+            serial,
+            price_cents: paid === null ? null : Math.round(paid * 100),
+            old_tag: tag,
+            vehicle_id: vehicleId,
+            use: found.requirement?.use ?? "private",
+            stop_start_car: found.requirement?.stop_start ?? false,
+            customer_name: name,
+            customer_phone: "",
+            customer_plate: "",
+            fitted_here: where === "here",
+          },
+        }),
+      ),
+    onSuccess: (sale) => {
+      void askAgain(["match"], ["goods"], ["shelf"]);
+      void navigate(`/fitting/${sale.tag}`);
+    },
+    onError: (error) => {
+      if (!(error instanceof ApiProblem) || error.status >= 500) return; // without an answer it is the same write
+      writeId.current = newId();
+      if (error.status === 409) void askAgain(["match"]);
+    },
+  });
+  if (!open)
+    return (
+      <div>
+        <Button $tone="strong" onPress={() => setOpen(true)}>
+          Sell this one, {money(candidate.price_cents ?? 0, found.currency)}
+        </Button>
+      </div>
+    );
+  const problem = sell.error instanceof ApiProblem ? sell.error : null;
+  const piece = candidate.piece;
+  const elsewhere = problem?.errors.filter((one) => !["volts", "serial", "price_cents"].includes(one.path)) ?? [];
+  return (
+    <Form
+      style={{ display: "grid", gap: 9 }}
+      aria-label={`Sell ${candidate.name}`}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (voltsOf(volts) !== null && serial.trim() && paid !== null) sell.mutate();
+      }}
+    >
+      {piece && (
+        <Soft>
+          The oldest of {candidate.in_stock}: {Math.round(piece.arrived_months_ago)} months here
+          {piece.last_volts ? `, last at ${piece.last_volts.toFixed(2)} V` : ""}
+        </Soft>
+      )}
+      <div style={{ display: "grid", gap: 8 }}>
+        <Entry
+          label="Volts now"
+          value={volts}
+          onChange={setVolts}
+          unit="V"
+          name="volts"
+          autoFocus
+          problem={voltsFault(volts) ?? problem?.of("volts")}
+        />
+        <Entry
+          label="Its serial"
+          value={serial}
+          onChange={setSerial}
+          numeric={false}
+          name="serial"
+          problem={problem?.of("serial")}
+        />
+      </div>
+      <div style={{ display: "grid", gridTemplateColumns: "1fr 1.4fr", gap: 8 }}>
+        <Entry
+          label="Price"
+          value={price}
+          onChange={setPrice}
+          unit={found.currency}
+          name="price"
+          problem={paid === null ? "An amount, such as 129.90" : problem?.of("price_cents")}
+        />
+        {tag === null || (old.data && !old.data.customer_name) ? (
+          <Entry label="For whom" value={name} onChange={setName} numeric={false} name="customer" />
+        ) : (
+          <Soft style={{ alignSelf: "end" }}>for {old.data?.customer_name}</Soft>
+        )}
+      </div>
+      <Choice label="Where" hideLabel value={where} words={WHERE} onChange={setWhere} />
+      {elsewhere.map((one) => (
+        <p key={one.message} role="alert" style={{ color: "var(--failed)", fontWeight: 650 }}>
+          {one.message}
+        </p>
+      ))}
+      {sell.error && !problem?.errors.length && (
+        <p role="alert" style={{ color: "var(--failed)", fontWeight: 650 }}>
+          {sell.error.message}
+        </p>
+      )}
+      <div style={{ display: "flex", gap: 8 }}>
+        <Button
+          type="submit"
+          $tone="strong"
+          isDisabled={sell.isPending || voltsOf(volts) === null || !serial.trim() || paid === null}
+        >
+          Hand it over
+        </Button>
+        <Button type="button" onPress={() => setOpen(false)}>
+          Not yet
+        </Button>
+      </div>
+    </Form>
+  );
+}

@@ -1,0 +1,62 @@
+/** A tray or an old battery under the tape. */
+import styled from "styled-components";
+import type { Schema } from "../../api/client";
+import { Choice, Entry } from "../../kit/parts";
+import { numberOf } from "../../kit/units";
+import type { Tape } from "./known";
+
+const OF = { tray: "The tray", old: "The old one" } as const;
+const SIDES = { unknown: "?", left: "Left", right: "Right" } as const;
+const POSTS = { unknown: "?", top: "Top", pencil: "Thin", side: "Side", stud: "Stud", tab: "Tab" } as const;
+const LEDGES = { unknown: "?", none: "None", long: "Long sides", all: "All round" } as const;
+
+const Three = styled.div`
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 6px;
+`;
+
+interface Props {
+  tape: Tape;
+  store: Schema["StoreView"];
+  onChange: (tape: Tape) => void;
+  fault: (name: string) => string | undefined;
+}
+
+export function TapeFields({ tape, store, onChange, fault }: Props) {
+  const set = (more: Partial<Tape>) => onChange({ ...tape, ...more });
+  const wrong = (text: string, name: string) =>
+    text.trim() !== "" && numberOf(text) === null ? "A number, such as 278" : fault(`measured.${name}_mm`);
+  return (
+    <>
+      <Choice label="Measured" value={tape.of} words={OF} onChange={(of) => set({ of })} />
+      <Three>
+        {(["length", "width", "height"] as const).map((name, index) => (
+          <Entry
+            key={name}
+            label={{ length: "Length", width: "Width", height: "Height" }[name]}
+            value={tape[name]}
+            onChange={(text) => set({ [name]: text })}
+            unit={store.length_unit}
+            name={name}
+            problem={wrong(tape[name], name)}
+            {...(index === 0 ? { autoFocus: true } : {})}
+          />
+        ))}
+      </Three>
+      <Choice
+        label="Positive, the posts towards you"
+        value={tape.side}
+        words={SIDES}
+        onChange={(side) => set({ side })}
+      />
+      <Choice label="Posts" value={tape.post ?? "unknown"} words={POSTS} onChange={(post) => set({ post })} />
+      <Choice
+        label="Held by a ledge at its foot"
+        value={tape.ledge ?? "unknown"}
+        words={LEDGES}
+        onChange={(ledge) => set({ ledge })}
+      />
+    </>
+  );
+}

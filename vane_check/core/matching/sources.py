@@ -1,0 +1,327 @@
+"""Who says what is asked: the car's list, the old label, a code, the tape, the owner, the check; side by side, and which wins.
+
+Every source is a claim: a part of a requirement, or silence. Where two differ, the winner of each line is said with why.
+"""
+
+from collections.abc import Callable, Sequence
+from enum import StrEnum
+from typing import Any, NamedTuple
+
+from pydantic import BaseModel, ConfigDict
+
+from ..battery import CHEMISTRY_RANK, Chemistry, Model, RatingScale, ShortText, Use
+from ..compare import AMPS, rounded
+from ..rules import HouseRules
+from ..tables import footprints
+from .asked import AhAsked, CableSpare, Ledge, Measured, MinutesAsked, Post, Requirement, Side
+
+
+class SourceKey(StrEnum):
+    """Where a claim comes from, in the order in which they are asked for the size."""
+
+    TYPED = "typed"
+    TAPE = "tape"
+    CAR = "car"
+    CODE = "code"
+    LABEL = "label"
+    OWNER = "owner"
+    CHECK = "check"
+
+
+class Need(StrEnum):
+    """What the owner says of the work the battery has."""
+
+    WINTER = "winter"
+    CONSUMERS = "consumers"
+    STANDING = "standing"
+    TAXI = "taxi"
+
+
+class Claim(Model):
+    """What one source says; what it does not say is None."""
+
+    key: SourceKey
+    title: ShortText
+    group_code: ShortText = ""
+    also_codes: tuple[ShortText, ...] = ()
+    measured: Measured | None = None
+    nominal_volts: int | None = None
+    positive_side: Side | None = None
+    post: Post | None = None
+    ledge: Ledge | None = None
+    spare_cable_mm: CableSpare | None = None
+    cca_amps: float | None = None
+    cca_scale: RatingScale = RatingScale.CCA
+    capacity_ah: AhAsked | None = None
+    reserve_minutes: MinutesAsked | None = None
+    chemistry: Chemistry | None = None
+    stop_start: bool | None = None
+    vent_tube: bool | None = None
+    vent_side: Side | None = None
+    no_agm: bool | None = None
+    flooded_stays: bool | None = None
+    running_volts: float | None = None
+    use: Use | None = None
+    needs: tuple[Need, ...] = ()
+    standing: ShortText = ""
+
+
+class Line(BaseModel):
+    """One thing asked: what each source says of it, in words; who wins, and why where they differ."""
+
+    model_config = ConfigDict(frozen=True)
+
+    about: str
+    says: dict[SourceKey, str]
+    wins: SourceKey
+    differ: bool
+    strictest: SourceKey | None = None
+    why: str = ""
+
+
+class Merged(BaseModel):
+    """The requirement out of all sources, or None while nobody says a size; and the lines it was made of."""
+
+    model_config = ConfigDict(frozen=True)
+
+    requirement: Requirement | None
+    lines: tuple[Line, ...]
+
+
+class _Told(NamedTuple):
+    """One claim's word on one thing: its value, the words, and how strict it is."""
+
+    key: SourceKey
+    value: Any
+    words: str
+    strict: float
+
+
+def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
+    """What all of them ask together. The first of `SourceKey` wins the size; ratings go by house rule; what is stricter
+    wins where a battery would be harmed or the car left standing."""
+    told = sorted(claims, key=lambda claim: list(SourceKey).index(claim.key))
+    by_car = rules.rating_asked.value == "car"
+    lines: list[Line] = []
+
+    def decide(about: str, of: Callable[[Claim], _Told | None], first: bool, why_first: str, why_strict: str) -> Any:
+        said = [found for claim in told if (found := of(claim)) is not None]
+        if not said:
+            return None
+        strictest = max(said, key=lambda one: one.strict)
+        winner = said[0] if first else strictest
+        differ = any(_differs(about, one.value, winner.value) for one in said)
+        lines.append(
+            Line(
+                about=about, says={one.key: one.words for one in said}, wins=winner.key, differ=differ,
+                strictest=strictest.key if differ and about not in NOT_STRICTER else None,
+                why=(why_first if first else why_strict).format(winner=TITLES[winner.key]) if differ else "",
+            )
+        )  # fmt: skip
+        return winner.value
+
+    group = decide("size", _size, True, "{winner} comes first; what differs by millimetres is shown beside it", "")
+    taped = [claim for claim in told if claim.measured and (claim.key is not SourceKey.CODE or not group)]
+    measured = taped[0].measured if taped else None
+    if measured is not None:
+        lines[:] = _with_tape(lines, taped[0].key, measured, group, rules)
+    side = decide("positive", _side, True, "{winner} comes first: look at the cables before it is sold", "")
+    rated = decide(
+        "rating",
+        _rating,
+        by_car,
+        "at least what {winner} asks: more is fine, less never",
+        "the higher one, by house rule",
+    )
+    ah = decide("capacity", _capacity, by_car, "at least what {winner} asks", "the higher one, by house rule")
+    minutes = decide("reserve", _reserve, by_car, "at least what {winner} asks", "the higher one, by house rule")
+    listed = any(claim.key is SourceKey.CAR for claim in told)
+    chemistry = decide(
+        "chemistry", lambda claim: _chemistry(claim, listed), False, "", "never down the ladder from what {winner} says"
+    )
+    stop_start = bool(decide("stop-start", _flag("stop_start", "stop-start"), False, "", "one that says so is enough"))
+    vent = bool(decide("vent tube", _flag("vent_tube", "needs a vent tube"), False, "", "one that says so is enough"))
+    no_agm = bool(decide("no AGM", _flag("no_agm", "no AGM: hot bay or old regulator"), False, "", "one is enough"))
+    stays = bool(decide("charging", _flag("flooded_stays", "charges flooded types alone"), False, "", "one is enough"))
+    running = decide("ran at", _running, False, "", "what was measured")
+    use = decide("use", _use, True, "{winner} says how it will be used", "")
+    if no_agm and chemistry is Chemistry.AGM:
+        chemistry = _highest_but_agm(told)
+    if stop_start and (chemistry is None or CHEMISTRY_RANK.get(chemistry, 1) < CHEMISTRY_RANK[Chemistry.EFB]):
+        chemistry = Chemistry.EFB
+    amps, scale = rated or (0.0, RatingScale.CCA)
+    needs = {need for claim in told for need in claim.needs}
+    ratios = rules.need_ratios.value
+    if Need.WINTER in needs:
+        amps *= ratios["winter"]
+    more = [ratios[need.value] for need in (Need.CONSUMERS, Need.STANDING) if need in needs]
+    if more:
+        # where nobody says Ah, as many as a battery of that rating usually has
+        ah = (ah or amps / rules.cca_per_ah.value) * max(more)
+    if needs - {Need.TAXI}:
+        said = {one.key: ", ".join(_need_words(need, rules) for need in one.needs) for one in told if one.needs}
+        lines.append(Line(about="needs", says=said, wins=next(iter(said)), differ=False))
+    if not group and measured is None:
+        return Merged(requirement=None, lines=tuple(lines))
+    # posts and hold-down are those of what wins the size, or of what was measured
+    sized = next((claim.key for claim in told if claim.group_code == group), None) if group else None
+    of_the_place = [
+        claim for claim in told if claim.key in {sized, SourceKey.TAPE, SourceKey.TYPED} or claim in taped[:1]
+    ]
+    also = {code for claim in told if claim.group_code == group for code in claim.also_codes}
+    return Merged(
+        requirement=Requirement(
+            group_code=group or "",
+            also_codes=tuple(sorted(also)),
+            measured=measured,
+            nominal_volts=next((claim.nominal_volts for claim in told if claim.nominal_volts), 12),
+            positive_side=side,
+            post=_first(of_the_place, "post"),
+            ledge=_first(of_the_place, "ledge"),
+            spare_cable_mm=_first(told, "spare_cable_mm") or 0,
+            min_cca_amps=rounded(amps, AMPS),
+            cca_scale=scale,
+            min_capacity_ah=ah,
+            min_reserve_minutes=minutes,
+            chemistry=chemistry or Chemistry.FLOODED,
+            stop_start=stop_start,
+            vent_tube=vent,
+            vent_side=_first(told, "vent_side"),
+            no_agm=no_agm,
+            flooded_stays=stays,
+            running_volts=running,
+            use=Use.TAXI if Need.TAXI in needs else use or Use.PRIVATE,
+            source=", ".join(claim.title for claim in told if claim.key not in {SourceKey.OWNER, SourceKey.CHECK})[
+                :120
+            ],
+        ),
+        lines=tuple(lines),
+    )
+
+
+TITLES = {
+    SourceKey.TYPED: "what is typed", SourceKey.TAPE: "the tape", SourceKey.CAR: "the car's list",
+    SourceKey.CODE: "the code", SourceKey.LABEL: "the old label", SourceKey.OWNER: "the owner", SourceKey.CHECK: "the check",
+}  # fmt: skip
+NOT_STRICTER = frozenset({"size", "positive", "use"})
+"""Lines on which nobody is stricter, only different."""
+
+
+def _differs(about: str, one: Any, winner: Any) -> bool:
+    if about == "size":
+        return not _same_case(one, winner)
+    if about == "rating":
+        return bool(rounded(one[0], AMPS) != rounded(winner[0], AMPS))
+    return bool(one != winner)
+
+
+def _same_case(one: str, other: str) -> bool:
+    table = footprints()
+    first, second = table.get(one), table.get(other)
+    return one == other or bool(first and second and (first.same_as == other or second.same_as == one))
+
+
+def _with_tape(
+    lines: list[Line], key: SourceKey, measured: Measured, group: str | None, rules: HouseRules
+) -> list[Line]:
+    """The line of the size with what the tape says: no name, but what does not go in does not fit."""
+    words = f"{measured.length_mm:g} by {measured.width_mm:g} by {measured.height_mm:g} mm"
+    tape = {key: words}
+    if not group:
+        return [*lines, Line(about="size", says=tape, wins=key, differ=False)]
+    tolerance = rules.footprint_tolerance_mm.value if measured.tolerance_mm is None else measured.tolerance_mm
+    size = footprints().get(group)
+    over = size is not None and (
+        size.length_mm > measured.length_mm + tolerance
+        or size.width_mm > measured.width_mm + tolerance
+        or size.height_mm > measured.height_mm + tolerance
+    )
+    why = f"size {group} does not go into what was measured: both are held against each battery" if over else ""
+    return [
+        line.model_copy(update={"says": {**line.says, **tape}, "differ": line.differ or over, "why": why or line.why})
+        if line.about == "size"
+        else line
+        for line in lines
+    ]
+
+
+def _size(claim: Claim) -> _Told | None:
+    if claim.measured is not None and not claim.group_code:
+        return None
+    return _Told(claim.key, claim.group_code, claim.group_code, 0) if claim.group_code else None
+
+
+def _side(claim: Claim) -> _Told | None:
+    size = footprints().get(claim.group_code)
+    taped = claim.measured.positive_side if claim.measured else None
+    side = taped or claim.positive_side or (size.positive_side if size else None)
+    return _Told(claim.key, side, side, 0) if side else None
+
+
+def _rating(claim: Claim) -> _Told | None:
+    if not claim.cca_amps:
+        return None
+    return _Told(claim.key, (claim.cca_amps, claim.cca_scale), f"{claim.cca_amps:.0f} CCA", claim.cca_amps)
+
+
+def _capacity(claim: Claim) -> _Told | None:
+    ah = claim.capacity_ah
+    return _Told(claim.key, ah, f"{ah:g} Ah", ah) if ah else None
+
+
+def _reserve(claim: Claim) -> _Told | None:
+    minutes = claim.reserve_minutes
+    return _Told(claim.key, minutes, f"{minutes:g} min", minutes) if minutes else None
+
+
+def _chemistry(claim: Claim, listed: bool) -> _Told | None:
+    """Gel asks for gel only where nobody says otherwise; a label is heard beside the car's list where it says AGM."""
+    has = claim.chemistry
+    if has is None:
+        return None
+    beside = claim.key is SourceKey.LABEL and listed and has is not Chemistry.AGM
+    return _Told(claim.key, has, has.words, -1 if beside else CHEMISTRY_RANK.get(has, -0.5))
+
+
+def _highest_but_agm(told: Sequence[Claim]) -> Chemistry:
+    others = [claim.chemistry for claim in told if claim.chemistry and claim.chemistry is not Chemistry.AGM]
+    return max(others, key=lambda one: CHEMISTRY_RANK.get(one, 0), default=Chemistry.FLOODED)
+
+
+def _flag(name: str, words: str) -> Callable[[Claim], _Told | None]:
+    def of(claim: Claim) -> _Told | None:
+        value = getattr(claim, name)
+        return _Told(claim.key, value, words if value else "no", float(value)) if value else None
+
+    return of
+
+
+def _running(claim: Claim) -> _Told | None:
+    volts = claim.running_volts
+    return _Told(claim.key, volts, f"{volts:.1f} V running: too much", volts) if volts else None
+
+
+def _use(claim: Claim) -> _Told | None:
+    use = Use.TAXI if Need.TAXI in claim.needs else claim.use
+    return _Told(claim.key, use, use.value.replace("_", " "), 0) if use else None
+
+
+def _need_words(need: Need, rules: HouseRules) -> str:
+    if need is Need.TAXI:
+        return "taxi"
+    more = f"{(rules.need_ratios.value[need.value] - 1) * 100:.0f} % more"
+    return {
+        Need.WINTER: f"hard winters: {more} CCA",
+        Need.CONSUMERS: f"many consumers: {more} Ah",
+        Need.STANDING: f"stands long: {more} Ah",
+    }[need]
+
+
+def _first(told: Sequence[Claim], name: str) -> Any:
+    return next((value for claim in told if (value := getattr(claim, name)) is not None), None)
+
+
+def too_high_running_volts(volts: Sequence[float], rules: HouseRules) -> float | None:
+    """The highest of what a car ran at, where it is over what it may; None where it is well, or nobody measured."""
+    highest = max(volts, default=None)
+    return highest if highest is not None and highest > rules.running_high_volts.value else None

@@ -1,0 +1,162 @@
+"""What each source says a battery must be: the car's list, the label, a code, the tape, the owner, the check."""
+
+from collections.abc import Iterator
+
+from pydantic import Field
+
+from ..core.battery import Chemistry, Model, RatingScale, ShortText, Use
+from ..core.check import standing_of
+from ..core.codes import CodeRead, UnknownCode, plain, read_code
+from ..core.compare import AMPS, rounded
+from ..core.faults import FieldProblem
+from ..core.matching import Measured, Requirement
+from ..core.matching.sources import Claim, Need, SourceKey, too_high_running_volts
+from ..core.readings import Car
+from ..core.tables.base import Sourced
+from ..core.tables.codes import Figures
+from ..records import batteries, goods, shop
+from ..records.models import BatteryRow, CheckRow, Vehicle
+from .check import reading_of
+from .counter import MOST, found_battery
+from .desk import Desk, NotThere, Refused
+from .views import label_of
+
+
+class AskMatch(Model):
+    """What is known: a battery in the house, a car of the list, a code, the tape, the owner's needs; or all of it typed."""
+
+    tag: int | None = Field(None, ge=0, le=MOST)
+    vehicle_id: int | None = Field(None, ge=0, le=MOST)
+    code: ShortText = ""
+    measured: Measured | None = None
+    needs: tuple[Need, ...] = Field((), max_length=10)
+    spare_cable_mm: float | None = Field(None, ge=0, le=1500)
+    use: Use | None = None
+    requirement: Requirement | None = Field(None, description="typed whole: then nothing else is asked")
+
+
+def claims_of(desk: Desk, asked: AskMatch) -> list[Claim]:
+    """Every source that says anything. Raises NotThere, and Refused with the field for a code that says nothing."""
+    return list(_claims(desk, asked))
+
+
+def _claims(desk: Desk, asked: AskMatch) -> Iterator[Claim]:
+    row = found_battery(desk, asked.tag) if asked.tag is not None else None
+    check = batteries.latest_check(desk.session, row.id) if row else None
+    car = row.vehicle if row else None
+    if asked.vehicle_id is not None:
+        car = shop.vehicle(desk.session, asked.vehicle_id)
+        if car is None:
+            raise NotThere("no such vehicle in the list")
+    if asked.measured is not None:
+        title = "the tray, measured" if asked.measured.of == "tray" else "the old one, measured"
+        yield Claim(
+            key=SourceKey.TAPE, title=title, measured=asked.measured, post=asked.measured.post, standing="measured here"
+        )
+    if car is not None:
+        yield claim_of_car(car)
+    if asked.code.strip():
+        yield _of_code(code_read(desk, asked.code))
+    if row is not None:
+        yield _of_label(row)
+    use = asked.use or (Use(check.use) if check else None)
+    if use or asked.needs or asked.spare_cable_mm or (check and check.stop_start_car):
+        yield Claim(
+            key=SourceKey.OWNER, title="the owner", needs=asked.needs, use=use, spare_cable_mm=asked.spare_cable_mm,
+            stop_start=True if check and check.stop_start_car else None,
+        )  # fmt: skip
+    if check is not None:
+        volts = too_high_running_volts(_running(desk, check), desk.rules)
+        if volts is not None:
+            yield Claim(key=SourceKey.CHECK, title="the check", running_volts=volts, standing="measured here")
+
+
+def _running(desk: Desk, check: CheckRow) -> list[float]:
+    """What the car ran at in this check, of readings that stand."""
+    kept = [reading_of(entry) for entry in batteries.readings_of(desk.session, check.id)]
+    return [
+        volts
+        for reading in standing_of(kept)
+        if isinstance(reading, Car)
+        for volts in (reading.idle_volts, reading.loaded_volts)
+        if volts is not None
+    ]
+
+
+def claim_of_car(car: Vehicle) -> Claim:
+    """What the car's list says."""
+    name = " ".join(part for part in (car.make, car.model, car.engine, car.trim) if part)
+    scale = RatingScale(car.rated_scale)
+    return Claim(
+        key=SourceKey.CAR,
+        title=f"vehicle list: {name}"[:120],
+        group_code=car.group_code,
+        also_codes=tuple(car.also_codes),
+        ledge=car.ledge,
+        spare_cable_mm=car.spare_cable_mm or None,
+        cca_amps=car.min_cca_amps,
+        cca_scale=scale,
+        capacity_ah=car.min_capacity_ah,
+        reserve_minutes=car.min_reserve_minutes,
+        chemistry=Chemistry(car.chemistry),
+        stop_start=car.stop_start or None,
+        vent_tube=car.vent_tube or None,
+        vent_side=car.vent_side,
+        no_agm=car.no_agm or None,
+        flooded_stays=car.flooded_stays or None,
+        standing=car.source[:120],
+    )
+
+
+def _of_label(row: BatteryRow) -> Claim:
+    label = label_of(row)
+    return Claim(
+        key=SourceKey.LABEL,
+        title="the old battery's label" + ("" if label.rating else ", which gives no CCA"),
+        group_code=row.group_code or "",
+        nominal_volts=row.nominal_volts,
+        cca_amps=None if label.rating is None else rounded(label.rating.cca_amps, AMPS),
+        cca_scale=RatingScale.CCA if label.rating is None else label.rating.scale,
+        capacity_ah=row.capacity_ah_20h,
+        reserve_minutes=row.reserve_minutes,
+        chemistry=Chemistry(row.chemistry),
+        standing="as it was taken in",
+    )
+
+
+def code_read(desk: Desk, text: str) -> CodeRead:
+    """What a code says, by this shop's own list first. Raises Refused with a sentence in its field."""
+    found = goods.alias(desk.session, plain(text))
+    own = {}
+    if found is not None:
+        own[found.code] = Figures(
+            found.size, found.positive_side, found.capacity_ah_20h, found.rated_amps, found.rated_scale, found.trade,
+            Sourced(found.source, "practice"),
+        )  # fmt: skip
+    try:
+        return read_code(text, own)
+    except UnknownCode as error:
+        raise Refused("Unknown code", [FieldProblem("code", str(error))]) from error
+
+
+def _of_code(found: CodeRead) -> Claim:
+    measured = None
+    if found.group_code is None and found.length_mm and found.width_mm and found.height_mm:
+        measured = Measured(
+            of="old", length_mm=found.length_mm, width_mm=found.width_mm, height_mm=found.height_mm,
+            positive_side=found.positive_side, post=found.post,
+        )  # fmt: skip
+    return Claim(
+        key=SourceKey.CODE,
+        title=f"code {found.code}",
+        group_code=found.group_code or "",
+        measured=measured,
+        nominal_volts=found.nominal_volts,
+        positive_side=found.positive_side,
+        post=found.post,
+        cca_amps=None if found.rating is None else rounded(found.rating.cca_amps, AMPS),
+        cca_scale=RatingScale.CCA if found.rating is None else found.rating.scale,
+        capacity_ah=found.capacity_ah_20h,
+        chemistry=found.chemistry,
+        standing=f"{found.source}, {found.standing}",
+    )

@@ -1,0 +1,326 @@
+"""Selling a piece, and fitting it: the list for this car, ticked off and kept with the sale, and the new one's baseline."""
+
+import uuid
+from datetime import datetime
+from typing import Any
+
+from pydantic import BaseModel, Field
+
+from ..core.battery import Battery, CameIn, Chemistry, Complaint, Context, Model, Rating, RatingScale, ShortText, Use
+from ..core.charge import state_of_charge_pct
+from ..core.compare import PERCENT, under
+from ..core.faults import FieldProblem
+from ..core.fitting import FittingCar, FittingStep, fitting_list
+from ..core.matching import Requirement, space_of
+from ..core.matching.to_do import spacer_words
+from ..core.readings import Car, RestVolts
+from ..core.tables import entry_limits, footprints
+from ..records import goods, shop
+from ..records.events import announce
+from ..records.models import BatteryRow, CatalogueItem, FittingTick, PieceEntry, Sale, StockPiece, Vehicle
+from . import match
+from .check import keep_reading
+from .counter import MOST, PutThere, TakeIn, found_battery, put, take_in
+from .desk import Conflict, Desk, NotThere, Refused
+from .goods import found_item, found_piece
+from .match import piece_state
+from .match_claims import AskMatch
+from .views import Place
+
+_LIMITS = entry_limits()
+OLD_ONE, RUNNING, DRAIN, NEW_VOLTS = "old_one", "running_volts", "drain", "new_volts"
+
+
+class Sell(Model):
+    """A piece handed over, with what is read and written at the counter."""
+
+    item_id: int = Field(ge=0, le=MOST)
+    piece_id: int | None = Field(None, ge=0, le=MOST, description="this very piece; else the oldest that may be sold")
+    volts: float = Field(ge=0, le=20, description="rest volts at hand-over")
+    serial: ShortText = Field(min_length=1)
+    price_cents: int | None = Field(None, ge=0, le=int(_LIMITS["price_cents"].high))
+    old_tag: int | None = Field(None, ge=0, le=MOST, description="the battery it replaces, where that has a tag")
+    vehicle_id: int | None = Field(None, ge=0, le=MOST)
+    use: Use = Use.PRIVATE
+    stop_start_car: bool = False
+    customer_name: ShortText = ""
+    customer_phone: ShortText = ""
+    customer_plate: ShortText = ""
+    fitted_here: bool = Field(True, description="it is fitted in the shop; else it leaves over the counter")
+
+
+class Tick(Model):
+    """A step done, or taken back."""
+
+    step: ShortText
+    done: bool = True
+    figure: float | None = Field(None, description="what was read at it")
+
+
+class TickedStep(BaseModel):
+    """A step of the list with who did it."""
+
+    step: FittingStep
+    done: bool
+    figure: float | None
+    who: str
+    at: datetime | None
+
+
+class SaleView(BaseModel):
+    """A sale with its fitting list."""
+
+    tag: int
+    name: str
+    serial: str
+    sold_at: datetime
+    who: str
+    volts: float
+    price_cents: int
+    core_deposit_cents: int
+    deposit_back: bool
+    old_tag: int | None
+    car: str
+    battery_place: str
+    access: str
+    steps: list[TickedStep]
+    left: int
+    currency: str
+
+
+def sell(desk: Desk, sold: Sell, now: datetime) -> int:
+    """Hand a piece over: it leaves the stock, becomes a battery with a tag and a life, and has its fitting list.
+
+    Raises Refused with the field: a piece that may not be sold, volts under the charged line; Conflict for one that went.
+    """
+    item = found_item(desk, sold.item_id)
+    piece = _piece(desk, sold, item, now)
+    state = piece_state(piece, item, desk.today(now), desk.rules)
+    faults = list(_faults(desk, sold, item, piece, state.is_dry))
+    if state.refused:
+        faults.append(FieldProblem("piece_id", f"This piece {state.why}: take another, or send it back"))
+    if faults:
+        raise Refused("It cannot be sold like this", faults)
+    old = found_battery(desk, sold.old_tag) if sold.old_tag is not None else None
+    vehicle_id = sold.vehicle_id if sold.vehicle_id is not None else old.vehicle_id if old else None
+    car = shop.vehicle(desk.session, vehicle_id) if vehicle_id is not None else None
+    tag = take_in(desk, _taken(desk, sold, item, piece, old, vehicle_id, now), now, label_is_right=True)
+    battery = found_battery(desk, tag)
+    sale = Sale(
+        piece_id=piece.id, item_id=item.id, battery_id=battery.id, old_battery_id=old.id if old else None, sold_at=now,
+        staff_id=desk.staff.id, volts=sold.volts, price_cents=state.price_cents if sold.price_cents is None else sold.price_cents,
+        core_deposit_cents=item.core_deposit_cents, body={"car": _for_fitter(desk, item, car, old, now).model_dump()},
+    )  # fmt: skip
+    piece.sold_on, piece.serial = desk.today(now), sold.serial
+    desk.session.add_all(
+        [
+            sale,
+            PieceEntry(piece_id=piece.id, what="sold", done_at=now, staff_id=desk.staff.id, volts=sold.volts, note=""),
+        ]
+    )
+    desk.session.flush()
+    read = RestVolts(id=str(uuid.uuid4()), taken_at=now, volts=sold.volts)
+    keep_reading(desk, tag, read, now)
+    put(desk, tag, PutThere(place=Place.READY if sold.fitted_here else Place.GONE), now)
+    announce(desk.session, desk.staff.store_id, "goods")
+    return tag
+
+
+def _piece(desk: Desk, sold: Sell, item: CatalogueItem, now: datetime) -> StockPiece:
+    if sold.piece_id is not None:
+        piece, of = found_piece(desk, sold.piece_id)
+        if of.id != item.id:
+            raise Refused("Another item", [FieldProblem("piece_id", "This piece is of another item")])
+        return piece
+    pieces = goods.unsold_of(desk.session, [item.id]).get(item.id, [])
+    fresh = [one for one in pieces if not one.mark and not piece_state(one, item, desk.today(now), desk.rules).refused]
+    if not fresh:
+        raise Refused("None in stock", [FieldProblem("item_id", f"No {item.name} may be sold now: order one")])
+    return found_piece(desk, fresh[0].id).piece
+
+
+def _faults(desk: Desk, sold: Sell, item: CatalogueItem, piece: StockPiece, is_dry: bool) -> list[FieldProblem]:
+    faults = []
+    charge = state_of_charge_pct(sold.volts, Chemistry(item.chemistry), item.nominal_volts)
+    if sold.volts > item.nominal_volts * _LIMITS["volts_per_nominal_volt"].high:
+        faults.append(FieldProblem("volts", f"{sold.volts:g} V cannot be read on a {item.nominal_volts} V battery"))
+    elif under(charge, desk.rules.charged_to_hand_over_soc_pct.value, PERCENT):
+        faults.append(
+            FieldProblem("volts", f"{sold.volts:.2f} V is {charge:.0f} % charged: charge it before it is handed over")
+        )
+    if piece.mark:
+        faults.append(FieldProblem("piece_id", "This piece was set aside: take another"))
+    if is_dry:
+        faults.append(FieldProblem("piece_id", "This piece is dry: fill it, let it soak and charge it first"))
+    return faults
+
+
+def _taken(
+    desk: Desk,
+    sold: Sell,
+    item: CatalogueItem,
+    piece: StockPiece,
+    old: BatteryRow | None,
+    vehicle_id: int | None,
+    now: datetime,
+) -> TakeIn:
+    customer = old.customer if old and not sold.customer_name else None
+    label = Battery(
+        line=item.line, nominal_volts=item.nominal_volts, chemistry=Chemistry(item.chemistry),
+        rating=Rating(amps=item.rated_amps or item.cca_amps, scale=RatingScale(item.rated_scale if item.rated_amps else "CCA")),
+        capacity_ah_20h=item.capacity_ah_20h, reserve_minutes=item.reserve_minutes,
+        group_code=item.group_code if item.group_code in footprints() else None, serial=sold.serial, made_on=piece.made_on,
+    )  # fmt: skip
+    return TakeIn(
+        battery=label,
+        context=Context(
+            came_in=CameIn.CARRIED_IN, complaint=Complaint.CHECK_ONLY, use=sold.use, stop_start_car=sold.stop_start_car
+        ),
+        sold_on=desk.today(now),
+        customer_name=customer.name if customer else sold.customer_name,
+        customer_phone=customer.phone if customer else sold.customer_phone,
+        customer_plate=customer.plate if customer else sold.customer_plate,
+        vehicle_id=vehicle_id,
+    )
+
+
+def _for_fitter(
+    desk: Desk, item: CatalogueItem, car: Vehicle | None, old: BatteryRow | None, now: datetime
+) -> FittingCar:
+    """What the list needs to know, as it is at the sale: later changes of the car's list change no list that is begun."""
+    asked = AskMatch(tag=old.tag if old else None, vehicle_id=car.id if car else None)
+    requirement: Requirement | None = match.requirement_for(desk, asked)
+    spacer, shim = None, False
+    if requirement is not None:
+        space = space_of(requirement, desk.rules)
+        candidate = match.candidate_of(item, (), requirement.use.value, set(), desk.today(now), desk.rules)
+        spacer, shim = spacer_words(space, candidate), (item.post, space.post) == ("pencil", "top")
+    return FittingCar(
+        positive_side=item.positive_side,
+        memory=car.memory if car else "",
+        programme=car.programme if car else "",
+        needs_registration=bool(car and (car.needs_registration or car.programme)),
+        after=tuple(car.after_fitting) if car else (),
+        vent_tube=bool(car and car.vent_tube),
+        vent_side=(car.vent_side or "") if car else "",
+        spacer=spacer or "",
+        shim=shim,
+        hold_down={"none": "over the top", "long": "at the long sides of its foot", "all": "at its foot"}[item.ledge],
+        core_deposit=item.core_deposit_cents > 0,
+    )
+
+
+def found_sale(desk: Desk, tag: int) -> tuple[Sale, BatteryRow]:
+    """The sale a battery left by. Raises NotThere."""
+    battery = found_battery(desk, tag)
+    sale = goods.sale_of_battery(desk.session, battery.id)
+    if sale is None:
+        raise NotThere(f"{tag} was not sold from this stock")
+    return sale, battery
+
+
+def steps_of(desk: Desk, sale: Sale) -> list[TickedStep]:
+    """The list with what is ticked; of a step ticked twice the last word stands."""
+    last = {tick.step: tick for tick in goods.ticks_of(desk.session, sale.id)}
+    told = []
+    for step in fitting_list(FittingCar.model_validate(sale.body["car"])):
+        tick = last.get(step.key)
+        done = tick is not None and tick.done
+        told.append(
+            TickedStep(
+                step=step, done=done, figure=tick.figure if tick and done else None, who=tick.staff.name if tick and done else "",
+                at=tick.ticked_at if tick and done else None,
+            )
+        )  # fmt: skip
+    return told
+
+
+def sale_view(desk: Desk, tag: int) -> SaleView:
+    """A sale with its fitting list as it stands."""
+    sale, battery = found_sale(desk, tag)
+    steps = steps_of(desk, sale)
+    car, item = battery.vehicle, found_item(desk, sale.item_id)
+    old = desk.session.get(BatteryRow, sale.old_battery_id) if sale.old_battery_id else None
+    return SaleView(
+        tag=tag, name=item.name, serial=battery.serial, sold_at=sale.sold_at, who=sale.staff.name, volts=sale.volts,
+        price_cents=sale.price_cents, core_deposit_cents=sale.core_deposit_cents,
+        deposit_back=any(one.step.key == OLD_ONE and one.done for one in steps), old_tag=old.tag if old else None,
+        car=" ".join(part for part in (car.make, car.model, car.engine, car.trim) if part) if car else "",
+        battery_place=car.battery_place if car else "", access=car.access if car else "", steps=steps,
+        left=sum(not one.done for one in steps), currency=desk.store.currency,
+    )  # fmt: skip
+
+
+class SoldView(BaseModel):
+    """A sale in the list of the newest."""
+
+    tag: int
+    name: str
+    serial: str
+    sold_at: datetime
+    price_cents: int
+
+
+NEWEST = 30
+
+
+def newest(desk: Desk) -> list[SoldView]:
+    """The newest sales."""
+    return [
+        SoldView(
+            tag=battery.tag, name=item.name, serial=battery.serial, sold_at=sale.sold_at, price_cents=sale.price_cents
+        )
+        for sale, battery, item in goods.newest_sales(desk.session, NEWEST)
+    ]
+
+
+def tick(desk: Desk, tag: int, ticked: Tick, now: datetime) -> None:
+    """Tick a step off, or take that back. A figure read at it is kept as a reading of the new battery too.
+
+    The old battery booked in for recycling is set apart. Raises Refused for a step that is not on the list or wants its
+    figure, Conflict where another hand ticked it meanwhile.
+    """
+    sale, battery = found_sale(desk, tag)
+    goods.lock_sale(desk.session, sale.id)
+    steps = {one.step.key: one for one in steps_of(desk, sale)}
+    one = steps.get(ticked.step)
+    if one is None:
+        raise Refused("No such step", [FieldProblem("step", "This step is not on the list of this car")])
+    if one.done == ticked.done:
+        raise Conflict(f"{one.who or 'Somebody'} did that already: look at the list as it stands now")
+    if ticked.done and one.step.figure and ticked.figure is None:
+        raise Refused("Its figure is missing", [FieldProblem("figure", f"Enter what was read, in {one.step.figure}")])
+    desk.session.add(
+        FittingTick(
+            sale_id=sale.id, step=ticked.step, done=ticked.done, figure=ticked.figure, ticked_at=now, staff_id=desk.staff.id
+        )
+    )  # fmt: skip
+    desk.session.flush()
+    if ticked.done and ticked.figure is not None:
+        _baseline(desk, battery, ticked, now)
+    if ticked.done and ticked.step == OLD_ONE and sale.old_battery_id is not None:
+        old = desk.session.get(BatteryRow, sale.old_battery_id)
+        if old is not None and old.place != "gone":
+            put(desk, old.tag, PutThere(place=Place.HELD_APART), now)
+    announce(desk.session, desk.staff.store_id, "goods")
+
+
+def _baseline(desk: Desk, battery: BatteryRow, ticked: Tick, now: datetime) -> None:
+    """What is read while fitting starts the record that later checks are compared with."""
+    told: dict[str, Any] = {"id": str(uuid.uuid4()), "taken_at": now}
+    try:
+        if ticked.step == NEW_VOLTS:
+            keep_reading(desk, battery.tag, RestVolts(**told, volts=ticked.figure), now)
+        elif ticked.step == RUNNING:
+            keep_reading(desk, battery.tag, Car(**told, idle_volts=ticked.figure), now)
+        elif ticked.step == DRAIN:
+            ran = next(
+                (one.figure for one in steps_of(desk, found_sale(desk, battery.tag)[0]) if one.step.key == RUNNING),
+                None,
+            )
+            keep_reading(desk, battery.tag, Car(**told, idle_volts=ran, drain_ma=ticked.figure), now)
+    except (Refused, ValueError) as error:
+        said = (
+            error.problems[0].message if isinstance(error, Refused) and error.problems else "Look at the figure again"
+        )
+        raise Refused("The figure cannot be right", [FieldProblem("figure", said)]) from error

@@ -1,0 +1,90 @@
+"""Suppliers: on which days they bring goods, how long they take, on what terms."""
+
+from datetime import datetime, time
+
+from pydantic import BaseModel, Field, field_validator
+
+from ..core.battery import Model, ShortText
+from ..core.faults import FieldProblem
+from ..core.supply import next_delivery
+from ..records import goods
+from ..records.events import announce
+from ..records.models import Supplier
+from .counter import MOST
+from .desk import Conflict, Desk, NotThere, Refused
+
+
+class SupplierWritten(Model):
+    """A supplier as it is written."""
+
+    name: ShortText = Field(min_length=1)
+    lead_days: int = Field(ge=0, le=365, description="days from order to delivery, at least")
+    delivers_on: tuple[int, ...] = Field(max_length=7, description="days of the week, Monday 0")
+    order_before: ShortText = Field("", description="a time such as 16:00; later counts for the next day")
+    terms: ShortText = ""
+
+    @field_validator("delivers_on")
+    @classmethod
+    def _days(cls, days: tuple[int, ...]) -> tuple[int, ...]:
+        if any(not 0 <= day <= 6 for day in days):
+            raise ValueError("days of the week go from 0, Monday, to 6, Sunday")
+        return tuple(sorted(set(days)))
+
+    @field_validator("order_before")
+    @classmethod
+    def _time(cls, said: str) -> str:
+        if said:
+            try:
+                time.fromisoformat(said)
+            except ValueError as error:
+                raise ValueError("enter a time such as 16:00, or leave it empty") from error
+        return said
+
+
+class WriteSupplier(Model):
+    """A supplier written new or anew; `based_on` says which edition was seen."""
+
+    supplier: SupplierWritten
+    based_on: int = Field(0, ge=0, le=MOST)
+
+
+class SupplierView(BaseModel):
+    """A supplier, and when an order made now would come."""
+
+    id: int
+    edition: int
+    supplier: SupplierWritten
+    next_on: str | None
+
+
+def every(desk: Desk, now: datetime) -> list[SupplierView]:
+    """Every supplier."""
+    return [_view(row, now.astimezone(desk.zone)) for row in goods.suppliers(desk.session)]
+
+
+def _view(row: Supplier, here: datetime) -> SupplierView:
+    written = SupplierWritten(
+        name=row.name, lead_days=row.lead_days, delivers_on=tuple(row.delivers_on), order_before=row.order_before,
+        terms=row.terms,
+    )  # fmt: skip
+    day = next_delivery(here, row.lead_days, row.delivers_on, row.order_before)
+    return SupplierView(id=row.id, edition=row.edition, supplier=written, next_on=day.isoformat() if day else None)
+
+
+def write(desk: Desk, supplier_id: int | None, written: WriteSupplier) -> None:
+    """Write a supplier. Only a lead may. Raises Conflict where another wrote meanwhile."""
+    desk.only_lead()
+    row = Supplier(edition=0) if supplier_id is None else goods.supplier(desk.session, supplier_id, lock=True)
+    if row is None:
+        raise NotThere("no such supplier")
+    if row.edition != written.based_on:
+        raise Conflict(f"{row.name} was written anew meanwhile: look at what stands now")
+    one = written.supplier
+    if any(other.id != row.id and other.name.lower() == one.name.lower() for other in goods.suppliers(desk.session)):
+        raise Refused("It cannot be right", [FieldProblem("supplier.name", "Another supplier has this name")])
+    row.name, row.lead_days, row.delivers_on = one.name, one.lead_days, list(one.delivers_on)
+    row.order_before, row.terms = one.order_before, one.terms
+    row.edition += 1
+    desk.session.add(row)
+    desk.session.flush()
+    announce(desk.session, desk.staff.store_id, "goods")

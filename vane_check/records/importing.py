@@ -1,0 +1,177 @@
+"""Writing a list that was brought in: copied into a table of its own, then put into the goods in one statement."""
+
+from collections.abc import Iterable, Sequence
+from typing import Any, NamedTuple
+
+from sqlalchemy import func, select, text
+from sqlalchemy.orm import Session
+
+from .base import StoreSession
+from .models import CatalogueItem, ImportMapping, ImportRun, SizeAlias, StockPiece, Supplier, TermsRow, Vehicle
+
+
+class Into(NamedTuple):
+    """Where rows of a kind go: table, columns, and what makes two rows the same (empty: each is its own)."""
+
+    table: str
+    columns: tuple[str, ...]
+    key: tuple[str, ...]
+
+
+INTO: dict[str, Into] = {
+    "items": Into(
+        "catalogue_items",
+        (
+            "line", "name", "group_code", "same_as", "length_mm", "width_mm", "height_mm", "nominal_volts", "positive_side",
+            "post", "ledge", "chemistry", "cca_amps", "rated_amps", "rated_scale", "capacity_ah_20h", "reserve_minutes",
+            "vent_tube", "vent_side", "price_cents", "core_deposit_cents", "supplier_id", "supplier_code",
+        ),
+        ("name",),
+    ),
+    "pieces": Into(
+        "stock_pieces",
+        (
+            "item_id", "arrived_on", "made_on", "dry_charged", "filled_on", "charged_on", "last_volts", "last_volts_on",
+        ),
+        (),
+    ),
+    "vehicles": Into(
+        "vehicles",
+        (
+            "make", "model", "from_year", "to_year", "engine", "trim", "group_code", "also_codes", "min_cca_amps", "rated_scale",
+            "min_capacity_ah", "min_reserve_minutes", "chemistry", "stop_start", "vent_tube", "vent_side", "no_agm",
+            "flooded_stays", "ledge", "spare_cable_mm", "engine_litres", "engine_fuel", "needs_registration", "programme",
+            "battery_place", "access", "memory", "after_fitting", "source",
+        ),
+        ("make", "model", "from_year", "engine", "trim"),
+    ),
+    "aliases": Into(
+        "size_aliases",
+        ("code", "size", "positive_side", "capacity_ah_20h", "rated_amps", "rated_scale", "trade", "source"),
+        ("code",),
+    ),
+    "terms": Into(
+        "warranty_terms",
+        ("line", "free_months", "pro_rata_months", "date_code_allowance_months", "excluded_uses", "reference"),
+        ("line",),
+    ),
+}  # fmt: skip
+
+EMPTY: dict[str, Any] = {
+    "also_codes": [], "after_fitting": [], "excluded_uses": [], "stop_start": False, "vent_tube": False, "no_agm": False,
+    "flooded_stays": False, "needs_registration": False, "dry_charged": False, "spare_cable_mm": 0, "engine_fuel": "petrol",
+    "chemistry": "flooded", "free_months": 0, "pro_rata_months": 0, "date_code_allowance_months": 0, "rated_scale": "CCA",
+    **dict.fromkeys(
+        ("engine", "trim", "programme", "battery_place", "access", "memory", "source", "supplier_code", "group_code", "size",
+         "positive_side", "trade", "reference", "same_as"), "",
+    ),
+}  # fmt: skip
+"""What stands where a file says nothing and the table wants something."""
+
+KEEPING_SECONDS = 300
+
+
+def write_rows(session: StoreSession, kind: str, rows: Iterable[dict[str, Any]], tick: Any) -> int:
+    """Put rows in, all in this transaction: new ones added, those of the same key written over. Returns how many.
+
+    `tick` is called now and then and may raise to stop. Row-level security holds for what is put in.
+    """
+    into = INTO[kind]
+    session.execute(text(f"set local statement_timeout = {KEEPING_SECONDS * 1000}"))
+    session.execute(text("set local lock_timeout = 10000"))
+    columns = ", ".join(into.columns)
+    session.execute(
+        text(f"create temporary table incoming on commit drop as select {columns} from {into.table} with no data")
+    )
+    connection = session.connection().connection.driver_connection
+    assert connection is not None
+    count = 0
+    with connection.cursor() as cursor, cursor.copy(f"copy incoming ({columns}) from stdin") as copy:
+        for row in rows:
+            copy.write_row([_value(row, name) for name in into.columns])
+            count += 1
+            if count % 2000 == 0:
+                tick(count)
+    tick(count)
+    session.execute(text(_put_in(into)), {"store": session.info["store_id"]})
+    return count
+
+
+def _value(row: dict[str, Any], name: str) -> Any:
+    value = row.get(name)
+    return EMPTY.get(name) if value is None else value
+
+
+def _put_in(into: Into) -> str:
+    columns = ", ".join(into.columns)
+    put = f"insert into {into.table} (store_id, {columns}{_more(into)}) select :store, {columns}{_more_values(into)} from incoming"
+    if not into.key:
+        return put
+    over = ", ".join(f"{name} = excluded.{name}" for name in into.columns if name not in into.key)
+    edition = ", edition = catalogue_items.edition + 1" if into.table == "catalogue_items" else ""
+    return f"{put} on conflict (store_id, {', '.join(into.key)}) do update set {over}{edition}"
+
+
+def _more(into: Into) -> str:
+    return ", serial, mark" if into.table == "stock_pieces" else ""
+
+
+def _more_values(into: Into) -> str:
+    return ", '', ''" if into.table == "stock_pieces" else ""
+
+
+def known_names(session: Session, kind: str) -> dict[str, dict[str, int]]:
+    """Numbers of items and suppliers by name, in small letters: what rows of this kind may speak of."""
+    suppliers = {
+        name: number for name, number in session.execute(select(func.lower(Supplier.name), Supplier.id)).tuples()
+    }
+    if kind != "pieces":
+        return {"suppliers": suppliers, "items": {}}
+    items = session.execute(select(func.lower(CatalogueItem.name), CatalogueItem.id)).tuples()
+    return {"suppliers": suppliers, "items": {name: number for name, number in items}}
+
+
+def run_of(session: Session, run_id: int, lock: bool = False) -> ImportRun | None:
+    """One file being brought in."""
+    asked = select(ImportRun).where(ImportRun.id == run_id)
+    return session.scalar(asked.with_for_update() if lock else asked)
+
+
+def content_of(session: Session, run_id: int) -> bytes:
+    """The file as it was sent."""
+    return session.scalars(select(ImportRun.content).where(ImportRun.id == run_id)).one()
+
+
+def refused_of(session: Session, run_id: int) -> list[list[Any]]:
+    """Every refused row: its number, column and why."""
+    found = session.scalars(select(ImportRun.refused).where(ImportRun.id == run_id)).one()
+    return list(found.get("rows", []))
+
+
+def newest_runs(session: Session, at_most: int) -> Sequence[ImportRun]:
+    """The newest files."""
+    return session.scalars(select(ImportRun).order_by(ImportRun.id.desc()).limit(at_most)).all()
+
+
+def mapping_for(session: Session, kind: str, heading: str) -> ImportMapping | None:
+    """How a heading was read before."""
+    return session.scalar(select(ImportMapping).where(ImportMapping.kind == kind, ImportMapping.heading == heading))
+
+
+def tables_out(session: Session) -> dict[str, list[dict[str, Any]]]:
+    """Everything of the goods for a Data Package, by table; of sold pieces none."""
+    suppliers = {one.id: one.name for one in session.scalars(select(Supplier))}
+    items = session.scalars(select(CatalogueItem).order_by(CatalogueItem.name)).all()
+    names = {one.id: one.name for one in items}
+    pieces = session.scalars(select(StockPiece).where(StockPiece.sold_on.is_(None)).order_by(StockPiece.id))
+    return {
+        "items": [{**_row(one, "items"), "supplier": suppliers.get(one.supplier_id or 0, "")} for one in items],
+        "pieces": [{**_row(one, "pieces"), "name": names[one.item_id], "piece": one.id} for one in pieces],
+        "vehicles": [_row(one, "vehicles") for one in session.scalars(select(Vehicle).order_by(Vehicle.id))],
+        "aliases": [_row(one, "aliases") for one in session.scalars(select(SizeAlias).order_by(SizeAlias.code))],
+        "terms": [_row(one, "terms") for one in session.scalars(select(TermsRow).order_by(TermsRow.line))],
+    }
+
+
+def _row(one: Any, kind: str) -> dict[str, Any]:
+    return {name: getattr(one, name) for name in INTO[kind].columns}
