@@ -106,7 +106,7 @@ class OtherStore(unittest.TestCase):
             assert isinstance(session, StoreSession)
             first = session.scalars(select(RulesVersion), execution_options={"across_stores": True}).first()
             assert first is not None
-            cls.door = session.scalars(select(Store)).one().door
+            cls.door = session.scalars(select(Store).order_by(Store.id)).first().door  # type: ignore[union-attr]
             store = Store(name="Over the road", temperature_unit="F", length_unit="in", door="over-the-road")
             session.add(store)
             session.flush()
@@ -151,6 +151,16 @@ class OtherStore(unittest.TestCase):
             ("GET", "/batteries/173/check-file", None),
             ("GET", "/batteries/173/slip.pdf", None),
             ("GET", "/vehicles/1/match", None),
+            ("GET", "/batteries/197/sale", None),
+            ("POST", "/batteries/197/sale/ticks", {"step": "negative_off"}),
+            ("POST", "/match", {"tag": 173}),
+            ("POST", "/match", {"vehicle_id": 1}),
+            ("GET", "/goods/1", None),
+            ("POST", "/goods/receive", {"item_id": 1}),
+            ("POST", "/pieces/1", {"what": "volts", "volts": 12.6}),
+            ("POST", "/orders", {"item_id": 1}),
+            ("POST", "/orders/1/close", {"how": "dropped"}),
+            ("POST", "/sales", {"item_id": 1, "volts": 12.8, "serial": "A"}),
             ("POST", "/batteries/173/readings", rest()),
             ("POST", "/batteries/173/claim", {}),
             ("PUT", "/batteries/173/place", {"place": "gone"}),

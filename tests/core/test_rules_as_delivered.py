@@ -9,6 +9,7 @@ from typing import Any
 
 from tests.build import check, look, reading, tester, volts
 from tests.core.test_corpus import LINES
+from tests.goods import goods_figures
 from tests.racks import rack_figures
 from vane_check.core.battery import Chemistry
 from vane_check.core.check import Check
@@ -201,7 +202,7 @@ def figures(rules: HouseRules) -> list[Any]:
                 limits_of(Case.of(one, rules)).model_dump(exclude={"rating_words"}),
             )
         )  # fmt: skip
-    return [*told, rack_figures(rules)]
+    return [*told, rack_figures(rules), goods_figures(rules)]
 
 
 def others(parameter: Parameter[Any]) -> list[Any]:

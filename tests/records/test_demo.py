@@ -90,7 +90,7 @@ class Demo(unittest.TestCase):
         for tag, *_ in IN_THE_HOUSE:
             with self.subTest(tag=tag):
                 self.assertTrue(warranty.look_up(self.desk, tag, None, datetime.now(UTC)).answer.headline)
-                self.assertTrue(match.for_battery(self.desk, tag).matches)
+                self.assertTrue(match.for_battery(self.desk, tag, datetime.now(UTC)).matches)
 
     def test_cars_and_items_speak_of_known_sizes(self) -> None:
         from vane_check.core.tables import footprints

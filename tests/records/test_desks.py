@@ -132,8 +132,8 @@ class Counter(Desks):
             lambda: check.view(self.desk, 9999),
             lambda: counter.put(self.desk, 9999, PutThere(place="bench"), NOW),
             lambda: warranty.look_up(self.desk, 9999, None, NOW),
-            lambda: match.for_battery(self.desk, 9999),
-            lambda: match.for_vehicle(self.desk, 9999),
+            lambda: match.for_battery(self.desk, 9999, NOW),
+            lambda: match.for_vehicle(self.desk, 9999, NOW),
             lambda: records.life(self.desk, 9999),
         ):
             with self.assertRaises(NotThere):
@@ -226,7 +226,7 @@ class Warranty(Desks):
 class Match(Desks):
     def test_the_car_rules_over_the_label(self) -> None:
         car = next(one for one in shop.vehicles(self.desk.session, 200) if one.model == "Ossel")
-        found = match.for_battery(self.desk, self.take_in(vehicle_id=car.id))
+        found = match.for_battery(self.desk, self.take_in(vehicle_id=car.id), NOW)
         assert found.requirement is not None
         self.assertEqual((found.requirement.group_code, found.requirement.chemistry), ("94R", "agm"))
         fitting = [one for one in found.matches if one.fit is not Fit.REJECTED]
@@ -235,22 +235,22 @@ class Match(Desks):
 
     def test_agm_stays_agm_even_where_the_list_asks_for_less(self) -> None:
         car = next(one for one in shop.vehicles(self.desk.session, 200) if one.model == "Stanza")
-        found = match.for_battery(self.desk, self.take_in(vehicle_id=car.id, battery={"chemistry": "agm"}))
+        found = match.for_battery(self.desk, self.take_in(vehicle_id=car.id, battery={"chemistry": "agm"}), NOW)
         assert found.requirement is not None
         self.assertEqual(found.requirement.chemistry, "agm")
 
     def test_stop_start_without_a_car_asks_for_efb_at_least(self) -> None:
-        found = match.for_battery(self.desk, self.take_in(context={"stop_start_car": True}))
+        found = match.for_battery(self.desk, self.take_in(context={"stop_start_car": True}), NOW)
         assert found.requirement is not None
         self.assertEqual(found.requirement.chemistry, "efb")
 
     def test_without_a_size_nothing_can_be_matched(self) -> None:
-        found = match.for_battery(self.desk, self.take_in(battery={"group_code": None}))
+        found = match.for_battery(self.desk, self.take_in(battery={"group_code": None}), NOW)
         self.assertEqual((found.requirement, found.matches), (None, []))
 
     def test_an_old_regulator_is_never_given_agm(self) -> None:
         car = next(one for one in shop.vehicles(self.desk.session, 200) if one.no_agm)
-        found = match.for_vehicle(self.desk, car.id)
+        found = match.for_vehicle(self.desk, car.id, NOW)
         for one in found.matches:
             if one.fit is not Fit.REJECTED:
                 self.assertNotEqual(one.candidate.chemistry, "agm")
@@ -258,5 +258,5 @@ class Match(Desks):
     def test_every_car_of_the_list_has_something_that_fits(self) -> None:
         for car in shop.vehicles(self.desk.session, 200):
             with self.subTest(f"{car.make} {car.model}"):
-                found = match.for_vehicle(self.desk, car.id)
+                found = match.for_vehicle(self.desk, car.id, NOW)
                 self.assertTrue(any(one.fit is not Fit.REJECTED for one in found.matches))

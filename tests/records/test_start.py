@@ -88,7 +88,7 @@ class Prepared(unittest.TestCase):
         start.prepare(url)
         self.assertFalse(fill(sessions(url)))
         with psycopg.connect(url) as connection:
-            self.assertEqual(connection.execute("select count(*) from stores").fetchone(), (1,))
+            self.assertEqual(connection.execute("select count(*) from stores").fetchone(), (2,))
 
     def test_fresh_throws_away_what_was_there(self) -> None:
         url = database()
@@ -102,7 +102,7 @@ class Prepared(unittest.TestCase):
         url = database()
         migrate(url)
         with psycopg.connect(url) as connection:
-            self.assertEqual(connection.execute("select version_num from alembic_version").fetchone(), ("0007",))
+            self.assertEqual(connection.execute("select version_num from alembic_version").fetchone(), ("0008",))
 
     def test_a_password_with_signs_in_it_is_carried_through(self) -> None:
         from vane_check.records.migrate import config_for

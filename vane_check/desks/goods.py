@@ -234,12 +234,12 @@ def write_item(desk: Desk, item_id: int | None, written: WriteItem, now: datetim
     row = CatalogueItem(edition=0, in_stock=0) if item_id is None else found_item(desk, item_id, lock=True)
     if row.edition != written.based_on:
         raise Conflict(f"{row.name} was written anew meanwhile: look at what stands now")
-    fill_item(desk, row, written.item)
     twin = goods.item_named(desk.session, written.item.name)
     if twin is not None and twin.id != row.id:
         raise Refused(
             "It cannot be right", [FieldProblem("item.name", "Another item has this name: give each its own")]
         )
+    fill_item(desk, row, written.item)
     row.edition += 1
     desk.session.add(row)
     desk.session.flush()

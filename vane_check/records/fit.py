@@ -7,7 +7,7 @@ from the core's `Bounds` alone.
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from sqlalchemy import ColumnElement, Float, and_, case, false, func, literal, not_, or_, select, true
+from sqlalchemy import ColumnElement, Float, and_, any_, case, false, func, literal, not_, or_, select, true
 from sqlalchemy import cast as sql_cast
 from sqlalchemy.orm import Session
 
@@ -35,7 +35,7 @@ class Counted(NamedTuple):
 
 def excluded_lines(session: Session, use: str) -> list[str]:
     """Lines whose terms leave a use out, in small letters."""
-    asked = select(func.lower(TermsRow.line)).where(TermsRow.excluded_uses.any(use))  # type: ignore[arg-type]
+    asked = select(func.lower(TermsRow.line)).select_from(TermsRow).where(literal(use) == any_(TermsRow.excluded_uses))
     return list(session.scalars(asked))
 
 
@@ -53,17 +53,27 @@ def fitting(session: Session, bounds: Bounds, at_most: int) -> tuple[list[Verdic
 
 
 def near_misses(session: Session, bounds: Bounds, at_most: int) -> list[int]:
-    """What nearly fits: of the size and in the place, with something else against it; in stock first."""
+    """What nearly fits: of the size and in the place, with something else against it; of the type asked and in stock first."""
     stands = against(bounds)
     how_many = sum((case((one, 1), else_=0) for one in stands.values()), literal(0))
     place = not_(or_(false(), *(stands[name] for name in ("size", "volts") if name in stands)))
     nearest = (
-        select(Item.id, how_many.label("n"), Item.in_stock, Item.price_cents)
+        select(
+            Item.id,
+            how_many.label("n"),
+            (Item.chemistry != bounds.chemistry).label("other"),
+            Item.in_stock,
+            Item.price_cents,
+        )
         .where(could_fit(bounds), place, or_(*stands.values()))
         .limit(LOOKED_AT)
         .subquery()
     )
-    asked = select(nearest.c.id).order_by(nearest.c.n, nearest.c.in_stock == 0, nearest.c.price_cents).limit(at_most)
+    asked = (
+        select(nearest.c.id)
+        .order_by(nearest.c.n, nearest.c.other, nearest.c.in_stock == 0, nearest.c.price_cents)
+        .limit(at_most)
+    )
     return list(session.scalars(asked))
 
 
@@ -75,7 +85,7 @@ def why_not(session: Session, bounds: Bounds) -> tuple[list[Counted], int]:
     """How many items each thing stands against, the commonest first, and how many do not fit in all."""
     stands = against(bounds)
     counts = [func.count().filter(one) for one in stands.values()]
-    *found, total = session.execute(select(*counts, func.count()).where(or_(*stands.values()))).one()
+    *found, total = session.execute(select(*counts, func.count()).select_from(Item).where(or_(*stands.values()))).one()
     named = [Counted(name, count) for name, count in zip(stands, found, strict=True) if count]
     return sorted(named, key=lambda one: -one.items), total
 

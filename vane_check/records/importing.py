@@ -122,13 +122,11 @@ def _more_values(into: Into) -> str:
 
 def known_names(session: Session, kind: str) -> dict[str, dict[str, int]]:
     """Numbers of items and suppliers by name, in small letters: what rows of this kind may speak of."""
-    suppliers = {
-        name: number for name, number in session.execute(select(func.lower(Supplier.name), Supplier.id)).tuples()
-    }
+    suppliers = {row[0]: row[1] for row in session.execute(select(func.lower(Supplier.name), Supplier.id))}
     if kind != "pieces":
         return {"suppliers": suppliers, "items": {}}
-    items = session.execute(select(func.lower(CatalogueItem.name), CatalogueItem.id)).tuples()
-    return {"suppliers": suppliers, "items": {name: number for name, number in items}}
+    items = session.execute(select(func.lower(CatalogueItem.name), CatalogueItem.id))
+    return {"suppliers": suppliers, "items": {row[0]: row[1] for row in items}}
 
 
 def run_of(session: Session, run_id: int, lock: bool = False) -> ImportRun | None:

@@ -12,6 +12,7 @@ from sqlalchemy import func, select
 
 from ..demo import goods
 from ..desks.sign_in import hash_pin
+from ..records import people as people_records
 from ..records.base import StoreSession, engine_of, sessions_of
 from ..records.events import announce
 from ..records.models import SignInTry, Staff, Store
@@ -147,8 +148,9 @@ _DOES: dict[str, Callable[[StoreSession, Store, argparse.Namespace, datetime], s
 
 def _store(session: StoreSession, name: str | None) -> Store:
     stores = session.scalars(select(Store).order_by(Store.id)).all()
-    if name is None and len(stores) == 1:
-        return stores[0]
+    doors = people_records.doors(session)
+    if name is None and len(doors) == 1:
+        return doors[0]
     found = [store for store in stores if store.name == name]
     if len(found) == 1:
         return found[0]

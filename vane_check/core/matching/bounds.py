@@ -32,6 +32,7 @@ class Bounds(NamedTuple):
     posts: tuple[str, ...] | None
     posts_with_shims: tuple[str, ...]
     ledges: tuple[str, ...] | None
+    chemistry: str
     chemistries: tuple[str, ...]
     least_cca_amps: float
     cca_scale: str
@@ -60,6 +61,7 @@ def bounds_of(requirement: Requirement, rules: HouseRules) -> Bounds:
         posts=None if space.post is None else (space.post, *(("pencil",) if thick else ())),
         posts_with_shims=("pencil",) if thick else (),
         ledges=_ledges(space),
+        chemistry=requirement.chemistry.value,
         chemistries=tuple(chemistry.value for chemistry in chemistries_that_fit(requirement)),
         least_cca_amps=least_cca_amps(requirement),
         cca_scale=requirement.cca_scale.value,

@@ -56,7 +56,7 @@ def _held_against(room: Room, has: Candidate, what: str, rules: HouseRules) -> I
     ):
         if difference > room.tolerance_mm:
             yield Point(about="size", stands="against", text=f"{what} is {difference:.0f} mm too {name}")
-        elif difference < -spacer and not (room.is_tray and name == "high"):
+        elif difference < -max(spacer, room.tolerance_mm) and not (room.is_tray and name == "high"):
             yield Point(
                 about="size",
                 stands="against",
