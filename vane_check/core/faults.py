@@ -46,6 +46,11 @@ def field_problems(faults: Sequence[Mapping[str, Any]]) -> list[FieldProblem]:
 
 _LIMIT_OF_FIELD = {
     ("battery", "amps"): "rated_amps",
+    ("battery", "length_mm"): "case_mm",
+    ("battery", "width_mm"): "case_mm",
+    ("battery", "height_mm"): "case_mm",
+    ("battery", "spare_cable_mm"): "cable_spare_mm",
+    ("battery", "core_deposit_cents"): "price_cents",
     ("electronic_tester", "rated_set_amps"): "rated_amps",
     ("adjustable_load", "amps"): "load_amps",
     ("fixed_load", "amps"): "load_amps",

@@ -150,7 +150,7 @@ class PieceDone(Model):
     """What was done to a piece."""
 
     what: Literal["volts", "charged", "filled", "set_aside", "back"]
-    volts: float | None = Field(None, ge=0, le=20)
+    volts: float | None = Field(None, ge=0, le=100)
 
 
 class WriteOrder(Model):
@@ -357,12 +357,12 @@ def piece_done(desk: Desk, piece_id: int, done: PieceDone, now: datetime) -> Non
     """Read, charge, fill a piece, or set it aside and take it back."""
     piece, item = found_piece(desk, piece_id)
     today = desk.today(now)
-    if done.what == "volts":
-        if done.volts is None or done.volts > item.nominal_volts * _LIMITS["volts_per_nominal_volt"].high:
-            raise Refused("It cannot be right", [FieldProblem("volts", "Enter the volts at rest, such as 12.70")])
-        piece.last_volts, piece.last_volts_on = done.volts, today
-    elif done.what == "charged":
-        piece.charged_on = today
+    most = item.nominal_volts * _LIMITS["volts_per_nominal_volt"].high
+    if (done.what == "volts" and done.volts is None) or (done.volts is not None and done.volts > most):
+        raise Refused("It cannot be right", [FieldProblem("volts", "Enter the volts at rest, such as 12.70")])
+    if done.what in {"volts", "charged"}:
+        if done.what == "charged":
+            piece.charged_on = today
         if done.volts is not None:
             piece.last_volts, piece.last_volts_on = done.volts, today
     elif done.what == "filled":

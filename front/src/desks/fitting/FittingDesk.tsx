@@ -178,7 +178,7 @@ export function FittingDesk({ tag }: { tag: number }) {
         )}
       </Column>
       <Column aria-label="The sale">
-        <h1>{found.name}</h1>
+        <h2 style={{ fontSize: 24, color: "var(--ink)", margin: 0 }}>{found.name}</h2>
         <Facts>
           <dt>serial</dt>
           <dd>{found.serial}</dd>

@@ -1,0 +1,203 @@
+"""Match from whatever is known, goods, sales with their fitting list, and lists brought in, as people use them."""
+
+import re
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from playwright.sync_api import Page, expect
+
+from tests.house import LEAD, NOOR, TEO, Client, app_on
+from tests.screens.browser import Screens
+
+
+class AtTheMatch(Screens):
+    def car(self, page: Page, text: str, name: str) -> None:
+        page.locator("input[name=car]").fill(text)
+        page.get_by_role("button", name=re.compile(name)).click()
+
+    def test_with_no_battery_in_hand_m_asks_for_a_car_and_its_variants_stand_side_by_side(self) -> None:
+        page = self.page("/counter")
+        page.locator("h1").first.click()
+        page.keyboard.press("m")
+        page.wait_for_url("**/match")
+        expect(page.locator("input[name=car]")).to_be_focused()
+        page.keyboard.type("senna 2016")
+        page.get_by_role("button", name="Ulmar Senna").click()
+        variants = page.get_by_role("region", name="Variants").get_by_role("button")
+        expect(variants).to_have_count(4)
+        expect(page.get_by_text("Which Ulmar Senna? 4 variants")).to_be_visible()
+        expect(page.locator('[data-fit="exact"]')).to_have_count(0)
+        variants.nth(1).click()
+        expect(page.locator('[data-fit="exact"]').first).to_be_visible()
+        expect(page.get_by_label("What is asked")).to_contain_text("EFB or better, stop-start")
+        expect(page.get_by_label("Variants")).to_contain_text("register it: battery replacement, by a diagnostic tool")
+        # away and back: what is known is still there
+        page.get_by_role("link", name="goods").click()
+        page.go_back()
+        expect(variants.nth(1)).to_have_attribute("aria-pressed", "true")
+        page.get_by_role("button", name="Start afresh").click()
+        expect(page.locator("input[name=car]")).to_have_value("")
+
+    def test_sources_that_differ_stand_beside_one_another_with_who_wins_and_why(self) -> None:
+        page = self.page("/match/173")
+        rating = page.locator('[data-line="rating"]')
+        expect(rating).to_contain_text("car's list ● 680 CCA")
+        expect(rating).to_contain_text("old label 700 CCA (stricter)")
+        expect(rating).to_contain_text("at least what the car's list asks")
+        page.locator("input[name=code]").fill("574 012 068")
+        expect(page.get_by_text("12 V, 74 Ah, 680 A EN; size LN3")).to_be_visible()
+        expect(rating).to_contain_text("code 716 CCA")
+        page.locator("input[name=code]").fill("nonsense")
+        expect(page.get_by_text("nonsense stands in no list here: measure length, width and height")).to_be_visible()
+        expect(page.locator("input[name=code]")).to_have_value("nonsense")
+
+    def test_the_tray_under_the_tape(self) -> None:
+        page = self.page("/match")
+        page.get_by_role("button", name="Measure tray or old one").click()
+        for name, mm in (("length", "290"), ("width", "178"), ("height", "200")):
+            page.locator(f"input[name={name}]").fill(mm)
+        page.get_by_role("radiogroup", name=re.compile("Positive")).get_by_text("Right").click()
+        expect(page.get_by_label("What is asked")).to_contain_text("into 290 mm")
+        near = page.locator('[data-fit="near"]', has_text="12 mm less long").first
+        near.click()
+        expect(page.get_by_label("Old and new").get_by_text("Fit a spacer for 12 mm of length")).to_be_visible()
+        expect(page.get_by_text(re.compile("length: 278 mm, .12 mm"))).to_be_visible()
+        page.locator("input[name=length]").fill("27,8")
+        expect(page.get_by_text(re.compile("Enter 50 to 700 mm"))).to_be_visible()
+
+    def test_what_the_dearer_one_buys_is_turned_to_the_customer(self) -> None:
+        page = self.page("/match/173")
+        page.locator('[data-fit="exact"]').nth(1).click()
+        expect(page.get_by_test_id("upgrade")).to_contain_text("more to start with in the cold")
+        page.get_by_role("button", name="Turn it to the customer").click()
+        turned = page.get_by_role("dialog", name="For the customer")
+        expect(turned).to_contain_text("Quellan Mat")
+        self.assertGreaterEqual(float(turned.evaluate("el => parseFloat(getComputedStyle(el).fontSize)")), 30)
+        page.keyboard.press("Enter")
+        expect(turned).to_have_count(0)
+        missing = page.get_by_role("region", name="Not in stock")
+        expect(missing).to_contain_text("Weir Lane Batteries, Quay Street has 1")
+        expect(missing).to_contain_text("Ordered now it is here on")
+        expect(missing).to_contain_text("In stock now: Quellan Cycle 48 700")
+        expect(missing).to_contain_text("Lend one, or keep theirs alive")
+        missing.get_by_role("button", name="Put it on the order list").click()
+        expect(missing).to_contain_text("1 on order")
+
+    def test_why_the_others_do_not_fit_is_counted_when_asked(self) -> None:
+        page = self.page("/match/173")
+        asked: list[str] = []
+        page.on("request", lambda request: asked.append(request.url))
+        expect(page.locator('[data-fit="exact"]').first).to_be_visible()
+        self.assertFalse(any("others" in url for url in asked))
+        page.get_by_role("button", name="Why the others do not fit").click()
+        expect(page.get_by_label("Why the others do not fit")).to_contain_text("too large, or too small for a spacer")
+
+
+class Selling(Screens):
+    def test_sold_fitted_and_ticked_off(self) -> None:
+        page = self.page("/match/173")
+        page.get_by_role("button", name="Sell this one").click()
+        expect(page.locator("input[name=volts]")).to_be_focused()
+        page.keyboard.type("12.2")
+        page.locator("input[name=serial]").fill("QC 9001")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("12.20 V is 37 % charged: charge it before it is handed over")).to_be_visible()
+        expect(page.locator("input[name=serial]")).to_have_value("QC 9001")
+        page.locator("input[name=volts]").fill("1278")
+        # the answer is lost: the same sale sent again is one sale
+        sent = []
+
+        def lose(route: object) -> None:
+            sent.append(1)
+            if len(sent) == 1:
+                route.fetch()  # type: ignore[attr-defined]
+                route.abort()  # type: ignore[attr-defined]
+            else:
+                route.continue_()  # type: ignore[attr-defined]
+
+        page.route("**/api/sales", lose)
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("Failed to fetch")).to_be_visible()
+        page.get_by_role("button", name="Hand it over").click()
+        page.wait_for_url("**/fitting/*")
+        expect(page.get_by_role("heading", name=re.compile("Fitting"))).to_be_visible()
+        tag = int(page.url.rsplit("/", 1)[1])
+        self.assertEqual(len(sent), 2)
+        sold = [one for one in Client(app_on(self.url), TEO).get("/sales").json() if one["serial"] == "QC 9001"]
+        self.assertEqual([one["tag"] for one in sold], [tag])
+        expect(page.get_by_text("handed over")).to_be_visible()
+        # two at the same list
+        noor = self.page(f"/fitting/{tag}", person=NOOR)
+        page.get_by_role("button", name="Negative clamp off first").click()
+        expect(noor.locator('[data-step="negative_off"]').get_by_role("button")).to_have_attribute(
+            "aria-pressed", "true"
+        )
+        expect(noor.locator('[data-step="negative_off"]')).to_contain_text(TEO)
+        noor.get_by_role("button", name=re.compile("Volts at the posts with the engine running")).click()
+        expect(noor.locator("input[name=figure]")).to_be_focused()
+        noor.keyboard.type("14,3\n")
+        expect(page.locator('[data-step="running_volts"]')).to_contain_text("14.3 V")
+        page.get_by_role("button", name=re.compile("Book the old battery in")).click()
+        expect(page.get_by_text("given back for the old one")).to_be_visible()
+        page.get_by_role("link", name="Its check").click()
+        expect(page.locator("[data-rung='The car']")).to_contain_text("14.3")
+
+
+class OnTheShelf(Screens):
+    def test_what_wants_a_hand_is_one_action_and_other_screens_follow(self) -> None:
+        page = self.page("/counter")
+        page.locator("h1").first.click()
+        page.keyboard.press("+")
+        page.wait_for_url("**/goods")
+        row = page.locator('[data-due="charge"]').first
+        number = row.locator("span").first.inner_text()
+        noor = self.page("/goods", person=NOOR)
+        expect(noor.get_by_text(number, exact=True)).to_be_visible()
+        row.get_by_role("button", name=re.compile("Charged")).click()
+        page.keyboard.type("99\n")
+        expect(row.get_by_text(re.compile("volts at rest"))).to_be_visible()
+        page.keyboard.press("Control+a")
+        page.keyboard.type("12.9\n")
+        expect(page.get_by_text(number, exact=True)).to_have_count(0)
+        expect(noor.get_by_text(number, exact=True)).to_have_count(0)
+        expect(page.get_by_role("button", name=re.compile("Set aside"))).to_have_count(0)  # a lead's
+
+    def test_a_price_written_anew_by_a_lead(self) -> None:
+        page = self.page("/goods?view=catalogue", person=LEAD)
+        page.locator("input[name=text]").fill("silver 47")
+        page.get_by_role("button", name=re.compile("Merlow Silver 47 600")).click()
+        page.get_by_role("button", name="Price and figures").click()
+        page.locator("input[name=price]").fill("133,30")
+        page.get_by_role("button", name="Write it anew").click()
+        expect(page.get_by_text(re.compile("Merlow Silver 47 600: 133.30"))).to_be_visible()
+        page.get_by_role("button", name="Goods received").click()
+        page.locator("input[name=pieces]").fill("0")
+        page.get_by_role("button", name="Put them on the shelf").click()
+        expect(page.get_by_role("form", name="Goods received")).to_contain_text("Enter 1 to 500")
+
+    def test_a_list_is_confirmed_looked_at_and_kept(self) -> None:
+        page = self.page("/goods/lists", person=LEAD)
+        rows = [
+            "Artikel;Marke;Box;EN;Preis",
+            *(f"Nordal {n};Nordal;LN3;{600 + n};9{n},50" for n in range(5)),
+            "Bad;Nordal;Z9;600;1",
+        ]
+        with TemporaryDirectory() as folder:
+            path = Path(folder) / "nordal.csv"
+            path.write_text("\n".join(rows))
+            page.locator("input[type=file]").set_input_files(str(path))
+            expect(page.get_by_role("heading", name="nordal.csv: columns to be confirmed")).to_be_visible()
+        expect(page.get_by_label("Name *")).to_have_value("Artikel")
+        page.get_by_role("button", name="Look at every row").click()
+        expect(page.get_by_text("5 rows can be kept, 1 are refused")).to_be_visible()
+        expect(page.get_by_role("table", name="Refused rows")).to_contain_text("size Z9 is in no table here")
+        expect(page.get_by_role("button", name="Keep 5 rows")).to_be_disabled()
+        page.get_by_text("Stay out, keep the others").click()
+        page.get_by_role("button", name="Keep 5 rows").click()
+        expect(page.get_by_role("heading", name="nordal.csv: kept")).to_be_visible()
+        found = Client(app_on(self.url), TEO).get("/goods", params={"text": "nordal"}).json()
+        self.assertEqual(found["found"], 5)
+
+    def test_lists_are_a_leads(self) -> None:
+        page = self.page("/goods/lists")
+        expect(page.get_by_text("Lists are brought in by a lead")).to_be_visible()
