@@ -39,8 +39,10 @@ def build(
         run("set statement_timeout = 0")
         run(
             """
-            insert into catalogue_items (store_id, line, name, group_code, chemistry, cca_amps, capacity_ah_20h, vent_tube, price_cents, core_deposit_cents)
-            select 1, 'Line ' || n % 400, 'Item ' || n, i.group_code, i.chemistry, i.cca_amps + (n % 41) * 5 - 100, i.capacity_ah_20h, i.vent_tube, i.price_cents + n % 5000, 1200
+            insert into catalogue_items (store_id, line, name, group_code, same_as, length_mm, width_mm, height_mm, nominal_volts, positive_side, post, ledge,
+                                         chemistry, cca_amps, rated_amps, rated_scale, capacity_ah_20h, reserve_minutes, vent_tube, price_cents, core_deposit_cents)
+            select 1, 'Line ' || n % 400, 'Item ' || n, i.group_code, i.same_as, i.length_mm, i.width_mm, i.height_mm, i.nominal_volts, i.positive_side, i.post, i.ledge,
+                   i.chemistry, i.cca_amps + (n % 41) * 5 - 100, i.cca_amps + (n % 41) * 5 - 100, 'CCA', i.capacity_ah_20h, i.reserve_minutes, i.vent_tube, i.price_cents + n % 5000, 1200
             from generate_series(1, %s) n
             join lateral (select * from catalogue_items where store_id = 1 and id = 1 + n %% 60) i on true
             """.replace("%s", "%(items)s").replace("n % ", "n %% "),

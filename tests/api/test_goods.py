@@ -18,7 +18,7 @@ from sqlalchemy import select
 
 from tests.api.test_api import TAKE_IN
 from tests.house import LEAD, NOOR, TEO, Client, app_on, database, sessions
-from vane_check.desks.imports import Runner
+from vane_check.desks.import_runner import Runner
 from vane_check.records.base import StoreSession
 from vane_check.records.models import CatalogueItem, ImportRun, StockPiece, TermsRow
 

@@ -17,7 +17,7 @@ from vane_check.records import fit
 from vane_check.records.base import StoreSession
 from vane_check.records.models import CatalogueItem, StockPiece, TermsRow
 
-PAIRS, ITEMS = 5000, 250
+PAIRS, ITEMS = 5000, 100
 CODES = sorted(footprints())
 NEIGHBOURS = (
     "47",
@@ -58,9 +58,10 @@ class Fitting(unittest.TestCase):
         rating = Rating(amps=chance.randrange(300, 1000, 10), scale=chance.choice(SCALES))
         own = chance.random() < 0.4
         vent = chance.random() < 0.5
+        code = "" if own and chance.random() < 0.3 else size.code
         return CatalogueItem(
-            line=chance.choice(("Plain", "Best")), name=f"random {number}", group_code="" if own and chance.random() < 0.3 else size.code,
-            same_as=size.same_as, length_mm=size.length_mm + (chance.randrange(-30, 31) if own else 0),
+            line=chance.choice(("Plain", "Best")), name=f"random {number}", group_code=code,
+            same_as=size.same_as if code else "", length_mm=size.length_mm + (chance.randrange(-30, 31) if own else 0),
             width_mm=size.width_mm + (chance.randrange(-6, 7) if own else 0),
             height_mm=size.height_mm + (chance.randrange(-30, 31) if own else 0), nominal_volts=size.nominal_volts,
             positive_side=size.positive_side if chance.random() < 0.8 else chance.choice(("left", "right")),
@@ -110,8 +111,8 @@ class Fitting(unittest.TestCase):
         seen: dict[Fit, int] = dict.fromkeys(Fit, 0)
         for turn in range(PAIRS // ITEMS):
             asked, house = self.requirement(), rules[turn % 2]
-            found, _ = fit.fitting(self.session, bounds_of(asked, house), 100_000)
-            said = {one.item_id: one for one in found if one.item_id in ours}
+            found, _ = fit.found_for(self.session, bounds_of(asked, house), 100_000, 0)
+            said = {one.item["id"]: one for one in found if one.item["id"] in ours}
             space = space_of(asked, house)
             for row in rows:
                 told = {name: getattr(row, name) for name in names}
@@ -123,7 +124,7 @@ class Fitting(unittest.TestCase):
                 verdict = fit_of(tuple(points_of(asked, space, candidate, house)))
                 seen[verdict] += 1
                 one = said.get(row.id)
-                by_sql = Fit.REJECTED if one is None else Fit.NEAR if one.near or one.excluded else Fit.EXACT
+                by_sql = Fit.REJECTED if one is None else Fit.NEAR if one.near else Fit.EXACT
                 self.assertEqual(
                     by_sql,
                     verdict,
@@ -133,25 +134,22 @@ class Fitting(unittest.TestCase):
 
     def test_what_is_left_out_by_terms_comes_last_and_stock_before_price(self) -> None:
         asked = Requirement(group_code="48", min_cca_amps=300, use=Use.TAXI)
-        found, count = fit.fitting(self.session, bounds_of(asked, RULES), 1000)
+        found, count = fit.found_for(self.session, bounds_of(asked, RULES), 1000, 0)
         self.assertEqual(count, len(found))
-        places = [(one.excluded, one.near or one.excluded) for one in found]
+        places = [(one.excluded, one.near) for one in found]
         self.assertEqual(places, sorted(places))
         self.assertIn(True, [one.excluded for one in found])
-        rows = {
-            row.id: row
-            for row in self.session.query(CatalogueItem).where(CatalogueItem.id.in_([one.item_id for one in found]))
-        }
-        first = [rows[one.item_id] for one in found if not one.excluded and not one.near]
-        self.assertEqual(
-            [(row.in_stock == 0, row.price_cents, row.name) for row in first],
-            sorted((row.in_stock == 0, row.price_cents, row.name) for row in first),
-        )
+        first = [one for one in found if not one.excluded and not one.near]
+        order = [(not one.pieces, one.item["price_cents"], one.item["name"]) for one in first]
+        self.assertEqual(order, sorted(order))
+        self.assertTrue(all(one.supplier for one in found))
+        stocked = next(one for one in found if len(one.pieces) > 1)
+        self.assertEqual([one.arrived_on for one in stocked.pieces], sorted(one.arrived_on for one in stocked.pieces))
 
     def test_reasons_are_counted_and_add_up(self) -> None:
         bounds = bounds_of(Requirement(group_code="48", min_cca_amps=680, chemistry=Chemistry.AGM), RULES)
         reasons, total = fit.why_not(self.session, bounds)
-        _, fits = fit.fitting(self.session, bounds, 1)
+        _, fits = fit.found_for(self.session, bounds, 1, 0)
         every = self.session.query(CatalogueItem).count()
         self.assertEqual(total + fits, every)
         self.assertEqual({one.about for one in reasons}, {"volts", "size", "positive", "post", "rating", "chemistry"})
@@ -160,10 +158,11 @@ class Fitting(unittest.TestCase):
     def test_near_misses_are_of_the_place_and_do_not_fit(self) -> None:
         asked = Requirement(group_code="48", min_cca_amps=680, chemistry=Chemistry.AGM)
         bounds = bounds_of(asked, RULES)
-        misses = fit.near_misses(self.session, bounds, 6)
-        fits = {one.item_id for one in fit.fitting(self.session, bounds, 10_000)[0]}
+        found, _ = fit.found_for(self.session, bounds, 10_000, 6)
+        misses = [one for one in found if not one.fits]
         self.assertEqual(len(misses), 6)
-        self.assertFalse(fits & set(misses))
+        self.assertEqual({one.item["chemistry"] for one in misses}, {"agm"})  # of the type asked first
+        self.assertFalse({one.item["id"] for one in found if one.fits} & {one.item["id"] for one in misses})
 
     def test_pieces_are_counted_with_every_write(self) -> None:
         def stands(item_id: int) -> int:

@@ -157,3 +157,49 @@ class Served(unittest.TestCase):
                 self.assertTrue(os.access(ROOT / name, os.X_OK))
                 done = subprocess.run([shutil.which("bash") or "bash", "-n", name], cwd=ROOT, capture_output=True)
                 self.assertEqual(done.returncode, 0, done.stderr)
+
+
+NOTHING_CAN_BE_READ = """
+import builtins, importlib.abc, io, sys
+from datetime import UTC, datetime
+from openpyxl import Workbook
+from vane_check.start.web import preload
+out = io.BytesIO()
+book = Workbook()
+book.active.append(["Name", "Price", "Day"])
+book.active.append(["ä", 9.5, datetime(2026, 1, 2)])
+book.save(out)
+sys.path_importer_cache.clear()
+for name in [one for one in sys.modules if one.startswith(("encodings.cp", "encodings.utf_8_sig"))]:
+    del sys.modules[name]
+preload(["Europe/Dublin"])
+
+
+class Nothing(importlib.abc.MetaPathFinder):
+    def find_spec(self, name, path=None, target=None):
+        raise ModuleNotFoundError(name)
+
+
+def refused(*_, **__):
+    raise PermissionError("an ordinary user may not read this")
+
+
+sys.meta_path[:] = [Nothing()]
+builtins.open = io.open = refused
+from vane_check.core.codes import read_code
+from vane_check.core.fitting import FittingCar, fitting_list
+from vane_check.papers.lists import Table, data_package, open_list
+assert read_code("Q-85").group_code == "D23L" and read_code("560 408 054").group_code == "LN2" and read_code("096").group_code == "LN3"
+assert fitting_list(FittingCar())
+for content in (out.getvalue(), "Name;Price\\nä;9".encode("cp1252"), "Name;Price\\nä;9".encode("utf-8-sig")):
+    assert list(open_list(content).rows)[0][0] == "ä"
+assert data_package("a", "a", datetime(2026, 1, 1, tzinfo=UTC), [Table("t", "t", [("a", "string")], ["a"], [["x"]])])
+"""
+
+
+class Preloaded(unittest.TestCase):
+    def test_a_server_that_gave_up_root_reads_no_file_any_more_and_still_takes_lists_and_codes(self) -> None:
+        done = subprocess.run(
+            [sys.executable, "-c", NOTHING_CAN_BE_READ], capture_output=True, text=True, cwd=ROOT, timeout=120
+        )
+        self.assertEqual((done.returncode, done.stderr), (0, ""))

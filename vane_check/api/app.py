@@ -13,7 +13,7 @@ from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response
 
 from .. import __version__
-from ..desks.imports import Runner
+from ..desks.import_runner import Runner
 from ..records import people
 from ..records.base import engine_of, sessions_of
 from ..records.events import PATIENCE_SECONDS, Announcements, Lines

@@ -6,7 +6,8 @@ from fastapi import APIRouter, Depends, Path, Query, Request, Response
 
 from ..core.battery import ShortText
 from ..core.importing import Kind
-from ..desks import goods, imports, sales, suppliers
+from ..desks import goods, goods_out, imports, pieces, sales, suppliers
+from ..desks.import_runner import Runner
 from ..desks.once import once
 from .desks import PAGES_AT_MOST, NoMore, TagPath, Typed
 from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, told
@@ -33,16 +34,16 @@ def catalogue(desk: AtDesk, text: Typed = "", in_stock: bool = False, page: Page
 
 
 @router.get("/goods/due")
-def due(desk: AtDesk, now: Now) -> goods.DueView:
+def due(desk: AtDesk, now: Now) -> pieces.DueView:
     """Pieces that want a hand."""
-    return goods.due(desk, now)
+    return pieces.due(desk, now)
 
 
 @router.get("/goods/package.zip", responses=told(403), response_class=Response)
 def package(desk: AtDesk, now: Now) -> Response:
     """The goods as a Data Package: CSV files with a JSON descriptor."""
     headers = {"content-disposition": 'attachment; filename="vane-check-goods.zip"'}
-    return Response(imports.package(desk, now), media_type="application/zip", headers=headers)
+    return Response(goods_out.package(desk, now), media_type="application/zip", headers=headers)
 
 
 @router.post("/goods", status_code=201, responses=WRITE)
@@ -53,9 +54,9 @@ def add_item(written: goods.WriteItem, desk: AtDesk, now: Now, write: WriteId) -
 
 
 @router.post("/goods/receive", status_code=201, responses={**WRITE, **told(404)})
-def receive(came: goods.Receive, desk: AtDesk, now: Now, write: WriteId) -> goods.ItemDetail:
+def receive(came: pieces.Receive, desk: AtDesk, now: Now, write: WriteId) -> goods.ItemDetail:
     """Goods that came are put on the shelf."""
-    once(desk, write, "receive", came, lambda: goods.receive(desk, came, now))
+    once(desk, write, "receive", came, lambda: pieces.receive(desk, came, now))
     return goods.one_item(desk, came.item_id, now)
 
 
@@ -73,10 +74,10 @@ def write_item(item_id: Number, written: goods.WriteItem, desk: AtDesk, now: Now
 
 
 @router.post("/pieces/{piece_id}", status_code=201, responses={**WRITE, **told(404)})
-def piece_done(piece_id: Number, done: goods.PieceDone, desk: AtDesk, now: Now, write: WriteId) -> goods.DueView:
+def piece_done(piece_id: Number, done: pieces.PieceDone, desk: AtDesk, now: Now, write: WriteId) -> pieces.DueView:
     """A piece was read, charged, filled, set aside or taken back."""
-    once(desk, write, f"piece {piece_id}", done, lambda: goods.piece_done(desk, piece_id, done, now))
-    return goods.due(desk, now)
+    once(desk, write, f"piece {piece_id}", done, lambda: pieces.piece_done(desk, piece_id, done, now))
+    return pieces.due(desk, now)
 
 
 @router.get("/suppliers")
@@ -207,7 +208,7 @@ def keep_import(
 
 def _start(desk: AtDesk, run_id: int, request: Request) -> None:
     """Begin the work once the request's own transaction is kept: before that nobody else sees what it asks."""
-    runner: imports.Runner = request.app.state.runner
+    runner: Runner = request.app.state.runner
     desk.after_commit(lambda: runner.start(run_id, desk.staff.store_id))
 
 

@@ -21,7 +21,8 @@ from ..desks.check import core_check, judge_and_keep
 from ..desks.counter import PutThere, TakeIn, put, take_in
 from ..desks.desk import Desk
 from ..desks.equipment import WriteEquipment, add, equipment_of
-from ..desks.goods import Receive, WriteItem, WriteOrder, item_of, receive, write_item, write_order
+from ..desks.goods import WriteItem, WriteOrder, item_of, write_item, write_order
+from ..desks.pieces import Receive, receive
 from ..desks.rack_jobs import gather, plan_for
 from ..desks.rack_plan import keep_plan
 from ..desks.rack_slots import slot_of

@@ -7,7 +7,7 @@ from pydantic import BaseModel
 
 from ..core.battery import Chemistry, RatingScale, Use
 from ..core.faults import FieldProblem
-from ..core.matching import Bounds, Candidate, Fit, Match, Piece, Requirement, bounds_of, match
+from ..core.matching import Candidate, Fit, Match, Piece, Requirement, bounds_of, match
 from ..core.matching.sources import TITLES, Claim, Line, SourceKey, merge
 from ..core.matching.upgrade import Upgrade, upgrades
 from ..core.pieces import PieceFacts, PieceState, state_of
@@ -71,7 +71,7 @@ class Others(BaseModel):
     reasons: list[WhyNot]
 
 
-FITTING_AT_MOST, NEAR_MISSES_AT_MOST, UPGRADES_AT_MOST = 24, 6, 6
+FITTING_AT_MOST, NEAR_MISSES_AT_MOST, UPGRADES_AT_MOST = 15, 5, 6
 """So many of each are judged in words and shown, the best first; the rest are counted."""
 
 
@@ -147,9 +147,8 @@ def _asked_as(desk: Desk, asked: AskMatch) -> str:
 def _matched(desk: Desk, requirement: Requirement, view: MatchView, now: datetime) -> MatchView:
     """The database decides what fits; the core says of what is shown how and why."""
     bounds = bounds_of(requirement, desk.rules)
-    found, how_many = fit.fitting(desk.session, bounds, FITTING_AT_MOST)
-    ids = [one.item_id for one in found] + fit.near_misses(desk.session, bounds, NEAR_MISSES_AT_MOST)
-    candidates = candidates_of(desk, ids, bounds, desk.today(now))
+    rows, how_many = fit.found_for(desk.session, bounds, FITTING_AT_MOST, NEAR_MISSES_AT_MOST)
+    candidates = [_candidate(row, requirement.use, desk.today(now), desk.rules) for row in rows]
     matches = match(requirement, candidates, desk.rules)
     fitting = [one.candidate for one in matches if one.fit is not Fit.REJECTED]
     missing = [one.candidate for one in matches if one.fit is not Fit.REJECTED and not one.candidate.in_stock]
@@ -159,47 +158,34 @@ def _matched(desk: Desk, requirement: Requirement, view: MatchView, now: datetim
             "matches": matches,
             "fitting": how_many,
             "upgrades": upgrades(fitting, desk.rules, UPGRADES_AT_MOST),
-            "awaited": _awaited(desk, missing, now),
+            "awaited": _awaited(desk, missing, rows, now),
             "sizes": {code: size for code in sorted(codes) if (size := size_of(code)) is not None},
         }
     )
 
 
-def candidates_of(desk: Desk, ids: Sequence[int], bounds: Bounds, today: date) -> list[Candidate]:
-    """Items with the piece that would be handed over, as the core reads them."""
-    rows = goods.items_of(desk.session, ids)
-    stocked = [item_id for item_id, row in rows.items() if row.in_stock]
-    pieces = goods.unsold_of(desk.session, stocked) if stocked else {}
-    excluded = set(fit.excluded_lines(desk.session, bounds.use))
-    return [
-        candidate_of(rows[item_id], pieces.get(item_id, ()), bounds.use, excluded, today, desk.rules)
-        for item_id in ids
-        if item_id in rows
-    ]
-
-
-def candidate_of(
-    item: CatalogueItem, pieces: Sequence[StockPiece], use: str, excluded: set[str], today: date, rules: HouseRules
-) -> Candidate:
+def _candidate(found: fit.Found, use: Use, today: date, rules: HouseRules) -> Candidate:
     """An item as the core reads it; of its pieces the oldest that may be sold."""
-    states = [(piece, piece_state(piece, item, today, rules)) for piece in pieces if not piece.mark]
+    told = dict(found.item)
+    item_id = told.pop("id")
+    chemistry, volts, cents = Chemistry(told["chemistry"]), told["nominal_volts"], told["price_cents"]
+    states = [(piece, _state(piece, chemistry, volts, cents, today, rules)) for piece in found.pieces]
     sellable = [(piece, state) for piece, state in states if not state.refused]
     piece, state = sellable[0] if sellable else (None, None)
+    if state is not None:
+        told["price_cents"] = state.price_cents
     return Candidate(
-        item_id=item.id, line=item.line, name=item.name, group_code=item.group_code, length_mm=item.length_mm,
-        width_mm=item.width_mm, height_mm=item.height_mm, nominal_volts=item.nominal_volts,
-        positive_side=item.positive_side, post=item.post, ledge=item.ledge, same_as=item.same_as,
-        chemistry=Chemistry(item.chemistry), cca_amps=item.cca_amps, rated_amps=item.rated_amps,
-        rated_scale=RatingScale(item.rated_scale), capacity_ah_20h=item.capacity_ah_20h,
-        reserve_minutes=item.reserve_minutes, vent_tube=item.vent_tube, vent_side=item.vent_side,
-        excluded_uses=(Use(use),) if item.line.lower() in excluded else (),
-        price_cents=state.price_cents if state else item.price_cents, in_stock=len(sellable),
-        last_volts=piece.last_volts if piece else None,
-        piece=_piece(piece, state) if piece and state else None,
+        item_id=item_id, **told, excluded_uses=(use,) if found.excluded else (), in_stock=len(sellable),
+        last_volts=piece.last_volts if piece else None, piece=_piece(piece, state) if piece and state else None,
     )  # fmt: skip
 
 
-def _piece(piece: StockPiece, state: PieceState) -> Piece:
+def plain_candidate(item: CatalogueItem) -> Candidate:
+    """An item as the core reads it, whatever stands of it."""
+    return Candidate(item_id=item.id, **{name: getattr(item, name) for name in fit.COLUMNS if name != "id"})
+
+
+def _piece(piece: fit.FoundPiece, state: PieceState) -> Piece:
     return Piece(
         id=piece.id, arrived_months_ago=state.months_in_stock, uncharged_months=state.uncharged_months,
         last_volts=piece.last_volts, dry=state.is_dry, mark="reduced" if state.reduced else "",
@@ -208,40 +194,42 @@ def _piece(piece: StockPiece, state: PieceState) -> Piece:
 
 def piece_state(piece: StockPiece, item: CatalogueItem, today: date, rules: HouseRules) -> PieceState:
     """How a piece stands today."""
+    return _state(piece, Chemistry(item.chemistry), item.nominal_volts, item.price_cents, today, rules)
+
+
+def _state(
+    piece: StockPiece | fit.FoundPiece,
+    chemistry: Chemistry,
+    nominal_volts: int,
+    price_cents: int,
+    today: date,
+    rules: HouseRules,
+) -> PieceState:
     facts = PieceFacts(
-        chemistry=Chemistry(item.chemistry), nominal_volts=item.nominal_volts, arrived_on=piece.arrived_on,
-        made_on=piece.made_on, dry_charged=piece.dry_charged, filled_on=piece.filled_on, charged_on=piece.charged_on,
-        last_volts=piece.last_volts, last_volts_on=piece.last_volts_on, price_cents=item.price_cents,
+        chemistry=chemistry, nominal_volts=nominal_volts, arrived_on=piece.arrived_on, made_on=piece.made_on,
+        dry_charged=piece.dry_charged, filled_on=piece.filled_on, charged_on=piece.charged_on, last_volts=piece.last_volts,
+        last_volts_on=piece.last_volts_on, price_cents=price_cents,
     )  # fmt: skip
     return state_of(facts, today, rules)
 
 
-def _awaited(desk: Desk, missing: Sequence[Candidate], now: datetime) -> list[Awaited]:
+def _awaited(desk: Desk, missing: Sequence[Candidate], rows: Sequence[fit.Found], now: datetime) -> list[Awaited]:
     """When ours come and who else of the house has them."""
     if not missing:
         return []
-    ids = [one.item_id for one in missing]
-    rows = goods.items_of(desk.session, ids)
-    suppliers = {one.id: one for one in goods.suppliers(desk.session)}
-    ordered: dict[int, list[tuple[int, date | None]]] = {}
-    for order in goods.orders(desk.session, ids):
-        ordered.setdefault(order.item_id, []).append((order.pieces, order.expected_on))
+    by_id = {row.item["id"]: row for row in rows}
     theirs: dict[str, dict[str, int]] = {}
     for one in goods.elsewhere(desk.session, [candidate.name for candidate in missing]):
         theirs.setdefault(one.name, {})[one.store] = one.pieces
     here = now.astimezone(desk.zone)
     told = []
     for candidate in missing:
-        supplier = suppliers.get(rows[candidate.item_id].supplier_id or 0)
-        coming = [day for _, day in ordered.get(candidate.item_id, []) if day is not None]
-        by_order = min(coming, default=None)
-        day = by_order or (
-            next_delivery(here, supplier.lead_days, supplier.delivers_on, supplier.order_before) if supplier else None
-        )
+        row = by_id[candidate.item_id]
+        coming = min((day for _, day in row.orders if day is not None), default=None)
         told.append(
             Awaited(
-                item_id=candidate.item_id, expected_on=day, ordered=sum(n for n, _ in ordered.get(candidate.item_id, [])),
-                elsewhere=theirs.get(candidate.name, {}),
+                item_id=candidate.item_id, expected_on=coming or (next_delivery(here, *row.supplier) if row.supplier else None),
+                ordered=sum(count for count, _ in row.orders), elsewhere=theirs.get(candidate.name, {}),
             )
         )  # fmt: skip
     return told

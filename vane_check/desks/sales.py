@@ -22,9 +22,10 @@ from . import match
 from .check import keep_reading
 from .counter import MOST, PutThere, TakeIn, found_battery, put, take_in
 from .desk import Conflict, Desk, NotThere, Refused
-from .goods import found_item, found_piece
+from .goods import found_item
 from .match import piece_state
 from .match_claims import AskMatch
+from .pieces import found_piece
 from .views import Place
 
 _LIMITS = entry_limits()
@@ -193,7 +194,7 @@ def _for_fitter(
     spacer, shim = None, False
     if requirement is not None:
         space = space_of(requirement, desk.rules)
-        candidate = match.candidate_of(item, (), requirement.use.value, set(), desk.today(now), desk.rules)
+        candidate = match.plain_candidate(item)
         spacer, shim = spacer_words(space, candidate), (item.post, space.post) == ("pencil", "top")
     return FittingCar(
         positive_side=item.positive_side,

@@ -1,14 +1,15 @@
 """Lists in open formats: CSV and XLSX read row by row; a Data Package (CSV files with a JSON descriptor) written."""
 
+import codecs
 import csv
 import io
 import json
 import zipfile
 from collections.abc import Iterable, Iterator, Sequence
-from datetime import date, datetime
+from datetime import UTC, date, datetime
 from typing import Any, NamedTuple
 
-from openpyxl import load_workbook
+from openpyxl import Workbook, load_workbook
 
 SNIFFED = 16_384
 CSV_SIGNS = ",;\t|"
@@ -141,3 +142,18 @@ def _written(value: Any) -> Any:
     if isinstance(value, list):
         return ";".join(str(one) for one in value)
     return "" if value is None else value
+
+
+def warm_lists() -> None:
+    """Read a list of each kind and write one, so that all of the code and the character tables are there from the start on."""
+    for encoding in ("utf-8-sig", "cp1252", "cp437"):
+        codecs.lookup(encoding)
+    book, out = Workbook(), io.BytesIO()
+    sheet = book.active
+    assert sheet is not None
+    sheet.append(["one", "two", datetime(2026, 1, 1, tzinfo=UTC).replace(tzinfo=None)])
+    sheet.append([1, 2.5, True])
+    book.save(out)
+    list(open_list(out.getvalue()).rows)
+    list(open_list("one;two\nä;b".encode("cp1252")).rows)
+    data_package("warm", "warm", datetime(2026, 1, 1, tzinfo=UTC), [Table("t", "t", [("a", "string")], ["a"], [["x"]])])

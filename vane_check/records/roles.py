@@ -105,8 +105,9 @@ _SWEEP = """
 _ELSEWHERE = """
     create function pieces_elsewhere(wanted text[]) returns table (store text, name text, pieces int)
     language sql stable security definer set search_path = public as $$
-      select s.name, i.name, i.in_stock from catalogue_items i join stores s on s.id = i.store_id
-      where i.store_id <> nullif(current_setting('vane.store', true), '')::bigint and i.name = any (wanted) and i.in_stock > 0
+      select s.name, i.name, i.in_stock from stores s
+      join lateral (select name, in_stock from catalogue_items where store_id = s.id and name = any (wanted) and in_stock > 0) i on true
+      where s.id <> nullif(current_setting('vane.store', true), '')::bigint
       order by i.name, i.in_stock desc limit 60 $$
 """
 """The one look across stores: how many of a name another store of the house has. Nothing else of it is told."""

@@ -11,7 +11,10 @@ import time
 from zoneinfo import ZoneInfo
 
 from ..core import tables
+from ..core.fitting import step_rows
 from ..core.rules import SCHOOLS, house_rules
+from ..core.tables import codes
+from ..papers.lists import warm_lists
 from ..papers.scripts import fonts
 from .server import server_on
 from .watch import SIGNS
@@ -36,9 +39,10 @@ def serve(url: str, listening: socket.socket, zones: list[str]) -> int:
 
 def preload(zones: list[str]) -> None:
     """Read whatever is read once now: an ordinary user may not reach the files of a checkout of root's."""
-    for read in vars(tables).values():
+    for read in (*vars(tables).values(), *vars(codes).values(), step_rows):
         if hasattr(read, "cache_info"):
             read()
+    warm_lists()
     for school in SCHOOLS:
         house_rules(school)
     for zone in zones:

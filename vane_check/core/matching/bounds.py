@@ -1,22 +1,25 @@
 """What is asked as bare figures, so that a database can decide the fit by itself: the same verdict, without the words."""
 
+import math
+from collections.abc import Callable
 from typing import NamedTuple
 
 from ..battery import Chemistry
 from ..compare import AMPS, PERCENT
 from ..rules import HouseRules
+from ..tables import footprints
 from .asked import Requirement, spread_of
 from .points import chemistry_points
 from .size_points import GRIPS
-from .space import Room, Space, space_of
+from .space import Room, Space, is_named_alike, space_of
 
 
 class Box(NamedTuple):
     """Between which millimetres an outside fits at all, and from which on nothing has to change."""
 
-    least: tuple[float, float, float]
-    without_change: tuple[float, float, float]
-    most: tuple[float, float, float]
+    least: tuple[int, int, int]
+    without_change: tuple[int, int, int]
+    most: tuple[int, int, int]
 
 
 class Bounds(NamedTuple):
@@ -51,7 +54,7 @@ def bounds_of(requirement: Requirement, rules: HouseRules) -> Bounds:
     space = space_of(requirement, rules)
     thick = space.post == "top"
     return Bounds(
-        same=tuple(sorted(space.same)),
+        same=_alike(space),
         by_size=_box(space.by_size, rules) if space.by_size else None,
         by_tape=_box(space.by_tape, rules) if space.by_tape else None,
         nominal_volts=space.nominal_volts,
@@ -82,10 +85,22 @@ def _box(room: Room, rules: HouseRules) -> Box:
     spacer, tolerance = rules.spacer_max_mm.value, room.tolerance_mm
     length, width, height = (side - max(spacer, tolerance) for side in outside)
     return Box(
-        least=(length, width, 0.0 if room.is_tray else height),
-        without_change=tuple(side - tolerance for side in outside),  # type: ignore[arg-type]
-        most=tuple(side + tolerance for side in outside),  # type: ignore[arg-type]
+        least=_whole(math.ceil, length, width, 0 if room.is_tray else height),
+        without_change=_whole(math.ceil, *(side - tolerance for side in outside)),
+        most=_whole(math.floor, *(side + tolerance for side in outside)),
     )
+
+
+def _whole(turn: Callable[[float], int], *sides: float) -> tuple[int, int, int]:
+    """Whole millimetres, as cases are kept, that let the same ones through; what floats leave over is no millimetre."""
+    length, width, height = (turn(round(side, 6)) for side in sides)
+    return length, width, height
+
+
+def _alike(space: Space) -> tuple[str, ...]:
+    """Every code that names the size asked for."""
+    by_table = {code for code, size in footprints().items() if is_named_alike(space, code, size.same_as)}
+    return tuple(sorted(by_table | space.same))
 
 
 def _ledges(space: Space) -> tuple[str, ...] | None:

@@ -91,7 +91,17 @@ class CatalogueItem(OfStore, Base):
     __tablename__ = "catalogue_items"
     __table_args__ = (
         UniqueConstraint("store_id", "name"),
-        Index("ix_catalogue_items_box", "store_id", "nominal_volts", "length_mm", "width_mm", "height_mm"),
+        Index(
+            "ix_catalogue_items_box",
+            "store_id",
+            "nominal_volts",
+            "positive_side",
+            "length_mm",
+            "width_mm",
+            "height_mm",
+            "chemistry",
+            "cca_amps",
+        ),
         Index("ix_catalogue_items_size", "store_id", "group_code", "price_cents"),
         Index("ix_catalogue_items_line", text("lower(line)"), "group_code"),
         Index(

@@ -144,7 +144,9 @@ def _items() -> None:
     )
     op.drop_index("ix_catalogue_items_fit", table)
     op.create_index(
-        "ix_catalogue_items_box", table, ["store_id", "nominal_volts", "length_mm", "width_mm", "height_mm"]
+        "ix_catalogue_items_box",
+        table,
+        ["store_id", "nominal_volts", "positive_side", "length_mm", "width_mm", "height_mm"],
     )
     op.create_index("ix_catalogue_items_size", table, ["store_id", "group_code", "price_cents"])
     _trigram(table)

@@ -1,0 +1,121 @@
+"""Pieces on the shelf: goods received, what wants a hand today, and what is done to a piece."""
+
+from datetime import date, datetime
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from ..core.battery import Day, Model
+from ..core.faults import FieldProblem
+from ..core.pieces import Due
+from ..core.tables import entry_limits
+from ..records import goods
+from ..records.goods import PieceWithItem
+from ..records.models import PieceEntry, StockPiece
+from .counter import MOST
+from .desk import Conflict, Desk, NotThere, Refused
+from .goods import CloseOrder, PieceView, close_order, found_item, piece_view, tell_goods
+
+_LIMITS = entry_limits()
+PIECES_AT_MOST = 20_000
+
+
+class Receive(Model):
+    """Goods that came: how many of an item, read at arrival."""
+
+    item_id: int = Field(ge=0, le=MOST)
+    pieces: int = Field(1, ge=int(_LIMITS["pieces"].low), le=int(_LIMITS["pieces"].high))
+    volts: float | None = Field(None, ge=0, le=20, description="rest volts at arrival, the lowest of them")
+    made_on: Day | None = None
+    dry_charged: bool = False
+    order_id: int | None = Field(None, ge=0, le=MOST)
+
+
+class PieceDone(Model):
+    """What was done to a piece."""
+
+    what: Literal["volts", "charged", "filled", "set_aside", "back"]
+    volts: float | None = Field(None, ge=0, le=100)
+
+
+class DueView(BaseModel):
+    """The picking list: pieces that want a hand, the most pressing first, and how many there are of each kind."""
+
+    pieces: list[PieceView]
+    counts: dict[Due, int]
+    in_stock: int
+    currency: str
+
+
+DUE_AT_MOST = 200
+
+
+def due(desk: Desk, now: datetime) -> DueView:
+    """Pieces due for a look at their volts, a charge or a filling, and those that stood too long."""
+    today, order = desk.today(now), list(Due)
+    pieces = [piece_view(desk, one, today) for one in goods.unsold(desk.session, PIECES_AT_MOST)]
+    wanting = [one for one in pieces if one.state.due is not Due.NOTHING and not one.set_aside]
+    wanting.sort(key=lambda one: (order.index(one.state.due), one.state.due_on or date.min, one.arrived_on, one.id))
+    counts: dict[Due, int] = {}
+    for one in wanting:
+        counts[one.state.due] = counts.get(one.state.due, 0) + 1
+    return DueView(pieces=wanting[:DUE_AT_MOST], counts=counts, in_stock=len(pieces), currency=desk.store.currency)
+
+
+def receive(desk: Desk, came: Receive, now: datetime) -> None:
+    """Put goods that came on the shelf, with the volts they were read at."""
+    item, today = found_item(desk, came.item_id), desk.today(now)
+    if came.made_on is not None and came.made_on > today:
+        raise Refused("It cannot be right", [FieldProblem("made_on", "Made in the future: read the date code again")])
+    if came.volts is not None and came.dry_charged:
+        raise Refused("It cannot be right", [FieldProblem("volts", "A dry piece shows no volts: leave it empty")])
+    pieces = [
+        StockPiece(
+            item_id=item.id, arrived_on=today, made_on=came.made_on, dry_charged=came.dry_charged, last_volts=came.volts,
+            last_volts_on=None if came.volts is None else today,
+        )
+        for _ in range(came.pieces)
+    ]  # fmt: skip
+    desk.session.add_all(pieces)
+    desk.session.flush()
+    desk.session.add_all([_entry(desk, piece, "received", now, came.volts) for piece in pieces])
+    if came.order_id is not None:
+        close_order(desk, came.order_id, CloseOrder(how="received"), now)
+    tell_goods(desk)
+
+
+def _entry(desk: Desk, piece: StockPiece, what: str, now: datetime, volts: float | None = None) -> PieceEntry:
+    return PieceEntry(piece_id=piece.id, what=what, done_at=now, staff_id=desk.staff.id, volts=volts, note="")
+
+
+def found_piece(desk: Desk, piece_id: int) -> PieceWithItem:
+    """A piece that is not sold, locked. Raises NotThere, and Conflict for one that went."""
+    found = goods.piece(desk.session, piece_id, lock=True)
+    if found is None:
+        raise NotThere("no such piece in stock")
+    if found.piece.sold_on is not None:
+        raise Conflict("this piece was sold meanwhile: take the next")
+    return found
+
+
+def piece_done(desk: Desk, piece_id: int, done: PieceDone, now: datetime) -> None:
+    """Read, charge, fill a piece, or set it aside and take it back."""
+    piece, item = found_piece(desk, piece_id)
+    today = desk.today(now)
+    most = item.nominal_volts * _LIMITS["volts_per_nominal_volt"].high
+    if (done.what == "volts" and done.volts is None) or (done.volts is not None and done.volts > most):
+        raise Refused("It cannot be right", [FieldProblem("volts", "Enter the volts at rest, such as 12.70")])
+    if done.what in {"volts", "charged"}:
+        if done.what == "charged":
+            piece.charged_on = today
+        if done.volts is not None:
+            piece.last_volts, piece.last_volts_on = done.volts, today
+    elif done.what == "filled":
+        if not piece.dry_charged or piece.filled_on is not None:
+            raise Refused("Nothing to fill", [FieldProblem("what", "It is not a dry piece")])
+        piece.filled_on = piece.charged_on = today
+    else:
+        desk.only_lead()
+        piece.mark = "refused" if done.what == "set_aside" else ""
+    desk.session.add(_entry(desk, piece, done.what, now, done.volts))
+    tell_goods(desk)
