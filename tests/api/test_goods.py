@@ -12,12 +12,13 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
+from fastapi.testclient import TestClient
 from frictionless import Package
 from openpyxl import Workbook
 from sqlalchemy import select
 
 from tests.api.test_api import TAKE_IN
-from tests.house import LEAD, NOOR, TEO, Client, app_on, database, sessions
+from tests.house import HERE, LEAD, NOOR, TEO, Client, app_on, database, sessions
 from vane_check.desks.import_runner import Runner
 from vane_check.records.base import StoreSession
 from vane_check.records.models import CatalogueItem, ImportRun, StockPiece, TermsRow
@@ -430,6 +431,12 @@ class Lists(Goods):
         run = self.send(b"a,b\n1,2\n").json()
         wrong = self.post(f"/imports/{run['id']}/check", {"mapping": {"columns": {"name": "c"}}}, 422, self.lead)
         self.assertIn("mapping.columns.name", [one["path"] for one in wrong["errors"]])
+
+    def test_a_long_list_is_taken_from_who_is_signed_in_and_from_no_stranger(self) -> None:
+        long = b"Name;Line;Size;Rating;Price\n" + b"x" * 2_000_000
+        self.assertEqual(self.send(long).status_code, 201)
+        stranger = TestClient(app_on(self.url), base_url=HERE)
+        self.assertEqual(stranger.post("/api/imports?kind=items", content=long).status_code, 413)
 
     def test_out_as_a_data_package_that_frictionless_takes(self) -> None:
         packed = self.lead.get("/goods/package.zip").content

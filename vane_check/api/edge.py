@@ -14,6 +14,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from ..records.base import POOL_SIZE
 from ..records.events import Announcements
 from .problems import problem
+from .signed_in import COOKIE
 
 LOG = logging.getLogger("vane_check")
 
@@ -102,7 +103,9 @@ class Sized:
         """Pass one request on with its body whole."""
         if scope["type"] != "http" or scope["method"] in {"GET", "HEAD", "OPTIONS", "DELETE"}:
             return await self.app(scope, receive, send)
-        most = LIST_BYTES if scope["path"] == LISTS else BODY_BYTES
+        # a stranger is not listened to for so long
+        signed_in = f"{COOKIE}=" in Headers(scope=scope).get("cookie", "")
+        most = LIST_BYTES if scope["path"] == LISTS and signed_in else BODY_BYTES
         too_large = problem(413, f"That is more than {most // 1_000_000} MB: send less at a time")
         length = Headers(scope=scope).get("content-length", "")
         if length.isascii() and length.isdigit() and int(length[:18]) > most:

@@ -99,8 +99,6 @@ class CatalogueItem(OfStore, Base):
             "length_mm",
             "width_mm",
             "height_mm",
-            "chemistry",
-            "cca_amps",
         ),
         Index("ix_catalogue_items_size", "store_id", "group_code", "price_cents"),
         Index("ix_catalogue_items_line", text("lower(line)"), "group_code"),

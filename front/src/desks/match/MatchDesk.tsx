@@ -55,6 +55,8 @@ const Column = styled.section`
 `;
 
 const PAUSE_MS = 220;
+/** How good a list is that a code was read by. */
+const FROM: Record<string, string> = { memory: "; from memory, look at the case" };
 
 interface Props {
   tag: number | null;
@@ -95,7 +97,7 @@ export function MatchDesk({ tag, store }: Props) {
             afresh={afresh}
             found={found}
             fault={(path) => problem?.of(path)}
-            codeSays={known.code.trim() && says.data ? says.data.says : undefined}
+            codeSays={known.code.trim() && says.data ? `${says.data.says}${FROM[says.data.standing] ?? ""}` : undefined}
             store={store}
           />
         )}
