@@ -285,6 +285,7 @@ class Sales(Goods):
         for thread in threads:
             thread.join()
         self.assertEqual(sorted(said), [201, 409])
+        self.post(f"/pieces/{piece}", {"what": "volts", "volts": 12.6}, 409)
 
     def test_the_fitting_list_is_ticked_once_and_is_the_new_ones_baseline(self) -> None:
         old = self.post("/batteries", {**TAKE_IN, "vehicle_id": self.car("Brevan Ossel 2018")["id"]})["tag"]
@@ -308,6 +309,20 @@ class Sales(Goods):
         after = self.post(path, {"step": "old_one"})
         self.assertTrue(after["deposit_back"])
         self.assertEqual(self.teo.get(f"/batteries/{old}").json()["place"], "held_apart")
+
+    def test_one_step_is_ticked_once_by_two_at_the_same_moment(self) -> None:
+        tag, said = self.sold()["tag"], []
+        for step in ("covers_on", "side_by_side", "key_out", "positive_off", "tray_clean"):
+
+            def tick(by: Client, step: str = step) -> None:
+                said.append(by.send("POST", f"/batteries/{tag}/sale/ticks", {"step": step}).status_code)
+
+            threads = [threading.Thread(target=tick, args=(one,)) for one in (self.teo, self.noor)]
+            for thread in threads:
+                thread.start()
+            for thread in threads:
+                thread.join()
+        self.assertEqual(sorted(said), [201] * 5 + [409] * 5)
 
     def test_a_battery_that_was_not_sold_here_has_no_list(self) -> None:
         self.assertEqual(self.teo.get("/batteries/173/sale").status_code, 404)
@@ -384,6 +399,18 @@ class Lists(Goods):
         self.assertEqual((stopped["state"], "nothing of it was kept" in stopped["problem"]), ("stopped", True))
         self.assertEqual(self.teo.get("/goods", params={"text": "stopped"}).json()["found"], 0)
 
+    def test_the_looking_is_stopped_too(self) -> None:
+        run = self.looked_at(f"{HEADING}\nLooked;Nordal;LN3;600;70;99;0".encode())
+        with sessions(self.url).begin() as session:
+            assert isinstance(session, StoreSession)
+            session.bind_to(1)
+            row = session.get_one(ImportRun, run["id"])
+            row.state, row.stop_asked, row.beat_at = "checking", True, datetime.now(UTC)
+        runner = Runner(self.url)
+        self.addCleanup(runner.close)
+        runner.run(run["id"], 1)
+        self.assertEqual(self.lead.get(f"/imports/{run['id']}").json()["state"], "stopped")
+
     def test_a_run_whose_server_died_says_so_and_can_be_begun_again(self) -> None:
         run = self.looked_at(f"{HEADING}\nLate;Nordal;LN3;600;70;99;0".encode())
         with sessions(self.url).begin() as session:
@@ -433,7 +460,7 @@ class Lists(Goods):
         self.assertIn("mapping.columns.name", [one["path"] for one in wrong["errors"]])
 
     def test_a_long_list_is_taken_from_who_is_signed_in_and_from_no_stranger(self) -> None:
-        long = b"Name;Line;Size;Rating;Price\n" + b"x" * 2_000_000
+        long = b"Name;Line;Size;Rating;Price\n" + b"x;y;LN3;600;1\n" * 150_000
         self.assertEqual(self.send(long).status_code, 201)
         stranger = TestClient(app_on(self.url), base_url=HERE)
         self.assertEqual(stranger.post("/api/imports?kind=items", content=long).status_code, 413)

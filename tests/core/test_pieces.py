@@ -37,6 +37,15 @@ class Pieces(unittest.TestCase):
             with self.subTest(what):
                 self.assertIs(state(**more).due, due, state(**more).why)
 
+    def test_it_stands_from_its_last_charge_and_is_looked_at_from_the_last_hand_on_it(self) -> None:
+        charged_late = state(arrived_on=400, made_on=430, charged_on=280, last_volts_on=20)
+        self.assertEqual((charged_late.uncharged_months, charged_late.reduced), (9.2, True))
+        never = state(arrived_on=100, made_on=430, last_volts_on=20)
+        self.assertIs(never.due, Due.REFUSED)  # made 430 days ago and never charged, whenever it came
+        # read 70 days ago, charged 10 days ago: two months from the charge
+        self.assertIs(state(last_volts_on=70, charged_on=10).due, Due.NOTHING)
+        self.assertIs(state(last_volts_on=70, charged_on=69).due, Due.VOLTS)
+
     def test_priced_down_from_nine_months_and_refused_from_twelve(self) -> None:
         for days, price, reduced, refused in (
             (273, 10000, False, False),

@@ -112,10 +112,16 @@ class Changes(unittest.TestCase):
         self.check({"group_code": "48", "use": "taxi"}, {"excluded_uses": ["delivery"]}, Fit.EXACT)
         both = match(
             Requirement.model_validate({"group_code": "48", "min_cca_amps": 600, "use": "taxi"}),
-            [candidate(item_id=1, chemistry="flooded", excluded_uses=["taxi"], price_cents=1000), candidate(item_id=2, group_code="LN3", chemistry="flooded", in_stock=0, price_cents=90000)],
+            [
+                candidate(item_id=1, chemistry="flooded", excluded_uses=["taxi"], price_cents=1000),
+                candidate(item_id=2, group_code="LB3", chemistry="flooded", in_stock=0, price_cents=90000),
+                candidate(item_id=3, group_code="LN3", chemistry="flooded", in_stock=0, price_cents=90000),
+            ],
             RULES,
         )  # fmt: skip
-        self.assertEqual([found.candidate.item_id for found in both], [2, 1])
+        self.assertEqual(
+            [(found.candidate.item_id, found.fit) for found in both], [(3, Fit.EXACT), (2, Fit.NEAR), (1, Fit.NEAR)]
+        )
 
 
 class Tape(unittest.TestCase):

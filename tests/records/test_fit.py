@@ -132,6 +132,33 @@ class Fitting(unittest.TestCase):
                 )
         self.assertGreater(min(seen.values()), 10, seen)
 
+    def test_edges_of_what_the_database_decides(self) -> None:
+        """A 24 is 260 mm long, 180 from post to post; a 48 is 278 x 175 x 190. Figures as in tests/core/test_what_changes.py."""
+
+        def fits(code: str, **asked: Any) -> tuple[bool, bool]:
+            """Whether any flooded item of a size fits, and whether without a change."""
+            requirement = Requirement.model_validate({"min_cca_amps": 200, **asked})
+            found, _ = fit.found_for(self.session, bounds_of(requirement, RULES), 100_000, 0)
+            ours = [one for one in found if one.item["group_code"] == code]
+            return bool(ours), any(not one.near for one in ours)
+
+        tray = {"length_mm": 278, "width_mm": 175, "height_mm": 190}
+        for what, code, asked, said in (
+            ("cables reach", "24", {"group_code": "24F", "spare_cable_mm": 180}, (True, False)),
+            ("a millimetre less", "24", {"group_code": "24F", "spare_cable_mm": 179}, (False, False)),
+            ("five shorter", "48", {"measured": {**tray, "length_mm": 283}}, (True, True)),
+            ("six shorter", "48", {"measured": {**tray, "length_mm": 284}}, (True, False)),
+            ("a spacer's worth", "48", {"measured": {**tray, "length_mm": 303}}, (True, False)),
+            ("more than that", "48", {"measured": {**tray, "length_mm": 304}}, (False, False)),
+            ("five too long", "48", {"measured": {**tray, "length_mm": 273}}, (True, True)),
+            ("six too long", "48", {"measured": {**tray, "length_mm": 272}}, (False, False)),
+            ("a high tray", "48", {"measured": {**tray, "height_mm": 260}}, (True, False)),
+            ("its own name", "LN3", {"group_code": "48"}, (True, True)),
+            ("thin posts", "35", {"group_code": "35", "post": "pencil"}, (False, False)),
+        ):
+            with self.subTest(what):
+                self.assertEqual(fits(code, **asked), said)
+
     def test_what_is_left_out_by_terms_comes_last_and_stock_before_price(self) -> None:
         asked = Requirement(group_code="48", min_cca_amps=300, use=Use.TAXI)
         found, count = fit.found_for(self.session, bounds_of(asked, RULES), 1000, 0)

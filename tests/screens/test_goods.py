@@ -180,7 +180,7 @@ class OnTheShelf(Screens):
         rows = [
             "Artikel;Marke;Box;EN;Preis",
             *(f"Nordal {n};Nordal;LN3;{600 + n};9{n},50" for n in range(5)),
-            "Bad;Nordal;Z9;600;1",
+            *(f"Bad {n};Nordal;Z9;600;1" for n in range(12)),
         ]
         with TemporaryDirectory() as folder:
             path = Path(folder) / "nordal.csv"
@@ -189,8 +189,11 @@ class OnTheShelf(Screens):
             expect(page.get_by_role("heading", name="nordal.csv: columns to be confirmed")).to_be_visible()
         expect(page.get_by_label("Name *")).to_have_value("Artikel")
         page.get_by_role("button", name="Look at every row").click()
-        expect(page.get_by_text("5 rows can be kept, 1 are refused")).to_be_visible()
-        expect(page.get_by_role("table", name="Refused rows")).to_contain_text("size Z9 is in no table here")
+        expect(page.get_by_text("5 rows can be kept, 12 are refused")).to_be_visible()
+        refused = page.get_by_role("table", name="Refused rows")
+        expect(refused).to_contain_text("size Z9 is in no table here")
+        # every refused row can be seen: the table is as high as its rows
+        self.assertTrue(refused.evaluate("table => table.parentElement.clientHeight >= table.offsetHeight - 1"))
         expect(page.get_by_role("button", name="Keep 5 rows")).to_be_disabled()
         page.get_by_text("Stay out, keep the others").click()
         page.get_by_role("button", name="Keep 5 rows").click()

@@ -63,7 +63,7 @@ class Runner:
         with self._session(store_id) as session, session.begin():
             run = importing.run_of(session, run_id, lock=True)
             assert run is not None
-            if run.stop_asked and "state" not in told:
+            if run.stop_asked and told.get("state") not in {"stopped", "failed"}:
                 raise Stopped
             for name, value in told.items():
                 setattr(run, name, value)

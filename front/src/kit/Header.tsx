@@ -228,7 +228,7 @@ export function Header({ who, staff, current, onChange }: Props) {
             <Link
               key={desk}
               href={`/${desk}/${inHand}`}
-              {...(here === desk ? { "aria-current": "page" as const } : {})}
+              {...(here === desk && current !== null ? { "aria-current": "page" as const } : {})}
             >
               {name}
             </Link>

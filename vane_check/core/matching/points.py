@@ -23,7 +23,7 @@ def rating_point(requirement: Requirement, has: Candidate) -> Point:
     if has.rated_amps is not None and has.rated_scale.value != "CCA":
         shown = f"{has.rated_amps:.0f} {has.rated_scale.value} ({shown})"
     if not under(has.cca_amps, asked, AMPS):
-        return Point(about="rating", stands="fits", text=f"{shown}, {asked:.0f} asked")
+        return Point(about="rating", stands="fits", text=f"{shown}, {asked:.0f} asked" if asked else shown)
     spread = spread_between(requirement, has)
     if spread and not under(has.cca_amps * (1 + spread), asked, AMPS):
         return Point(

@@ -12,6 +12,7 @@ import { Acts, Fault, Figures } from "./parts";
 import { useWrite } from "./useWrite";
 
 const Table = styled.div`
+  flex: none; /* it is as high as its rows: the column slides */
   overflow: auto;
   max-width: 100%;
   table {

@@ -23,6 +23,9 @@ export const Column = styled.section`
   display: flex;
   flex-direction: column;
   gap: 10px;
+  & > * {
+    flex: none;
+  }
   & + & {
     border-left: 1px solid var(--line);
   }
