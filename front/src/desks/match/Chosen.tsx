@@ -72,6 +72,8 @@ interface Props {
   tag: number | null;
   vehicleId: number | null;
   store: Schema["StoreView"];
+  /** Told when one is being sold. */
+  onSell: (itemId: number) => void;
 }
 
 /** A candidate's outside as the drawings take it. */
@@ -104,7 +106,8 @@ export function placeOf(asked: Schema["Requirement"], sizes: Record<string, Size
   };
 }
 
-export function Chosen({ found, current, tag, vehicleId, store }: Props) {
+export function Chosen({ found, current, tag, vehicleId, store, onSell }: Props) {
+  const [selling, setSelling] = useState<number | null>(null);
   const { data: known } = useQuery(reference);
   const { candidate } = current;
   const fresh = sizeOf(candidate, found.sizes[candidate.group_code]);
@@ -129,8 +132,18 @@ export function Chosen({ found, current, tag, vehicleId, store }: Props) {
       {better && than && <Better better={better} than={than} candidate={candidate} currency={found.currency} />}
       {current.fit !== "rejected" && (
         <>
-          {candidate.in_stock ? (
-            <SellForm key={candidate.item_id} candidate={candidate} found={found} tag={tag} vehicleId={vehicleId} />
+          {candidate.in_stock || selling === candidate.item_id ? (
+            <SellForm
+              key={candidate.item_id}
+              candidate={candidate}
+              found={found}
+              tag={tag}
+              vehicleId={vehicleId}
+              onOpen={() => {
+                setSelling(candidate.item_id);
+                onSell(candidate.item_id);
+              }}
+            />
           ) : (
             <NotHere
               candidate={candidate}

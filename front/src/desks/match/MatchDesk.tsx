@@ -138,7 +138,7 @@ export function MatchDesk({ tag, store }: Props) {
       </Column>
       <Column aria-label="Old and new">
         {found?.requirement && current && !choosing && (
-          <Chosen found={found} current={current} tag={tag} vehicleId={vehicleId} store={store} />
+          <Chosen found={found} current={current} tag={tag} vehicleId={vehicleId} store={store} onSell={setPicked} />
         )}
       </Column>
     </Columns>

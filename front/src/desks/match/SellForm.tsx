@@ -15,10 +15,12 @@ interface Props {
   found: Schema["MatchView"];
   tag: number | null;
   vehicleId: number | null;
+  /** Told when it is opened: what is being sold stays in front, whatever changes in stock meanwhile. */
+  onOpen: () => void;
 }
 const WHERE = { here: "Fitted here", away: "Taken along" } as const;
 
-export function SellForm({ candidate, found, tag, vehicleId }: Props) {
+export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
   const [volts, setVolts] = useState("");
@@ -28,6 +30,8 @@ export function SellForm({ candidate, found, tag, vehicleId }: Props) {
   const [where, setWhere] = useState<keyof typeof WHERE>("here");
   const old = useQuery({ ...battery(tag ?? 0), enabled: open && tag !== null });
   const writeId = useRef(newId());
+  // The very piece of this write: when its answer was lost it may be sold already, and the same write is sent again.
+  const [pieceId, setPieceId] = useState(candidate.piece?.id ?? null);
   const paid = numberOf(price);
   const sell = useMutation({
     mutationFn: () =>
@@ -36,7 +40,7 @@ export function SellForm({ candidate, found, tag, vehicleId }: Props) {
           params: named(writeId.current),
           body: {
             item_id: candidate.item_id,
-            piece_id: candidate.piece?.id ?? null,
+            piece_id: pieceId,
             volts: voltsOf(volts) ?? 0,
             serial,
             price_cents: paid === null ? null : Math.round(paid * 100),
@@ -58,13 +62,22 @@ export function SellForm({ candidate, found, tag, vehicleId }: Props) {
     onError: (error) => {
       if (!(error instanceof ApiProblem) || error.status >= 500) return; // without an answer it is the same write
       writeId.current = newId();
-      if (error.status === 409) void askAgain(["match"]);
+      if (error.status !== 409) return;
+      setPieceId(null); // another sold it: the oldest that is left
+      void askAgain(["match"]);
     },
   });
   if (!open)
     return (
       <div>
-        <Button $tone="strong" onPress={() => setOpen(true)}>
+        <Button
+          $tone="strong"
+          onPress={() => {
+            setOpen(true);
+            setPieceId(candidate.piece?.id ?? null);
+            onOpen();
+          }}
+        >
           Sell this one, {money(candidate.price_cents ?? 0, found.currency)}
         </Button>
       </div>
