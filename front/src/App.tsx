@@ -6,6 +6,7 @@ import { Navigate, Route, Routes, useLocation, useNavigate, useParams } from "re
 import styled from "styled-components";
 import type { Schema } from "./api/client";
 import { follow, me, people } from "./api/queries";
+import { forgetKnown } from "./desks/match/known";
 import { SignIn } from "./desks/sign-in/SignIn";
 import { Header } from "./kit/Header";
 import { draftsOf } from "./kit/drafts";
@@ -148,6 +149,7 @@ function House({ who }: { who: Me }) {
   useIdle(who.store.idle_minutes, lock);
   useEffect(follow, [who.session_id]);
   useEffect(fetchDesks, []);
+  useEffect(() => forgetKnown, []); // what was typed on the match desk is not the next person's
   useEffect(() => {
     authorIs(who);
     return () => authorIs(null);

@@ -6,7 +6,7 @@ from tempfile import TemporaryDirectory
 
 from playwright.sync_api import Page, expect
 
-from tests.house import LEAD, NOOR, TEO, Client, app_on
+from tests.house import LEAD, NOOR, PINS, TEO, Client, app_on
 from tests.screens.browser import Screens
 
 
@@ -37,6 +37,15 @@ class AtTheMatch(Screens):
         expect(variants.nth(1)).to_have_attribute("aria-pressed", "true")
         page.get_by_role("button", name="Start afresh").click()
         expect(page.locator("input[name=car]")).to_have_value("")
+
+    def test_what_one_person_typed_is_not_the_next_ones(self) -> None:
+        page = self.page("/match", fresh=True)
+        page.locator("input[name=code]").fill("574 012 068")
+        expect(page.locator('[data-fit="exact"]').first).to_be_visible()
+        page.get_by_role("button", name=f"Change to {NOOR}").click()
+        page.keyboard.type(PINS[NOOR] + "\n")
+        expect(page.get_by_role("button", name=f"{NOOR} is signed in")).to_be_visible()
+        expect(page.locator("input[name=code]")).to_have_value("")
 
     def test_sources_that_differ_stand_beside_one_another_with_who_wins_and_why(self) -> None:
         page = self.page("/match/173")

@@ -51,6 +51,7 @@ _LIMIT_OF_FIELD = {
     ("battery", "height_mm"): "case_mm",
     ("battery", "spare_cable_mm"): "cable_spare_mm",
     ("battery", "core_deposit_cents"): "price_cents",
+    ("battery", "volts"): "piece_volts",
     ("electronic_tester", "rated_set_amps"): "rated_amps",
     ("adjustable_load", "amps"): "load_amps",
     ("fixed_load", "amps"): "load_amps",

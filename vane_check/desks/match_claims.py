@@ -10,6 +10,7 @@ from ..core.codes import CodeRead, UnknownCode, plain, read_code
 from ..core.compare import AMPS, rounded
 from ..core.faults import FieldProblem
 from ..core.matching import Measured, Requirement
+from ..core.matching.asked import CableSpare
 from ..core.matching.sources import Claim, Need, SourceKey, too_high_running_volts
 from ..core.readings import Car
 from ..core.tables.base import Sourced
@@ -30,7 +31,7 @@ class AskMatch(Model):
     code: ShortText = ""
     measured: Measured | None = None
     needs: tuple[Need, ...] = Field((), max_length=10)
-    spare_cable_mm: float | None = Field(None, ge=0, le=1500)
+    spare_cable_mm: CableSpare | None = None
     use: Use | None = None
     requirement: Requirement | None = Field(None, description="typed whole: then nothing else is asked")
 

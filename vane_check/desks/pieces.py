@@ -25,7 +25,12 @@ class Receive(Model):
 
     item_id: int = Field(ge=0, le=MOST)
     pieces: int = Field(1, ge=int(_LIMITS["pieces"].low), le=int(_LIMITS["pieces"].high))
-    volts: float | None = Field(None, ge=0, le=20, description="rest volts at arrival, the lowest of them")
+    volts: float | None = Field(
+        None,
+        ge=_LIMITS["piece_volts"].low,
+        le=_LIMITS["piece_volts"].high,
+        description="rest volts at arrival, the lowest of them",
+    )
     made_on: Day | None = None
     dry_charged: bool = False
     order_id: int | None = Field(None, ge=0, le=MOST)
@@ -35,7 +40,7 @@ class PieceDone(Model):
     """What was done to a piece."""
 
     what: Literal["volts", "charged", "filled", "set_aside", "back"]
-    volts: float | None = Field(None, ge=0, le=100)
+    volts: float | None = Field(None, ge=_LIMITS["piece_volts"].low, le=_LIMITS["piece_volts"].high)
 
 
 class DueView(BaseModel):

@@ -37,7 +37,9 @@ class Sell(Model):
 
     item_id: int = Field(ge=0, le=MOST)
     piece_id: int | None = Field(None, ge=0, le=MOST, description="this very piece; else the oldest that may be sold")
-    volts: float = Field(ge=0, le=20, description="rest volts at hand-over")
+    volts: float = Field(
+        ge=_LIMITS["piece_volts"].low, le=_LIMITS["piece_volts"].high, description="rest volts at hand-over"
+    )
     serial: ShortText = Field(min_length=1)
     price_cents: int | None = Field(None, ge=0, le=int(_LIMITS["price_cents"].high))
     old_tag: int | None = Field(None, ge=0, le=MOST, description="the battery it replaces, where that has a tag")

@@ -12,7 +12,6 @@ from .models import (
     FittingTick,
     ItemEntry,
     OrderNote,
-    PieceEntry,
     Sale,
     SizeAlias,
     StockPiece,
@@ -51,11 +50,6 @@ def item(session: Session, item_id: int, lock: bool = False) -> CatalogueItem | 
 def item_named(session: Session, name: str) -> CatalogueItem | None:
     """The item of a name."""
     return session.scalar(select(CatalogueItem).where(func.lower(CatalogueItem.name) == name.lower()))
-
-
-def items_of(session: Session, ids: Sequence[int]) -> dict[int, CatalogueItem]:
-    """Items by number."""
-    return {one.id: one for one in session.scalars(select(CatalogueItem).where(CatalogueItem.id == func.any(ids)))}
 
 
 def entries_of_item(session: Session, item_id: int) -> Sequence[ItemEntry]:
@@ -100,12 +94,6 @@ def piece(session: Session, piece_id: int, lock: bool = False) -> PieceWithItem 
     return PieceWithItem(*row) if row else None
 
 
-def entries_of_piece(session: Session, piece_id: int) -> Sequence[PieceEntry]:
-    """What was done to a piece, the newest first."""
-    asked = select(PieceEntry).where(PieceEntry.piece_id == piece_id).options(joinedload(PieceEntry.staff))
-    return session.scalars(asked.order_by(PieceEntry.id.desc())).all()
-
-
 def suppliers(session: Session) -> Sequence[Supplier]:
     """Every supplier by name."""
     return session.scalars(select(Supplier).order_by(Supplier.name)).all()
@@ -147,11 +135,6 @@ def elsewhere(session: Session, names: Sequence[str]) -> list[Elsewhere]:
 def sale_of_battery(session: Session, battery_id: int) -> Sale | None:
     """The sale a battery left by."""
     return session.scalar(select(Sale).where(Sale.battery_id == battery_id).options(joinedload(Sale.staff)))
-
-
-def sale_with_old(session: Session, battery_id: int) -> Sale | None:
-    """The sale that replaced a battery, the newest."""
-    return session.scalar(select(Sale).where(Sale.old_battery_id == battery_id).order_by(Sale.id.desc()).limit(1))
 
 
 def lock_sale(session: Session, sale_id: int) -> None:
