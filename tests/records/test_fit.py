@@ -173,6 +173,22 @@ class Fitting(unittest.TestCase):
         stocked = next(one for one in found if len(one.pieces) > 1)
         self.assertEqual([one.arrived_on for one in stocked.pieces], sorted(one.arrived_on for one in stocked.pieces))
 
+    def test_an_item_measured_anew_is_found_in_its_new_box_and_not_in_the_old(self) -> None:
+        item = self.session.query(CatalogueItem).filter_by(group_code="48").first()
+        assert item is not None
+        asked = {"of": "tray", "length_mm": 401, "width_mm": 152, "height_mm": 160, "positive_side": item.positive_side}
+        bounds = bounds_of(Requirement(measured=Measured.model_validate(asked), min_cca_amps=100), RULES)
+        self.assertEqual(fit.found_for(self.session, bounds, 5, 0), ([], 0))
+        for length_mm in (399, 400):
+            item.length_mm, item.width_mm, item.height_mm = length_mm, 150, 158
+            self.session.flush()
+            found, count = fit.found_for(self.session, bounds, 5, 0)
+            self.assertEqual(([one.item["id"] for one in found], count), ([item.id], 1))
+        old = bounds_of(
+            Requirement(measured=Measured.model_validate({**asked, "length_mm": 280}), min_cca_amps=100), RULES
+        )
+        self.assertNotIn(item.id, [one.item["id"] for one in fit.found_for(self.session, old, 1000, 0)[0]])
+
     def test_reasons_are_counted_and_add_up(self) -> None:
         bounds = bounds_of(Requirement(group_code="48", min_cca_amps=680, chemistry=Chemistry.AGM), RULES)
         reasons, total = fit.why_not(self.session, bounds)

@@ -61,7 +61,7 @@ def make_app(
     announcements.on_told.append(app.state.signed_in.forget)
     announcements.on_long_away.append(Lines(app.state.engine).cut_all)
     install(app)
-    app.add_middleware(GZipMiddleware, minimum_size=PACKED_FROM, compresslevel=4)
+    app.add_middleware(GZipMiddleware, minimum_size=PACKED_FROM, compresslevel=2)
     app.add_middleware(Gate, announcements=announcements)
     app.add_middleware(LastResort)
     app.add_middleware(Sized)

@@ -17,7 +17,7 @@ from ..desks.once import once
 from ..desks.views import ListedCar, ShelfBattery
 from ..papers.rack_tag import TagSize
 from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, told
-from .signed_in import AtDesk, Now, SignedIn, WriteId
+from .signed_in import AtDesk, AtKnownDesk, Now, SignedIn, WriteId, as_json
 
 router = APIRouter(responses=SIGNED_IN)
 
@@ -162,28 +162,32 @@ def check_file(tag: TagPath, desk: AtDesk) -> CheckFile:
     return check.check_file(desk, tag)
 
 
-@router.get("/batteries/{tag}/match", tags=["match"], responses=OF_A_BATTERY)
-def match_battery(tag: TagPath, desk: AtDesk, now: Now) -> match.MatchView:
+@router.get("/batteries/{tag}/match", tags=["match"], response_model=match.MatchView, responses=OF_A_BATTERY)
+def match_battery(tag: TagPath, open_desk: AtKnownDesk, now: Now) -> Response:
     """What replaces a battery."""
-    return match.for_battery(desk, tag, now)
+    with open_desk() as desk:
+        return as_json(match.for_battery(desk, tag, now))
 
 
-@router.get("/vehicles/{vehicle_id}/match", tags=["match"], responses=OF_A_BATTERY)
-def match_vehicle(vehicle_id: TagPath, desk: AtDesk, now: Now) -> match.MatchView:
+@router.get("/vehicles/{vehicle_id}/match", tags=["match"], response_model=match.MatchView, responses=OF_A_BATTERY)
+def match_vehicle(vehicle_id: TagPath, open_desk: AtKnownDesk, now: Now) -> Response:
     """What fits a vehicle of the list."""
-    return match.for_vehicle(desk, vehicle_id, now)
+    with open_desk() as desk:
+        return as_json(match.for_vehicle(desk, vehicle_id, now))
 
 
-@router.post("/match", tags=["match"], responses=told(403, 404))
-def match_known(asked: AskMatch, desk: AtDesk, now: Now) -> match.MatchView:
+@router.post("/match", tags=["match"], response_model=match.MatchView, responses=told(403, 404))
+def match_known(asked: AskMatch, open_desk: AtKnownDesk, now: Now) -> Response:
     """What fits what is known: a battery, a car, a code, the tape, the owner's needs. Nothing is kept."""
-    return match.ask(desk, asked, now)
+    with open_desk() as desk:
+        return as_json(match.ask(desk, asked, now))
 
 
-@router.post("/match/others", tags=["match"], responses=told(403, 404))
-def match_others(asked: AskMatch, desk: AtDesk) -> match.Others:
+@router.post("/match/others", tags=["match"], response_model=match.Others, responses=told(403, 404))
+def match_others(asked: AskMatch, open_desk: AtKnownDesk) -> Response:
     """Why the rest of the catalogue does not fit, counted by reason."""
-    return match.others(desk, asked)
+    with open_desk() as desk:
+        return as_json(match.others(desk, asked))
 
 
 @router.get("/codes", tags=["match"])

@@ -2,16 +2,18 @@
 
 import uuid
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Annotated, Any, NamedTuple
 
-from fastapi import Depends, Header, HTTPException, Request
+from fastapi import Depends, Header, HTTPException, Request, Response
+from pydantic import BaseModel
 
 from ..core.rules import HouseRules
 from ..desks.desk import Desk
 from ..desks.sign_in import TOUCH_EVERY, Session, desk_for, session_of, token_hash, touch
-from ..records.base import StoreSession
+from ..records.base import SAME_PLANS, StoreSession
 
 COOKIE = "vane_session"
 CSRF_HEADER = "X-Vane-CSRF"
@@ -34,6 +36,7 @@ class Known(NamedTuple):
 
     session: Session
     rules: HouseRules
+    rules_id: int
     looked_at: datetime
 
 
@@ -66,7 +69,7 @@ class SignedIn:
         if at - found.seen_at > TOUCH_EVERY:
             touch(session, found, at)
             found = found._replace(seen_at=at)
-        known = Known(found, desk.rules, at)
+        known = Known(found, desk.rules, desk.rules_id, at)
         if len(self._known) >= KNOWN_AT_MOST:
             self._known.clear()
         self._known[token_hash(token)] = known
@@ -112,6 +115,39 @@ def at_desk(request: Request, at: Now) -> Iterator[Desk]:
 
 
 AtDesk = Annotated[Desk, Depends(at_desk, scope="function")]
+
+
+@dataclass(frozen=True)
+class KnownDesk:
+    """Opens the desk of who asks where nothing is kept: inside the route's own thread, under the rules the session was found with."""
+
+    request: Request
+    at: datetime
+
+    @contextmanager
+    def __call__(self) -> Iterator[Desk]:
+        """The desk in one transaction. 401 without a session, 403 without its CSRF token."""
+        signed_in: SignedIn = self.request.app.state.signed_in
+        with self.request.app.state.sessions.begin() as session:
+            session.info[SAME_PLANS] = True
+            known = let_in(self.request, signed_in.find(session, token_of(self.request), self.at))
+            desk = desk_for(session, known.session)
+            desk.rules_id = known.rules_id
+            yield desk
+
+
+async def known_desk(request: Request, at: Now) -> KnownDesk:
+    """What opens the desk."""
+    return KnownDesk(request, at)
+
+
+AtKnownDesk = Annotated[KnownDesk, Depends(known_desk)]
+
+
+def as_json(told: BaseModel) -> Response:
+    """An answer written where it was made."""
+    return Response(told.model_dump_json(), media_type="application/json")
+
 
 WriteId = Annotated[
     uuid.UUID,

@@ -14,7 +14,7 @@ from ..core.pieces import PieceFacts, PieceState, state_of
 from ..core.rules import HouseRules
 from ..core.supply import next_delivery
 from ..core.tables import footprints
-from ..records import fit, goods
+from ..records import fit
 from ..records.models import CatalogueItem, StockPiece
 from .counter import found_battery
 from .desk import Desk, Refused
@@ -218,9 +218,6 @@ def _awaited(desk: Desk, missing: Sequence[Candidate], rows: Sequence[fit.Found]
     if not missing:
         return []
     by_id = {row.item["id"]: row for row in rows}
-    theirs: dict[str, dict[str, int]] = {}
-    for one in goods.elsewhere(desk.session, [candidate.name for candidate in missing]):
-        theirs.setdefault(one.name, {})[one.store] = one.pieces
     here = now.astimezone(desk.zone)
     told = []
     for candidate in missing:
@@ -229,7 +226,7 @@ def _awaited(desk: Desk, missing: Sequence[Candidate], rows: Sequence[fit.Found]
         told.append(
             Awaited(
                 item_id=candidate.item_id, expected_on=coming or (next_delivery(here, *row.supplier) if row.supplier else None),
-                ordered=sum(count for count, _ in row.orders), elsewhere=theirs.get(candidate.name, {}),
+                ordered=sum(count for count, _ in row.orders), elsewhere=row.elsewhere,
             )
         )  # fmt: skip
     return told

@@ -47,6 +47,12 @@ class OutsideStore(RuntimeError):
 
 
 STORE = "store_id"
+TOLD = "told_store_id"
+"""What the database was told in this transaction."""
+SAME_PLANS = "same_plans"
+"""Set where a long statement's plan never hangs on its figures: it is planned once for all of them."""
+TELL = "select set_config('vane.store', %s, true), set_config('vane.door', '', true), set_config('plan_cache_mode', %s, true)"
+
 ACROSS = "across_stores"
 
 
@@ -95,7 +101,14 @@ class StoreSession(Session):
         """Keep to this store from here on: the criterion of every statement here, and row-level security in PostgreSQL."""
         self.info[STORE] = store_id
         if self.in_transaction():
-            _tell(self.connection(), store_id)
+            connection = self.connection()  # where this begins it, the database is told
+            if self.info.get(TOLD) != store_id:
+                self._tell(connection, store_id)
+
+    def _tell(self, connection: Connection, store_id: int) -> None:
+        plans = "force_generic_plan" if self.info.get(SAME_PLANS) else "auto"
+        connection.exec_driver_sql(TELL, (str(store_id), plans))
+        self.info[TOLD] = store_id
 
     def after_commit(self, do: Callable[[], None]) -> None:
         """Do something once this transaction is committed; never when it is not."""
@@ -104,19 +117,15 @@ class StoreSession(Session):
     def at_the_door(self) -> None:
         """Look up stores, staff and sessions before anybody is signed in, in this transaction."""
         self.connection().exec_driver_sql("select set_config('vane.door', 'open', true)")
-
-
-def _tell(connection: Connection, store_id: int) -> None:
-    connection.exec_driver_sql(
-        "select set_config('vane.store', %s, true), set_config('vane.door', '', true)", (str(store_id),)
-    )
+        self.info[TOLD] = None
 
 
 @event.listens_for(StoreSession, "after_begin")
-def _tell_the_database(session: Session, _: object, connection: Connection) -> None:
+def _tell_the_database(session: StoreSession, _: object, connection: Connection) -> None:
+    session.info[TOLD] = None
     store_id = session.info.get(STORE)
     if store_id is not None:
-        _tell(connection, store_id)
+        session._tell(connection, store_id)
 
 
 @event.listens_for(StoreSession, "do_orm_execute")

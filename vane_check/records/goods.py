@@ -118,20 +118,6 @@ def order(session: Session, order_id: int) -> OrderNote | None:
     return session.scalar(select(OrderNote).where(OrderNote.id == order_id).with_for_update())
 
 
-class Elsewhere(NamedTuple):
-    """Another store of the house that has some of a name."""
-
-    store: str
-    name: str
-    pieces: int
-
-
-def elsewhere(session: Session, names: Sequence[str]) -> list[Elsewhere]:
-    """Which other stores have pieces of these names."""
-    rows = session.execute(text("select store, name, pieces from pieces_elsewhere(:names)"), {"names": list(names)})
-    return [Elsewhere(*row) for row in rows]
-
-
 def sale_of_battery(session: Session, battery_id: int) -> Sale | None:
     """The sale a battery left by."""
     return session.scalar(select(Sale).where(Sale.battery_id == battery_id).options(joinedload(Sale.staff)))

@@ -34,10 +34,10 @@ UPDATED = {
 
 GOODS = (
     "vehicles", "catalogue_items", "stock_pieces", "warranty_terms", "suppliers", "size_aliases", "order_notes", "import_runs",
-    "import_mappings",
+    "import_mappings", "item_boxes",
 )  # fmt: skip
 ADDED = ("batteries", "checks", "customers", "sessions", "equipment", "rack_stays", *GOODS)
-READ = ("staff", "alembic_version")
+READ = ("staff", "alembic_version", "item_boxes")
 AT_THE_DOOR = ("staff", "sessions", "sign_in_tries")
 """What may be looked up before a store is known, so that somebody can sign in."""
 
@@ -104,11 +104,14 @@ _SWEEP = """
 
 _ELSEWHERE = """
     create function pieces_elsewhere(wanted text[]) returns table (store text, name text, pieces int)
-    language sql stable security definer set search_path = public as $$
-      select s.name, i.name, i.in_stock from stores s
-      join lateral (select name, in_stock from catalogue_items where store_id = s.id and name = any (wanted) and in_stock > 0) i on true
-      where s.id <> nullif(current_setting('vane.store', true), '')::bigint
-      order by i.name, i.in_stock desc limit 60 $$
+    language plpgsql stable security definer set search_path = public as $$
+    #variable_conflict use_column
+    begin
+      return query select s.name::text, i.name::text, i.in_stock from stores s
+        join lateral (select name, in_stock from catalogue_items where store_id = s.id and name = any (wanted) and in_stock > 0) i on true
+        where s.id <> nullif(current_setting('vane.store', true), '')::bigint
+        order by i.name, i.in_stock desc limit 60;
+    end $$
 """
 """The one look across stores: how many of a name another store of the house has. Nothing else of it is told."""
 

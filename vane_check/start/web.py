@@ -1,6 +1,7 @@
 """The web process: loads everything, gives up root, serves, and goes when whoever started it goes."""
 
 import ctypes
+import gc
 import os
 import pwd
 import signal
@@ -28,6 +29,8 @@ def serve(url: str, listening: socket.socket, zones: list[str]) -> int:
     parent = os.getppid()
     preload(zones)
     server = server_on(url, listening.getsockname()[1])
+    gc.collect()
+    gc.freeze()  # what is loaded by now stays: it is not looked through again while somebody waits
     drop_root()
     _go_with(parent, lambda: server.handle_exit(signal.SIGTERM, None))
     for sign in SIGNS:

@@ -1,5 +1,6 @@
 """What is asked for, what is offered, and how the two stand."""
 
+from dataclasses import dataclass
 from enum import StrEnum
 from typing import Annotated, Any, Literal
 
@@ -148,17 +149,17 @@ About = Literal[
     "size", "positive", "post", "ledge", "rating", "capacity", "reserve", "chemistry", "vent", "terms", "stock", "charge",
     "volts",
 ]  # fmt: skip
+Stands = Literal["fits", "changes", "against"]
 OF_THE_PIECE = frozenset({"stock", "charge"})
 """What says nothing of how an item fits."""
 
 
-class Point(BaseModel):
+@dataclass(frozen=True, slots=True)
+class Point:
     """One thing compared: in words and figures. `stands` is against, changes (fits, but something differs) or fits."""
 
-    model_config = ConfigDict(frozen=True)
-
     about: About
-    stands: Literal["fits", "changes", "against"]
+    stands: Stands
     text: str
 
 

@@ -6,7 +6,7 @@ from ..battery import CHEMISTRY_RANK, Chemistry
 from ..charge import state_of_charge_pct
 from ..compare import AMPS, PERCENT, under
 from ..rules import HouseRules
-from .asked import Candidate, Point, Requirement, spread_of
+from .asked import About, Candidate, Point, Requirement, Stands, spread_of
 
 
 def spread_between(requirement: Requirement, has: Candidate) -> float:
@@ -43,33 +43,25 @@ def capacity_points(requirement: Requirement, has: Candidate, rules: HouseRules)
         yield _enough("reserve", "min of reserve", has.reserve_minutes, requirement.min_reserve_minutes, rules)
 
 
-def _enough(about: str, unit: str, has: float | None, asked: float, rules: HouseRules) -> Point:
+def _enough(about: About, unit: str, has: float | None, asked: float, rules: HouseRules) -> Point:
     if has is None:
-        return Point.model_validate(
-            {
-                "about": about,
-                "stands": "changes",
-                "text": f"Its {unit} are not known, {asked:.0f} asked: look at its sheet",
-            }
-        )
+        return Point(about, "changes", f"Its {unit} are not known, {asked:.0f} asked: look at its sheet")
     short = (asked - has) / asked * 100
     told = f"{has:.0f} {unit}, {asked:.0f} asked"
     if under(rules.ah_short_most_pct.value, short, PERCENT):
-        stands = "against"
-    elif under(rules.ah_short_pct.value, short, PERCENT):
-        stands = "changes"
-    else:
-        return Point.model_validate({"about": about, "stands": "fits", "text": told})
-    return Point.model_validate({"about": about, "stands": stands, "text": f"{told}: {short:.0f} % less"})
+        return Point(about, "against", f"{told}: {short:.0f} % less")
+    if under(rules.ah_short_pct.value, short, PERCENT):
+        return Point(about, "changes", f"{told}: {short:.0f} % less")
+    return Point(about, "fits", told)
 
 
 def chemistry_points(requirement: Requirement, has: Chemistry) -> list[Point]:
     """The chemistry ladder: never down, gel apart, no AGM where it would not last."""
     stands, text = _chemistry(requirement, has)
-    return [Point.model_validate({"about": "chemistry", "stands": stands, "text": text})]
+    return [Point("chemistry", stands, text)]
 
 
-def _chemistry(requirement: Requirement, has: Chemistry) -> tuple[str, str]:
+def _chemistry(requirement: Requirement, has: Chemistry) -> tuple[Stands, str]:
     asks = requirement.chemistry
     name, asked = _capital(has.words), asks.words
     if has is Chemistry.AGM and requirement.running_volts is not None:

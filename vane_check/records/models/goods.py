@@ -4,6 +4,7 @@ from datetime import date, datetime
 from typing import Any
 
 from sqlalchemy import (
+    BigInteger,
     CheckConstraint,
     Computed,
     ForeignKey,
@@ -85,6 +86,13 @@ class Supplier(OfStore, Base):
     edition: Mapped[int] = mapped_column(default=1)
 
 
+BOX_KEY = (
+    "hashtextextended(group_code || ' ' || positive_side || ' ' || nominal_volts::text || ' ' || length_mm::text || ' ' || "
+    "width_mm::text || ' ' || height_mm::text || ' ' || post || ' ' || ledge || ' ' || chemistry || ' ' || vent_tube::text, 0)"
+)
+"""One number for an outside with its size name, terminals and type, so that items are found by box with one comparison."""
+
+
 class CatalogueItem(OfStore, Base):
     """A battery we can sell, with its own outside in millimetres so that the fit can be asked of the database."""
 
@@ -94,12 +102,23 @@ class CatalogueItem(OfStore, Base):
         Index(
             "ix_catalogue_items_box",
             "store_id",
-            "nominal_volts",
-            "positive_side",
-            "length_mm",
-            "width_mm",
-            "height_mm",
-        ),
+            "box_key",
+            postgresql_include=[
+                "id",
+                "cca_amps",
+                "price_cents",
+                "in_stock",
+                "vent_tube",
+                "capacity_ah_20h",
+                "reserve_minutes",
+                "chemistry",
+                "post",
+                "ledge",
+                "rated_scale",
+                "vent_side",
+                "line_key",
+            ],
+        ),  # all that a match asks of an item
         Index("ix_catalogue_items_size", "store_id", "group_code", "price_cents"),
         Index("ix_catalogue_items_line", text("lower(line)"), "group_code"),
         Index(
@@ -139,6 +158,28 @@ class CatalogueItem(OfStore, Base):
     search_text: Mapped[str] = mapped_column(
         Computed("lower(name || ' ' || group_code || ' ' || supplier_code)", persisted=True), deferred=True
     )
+    line_key: Mapped[str] = mapped_column(Computed("lower(line)", persisted=True), deferred=True)
+    box_key: Mapped[int] = mapped_column(BigInteger, Computed(BOX_KEY, persisted=True), deferred=True)
+
+
+class ItemBox(OfStore, Base):
+    """An outside of the catalogue with its size name, terminals and type, once however many items have it; a trigger on the
+    items adds to them."""
+
+    __tablename__ = "item_boxes"
+    __table_args__ = (UniqueConstraint("store_id", "box_key"),)
+
+    nominal_volts: Mapped[int]
+    positive_side: Mapped[str]
+    length_mm: Mapped[int]
+    width_mm: Mapped[int]
+    height_mm: Mapped[int]
+    group_code: Mapped[str]
+    post: Mapped[str]
+    ledge: Mapped[str]
+    chemistry: Mapped[str]
+    vent_tube: Mapped[bool]
+    box_key: Mapped[int] = mapped_column(BigInteger, Computed(BOX_KEY, persisted=True))
 
 
 class StockPiece(OfStore, Base):
