@@ -81,7 +81,7 @@ class Writer(threading.Thread):
 
 
 def _start(app_url: str, listening: socket.socket) -> Any:
-    process = multiprocessing.get_context("fork").Process(target=serve, args=(app_url, listening, ["UTC"]))
+    process = multiprocessing.get_context("fork").Process(target=serve, args=(app_url, listening))
     process.start()
     return process
 

@@ -20,7 +20,7 @@ def serving(app_url: str) -> Iterator[str]:
     listening.bind(("127.0.0.1", 0))
     listening.listen(2048)
     base = f"http://127.0.0.1:{listening.getsockname()[1]}"
-    process = multiprocessing.get_context("fork").Process(target=serve, args=(app_url, listening, ["Europe/Dublin"]))
+    process = multiprocessing.get_context("fork").Process(target=serve, args=(app_url, listening))
     process.start()
     listening.close()
     for _ in range(200):

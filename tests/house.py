@@ -21,13 +21,14 @@ from sqlalchemy.orm import Session, sessionmaker
 from vane_check.api.app import make_app
 from vane_check.demo import goods
 from vane_check.records.base import engine_of, sessions_of
+from vane_check.records.migrate import migrate
 from vane_check.records.roles import APP_ROLE
 from vane_check.start.__main__ import prepare
 from vane_check.start.cluster import ADMIN, OWNER, Cluster, free_port
 from vane_check.start.server import server_on
 
 PINS = {name: pin for name, _, pin in goods.PEOPLE}
-LEAD, TEO, NOOR = (name for name, _, _ in goods.PEOPLE)
+LEAD, TEO, NOOR, OWNER_NAME = (name for name, _, _ in goods.PEOPLE)
 
 
 # The data goes away with the run, so a slow disk need not be waited for.
@@ -78,6 +79,16 @@ def database() -> str:
     return cluster().address(OWNER, name)
 
 
+def empty() -> str:
+    """The address of a database that has its tables and no shop in them, for the owner of its tables."""
+    let_go()
+    name = f"empty_{next(_made)}"
+    with psycopg.connect(cluster().address(ADMIN, "postgres"), autocommit=True) as connection:
+        connection.execute(f"create database {name} owner {OWNER}")
+    migrate(cluster().address(OWNER, name))
+    return cluster().address(OWNER, name)
+
+
 def as_app(url: str) -> str:
     """The same database for the role the application has."""
     return cluster().address(APP_ROLE, url.rsplit("/", 1)[1])
@@ -124,10 +135,12 @@ PATIENT_SECONDS = 30.0
 
 
 @contextmanager
-def served(url: str, port: int = 0, patience_seconds: float = PATIENT_SECONDS) -> Iterator[str]:
+def served(
+    url: str, port: int = 0, patience_seconds: float = PATIENT_SECONDS, set_up_code: str | None = None
+) -> Iterator[str]:
     """The app on loopback, as the start command serves it."""
     port = port or free_port()
-    server = server_on(as_app(url), port, log_level="error", patience_seconds=patience_seconds)
+    server = server_on(as_app(url), port, log_level="error", patience_seconds=patience_seconds, set_up_code=set_up_code)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     while not server.started:

@@ -28,6 +28,7 @@ const load = {
   life: () => import("./desks/records/LifeDesk"),
   records: () => import("./desks/records/RecordsDesk"),
   rules: () => import("./desks/rules/RulesDesk"),
+  house: () => import("./desks/house/HouseDesk"),
   rack: () => import("./desks/rack/RackDesk"),
   equipment: () => import("./desks/equipment/EquipmentDesk"),
   goods: () => import("./desks/goods/GoodsDesk"),
@@ -88,6 +89,8 @@ const EquipmentDesk = lazy(async () => ({ default: (await surely(load.equipment)
 const GoodsDesk = lazy(async () => ({ default: (await surely(load.goods)).GoodsDesk }));
 const ImportDesk = lazy(async () => ({ default: (await surely(load.lists)).ImportDesk }));
 const FittingDesk = lazy(async () => ({ default: (await surely(load.fitting)).FittingDesk }));
+const SetUp = lazy(async () => ({ default: (await surely(() => import("./desks/set-up/SetUp"))).SetUp }));
+const HouseDesk = lazy(async () => ({ default: (await surely(load.house)).HouseDesk }));
 const RulesDesk = lazy(async () => ({ default: (await surely(load.rules)).RulesDesk }));
 
 /** Fetch the desks while nothing else is done, so that none is waited for, and all are there when the line goes down. */
@@ -124,9 +127,20 @@ export function App() {
   return (
     <I18nProvider locale="en-GB">
       <RouterProvider navigate={(path) => void navigate(path)}>
-        {found ? <House key={found.session_id} who={found} /> : <SignIn />}
+        {found ? <House key={found.session_id} who={found} /> : <Door />}
       </RouterProvider>
     </I18nProvider>
+  );
+}
+
+/** The sign-in page; where there is no shop yet, the page that sets one up. */
+function Door() {
+  const { data: door } = useQuery(people);
+  if (!door?.set_up) return <SignIn />;
+  return (
+    <Suspense fallback={<Page aria-busy />}>
+      <SetUp />
+    </Suspense>
   );
 }
 
@@ -188,6 +202,7 @@ function House({ who }: { who: Me }) {
           <Route path="/goods/lists" element={<ImportDesk who={who} />} />
           <Route path="/fitting/:tag" element={<WithTag of={(tag) => <FittingDesk tag={tag} />} />} />
           <Route path="/rules" element={<RulesDesk />} />
+          <Route path="/house" element={<HouseDesk who={who} />} />
           <Route path="*" element={<Navigate to="/counter" replace />} />
         </Routes>
       </Suspense>

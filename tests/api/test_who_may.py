@@ -58,7 +58,7 @@ class Roles(WhoMay):
                 ):
                     self.refused(connection, statement)
             for statement in (
-                "delete from batteries", "truncate customers", "update staff set role = 'lead'", "update stores set name = 'x'", "insert into staff (store_id, name, role, pin_hash) values (1, 'x', 'lead', '')",
+                "delete from batteries", "truncate customers", "delete from staff", "update staff set store_id = 2", "update stores set door = 'x'", "insert into stores (name) values ('x')", "update stores set demo = false",
                 "create table x (y int)", "alter table staff disable row level security", "update sessions set staff_id = 1", "delete from catalogue_items", "delete from stock_pieces", "update sales set price_cents = 1",
             ):  # fmt: skip
                 self.refused(connection, statement)

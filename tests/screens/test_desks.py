@@ -215,6 +215,7 @@ class Accessible(Screens):
                 "/rack",
                 "/rack/176",
                 "/equipment",
+                "/house",
                 "/rules",
             ):
                 with self.subTest(path, light=light):

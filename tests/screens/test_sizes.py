@@ -27,6 +27,7 @@ DESKS = (
     "/rack",
     "/rack/176",
     "/equipment",
+    "/house",
     "/rules",
 )
 

@@ -17,7 +17,7 @@ from ..desks.import_runner import Runner
 from ..records import people
 from ..records.base import engine_of, sessions_of
 from ..records.events import PATIENCE_SECONDS, Announcements, Lines
-from . import assess, calendars, desks, events, goods, rack, sign_in
+from . import assess, calendars, desks, events, goods, house, rack, sign_in
 from .edge import Edge, Gate, LastResort, Sized, hosts_allowed
 from .front import Front
 from .problems import install, problem
@@ -32,7 +32,11 @@ SWEPT_AFTER = timedelta(days=30)
 
 
 def make_app(
-    database_url: str, front: Path = FRONT, patience_seconds: float = PATIENCE_SECONDS, hosts: str | None = None
+    database_url: str,
+    front: Path = FRONT,
+    patience_seconds: float = PATIENCE_SECONDS,
+    hosts: str | None = None,
+    set_up_code: str | None = None,
 ) -> FastAPI:
     """The application on a database that is migrated already, as the role that owns nothing."""
 
@@ -54,6 +58,7 @@ def make_app(
         separate_input_output_schemas=False,
     )
     app.state.engine = engine_of(database_url)
+    app.state.set_up_code = set_up_code
     app.state.sessions = sessions_of(app.state.engine)
     app.state.runner = Runner(database_url)
     app.state.signed_in = SignedIn(app.state.sessions.begin)
@@ -66,7 +71,16 @@ def make_app(
     app.add_middleware(LastResort)
     app.add_middleware(Sized)
     app.add_middleware(Edge, hosts=hosts_allowed(hosts))
-    for part in (assess, sign_in, desks, rack, goods, events, calendars):  # what is asked most is looked for first
+    for part in (
+        assess,
+        sign_in,
+        desks,
+        rack,
+        goods,
+        house,
+        events,
+        calendars,
+    ):  # what is asked most is looked for first
         app.include_router(part.router, prefix="/api")
     _serve_front(app, front)
     return app

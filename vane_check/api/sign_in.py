@@ -75,7 +75,11 @@ def people(
 @router.post("/sign-in", response_model=Me, responses=AT_THE_DOOR)
 def sign_in(pin: Pin, request: Request, begin: Opener, at: Now, response: Response) -> Me | Response:
     """Open a session. 401 for a wrong PIN, 429 when it is too soon to try again."""
-    opened = desk.sign_in(begin, pin.staff_id, pin.pin, _address(request), at)
+    return admitted(desk.sign_in(begin, pin.staff_id, pin.pin, address_of(request), at), response, at)
+
+
+def admitted(opened: desk.Opened | desk.WrongPin, response: Response, at: datetime) -> Me | Response:
+    """The cookie of a session that was opened, or why none was."""
     if isinstance(opened, desk.WrongPin):
         return problem(429 if opened.wait_seconds else 401, str(opened), wait_seconds=opened.wait_seconds or None)
     response.set_cookie(COOKIE, opened.token, httponly=True, samesite="strict", path="/")
@@ -85,7 +89,7 @@ def sign_in(pin: Pin, request: Request, begin: Opener, at: Now, response: Respon
 @router.post("/sign-in/lift", status_code=204, responses=AT_THE_DOOR, response_class=Response)
 def lift(asked: Lift, request: Request, begin: Opener, at: Now) -> Response:
     """A lead ends somebody's waiting at the counter they stand at."""
-    why_not = desk.lift(begin, asked.staff_id, asked.lead_id, asked.lead_pin, _address(request), at)
+    why_not = desk.lift(begin, asked.staff_id, asked.lead_id, asked.lead_pin, address_of(request), at)
     if why_not is None:
         return Response(status_code=204)
     return problem(429 if why_not.wait_seconds else 401, str(why_not), wait_seconds=why_not.wait_seconds or None)
@@ -115,7 +119,8 @@ async def who(request: Request, at: datetime) -> Known:
     return let_in(request, signed_in.known(token, at) or await run_in_threadpool(signed_in.look_up, token, at))
 
 
-def _address(request: Request) -> str:
+def address_of(request: Request) -> str:
+    """Where a request comes from."""
     if request.client is None:
         raise HTTPException(403, "A request without an address")
     return request.client.host

@@ -144,6 +144,7 @@ PEOPLE = (
     ("Ilse Marrant", "lead", "314159"),
     ("Teo Banerji", "counter", "271828"),
     ("Noor Halvard", "counter", "161803"),
+    ("Wren Castellane", "owner", "141421"),
 )
 CUSTOMERS = (
     ("P. Adeyo", "0555 0140"), ("M. Lindqvar", "0555 0141"), ("Weir Garage", "0555 0142"), ("R. Osei-Tan", "0555 0143"),

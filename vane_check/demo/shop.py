@@ -37,6 +37,7 @@ from ..records.models import (
     BatteryRow,
     CatalogueItem,
     CheckRow,
+    HouseEntry,
     RackStay,
     ReadingRow,
     RulesVersion,
@@ -66,7 +67,7 @@ def fill(sessions: sessionmaker[Session], now: datetime | None = None) -> bool:
         if session.scalar(select(Store.id).limit(1)) is not None:
             return False
         chance = random.Random(20261125)
-        desks = _people(session)
+        desks = _people(session, at - timedelta(days=PAST_DAYS))
         _equipment(desks[0], at)
         _goods(session, chance, at)
         cars = {
@@ -86,7 +87,7 @@ def fill(sessions: sessionmaker[Session], now: datetime | None = None) -> bool:
     return True
 
 
-def _people(session: StoreSession) -> list[Desk]:
+def _people(session: StoreSession, now: datetime) -> list[Desk]:
     store = Store(name=goods.SHOP, bay_temperature_c=19.0, time_zone="Europe/Dublin", demo=True)
     session.add(store)
     session.flush()
@@ -97,7 +98,12 @@ def _people(session: StoreSession) -> list[Desk]:
         [*staff, RulesVersion(version=rules.version, reason="as delivered", body=rules.model_dump(mode="json"))]
     )
     session.flush()
-    return [Desk(session, person) for person in staff]
+    for person in staff:
+        entry = {"before": {}, "after": {"name": person.name, "role": person.role, "works_here": True}}
+        session.add(
+            HouseEntry(staff_id=staff[-1].id, written_at=now, what="person added", subject=person.name, body=entry)
+        )
+    return [Desk(session, person) for person in staff if person.role != "owner"]
 
 
 def _equipment(desk: Desk, now: datetime) -> None:

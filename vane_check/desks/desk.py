@@ -16,6 +16,8 @@ from ..records import people, rack
 from ..records.base import StoreSession
 from ..records.models import EquipmentRow, Staff, Store
 
+LEADS = frozenset({"lead", "owner"})
+
 
 class NotThere(LookupError):
     """Nothing of that name in this store."""
@@ -97,7 +99,12 @@ class Desk:
         """Do something once this transaction is kept; never when it is not."""
         self.session.after_commit(do)
 
+    @property
+    def is_lead(self) -> bool:
+        """Whether the person may change rules, prices and people: a lead or an owner."""
+        return self.staff.role in LEADS
+
     def only_lead(self) -> None:
-        """Refuse anybody but a lead."""
-        if self.staff.role != "lead":
+        """Refuse anybody but a lead or an owner."""
+        if not self.is_lead:
             raise PermissionError("only a lead can do this")

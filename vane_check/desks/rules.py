@@ -87,7 +87,7 @@ def view(desk: Desk) -> RulesView:
             )
             for row, staff in people.rules_versions(desk.session, VERSIONS_AT_MOST)
         ],
-        may_change=desk.staff.role == "lead",
+        may_change=desk.is_lead,
     )  # fmt: skip
 
 

@@ -15,7 +15,7 @@ from ..records import people
 from ..records.base import StoreSession
 from ..records.events import announce
 from ..records.models import SignIn, SignInTry, Staff, Store
-from .desk import Desk
+from .desk import LEADS, Desk
 
 PIN_AT_LEAST = 6
 FREE_TRIES = 2
@@ -45,6 +45,8 @@ class DoorView(BaseModel):
 
     store: str
     people: list[Person]
+    set_up: bool = False
+    """There is no shop on this server yet: it wants to be set up."""
 
 
 class WrongPin(ValueError):
@@ -75,6 +77,8 @@ def hash_pin(pin: str) -> str:
 def people_here(session: StoreSession, door: str) -> DoorView:
     """Who can sign in at this door. A server with one store needs no door; with several, a stranger learns no names."""
     stores = people.doors(session)
+    if not stores:
+        return DoorView(store="", people=[], set_up=True)
     store = stores[0] if len(stores) == 1 else next((one for one in stores if one.door == door), None)
     if store is None:
         return DoorView(store="", people=[])
@@ -117,7 +121,7 @@ def lift(opener: Opener, staff_id: int, lead_id: int, lead_pin: str, address: st
     lead = _try(opener, lead_id, address, now, from_here=False)
     if isinstance(lead, WrongPin):
         return lead
-    if lead.role != "lead" or not _right(lead.pin_hash, lead_pin):
+    if lead.role not in LEADS or not _right(lead.pin_hash, lead_pin):
         return WrongPin("That is no lead's PIN", 0)
     with opener() as session:
         person = people.one_of_staff(session, staff_id)

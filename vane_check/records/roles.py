@@ -9,6 +9,7 @@ APP_ROLE = "vane_app"
 INSERT_ONLY = (
     "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
     "equipment_entries", "promises", "rack_pins", "rack_plans", "piece_entries", "item_entries", "sales", "fitting_ticks",
+    "house_entries",
 )  # fmt: skip
 """Evidence: SELECT and INSERT, nothing else."""
 
@@ -17,7 +18,8 @@ UPDATED = {
     "checks": "",
     "customers": "",
     "sessions": "(seen_at, ended_at)",
-    "stores": "(next_tag, calendar_secret, opening_hours)",
+    "stores": "(next_tag, calendar_secret, opening_hours, name, currency, temperature_unit, length_unit, time_zone, bay_temperature_c, idle_minutes)",
+    "staff": "(name, role, pin_hash, left_at)",
     "equipment": "",
     "rack_stays": "(off_at, off_by, how)",
     "vehicles": "",
@@ -36,8 +38,8 @@ GOODS = (
     "vehicles", "catalogue_items", "stock_pieces", "warranty_terms", "suppliers", "size_aliases", "order_notes", "import_runs",
     "import_mappings", "item_boxes",
 )  # fmt: skip
-ADDED = ("batteries", "checks", "customers", "sessions", "equipment", "rack_stays", *GOODS)
-READ = ("staff", "alembic_version", "item_boxes")
+ADDED = ("staff", "batteries", "checks", "customers", "sessions", "equipment", "rack_stays", *GOODS)
+READ = ("alembic_version", "item_boxes")
 AT_THE_DOOR = ("staff", "sessions", "sign_in_tries")
 """What may be looked up before a store is known, so that somebody can sign in."""
 
@@ -115,8 +117,26 @@ _ELSEWHERE = """
 """
 """The one look across stores: how many of a name another store of the house has. Nothing else of it is told."""
 
+_OPEN_SHOP = """
+    create function open_shop(told jsonb) returns bigint language plpgsql security definer set search_path = public as $$
+    declare made bigint;
+    begin
+      lock table stores in exclusive mode;
+      if exists (select from stores) then
+        return null;
+      end if;
+      insert into stores (name, currency, temperature_unit, length_unit, time_zone, opening_hours, door, calendar_secret, idle_minutes, next_tag)
+        values (told->>'name', told->>'currency', told->>'temperature_unit', told->>'length_unit', told->>'time_zone',
+                told->'opening_hours', told->>'door', told->>'calendar_secret', (told->>'idle_minutes')::int, 1)
+        returning id into made;
+      return made;
+    end $$
+"""
+"""The first store of a server that has none; null where there is one already. More are opened by the owner of the tables."""
+
 FUNCTIONS = (
     "sweep_sessions(timestamptz)", "find_batteries(text, int)", "walk_batteries(text, int, int)", "pieces_elsewhere(text[])",
+    "open_shop(jsonb)",
 )  # fmt: skip
 
 
@@ -148,6 +168,7 @@ def _statements() -> list[str]:
         _FIND,
         _WALK,
         _ELSEWHERE,
+        _OPEN_SHOP,
         *(f"revoke all on function {function} from public" for function in FUNCTIONS),
         *(f"grant execute on function {function} to {APP_ROLE}" for function in FUNCTIONS),
     ]

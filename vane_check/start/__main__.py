@@ -2,6 +2,7 @@
 
 import argparse
 import os
+import secrets
 import signal
 import socket
 import sys
@@ -27,6 +28,9 @@ def main() -> int:
     """Start everything and serve until stopped. Returns 1 with one sentence when a piece is missing."""
     parser = argparse.ArgumentParser(prog="bin/start")
     parser.add_argument("--fresh", action="store_true", help="throw the data away and start over with the demo data")
+    parser.add_argument(
+        "--empty", action="store_true", help="no demo shop: a shop of your own is set up on the first page"
+    )
     parser.add_argument("--yes", action="store_true", help="do not ask before --fresh throws the data away")
     parser.add_argument("--port", type=int, default=int(os.environ.get("VANE_PORT", DEFAULT_PORT)))
     asked = parser.parse_args()
@@ -42,7 +46,7 @@ def main() -> int:
             if cluster and asked.fresh:
                 cluster.remove()
             owner_url = os.environ.get("VANE_OWNER_URL") or given or (cluster.start() if cluster else "")
-            prepare(owner_url, fresh=asked.fresh and cluster is None)
+            prepare(owner_url, fresh=asked.fresh and cluster is None, demo=not asked.empty)
             return serve(_app_url(given, cluster), owner_url, asked.port, cluster, running)
     except (CannotStart, CannotMigrate) as error:
         print(error, file=sys.stderr)
@@ -55,11 +59,13 @@ def main() -> int:
     return 0
 
 
-def prepare(url: str, fresh: bool = False) -> None:
-    """Bring the tables up to date and put the demo shop into an empty database. Runs as the owner."""
+def prepare(url: str, fresh: bool = False, demo: bool = True) -> None:
+    """Bring the tables up to date and put the demo shop into an empty database, where it is wanted. Runs as the owner."""
     if fresh:
         _empty(url)
     migrate(url)
+    if not demo:
+        return
     engine = engine_of(url)
     try:
         fill(sessions_of(engine))
@@ -71,7 +77,8 @@ def serve(app_url: str, owner_url: str, port: int, cluster: Cluster | None, runn
     """Serve on loopback, on the next free port when the wanted one is taken, in a process that is not root's."""
     listening = _listen(port)
     address = f"http://127.0.0.1:{listening.getsockname()[1]}"
-    demo, zones = _stores(owner_url)
+    demo, own = _stores(owner_url)
+    code = None if demo or own else secrets.token_hex(4)
     running.tell(address)
     # From here on a signal waits until somebody is there to hear it: an exception could be lost in whatever it interrupts.
     signal.pthread_sigmask(signal.SIG_BLOCK, watch.SIGNS)
@@ -80,11 +87,14 @@ def serve(app_url: str, owner_url: str, port: int, cluster: Cluster | None, runn
         print(f"  Demo sign-ins for {goods.SHOP}:")
         for name, role, pin in goods.PEOPLE:
             print(f"    {name:<14} {role:<8} PIN {pin}")
+    if code:
+        print(f"  There is no shop here yet. Set yours up: {address}/?code={code}")
+        print(f"  Whoever sets it up gives this code, which holds until the server stops: {code}")
     print("\n  Ctrl-C stops the server and its database.\n", flush=True)
 
     def web_process() -> int:
         running.leave()
-        return web.serve(app_url, listening, zones)
+        return web.serve(app_url, listening, code)
 
     return watch.over(web_process, cluster)
 
@@ -99,15 +109,15 @@ def _app_url(given: str | None, cluster: Cluster | None) -> str:
     return f"{given}{'&' if '?' in given else '?'}options=-c%20role%3D{APP_ROLE}"
 
 
-def _stores(owner_url: str) -> tuple[bool, list[str]]:
-    """Whether the demo shop is here, and every store's time zone."""
+def _stores(owner_url: str) -> tuple[bool, bool]:
+    """Whether the demo shop is here, and whether a shop of somebody's own is."""
     engine = engine_of(owner_url)
     try:
         with sessions_of(engine).begin() as session:
-            rows = session.execute(select(Store.demo, Store.time_zone)).all()
+            found = session.scalars(select(Store.demo)).all()
     finally:
         engine.dispose()
-    return any(demo for demo, _ in rows), [zone for _, zone in rows]
+    return True in found, False in found
 
 
 def _ask_first(yes: bool, where: str) -> None:

@@ -11,15 +11,16 @@ from pathlib import Path
 from sqlalchemy import func, select
 
 from ..demo import goods
+from ..desks.desk import LEADS
 from ..desks.sign_in import hash_pin
 from ..records import people as people_records
 from ..records.base import StoreSession, engine_of, sessions_of
 from ..records.events import announce
-from ..records.models import SignInTry, Staff, Store
+from ..records.models import HouseEntry, SignInTry, Staff, Store
 from .cluster import CannotStart, Cluster, cluster_folder
 
 ROOT = Path(__file__).parents[2]
-ROLES = ("counter", "lead")
+ROLES = ("counter", "lead", "owner")
 PUBLISHED_PINS = frozenset(pin for _, _, pin in goods.PEOPLE)
 """Everybody can read these: they open the demo shop and nothing else."""
 
@@ -85,6 +86,9 @@ def _do(session: StoreSession, asked: argparse.Namespace, now: datetime) -> str:
         staff = session.scalars(select(Staff).order_by(Staff.name)).all()
         return "\n".join(f"{one.name}  {one.role}{'  left' if one.left_at else ''}" for one in staff) or "nobody yet"
     said = _DOES[asked.does](session, store, asked, now)
+    session.add(
+        HouseEntry(written_at=now, what=f"people {asked.does}", subject=asked.name, body={"after": {"said": said}})
+    )
     session.flush()
     announce(session, store.id, "staff")
     return said
@@ -111,9 +115,9 @@ def _leave(session: StoreSession, store: Store, asked: argparse.Namespace, now: 
     others = session.scalar(
         select(func.count())
         .select_from(Staff)
-        .where(Staff.role == "lead", Staff.left_at.is_(None), Staff.id != person.id)
+        .where(Staff.role.in_(LEADS), Staff.left_at.is_(None), Staff.id != person.id)
     )
-    if person.role == "lead" and not others:
+    if person.role in LEADS and not others:
         raise ValueError(f"{asked.name} is the only lead: make another one first")
     person.left_at = now
     return f"{asked.name} no longer works here; what was kept stays"

@@ -20,9 +20,15 @@ class Server(uvicorn.Server):
         super().handle_exit(sig, frame)
 
 
-def server_on(url: str, port: int, log_level: str = "warning", patience_seconds: float = PATIENCE_SECONDS) -> Server:
+def server_on(
+    url: str,
+    port: int,
+    log_level: str = "warning",
+    patience_seconds: float = PATIENCE_SECONDS,
+    set_up_code: str | None = None,
+) -> Server:
     """A server for a migrated database, not yet running. `url` is the application's, who owns nothing."""
-    app = make_app(url, patience_seconds=patience_seconds)
+    app = make_app(url, patience_seconds=patience_seconds, set_up_code=set_up_code)
     config = uvicorn.Config(
         app,
         host="127.0.0.1",

@@ -9,12 +9,12 @@ import socket
 import sys
 import threading
 import time
-from zoneinfo import ZoneInfo
 
 from ..core import tables
 from ..core.fitting import step_rows
 from ..core.rules import SCHOOLS, house_rules
 from ..core.tables import codes
+from ..core.zones import known_zones
 from ..papers.lists import warm_lists
 from ..papers.scripts import fonts
 from .server import server_on
@@ -24,11 +24,11 @@ ORDINARY_USER = "nobody"
 PR_SET_PDEATHSIG = 1
 
 
-def serve(url: str, listening: socket.socket, zones: list[str]) -> int:
+def serve(url: str, listening: socket.socket, set_up_code: str | None = None) -> int:
     """Serve on a socket that listens already, until told to stop. Runs in a process of its own."""
     parent = os.getppid()
-    preload(zones)
-    server = server_on(url, listening.getsockname()[1])
+    preload()
+    server = server_on(url, listening.getsockname()[1], set_up_code=set_up_code)
     gc.collect()
     gc.freeze()  # what is loaded by now stays: it is not looked through again while somebody waits
     drop_root()
@@ -40,7 +40,7 @@ def serve(url: str, listening: socket.socket, zones: list[str]) -> int:
     return 0
 
 
-def preload(zones: list[str]) -> None:
+def preload() -> None:
     """Read whatever is read once now: an ordinary user may not reach the files of a checkout of root's."""
     for read in (*vars(tables).values(), *vars(codes).values(), step_rows):
         if hasattr(read, "cache_info"):
@@ -48,8 +48,7 @@ def preload(zones: list[str]) -> None:
     warm_lists()
     for school in SCHOOLS:
         house_rules(school)
-    for zone in zones:
-        ZoneInfo(zone)
+    known_zones()
     fonts()
 
 

@@ -1,5 +1,5 @@
 /** What screens ask of the server, by name. */
-import { QueryClient, queryOptions, type QueryKey } from "@tanstack/react-query";
+import { QueryClient, infiniteQueryOptions, queryOptions, type QueryKey } from "@tanstack/react-query";
 import { onBack } from "../kit/line";
 import { isLocked, signOut } from "../kit/locked";
 import { ApiProblem, api, asked, carryCsrfToken, type Schema } from "./client";
@@ -54,6 +54,25 @@ export const people = queryOptions({
 export const reference = queryOptions({
   queryKey: ["reference"],
   queryFn: () => asked(api.GET("/api/reference")),
+  staleTime: Infinity,
+});
+
+/** The shop, its people, what is missing; only a lead may see it. */
+export const house = queryOptions({ queryKey: ["house"], queryFn: () => asked(api.GET("/api/house")) });
+
+/** What was changed of the house, page by page. */
+export const houseChanges = infiniteQueryOptions({
+  queryKey: ["house", "changes"],
+  queryFn: ({ pageParam }) =>
+    asked(api.GET("/api/house/changes", { params: { query: pageParam === null ? {} : { before: pageParam } } })),
+  initialPageParam: null as number | null,
+  getNextPageParam: (last) => (last.length === 50 ? (last.at(-1)?.id ?? null) : null),
+});
+
+/** What setting up a shop asks, where there is none. */
+export const setUp = queryOptions({
+  queryKey: ["set-up"],
+  queryFn: () => asked(api.GET("/api/set-up")),
   staleTime: Infinity,
 });
 
@@ -315,7 +334,7 @@ export function follow(): () => void {
   }
   function hear(told: Told) {
     if (told.what === "rules") void askAgain(rules.queryKey, reference.queryKey, ["battery"]);
-    else if (told.what === "staff") void askAgain(people.queryKey, me.queryKey);
+    else if (told.what === "staff") void askAgain(people.queryKey, me.queryKey, ["house"]);
     else if (told.what === "rack") void askAgain(rack.queryKey, equipment.queryKey, ["battery"]);
     else if (told.what === "goods") void askAgain(["goods"], ["match"], ["sale"]);
     else if (told.what === "import") void askAgain(["imports"]);

@@ -97,6 +97,15 @@ const HELP: Record<string, Help> = {
       ["set aside", "not sold any more"],
     ],
   },
+  house: {
+    title: "The house",
+    for: "The shop itself: its name, money and units, who works in it, what is still missing for the next piece of work, and everything that was changed.",
+    keys: [],
+    words: [
+      ["lead", "changes rules, prices and counter hands, and lifts waits"],
+      ["owner", "also says who leads"],
+    ],
+  },
   fitting: {
     title: "Fitting",
     for: "What is done to fit this battery into this car, in order. What is read here starts the new battery's record.",

@@ -269,3 +269,6 @@ export const STANDINGS: Record<string, string> = {
 
 export const money = (cents: number, currency: string) =>
   (cents / 100).toLocaleString("en-GB", { style: "currency", currency });
+
+/** Whether somebody may change rules, prices and people. */
+export const mayLead = (who: { role: string }) => who.role === "lead" || who.role === "owner";

@@ -17,12 +17,13 @@ from .goods import (
     TermsRow,
     Vehicle,
 )
-from .house import Customer, Erasure, RulesVersion, SignIn, SignInTry, Staff, Store, Write
+from .house import Customer, Erasure, HouseEntry, RulesVersion, SignIn, SignInTry, Staff, Store, Write
 from .rack import EquipmentEntry, EquipmentRow, Promise, RackPin, RackPlan, RackStay
 
 APPEND_ONLY = (
     "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
     "equipment_entries", "promises", "rack_pins", "rack_plans", "piece_entries", "item_entries", "sales", "fitting_ticks",
+    "house_entries",
 )  # fmt: skip
 """Tables whose rows are evidence; a trigger refuses UPDATE and DELETE on them."""
 
@@ -37,6 +38,7 @@ __all__ = [
     "EquipmentRow",
     "Erasure",
     "FittingTick",
+    "HouseEntry",
     "ImportMapping",
     "ImportRun",
     "ItemBox",

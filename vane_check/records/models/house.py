@@ -42,12 +42,26 @@ class Staff(OfStore, Base):
     """A person who signs in with a PIN."""
 
     __tablename__ = "staff"
-    __table_args__ = (CheckConstraint("role in ('counter', 'lead')", name="role"),)
+    __table_args__ = (CheckConstraint("role in ('counter', 'lead', 'owner')", name="role"),)
 
     name: Mapped[str]
     role: Mapped[str]
     pin_hash: Mapped[str]
     left_at: Mapped[datetime | None]
+
+
+class HouseEntry(OfStore, Base):
+    """Something of the house that was changed: the shop itself, a person. `body` has what stood before and what stands now."""
+
+    __tablename__ = "house_entries"
+
+    staff_id: Mapped[int | None] = mapped_column(ForeignKey("staff.id"))
+    written_at: Mapped[datetime]
+    what: Mapped[str]
+    subject: Mapped[str]
+    body: Mapped[dict[str, Any]]
+
+    staff: Mapped[Staff | None] = relationship()
 
 
 class SignInTry(OfStore, Base):

@@ -7,7 +7,7 @@ import type { Schema } from "../../api/client";
 import { equipment } from "../../api/queries";
 import { Button, Empty, Page, touchLink } from "../../kit/parts";
 import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
-import { dayOf } from "../../kit/words";
+import { dayOf, mayLead } from "../../kit/words";
 import { HoursForm } from "./HoursForm";
 import { ToolForm } from "./ToolForm";
 import { KINDS, STATES, wordsOf, type Kind } from "./tool";
@@ -137,7 +137,7 @@ export function EquipmentDesk({ who }: { who: Schema["Me"] }) {
         {kind ? (
           <ToolForm key={String(picked)} kind={kind} row={one ?? null} onDone={() => setPicked(null)} />
         ) : (
-          <HoursForm mayChange={who.role === "lead"} />
+          <HoursForm mayChange={mayLead(who)} />
         )}
       </Column>
     </Columns>

@@ -8,7 +8,7 @@ import type { Schema } from "../../api/client";
 import { catalogue, orders, sales } from "../../api/queries";
 import { Button, Choice, Entry, Soft, touchLink } from "../../kit/parts";
 import { useSettled } from "../../kit/useSettled";
-import { dayOf, money } from "../../kit/words";
+import { dayOf, mayLead, money } from "../../kit/words";
 import { DueList } from "./DueList";
 import { ItemPanel } from "./ItemPanel";
 import { Column, Columns, Heads, Line } from "./parts";
@@ -33,7 +33,7 @@ export function GoodsDesk({ who }: { who: Schema["Me"] }) {
   const [picked, setPicked] = useState<number | "new" | null>(null);
   const said = address.get("view") as View | null;
   const view: View = said && said in VIEWS ? said : "due";
-  const isLead = who.role === "lead";
+  const isLead = mayLead(who);
   return (
     <Columns>
       <Column aria-label="Goods">

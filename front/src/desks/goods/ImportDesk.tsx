@@ -7,7 +7,7 @@ import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
 import { askAgain, imports } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Choice, Empty, Page, Soft, touchLink } from "../../kit/parts";
-import { dayOf, timeOf } from "../../kit/words";
+import { dayOf, mayLead, timeOf } from "../../kit/words";
 import { ImportRun } from "./ImportRun";
 import { Column, Columns, Fault, Heads, Line } from "./parts";
 
@@ -35,7 +35,7 @@ const Out = styled.a`
 `;
 
 export function ImportDesk({ who }: { who: Schema["Me"] }) {
-  const isLead = who.role === "lead";
+  const isLead = mayLead(who);
   const { data: found } = useQuery({ ...imports, enabled: isLead });
   const [kind, setKind] = useState<Schema["ImportView"]["kind"]>("items");
   const [picked, setPicked] = useState<number | null>(null);

@@ -7,7 +7,7 @@ import { api, asked, named, type Reading, type Schema } from "../../api/client";
 import { learned, life } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Empty, Page, Soft, touchLink } from "../../kit/parts";
-import { CAME_IN, CHEMISTRIES, dayOf, PLACES, timeOf } from "../../kit/words";
+import { CAME_IN, CHEMISTRIES, dayOf, mayLead, PLACES, timeOf } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
 import { summaryOf } from "../check/summary";
 import { KIND_WORDS } from "../../kit/words";
@@ -112,7 +112,7 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
           Check file
         </Act>
       </div>
-      {who.role === "lead" && <Erase view={check} />}
+      {mayLead(who) && <Erase view={check} />}
       <ol>
         {events.map((event, index) => (
           <Event key={index}>

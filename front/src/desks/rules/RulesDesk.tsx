@@ -1,11 +1,12 @@
 /** House rules: every value with its unit, source and standing. A lead makes a new version; old judgements keep theirs. */
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
+import { Link } from "react-aria-components";
 import styled from "styled-components";
 import { ApiProblem, api, asked, named } from "../../api/client";
 import { queries, rules } from "../../api/queries";
 import { newId } from "../../kit/clock";
-import { Button, Choice, Empty, Entry, Page, Soft } from "../../kit/parts";
+import { Button, Choice, Empty, Entry, Page, Soft, touchLink } from "../../kit/parts";
 import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
 import { dayOf, STANDINGS, timeOf } from "../../kit/words";
 import { CalendarAddress } from "./CalendarAddress";
@@ -85,6 +86,17 @@ const Past = styled.ol`
     line-height: 1.25;
     font-size: 16px;
   }
+`;
+
+const Heads = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: center;
+  justify-content: space-between;
+`;
+const ToHouse = styled(Link)`
+  ${touchLink}
 `;
 
 const SIDE_QUESTIONS = [
@@ -181,12 +193,15 @@ export function RulesDesk() {
   return (
     <Columns>
       <Column aria-label="Values">
-        <h1>
-          House rules {found.rules.version}{" "}
-          <Soft>
-            {found.rules.name}, from {dayOf(found.rules.holds_from)}
-          </Soft>
-        </h1>
+        <Heads>
+          <h1>
+            House rules {found.rules.version}{" "}
+            <Soft>
+              {found.rules.name}, from {dayOf(found.rules.holds_from)}
+            </Soft>
+          </h1>
+          {found.may_change && <ToHouse href="/house">the house and its people</ToHouse>}
+        </Heads>
         <div>
           {order.map(([rule, value]) => (
             <Row

@@ -8,6 +8,7 @@ import { me, people, queries } from "../../api/queries";
 import { signedOut, unlock } from "../../kit/locked";
 import { Button, labelStyle } from "../../kit/parts";
 import { fieldStands } from "../../kit/typeAhead";
+import { mayLead } from "../../kit/words";
 
 const Room = styled.main`
   height: 100%;
@@ -218,7 +219,7 @@ export function SignIn() {
             <Wrong role="alert">{wrong}</Wrong>
             {waits &&
               staff
-                ?.filter((one) => one.role === "lead" && one.id !== person)
+                ?.filter((one) => mayLead(one) && one.id !== person)
                 .map((one) => (
                   <Button
                     key={one.id}

@@ -1,0 +1,179 @@
+/** The House desk: the shop itself, who works in it, what is still missing for the next piece of work, what was changed. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Button as AriaButton, Form, Link } from "react-aria-components";
+import styled from "styled-components";
+import { api, asked, type Schema } from "../../api/client";
+import { house, queries } from "../../api/queries";
+import { Button, Empty, Page, Soft, touchLink } from "../../kit/parts";
+import { dayOf } from "../../kit/words";
+import { Acts, Column, Columns, Fault, Heads, Small } from "../goods/parts";
+import { useWrite } from "../goods/useWrite";
+import { Changes } from "./Changes";
+import { PersonForm } from "./PersonForm";
+import { shopOf, ShopFields, typedOf } from "./ShopFields";
+
+const Row = styled(AriaButton)`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 12px;
+  align-items: baseline;
+  width: 100%;
+  min-height: 44px;
+  padding: 7px 8px;
+  border: none;
+  border-bottom: 1px solid var(--line);
+  background: none;
+  text-align: left;
+  font-size: 16px;
+  cursor: pointer;
+  b {
+    font-size: 18px;
+    font-weight: 700;
+  }
+  &[aria-pressed="true"] {
+    background: var(--shelf);
+    box-shadow: inset 4px 0 0 var(--copper);
+  }
+  &[data-hovered] {
+    background: var(--shelf);
+  }
+`;
+const To = styled(Link)`
+  ${touchLink}
+`;
+
+export function HouseDesk({ who }: { who: Schema["Me"] }) {
+  const { data: found, error } = useQuery(house);
+  const [picked, setPicked] = useState<number | "new" | null>(null);
+  if (!found)
+    return (
+      <Page aria-busy={!error}>{error && <Empty><h1>The house</h1><p>{error.message}</p></Empty>}</Page> // prettier-ignore
+    );
+  const took = (answer: Schema["HouseView"]) => {
+    queries.setQueryData(house.queryKey, answer);
+    void queries.invalidateQueries({ queryKey: ["house", "changes"] });
+    setPicked(null);
+  };
+  const one = found.people.find(({ id }) => id === picked);
+  return (
+    <Columns>
+      <Column aria-label="The house">
+        <Heads>
+          <h1>The house</h1>
+          <To href="/rules">house rules</To>
+        </Heads>
+        {found.missing.length > 0 && (
+          <section aria-label="Still missing">
+            <h2>Still missing</h2>
+            <Small>
+              {found.missing.map((miss) => (
+                <li key={miss.what}>
+                  {miss.where === "/house" ? <b>{miss.what}</b> : <To href={miss.where}>{miss.what}</To>}:{" "}
+                  {miss.without_it}
+                </li>
+              ))}
+            </Small>
+          </section>
+        )}
+        <Heads>
+          <h2>People</h2>
+          <Button onPress={() => setPicked("new")}>Write somebody in</Button>
+        </Heads>
+        <div>
+          {found.people.map((row) => (
+            <Row
+              key={row.id}
+              aria-pressed={row.id === picked}
+              isDisabled={!row.may_change}
+              onPress={() => setPicked(row.id)}
+            >
+              <b>{row.name}</b>
+              <Soft>
+                {row.role}
+                {row.left_at && `, left ${dayOf(row.left_at)}`}
+              </Soft>
+            </Row>
+          ))}
+        </div>
+        <ShopForm found={found} onDone={took} />
+      </Column>
+      <Column aria-label={picked === null ? "What was changed" : "One person"}>
+        {picked === null ? (
+          <Changes />
+        ) : (
+          <PersonForm
+            key={String(picked)}
+            row={one ?? null}
+            isOwner={who.role === "owner" || !found.people.some(({ role, left_at }) => role === "owner" && !left_at)}
+            onDone={took}
+            onLeave={() => setPicked(null)}
+          />
+        )}
+      </Column>
+    </Columns>
+  );
+}
+
+interface ShopProps {
+  found: Schema["HouseView"];
+  onDone: (answer: Schema["HouseView"]) => void;
+}
+
+function ShopForm({ found, onDone }: ShopProps) {
+  const [typed, setTyped] = useState(() => typedOf(found.shop));
+  const [seen, setSeen] = useState(found);
+  const isChanged = JSON.stringify(shopOf(typed)) !== JSON.stringify(shopOf(typedOf(seen.shop)));
+  if (found.edition !== seen.edition && !isChanged) {
+    // somebody else changed it, and nothing is typed here that would be lost
+    setSeen(found);
+    setTyped(typedOf(found.shop));
+  }
+  const write = useWrite(
+    (shop: Schema["ShopSettings"], named) =>
+      asked(api.PUT("/api/house/shop", { params: named, body: { shop, based_on: seen.edition } })),
+    (answer) => {
+      setSeen(answer);
+      setTyped(typedOf(answer.shop));
+      onDone(answer);
+    },
+  );
+  const fields = ["name", "currency", "time_zone", "bay_temperature_c", "idle_minutes"].map((field) => `shop.${field}`);
+  const beside = write.beside(...fields);
+  return (
+    <Form
+      aria-label="The shop"
+      style={{ display: "grid", gap: 10 }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (isChanged) write.write(shopOf(typed));
+      }}
+    >
+      <h2>The shop</h2>
+      <ShopFields typed={typed} onChange={setTyped} of={write.of} zones={found.zones} />
+      {beside && <Fault role="alert">{beside}</Fault>}
+      {found.edition !== seen.edition && (
+        <Acts role="status">
+          <Soft>
+            Changed meanwhile to {found.shop.name}, {found.shop.currency}, {found.shop.time_zone}.
+          </Soft>
+          <Button
+            onPress={() => {
+              setSeen(found);
+              setTyped(typedOf(found.shop));
+            }}
+          >
+            Take what stands now
+          </Button>
+          <Button onPress={() => setSeen(found)}>Keep on with mine</Button>
+        </Acts>
+      )}
+      <Acts>
+        <Button type="submit" $tone="strong" isDisabled={!isChanged || write.pending}>
+          So from now on
+        </Button>
+        {found.money_fixed && <Soft>Something was sold in {found.shop.currency}: that stays its money.</Soft>}
+      </Acts>
+    </Form>
+  );
+}

@@ -1,0 +1,133 @@
+/** The shop's settings as fields: the same on the first page and on the House desk. */
+import { memo } from "react";
+import type { Schema } from "../../api/client";
+import { Choice, Entry } from "../../kit/parts";
+import { Pick } from "../../kit/Pick";
+import { Figures } from "../goods/parts";
+
+const MONEY = ["EUR", "GBP", "USD", "CAD", "AUD", "NZD", "CHF", "SEK", "NOK", "DKK", "PLN", "CZK", "ZAR", "JPY", "INR"];
+
+/** The settings while they are typed. */
+export interface ShopTyped {
+  name: string;
+  currency: string;
+  temperature_unit: "C" | "F";
+  length_unit: "mm" | "in";
+  time_zone: string;
+  bay: string;
+  idle: string;
+}
+
+export const typedOf = (shop: Schema["ShopSettings"]): ShopTyped => ({
+  name: shop.name,
+  currency: shop.currency ?? "EUR",
+  temperature_unit: shop.temperature_unit ?? "C",
+  length_unit: shop.length_unit ?? "mm",
+  time_zone: shop.time_zone ?? "UTC",
+  bay: shop.bay_temperature_c === null || shop.bay_temperature_c === undefined ? "" : bayShown(shop),
+  idle: String(shop.idle_minutes ?? 10),
+});
+
+const bayShown = ({ bay_temperature_c: bay, temperature_unit: unit }: Schema["ShopSettings"]) =>
+  String(Math.round((unit === "F" ? ((bay ?? 0) * 9) / 5 + 32 : (bay ?? 0)) * 10) / 10);
+
+/** What is sent; the bay's temperature is typed in the shop's own unit. */
+export function shopOf(typed: ShopTyped): Schema["ShopSettings"] {
+  const bay = Number(typed.bay.trim().replace(",", "."));
+  const celsius = typed.temperature_unit === "F" ? ((bay - 32) * 5) / 9 : bay;
+  const idle = Number(typed.idle.trim());
+  return {
+    name: typed.name,
+    currency: typed.currency.trim().toUpperCase(),
+    temperature_unit: typed.temperature_unit,
+    length_unit: typed.length_unit,
+    time_zone: typed.time_zone,
+    bay_temperature_c: typed.bay.trim() === "" || !Number.isFinite(celsius) ? null : Math.round(celsius * 10) / 10,
+    idle_minutes: Number.isInteger(idle) ? idle : 0,
+  };
+}
+
+interface Props {
+  typed: ShopTyped;
+  onChange: (typed: ShopTyped) => void;
+  of: (path: string) => string | undefined;
+  zones: string[];
+  isNew?: boolean;
+}
+
+export const ShopFields = memo(function ShopFields({ typed, onChange, of, zones, isNew = false }: Props) {
+  const set = (more: Partial<ShopTyped>) => onChange({ ...typed, ...more });
+  return (
+    <>
+      <Figures>
+        <Entry
+          label="The shop's name"
+          value={typed.name}
+          onChange={(name) => set({ name })}
+          numeric={false}
+          name="shop"
+          autoFocus={isNew}
+          problem={of("shop.name")}
+        />
+        <div>
+          <Pick
+            label="Money"
+            options={MONEY.map((id) => ({ id, name: id }))}
+            value={MONEY.includes(typed.currency) ? typed.currency : null}
+            text={typed.currency}
+            onChange={(currency) => currency && set({ currency })}
+            allowsOther={(currency) => set({ currency })}
+          />
+          <Fault>{of("shop.currency")}</Fault>
+        </div>
+        <div>
+          <Pick
+            label="Time zone"
+            options={zones.map((id) => ({ id, name: id }))}
+            value={typed.time_zone || null}
+            onChange={(zone) => set({ time_zone: zone ?? "" })}
+          />
+          <Fault>{of("shop.time_zone")}</Fault>
+        </div>
+      </Figures>
+      <Figures>
+        <Choice
+          label="Temperatures"
+          value={typed.temperature_unit}
+          words={{ C: "°C", F: "°F" }}
+          onChange={(temperature_unit) => set({ temperature_unit })}
+        />
+        <Choice
+          label="Lengths"
+          value={typed.length_unit}
+          words={{ mm: "mm", in: "inches" }}
+          onChange={(length_unit) => set({ length_unit })}
+        />
+        {!isNew && (
+          <>
+            <Entry
+              label="Usual in the bay"
+              value={typed.bay}
+              onChange={(bay) => set({ bay })}
+              unit={typed.temperature_unit === "F" ? "°F" : "°C"}
+              name="bay"
+              problem={of("shop.bay_temperature_c")}
+            />
+            <Entry
+              label="Locks after"
+              value={typed.idle}
+              onChange={(idle) => set({ idle })}
+              unit="min"
+              name="idle"
+              problem={of("shop.idle_minutes")}
+            />
+          </>
+        )}
+      </Figures>
+    </>
+  );
+});
+
+function Fault({ children }: { children: string | undefined }) {
+  return children ? <p style={{ color: "var(--failed)", fontWeight: 650, fontSize: 16 }}>{children}</p> : null;
+}

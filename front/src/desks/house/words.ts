@@ -1,0 +1,24 @@
+/** The house's own words. */
+import type { Schema } from "../../api/client";
+
+export const ROLES: Record<Schema["Role"], string> = {
+  counter: "works at the counter and the bench",
+  lead: "also changes rules, prices and counter hands, and lifts waits",
+  owner: "also says who leads and who owns",
+};
+
+export const FIELDS: Record<string, string> = {
+  name: "name",
+  role: "role",
+  works_here: "works here",
+  pin: "PIN",
+  currency: "money",
+  temperature_unit: "temperatures",
+  length_unit: "lengths",
+  time_zone: "time zone",
+  bay_temperature_c: "usual in the bay, °C",
+  idle_minutes: "locks after, min",
+  rules: "house rules",
+  people: "people",
+  said: "",
+};

@@ -1,0 +1,205 @@
+/** The first page of a server without a shop: the shop, its people, its bench. One write, and its owner is in. */
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Form } from "react-aria-components";
+import styled from "styled-components";
+import { ApiProblem, api, asked, type Schema } from "../../api/client";
+import { setUp } from "../../api/queries";
+import { unlock } from "../../kit/locked";
+import { Button, Choice, Entry, Soft } from "../../kit/parts";
+import { UPRIGHT } from "../../kit/theme";
+import { Acts, Fault, Figures } from "../goods/parts";
+import { shopOf, ShopFields, typedOf } from "../house/ShopFields";
+
+const Sheet = styled(Form)`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  min-height: 100%;
+  overflow: auto;
+  ${UPRIGHT} {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Part = styled.section`
+  padding: 28px 40px;
+  display: grid;
+  gap: 14px;
+  align-content: start;
+  &:nth-of-type(2) {
+    background: var(--shelf);
+    border-left: 2px solid var(--rule);
+  }
+  h1 {
+    font-size: 40px;
+    line-height: 1;
+  }
+  h2 {
+    font-size: 20px;
+  }
+  ${UPRIGHT} {
+    padding: 18px 16px;
+  }
+`;
+const Question = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 10px;
+  align-items: center;
+  padding-bottom: 8px;
+  border-bottom: 1px solid var(--line);
+  ${UPRIGHT} {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+
+const Person = styled(Figures)`
+  align-items: start;
+`;
+
+type Has = "has_tester" | "has_adjustable_load" | "has_fixed_load" | "has_hydrometer";
+type Believes = Schema["Believes"];
+const HAS: Has[] = ["has_tester", "has_adjustable_load", "has_fixed_load", "has_hydrometer"];
+const YES_NO = { yes: "Yes", no: "No" } as const;
+const nobody = (role: Schema["Role"]) => ({ name: "", pin: "", role, works_here: true });
+
+/** A new shop's settings as this device has them. */
+function here(): Schema["ShopSettings"] {
+  const { timeZone, locale } = Intl.DateTimeFormat().resolvedOptions();
+  const inUs = /-US$/.test(locale);
+  return {
+    name: "", currency: inUs ? "USD" : /-GB$/.test(locale) ? "GBP" : "EUR", temperature_unit: inUs ? "F" : "C",
+    length_unit: inUs ? "in" : "mm", time_zone: timeZone, idle_minutes: 10,
+  }; // prettier-ignore
+}
+
+export function SetUp() {
+  const { data: asks } = useQuery(setUp);
+  const [code, setCode] = useState(() => new URLSearchParams(location.search).get("code") ?? "");
+  const [shop, setShop] = useState(() => typedOf(here()));
+  const [people, setPeople] = useState([nobody("owner")]);
+  const [has, setHas] = useState<Record<Has, boolean>>({
+    has_tester: true,
+    has_adjustable_load: false,
+    has_fixed_load: false,
+    has_hydrometer: false,
+  });
+  const [believes, setBelieves] = useState<Believes>("tester");
+  const open = useMutation({
+    mutationFn: () =>
+      asked(api.POST("/api/set-up", { body: { code, shop: shopOf(shop), people, answers: { ...has, believes } } })),
+    onSuccess: (found) => {
+      unlock();
+      sessionStorage.setItem("vane-check-next", String(found.id));
+      location.replace("/house"); // what is missing for the first piece of work
+    },
+  });
+  const problem = open.error instanceof ApiProblem ? open.error : null;
+  const of = (path: string) => problem?.of(path);
+  const set = (index: number, more: Partial<ReturnType<typeof nobody>>) =>
+    setPeople(people.map((one, at) => (at === index ? { ...one, ...more } : one)));
+  if (!asks) return null;
+  const school = asks.schools[HAS.map((one) => (has[one] ? "1" : "0")).join("") + believes];
+  const isShown = problem?.errors.length ? problem.errors.some(({ path }) => /^(shop|people)/.test(path)) : false;
+  return (
+    <Sheet
+      aria-label="Set up a shop"
+      onSubmit={(event) => {
+        event.preventDefault();
+        open.mutate();
+      }}
+    >
+      <Part>
+        <h1>A shop of your own</h1>
+        <Soft>
+          What you say here can all be changed later. Goods, cars and warranty terms come in from lists afterwards.
+        </Soft>
+        <h2>The shop</h2>
+        <ShopFields typed={shop} onChange={setShop} of={of} zones={asks.zones} isNew />
+        <h2>Who works here</h2>
+        {people.map((one, index) => (
+          <Person key={index} role="group" aria-label={index ? `Person ${index + 1}` : "The owner"}>
+            <Entry
+              label={index ? "Name" : "Your name"}
+              value={one.name}
+              onChange={(name) => set(index, { name })}
+              numeric={false}
+              name={`name-${index}`}
+              problem={of(`people[${index}].name`)}
+            />
+            <Entry
+              label="PIN, six digits"
+              value={one.pin}
+              onChange={(pin) => set(index, { pin })}
+              name={`pin-${index}`}
+              problem={of(`people[${index}].pin`)}
+            />
+            {index === 0 ? (
+              <Soft>owner: also says who leads</Soft>
+            ) : (
+              <Choice
+                label="May"
+                value={one.role}
+                words={{ counter: "counter", lead: "lead" }}
+                onChange={(role) => set(index, { role })}
+              />
+            )}
+          </Person>
+        ))}
+        <Acts>
+          <Button onPress={() => setPeople([...people, nobody("counter")])}>One more person</Button>
+          {people.length > 1 && <Button onPress={() => setPeople(people.slice(0, -1))}>One less</Button>}
+        </Acts>
+      </Part>
+      <Part>
+        <h2>The bench: five questions</h2>
+        {HAS.map((one) => (
+          <Question key={one}>
+            <span>{asks.questions[one]}</span>
+            <Choice
+              label={asks.questions[one] ?? one}
+              hideLabel
+              value={has[one] ? "yes" : "no"}
+              words={YES_NO}
+              onChange={(said) => setHas({ ...has, [one]: said === "yes" })}
+            />
+          </Question>
+        ))}
+        <Choice
+          label={asks.questions["believes"] ?? ""}
+          value={believes}
+          words={asks.believes as Record<Believes, string>}
+          onChange={setBelieves}
+        />
+        {school && (
+          <p aria-live="polite">
+            The house rules to begin with: <b>{school.name}</b>: {school.why}.
+          </p>
+        )}
+        <Entry
+          label="The code the start command printed"
+          value={code}
+          onChange={setCode}
+          numeric={false}
+          name="code"
+          problem={problem?.status === 403 ? problem.message : undefined}
+        />
+        {open.error && !isShown && problem?.status !== 403 && (
+          <Fault role="alert">{problem?.errors[0]?.message ?? open.error.message}</Fault>
+        )}
+        <Acts>
+          <Button
+            type="submit"
+            $tone="strong"
+            isDisabled={open.isPending || !shop.name.trim() || !people[0]?.name.trim()}
+          >
+            Open the shop
+          </Button>
+        </Acts>
+        <Soft>
+          A meter, a charger and a car are taken for granted. Opening hours are Monday to Friday 8:30 to 17:30 and
+          Saturday until 13:00 until you say otherwise in the book of equipment.
+        </Soft>
+      </Part>
+    </Sheet>
+  );
+}

@@ -1,0 +1,136 @@
+"""A shop set up on the first page, and the House desk of one that runs: people, settings, what was changed."""
+
+from typing import Any, ClassVar
+
+from playwright.sync_api import Page, expect
+
+from tests.house import LEAD, OWNER_NAME, TEO, empty, served
+from tests.screens.browser import Screens
+
+CODE = "5ca1ab1e"
+
+
+class SettingUp(Screens):
+    keys: ClassVar[list[str]] = []
+
+    def on_empty(self, base: str) -> Page:
+        context = self.browser.new_context(
+            viewport={"width": 1280, "height": 800}, timezone_id="Europe/Madrid", locale="en-GB"
+        )
+        self.addCleanup(context.close)
+        page = context.new_page()
+        errors: list[str] = []
+        page.on("pageerror", lambda error: errors.append(str(error)))
+        self.addCleanup(lambda: self.assertEqual(errors, []))
+        page.goto(f"{base}/?code={CODE}")
+        expect(page.get_by_role("heading", name="A shop of your own")).to_be_visible()
+        return page
+
+    def test_a_bare_server_is_a_shop_that_takes_a_battery_in(self) -> None:
+        with served(empty(), set_up_code=CODE) as base:
+            page = self.on_empty(base)
+            expect(page.get_by_label("Time zone").first).to_have_value("Europe/Madrid")
+            expect(page.get_by_label("Money").first).to_have_value("GBP")
+            page.locator("input[name=shop]").fill("Quay Cells")
+            page.locator("input[name=name-0]").fill("Maren Oduya")
+            page.locator("input[name=pin-0]").fill("5505")
+            page.get_by_role("button", name="One more person").click()
+            page.locator("input[name=name-1]").fill("Pia Rell")
+            page.locator("input[name=pin-1]").fill("660660")
+            page.get_by_role("radiogroup", name="Have you an electronic tester").get_by_text("No").click()
+            page.get_by_role("radiogroup", name="When two readings").get_by_text("the volts under load").click()
+            expect(page.get_by_text("Crank first")).to_be_visible()
+            page.get_by_role("radiogroup", name="always pulls the same").get_by_text("Yes").click()
+            expect(page.get_by_text("Fixed load first")).to_be_visible()
+            page.get_by_role("button", name="Open the shop").click()
+            expect(page.get_by_text("A PIN has six digits or more")).to_be_visible()
+            expect(page.locator("input[name=name-1]")).to_have_value("Pia Rell")
+            page.locator("input[name=pin-0]").fill("550550")
+            page.get_by_role("button", name="Open the shop").click()
+            expect(page.get_by_role("heading", name="The house")).to_be_visible()
+            expect(page.get_by_role("region", name="Still missing").get_by_role("listitem")).to_have_count(7)
+            page.keyboard.press("c")
+            page.locator("input[name=amps]").or_(page.get_by_label("Rated figure")).first.fill("600")
+            page.get_by_text("Slow crank").click()
+            page.get_by_role("button", name="Take it in").click()
+            expect(page).to_have_url(f"{base}/check/1")
+            other = self.on_door(base)
+            expect(other.get_by_role("button", name="Pia Rell")).to_be_visible()
+
+    def on_door(self, base: str) -> Page:
+        context = self.browser.new_context()
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.goto(base)
+        return page
+
+    def test_without_the_code_nothing_is_opened_and_nothing_typed_is_lost(self) -> None:
+        with served(empty(), set_up_code=CODE) as base:
+            page = self.on_empty(base)
+            page.locator("input[name=shop]").fill("Quay Cells")
+            page.locator("input[name=name-0]").fill("Maren Oduya")
+            page.locator("input[name=pin-0]").fill("550550")
+            page.locator("input[name=code]").fill("guess")
+            page.get_by_role("button", name="Open the shop").click()
+            expect(page.get_by_text("That is not the code the start command printed")).to_be_visible()
+            expect(page.locator("input[name=shop]")).to_have_value("Quay Cells")
+
+
+class HouseDesk(Screens):
+    def person(self, page: Page, name: str) -> Any:
+        return page.get_by_role("region", name="The house").get_by_role("button", name=name)
+
+    def test_people_come_change_and_go_and_all_of_it_stands_on_record(self) -> None:
+        page = self.page("/house", OWNER_NAME)
+        page.get_by_role("button", name="Write somebody in").click()
+        page.locator("input[name=name]").fill("Pia Rell")
+        page.locator("input[name=pin]").fill("12")
+        page.get_by_role("button", name="Take on").click()
+        expect(page.get_by_text("A pin has at least 6 digits")).to_be_visible()
+        page.locator("input[name=pin]").fill("909090")
+        page.get_by_role("button", name="Take on").click()
+        self.person(page, "Pia Rell").click()
+        page.get_by_role("radiogroup", name="May").get_by_text("lead").click()
+        page.get_by_role("button", name="Keep it so").click()
+        changes = page.get_by_role("list", name="What was changed")
+        expect(changes.get_by_role("listitem").first).to_contain_text("role counter → lead")
+        self.person(page, "Pia Rell").click()
+        page.get_by_role("button", name="No longer works here").click()
+        expect(changes.get_by_role("listitem").first).to_contain_text("works here yes → no")
+        expect(self.person(page, "Pia Rell")).to_contain_text("left")
+        self.assertEqual(page.get_by_text("909090").count(), 0)
+
+    def test_a_lead_changes_counter_hands_and_a_counter_hand_nothing(self) -> None:
+        lead = self.page("/house", LEAD)
+        expect(self.person(lead, OWNER_NAME)).to_be_disabled()
+        self.person(lead, TEO).click()
+        lead.get_by_role("button", name="Lift a wait").click()
+        expect(lead.get_by_role("list", name="What was changed").get_by_role("listitem").first).to_contain_text(
+            "wait lifted"
+        )
+        teo = self.page("/house", TEO)
+        expect(teo.get_by_text("only a lead can do this")).to_be_visible()
+        rules = self.page("/rules", TEO)
+        expect(rules.get_by_role("heading", name="House rules")).to_be_visible()
+        expect(rules.get_by_role("link", name="the house and its people")).to_have_count(0)
+
+    def test_settings_are_followed_at_once_and_two_at_once_are_told(self) -> None:
+        one, two = self.page("/house", OWNER_NAME), self.page("/house", LEAD)
+        expect(two.get_by_role("heading", name="The shop")).to_be_visible()
+        two.locator("input[name=idle]").fill("25")
+        one.get_by_role("radiogroup", name="Temperatures").get_by_text("°F").click()
+        expect(one.locator("input[name=bay]")).to_have_value("19")
+        one.locator("input[name=bay]").fill("66.2")
+        one.get_by_role("button", name="So from now on").click()
+        changes = one.get_by_role("list", name="What was changed")
+        expect(changes.get_by_role("listitem").first).to_contain_text("temperatures C → F")
+        expect(two.get_by_text("Changed meanwhile to Weir Lane Batteries")).to_be_visible()
+        expect(two.locator("input[name=idle]")).to_have_value("25")
+        two.get_by_role("button", name="So from now on").click()
+        expect(two.get_by_text("what you typed is still here")).to_be_visible()
+        two.get_by_role("button", name="Take what stands now").click()
+        expect(two.locator("input[name=bay]")).to_have_value("66.2")
+        teo = self.page("/equipment", TEO, fresh=True)
+        expect(teo.get_by_role("heading", name="Book of equipment")).to_be_visible()
+        one.reload()
+        expect(one.locator("input[name=bay]")).to_have_value("66.2")

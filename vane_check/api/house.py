@@ -1,0 +1,84 @@
+"""The House desk's routes, and the one page that is there before there is a shop."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Path, Query, Request, Response
+
+from ..core.battery import Model
+from ..core.zones import known_zones
+from ..desks import house_desk, set_up, sign_in
+from ..desks.once import once
+from .problems import AT_THE_DOOR, SIGNED_IN, WRITE, told
+from .sign_in import Me, address_of, admitted
+from .signed_in import AtDesk, Now, Opener, WriteId
+
+router = APIRouter(tags=["house"])
+
+PersonPath = Annotated[int, Path(ge=0, le=2**31 - 1)]
+
+
+@router.get("/set-up", responses=AT_THE_DOOR)
+def set_up_page(begin: Opener) -> set_up.SetUpView:
+    """What setting up a shop asks; `open` while there is none here."""
+    with begin() as session:
+        return set_up.view(session, list(known_zones()))
+
+
+@router.post("/set-up", status_code=201, response_model=Me, responses={**AT_THE_DOOR, **told(409)})
+def set_up_shop(asked: set_up.SetUp, request: Request, begin: Opener, at: Now, response: Response) -> Me | Response:
+    """Open the shop and sign its owner in. 403 without the code the start command printed, 409 where there is one already."""
+    with begin() as session:
+        owner = set_up.set_up(session, asked, request.app.state.set_up_code, at)
+        staff_id = owner.id
+    opened = sign_in.sign_in(begin, staff_id, asked.people[0].pin or "", address_of(request), at)
+    return admitted(opened, response, at)
+
+
+@router.get("/house", responses={**SIGNED_IN, **told(403)})
+def house(desk: AtDesk) -> house_desk.HouseView:
+    """The shop, its people, and what is still missing. Only a lead may see it."""
+    return house_desk.view(desk)
+
+
+@router.get("/house/changes", responses={**SIGNED_IN, **told(403)})
+def changes(
+    desk: AtDesk, before: Annotated[int | None, Query(ge=0, le=2**31 - 1)] = None
+) -> list[house_desk.HouseChange]:
+    """What was changed of the house, the newest first. Only a lead may see it."""
+    return house_desk.changes(desk, before)
+
+
+@router.put("/house/shop", responses={**SIGNED_IN, **WRITE})
+def write_shop(written: house_desk.WriteShop, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
+    """The shop's settings from now on. Only a lead may."""
+    once(desk, write, "shop", written, lambda: house_desk.write_shop(desk, written, now))
+    return house_desk.view(desk)
+
+
+@router.post("/house/people", status_code=201, responses={**SIGNED_IN, **WRITE})
+def add_person(written: house_desk.WritePerson, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
+    """Somebody new. A lead takes on counter hands, an owner anybody."""
+    told_apart = written.model_copy(update={"pin": None})  # a PIN leaves no trace, not even a digest's
+    once(desk, write, "person", told_apart, lambda: house_desk.add_person(desk, written, now))
+    return house_desk.view(desk)
+
+
+@router.put("/house/people/{staff_id}", responses={**SIGNED_IN, **WRITE, **told(404)})
+def write_person(
+    staff_id: PersonPath, written: house_desk.WritePerson, desk: AtDesk, now: Now, write: WriteId
+) -> house_desk.HouseView:
+    """Rename, another role or PIN, let go or take back."""
+    told_apart = written.model_copy(update={"pin": None})
+    once(desk, write, f"person {staff_id}", told_apart, lambda: house_desk.write_person(desk, staff_id, written, now))
+    return house_desk.view(desk)
+
+
+class Unlock(Model):
+    """Nothing more need be said."""
+
+
+@router.post("/house/people/{staff_id}/unlock", status_code=201, responses={**SIGNED_IN, **WRITE, **told(404)})
+def unlock(staff_id: PersonPath, asked: Unlock, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
+    """End somebody's waiting after wrong PINs. Only a lead may."""
+    once(desk, write, f"unlock {staff_id}", asked, lambda: house_desk.unlock(desk, staff_id, now))
+    return house_desk.view(desk)

@@ -1,0 +1,23 @@
+"""The time zones there are, read once and held: whoever serves may not reach the files later."""
+
+from functools import cache
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError, available_timezones
+
+_SKIPPED = ("Etc/", "SystemV/", "posix/", "right/")
+
+
+@cache
+def _held() -> dict[str, ZoneInfo]:
+    found = {}
+    for name in sorted(available_timezones()):
+        if not name.startswith(_SKIPPED) and name != "localtime":
+            try:
+                found[name] = ZoneInfo(name)
+            except ZoneInfoNotFoundError:
+                continue
+    return found
+
+
+def known_zones() -> tuple[str, ...]:
+    """Every zone a shop can live in, by name."""
+    return tuple(_held())

@@ -1,0 +1,260 @@
+"""The House desk: the shop itself, who works in it, what is still missing, and everything that was changed."""
+
+from datetime import datetime
+from enum import StrEnum
+from typing import Annotated, Any, Literal
+
+from pydantic import AfterValidator, BaseModel, Field, StringConstraints
+
+from ..core.battery import Model, printable
+from ..core.faults import FieldProblem
+from ..core.setting_up import Counts, Missing, missing
+from ..core.tables import entry_limits
+from ..core.zones import known_zones
+from ..records import house
+from ..records.events import announce
+from ..records.models import HouseEntry, SignInTry, Staff, Store
+from .desk import Conflict, Desk, NotThere, Refused
+from .sign_in import hash_pin
+
+_LIMITS = entry_limits()
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60), AfterValidator(printable)]
+Money = Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$")]
+Pin = Annotated[str, StringConstraints(min_length=1, max_length=32)]
+PAGE = 50
+
+
+class Role(StrEnum):
+    """What somebody may: the counter works, a lead changes rules and prices, an owner the house and its leads."""
+
+    COUNTER = "counter"
+    LEAD = "lead"
+    OWNER = "owner"
+
+
+class ShopSettings(Model):
+    """What every screen and paper of a shop follows."""
+
+    name: Name
+    currency: Money = Field("EUR", description="three letters, such as EUR")
+    temperature_unit: Literal["C", "F"] = "C"
+    length_unit: Literal["mm", "in"] = "mm"
+    time_zone: Annotated[str, StringConstraints(max_length=60)] = "UTC"
+    bay_temperature_c: float | None = Field(
+        None, ge=_LIMITS["bay_temperature_c"].low, le=_LIMITS["bay_temperature_c"].high
+    )
+    idle_minutes: int = Field(10, ge=_LIMITS["idle_minutes"].low, le=_LIMITS["idle_minutes"].high)
+
+
+class WriteShop(Model):
+    """The settings written anew, over those that were seen."""
+
+    shop: ShopSettings
+    based_on: int = Field(ge=0, le=2**31 - 1, description="the edition of the settings that was seen")
+
+
+class WritePerson(Model):
+    """A person as they shall stand; a PIN where they get one."""
+
+    name: Name
+    role: Role
+    works_here: bool = True
+    pin: Pin | None = None
+
+
+class PersonRow(BaseModel):
+    """Somebody of the house."""
+
+    id: int
+    name: str
+    role: Role
+    left_at: datetime | None
+    may_change: bool
+    """Whether whoever looks may."""
+
+
+class HouseChange(BaseModel):
+    """Something that was changed: what stood before and what stands since, where that can be told."""
+
+    id: int
+    at: datetime
+    who: str
+    what: str
+    subject: str
+    before: dict[str, Any]
+    after: dict[str, Any]
+
+
+class HouseView(BaseModel):
+    """All that the desk shows at once."""
+
+    shop: ShopSettings
+    edition: int
+    money_fixed: bool
+    """Something was sold already, so that its money no longer changes."""
+    people: list[PersonRow]
+    missing: list[Missing]
+    zones: list[str]
+
+
+def view(desk: Desk) -> HouseView:
+    """The whole desk. Only a lead may."""
+    desk.only_lead()
+    found = house.counts(desk.session, desk.staff.store_id)
+    return HouseView(
+        shop=settings_of(house.settings_now(desk.session, desk.staff.store_id)),
+        edition=house.settings_edition(desk.session),
+        money_fixed=found["sales"] > 0,
+        people=[
+            PersonRow(id=one.id, name=one.name, role=Role(one.role), left_at=one.left_at, may_change=_may(desk, one.role))
+            for one in house.everybody(desk.session)
+        ],
+        missing=missing(Counts.model_validate(found)),
+        zones=list(known_zones()),
+    )  # fmt: skip
+
+
+def changes(desk: Desk, before: int | None) -> list[HouseChange]:
+    """A page of what was changed, the newest first. Only a lead may."""
+    desk.only_lead()
+    return [
+        HouseChange(
+            id=one.id, at=one.written_at, who=one.staff.name if one.staff else "at the server", what=one.what,
+            subject=one.subject, before=one.body.get("before", {}), after=one.body.get("after", {}),
+        )
+        for one in house.entries(desk.session, PAGE, before)
+    ]  # fmt: skip
+
+
+def settings_of(store: Store) -> ShopSettings:
+    """A store's row as its settings."""
+    return ShopSettings.model_validate({name: getattr(store, name) for name in ShopSettings.model_fields})
+
+
+def write_shop(desk: Desk, written: WriteShop, now: datetime) -> None:
+    """The shop's settings from now on. Only a lead may. Raises Conflict where somebody changed them meanwhile."""
+    desk.only_lead()
+    house.lock_house(desk.session, desk.staff.store_id)
+    if house.settings_edition(desk.session) != written.based_on:
+        raise Conflict("The shop was changed meanwhile: look at what stands now; what you typed is still here")
+    check_zone(written.shop.time_zone, "shop.time_zone")
+    before = settings_of(house.settings_now(desk.session, desk.staff.store_id))
+    if before.currency != written.shop.currency and house.counts(desk.session, desk.staff.store_id)["sales"]:
+        said = f"Something was sold in {before.currency} already: prices and sums stay in it"
+        raise Refused("It cannot be right", [FieldProblem("shop.currency", said)])
+    after = written.shop.model_dump(mode="json")
+    house.write_settings(desk.session, desk.staff.store_id, after)
+    _note(desk, now, "shop", written.shop.name, before.model_dump(mode="json"), after)
+
+
+def add_person(desk: Desk, written: WritePerson, now: datetime) -> int:
+    """Somebody new. A lead takes on counter hands, an owner anybody."""
+    _may_give(desk, written.role)
+    house.lock_house(desk.session, desk.staff.store_id)
+    _name_is_free(desk, written.name, None)
+    if written.pin is None:
+        raise Refused("It cannot be right", [FieldProblem("pin", "Give a PIN to begin with: six digits or more")])
+    row = Staff(name=written.name, role=written.role.value, pin_hash=_hashed(written.pin, "pin"))
+    desk.session.add(row)
+    desk.session.flush()
+    _note(desk, now, "person added", row.name, {}, _told(row))
+    return row.id
+
+
+def write_person(desk: Desk, staff_id: int, written: WritePerson, now: datetime) -> None:
+    """Rename, give another role or PIN, let go or take back. What they kept stays theirs; their sessions end with them."""
+    house.lock_house(desk.session, desk.staff.store_id)
+    row = house.person(desk.session, staff_id)
+    if row is None:
+        raise NotThere("nobody of that number works here")
+    if written.role != row.role or not written.works_here or row.id != desk.staff.id:
+        _may_give(desk, Role(row.role))
+    if written.role != row.role:
+        _may_give(desk, written.role)
+    _name_is_free(desk, written.name, row.id)
+    before = _told(row)
+    row.name, row.role = written.name, written.role.value
+    if written.works_here != (row.left_at is None):
+        row.left_at = None if written.works_here else now
+    if before["role"] == Role.OWNER and (row.left_at is not None or written.role is not Role.OWNER):
+        _somebody_stays(desk, row)
+    if written.pin is not None:
+        row.pin_hash = _hashed(written.pin, "pin")
+    desk.session.flush()
+    if (row.left_at is not None or written.pin is not None) and row.id != desk.staff.id:
+        house.end_sessions(desk.session, row.id, now)
+    after = _told(row) | ({"pin": "a new one"} if written.pin is not None else {})
+    if after != before:
+        _note(desk, now, "person", row.name, before, after)
+
+
+def unlock(desk: Desk, staff_id: int, now: datetime) -> None:
+    """End somebody's waiting after wrong PINs, wherever they tried. Only a lead may."""
+    desk.only_lead()
+    row = house.person(desk.session, staff_id)
+    if row is None:
+        raise NotThere("nobody of that number works here")
+    for address in house.addresses_tried(desk.session, row.id):
+        desk.session.add(
+            SignInTry(staff_id=row.id, address=address, kind="lifted", tried_at=now, lifted_by=desk.staff.id)
+        )
+    _note(desk, now, "wait lifted", row.name, {}, {})
+
+
+def check_zone(time_zone: str, path: str) -> None:
+    """Raises Refused for a zone nobody knows."""
+    if time_zone not in known_zones():
+        raise Refused("It cannot be right", [FieldProblem(path, "No such time zone: pick one, such as Europe/Dublin")])
+
+
+def _hashed(pin: str, path: str) -> str:
+    try:
+        return hash_pin(pin)
+    except ValueError as error:
+        raise Refused(
+            "It cannot be right", [FieldProblem(path, f"{str(error).capitalize()}: six or more, no letters")]
+        ) from error
+
+
+def _may(desk: Desk, role: str) -> bool:
+    return (
+        desk.staff.role == Role.OWNER or (desk.staff.role == Role.LEAD and role == Role.COUNTER) or not _has_owner(desk)
+    )
+
+
+def _has_owner(desk: Desk) -> bool:
+    """A house without an owner (older than the role) is changed by its leads."""
+    if "has_owner" not in desk.__dict__:
+        everybody = house.everybody(desk.session)
+        desk.__dict__["has_owner"] = any(one.role == Role.OWNER and one.left_at is None for one in everybody)
+    return bool(desk.__dict__["has_owner"])
+
+
+def _may_give(desk: Desk, role: Role) -> None:
+    desk.only_lead()
+    if not _may(desk, role):
+        raise PermissionError("only an owner changes leads and owners")
+
+
+def _name_is_free(desk: Desk, name: str, of: int | None) -> None:
+    if any(one.id != of and one.name.lower() == name.lower() for one in house.everybody(desk.session)):
+        raise Refused(
+            "It cannot be right", [FieldProblem("name", "Somebody has this name, or had it: give each their own")]
+        )
+
+
+def _somebody_stays(desk: Desk, row: Staff) -> None:
+    others = [one for one in house.everybody(desk.session) if one.id != row.id and one.left_at is None]
+    if not any(one.role == Role.OWNER for one in others):
+        raise Refused("It cannot be right", [FieldProblem("role", "The only owner: make somebody else one first")])
+
+
+def _told(row: Staff) -> dict[str, Any]:
+    return {"name": row.name, "role": row.role, "works_here": row.left_at is None}
+
+
+def _note(desk: Desk, now: datetime, what: str, subject: str, before: dict[str, Any], after: dict[str, Any]) -> None:
+    body = {"before": before, "after": after}
+    desk.session.add(HouseEntry(staff_id=desk.staff.id, written_at=now, what=what, subject=subject, body=body))
+    desk.session.flush()
+    announce(desk.session, desk.staff.store_id, "staff")

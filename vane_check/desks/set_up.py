@@ -1,0 +1,142 @@
+"""A shop of its own, set up once on a server that has none: its settings, its people, its house rules."""
+
+import json
+import secrets
+from datetime import datetime
+
+from pydantic import BaseModel, Field
+
+from ..core.battery import Model
+from ..core.faults import FieldProblem
+from ..core.rack.hours import OpeningHours
+from ..core.rules import changed_rules, house_rules
+from ..core.setting_up import BELIEVES, QUESTIONS, Answers, school_for
+from ..records import house, people
+from ..records.base import StoreSession
+from ..records.models import HouseEntry, RulesVersion, Staff
+from ..records.models.house import WEEK
+from .desk import Conflict, Refused
+from .house_desk import Role, ShopSettings, WritePerson, check_zone
+from .sign_in import hash_pin
+
+
+class SchoolFound(BaseModel):
+    """The house rules that suit the answers, and why."""
+
+    school: str
+    name: str
+    why: str
+
+
+class SetUpView(BaseModel):
+    """What the first page asks; `open` while there is no shop here."""
+
+    open: bool
+    questions: dict[str, str]
+    believes: dict[str, str]
+    schools: dict[str, SchoolFound]
+    """By the answers as they are written in `key_of`."""
+    zones: list[str]
+
+
+class SetUp(Model):
+    """A whole shop to begin with. The first of its people owns it."""
+
+    code: str = Field(max_length=80, description="as the start command printed it")
+    shop: ShopSettings
+    people: list[WritePerson] = Field(min_length=1, max_length=40)
+    answers: Answers = Answers()
+    opening_hours: OpeningHours = Field(default_factory=lambda: OpeningHours.model_validate(WEEK))
+
+
+class WrongCode(PermissionError):
+    """Not the code that was printed when this server started."""
+
+
+def preview(answers: Answers) -> SchoolFound:
+    """The school some answers lead to."""
+    found = school_for(answers)
+    return SchoolFound(school=found.school, name=house_rules(found.school).name, why=found.why)
+
+
+def is_open(session: StoreSession) -> bool:
+    """Whether there is no shop on this server yet."""
+    return not people.stores(session)
+
+
+def view(session: StoreSession, zones: list[str]) -> SetUpView:
+    """What the page asks."""
+    return SetUpView(
+        open=is_open(session), questions=QUESTIONS, believes={one.value: said for one, said in BELIEVES.items()},
+        schools={key_of(answers): preview(answers) for answers in every_answer()}, zones=zones,
+    )  # fmt: skip
+
+
+def key_of(answers: Answers) -> str:
+    """Answers as one word: a figure for each thing there is, then what is believed."""
+    has = (answers.has_tester, answers.has_adjustable_load, answers.has_fixed_load, answers.has_hydrometer)
+    return "".join("1" if one else "0" for one in has) + answers.believes.value
+
+
+def every_answer() -> list[Answers]:
+    """Every way to answer."""
+    return [
+        Answers(has_tester=bool(bits & 8), has_adjustable_load=bool(bits & 4), has_fixed_load=bool(bits & 2), has_hydrometer=bool(bits & 1), believes=one)
+        for bits in range(16) for one in BELIEVES
+    ]  # fmt: skip
+
+
+def set_up(session: StoreSession, asked: SetUp, code: str | None, now: datetime) -> Staff:
+    """Open the shop. Returns its owner. Raises WrongCode, Conflict where one is open already, Refused with the field."""
+    if code is None or not secrets.compare_digest(asked.code.strip().encode(), code.encode()):
+        raise WrongCode("That is not the code the start command printed")
+    check_zone(asked.shop.time_zone, "shop.time_zone")
+    hashes = _checked(asked.people)
+    told = {
+        **asked.shop.model_dump(mode="json"), "opening_hours": asked.opening_hours.model_dump(mode="json"),
+        "door": secrets.token_urlsafe(9), "calendar_secret": secrets.token_urlsafe(24),
+    }  # fmt: skip
+    store_id = house.open_shop(session, json.dumps(told))
+    if store_id is None:
+        raise Conflict("There is a shop here already: sign in to it")
+    session.bind_to(store_id)
+    house.write_settings(session, store_id, {"bay_temperature_c": asked.shop.bay_temperature_c})
+    staff = [
+        Staff(name=one.name, role=one.role.value, pin_hash=hashed)
+        for one, hashed in zip(asked.people, hashes, strict=True)
+    ]
+    session.add_all(staff)
+    session.flush()
+    found = school_for(asked.answers)
+    rules = changed_rules(
+        house_rules(found.school), {"tools_at_hand": list(found.tools)}, "house choice: as answered when set up"
+    )
+    rules = rules.model_copy(
+        update={"version": f"{now:%Y}.1", "holds_from": now.date(), "name": house_rules(found.school).name}
+    )
+    body = {"before": {}, "after": {**asked.shop.model_dump(mode="json"), "rules": rules.name, "people": len(staff)}}
+    session.add_all(
+        [
+            RulesVersion(version=rules.version, made_at=now, made_by=staff[0].id, reason=f"set up: {found.why}", body=rules.model_dump(mode="json")),
+            HouseEntry(staff_id=staff[0].id, written_at=now, what="set up", subject=asked.shop.name, body=body),
+        ]
+    )  # fmt: skip
+    session.flush()
+    return staff[0]
+
+
+def _checked(wanted: list[WritePerson]) -> list[str]:
+    faults, hashes, seen = [], [], set[str]()
+    for index, one in enumerate(wanted):
+        if one.name.lower() in seen:
+            faults.append(FieldProblem(f"people[{index}].name", "Somebody has this name: give each their own"))
+        seen.add(one.name.lower())
+        try:
+            hashes.append(hash_pin(one.pin or ""))
+        except ValueError:
+            faults.append(FieldProblem(f"people[{index}].pin", "A PIN has six digits or more"))
+    if wanted[0].role is not Role.OWNER:
+        faults.append(FieldProblem("people[0].role", "The first owns the shop"))
+    if faults:
+        raise Refused("It cannot be right", faults)
+    return hashes
