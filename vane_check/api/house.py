@@ -35,9 +35,9 @@ def set_up_shop(asked: set_up.SetUp, request: Request, begin: Opener, at: Now, r
 
 
 @router.get("/house", responses={**SIGNED_IN, **told(403)})
-def house(desk: AtDesk) -> house_desk.HouseView:
+def house(desk: AtDesk, now: Now) -> house_desk.HouseView:
     """The shop, its people, and what is still missing. Only a lead may see it."""
-    return house_desk.view(desk)
+    return house_desk.view(desk, now)
 
 
 @router.get("/house/changes", responses={**SIGNED_IN, **told(403)})
@@ -52,7 +52,7 @@ def changes(
 def write_shop(written: house_desk.WriteShop, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
     """The shop's settings from now on. Only a lead may."""
     once(desk, write, "shop", written, lambda: house_desk.write_shop(desk, written, now))
-    return house_desk.view(desk)
+    return house_desk.view(desk, now)
 
 
 @router.post("/house/people", status_code=201, responses={**SIGNED_IN, **WRITE})
@@ -60,7 +60,7 @@ def add_person(written: house_desk.WritePerson, desk: AtDesk, now: Now, write: W
     """Somebody new. A lead takes on counter hands, an owner anybody."""
     told_apart = written.model_copy(update={"pin": None})  # a PIN leaves no trace, not even a digest's
     once(desk, write, "person", told_apart, lambda: house_desk.add_person(desk, written, now))
-    return house_desk.view(desk)
+    return house_desk.view(desk, now)
 
 
 @router.put("/house/people/{staff_id}", responses={**SIGNED_IN, **WRITE, **told(404)})
@@ -70,15 +70,22 @@ def write_person(
     """Rename, another role or PIN, let go or take back."""
     told_apart = written.model_copy(update={"pin": None})
     once(desk, write, f"person {staff_id}", told_apart, lambda: house_desk.write_person(desk, staff_id, written, now))
-    return house_desk.view(desk)
+    return house_desk.view(desk, now)
 
 
-class Unlock(Model):
+class Nothing(Model):
     """Nothing more need be said."""
 
 
 @router.post("/house/people/{staff_id}/unlock", status_code=201, responses={**SIGNED_IN, **WRITE, **told(404)})
-def unlock(staff_id: PersonPath, asked: Unlock, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
+def unlock(staff_id: PersonPath, asked: Nothing, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
     """End somebody's waiting after wrong PINs. Only a lead may."""
     once(desk, write, f"unlock {staff_id}", asked, lambda: house_desk.unlock(desk, staff_id, now))
-    return house_desk.view(desk)
+    return house_desk.view(desk, now)
+
+
+@router.post("/house/backup", status_code=201, responses={**SIGNED_IN, **WRITE})
+def backup(asked: Nothing, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
+    """Ask for a backup now; it is there some seconds later. Only a lead may."""
+    once(desk, write, "backup", asked, lambda: house_desk.ask_for_backup(desk, now))
+    return house_desk.view(desk, now)

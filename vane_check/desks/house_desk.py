@@ -85,6 +85,17 @@ class HouseChange(BaseModel):
     after: dict[str, Any]
 
 
+class BackupView(BaseModel):
+    """The last good backup, and what went wrong since, if anything did."""
+
+    made_at: datetime | None
+    file_name: str
+    megabytes: float
+    rows: int
+    days_old: int | None
+    problem: str
+
+
 class HouseView(BaseModel):
     """All that the desk shows at once."""
 
@@ -94,10 +105,11 @@ class HouseView(BaseModel):
     """Something was sold already, so that its money no longer changes."""
     people: list[PersonRow]
     missing: list[Missing]
+    backup: BackupView
     zones: list[str]
 
 
-def view(desk: Desk) -> HouseView:
+def view(desk: Desk, now: datetime) -> HouseView:
     """The whole desk. Only a lead may."""
     desk.only_lead()
     found = house.counts(desk.session, desk.staff.store_id)
@@ -110,8 +122,27 @@ def view(desk: Desk) -> HouseView:
             for one in house.everybody(desk.session)
         ],
         missing=missing(Counts.model_validate(found)),
+        backup=_backup(desk, now),
         zones=list(known_zones()),
     )  # fmt: skip
+
+
+def _backup(desk: Desk, now: datetime) -> BackupView:
+    good, tried = house.newest_backups(desk.session)
+    problem = tried.problem if tried else ""
+    if good is None:
+        return BackupView(made_at=None, file_name="", megabytes=0, rows=0, days_old=None, problem=problem)
+    return BackupView(
+        made_at=good.made_at, file_name=good.file_name, megabytes=round(good.bytes / 1e6, 1), rows=sum(good.rows.values()),
+        days_old=(desk.today(now) - desk.today(good.made_at)).days, problem=problem,
+    )  # fmt: skip
+
+
+def ask_for_backup(desk: Desk, now: datetime) -> None:
+    """Ask whoever watches over this server for a backup now. Only a lead may."""
+    desk.only_lead()
+    house.ask_for_backup(desk.session)
+    _note(desk, now, "backup asked for", desk.store.name, {}, {})
 
 
 def changes(desk: Desk, before: int | None) -> list[HouseChange]:

@@ -7,7 +7,7 @@ from typing import Any
 from sqlalchemy import func, select, text, update
 from sqlalchemy.orm import Session, joinedload
 
-from .models import HouseEntry, SignIn, SignInTry, Staff, Store
+from .models import Backup, HouseEntry, SignIn, SignInTry, Staff, Store
 
 
 def lock_house(session: Session, store_id: int) -> None:
@@ -31,6 +31,20 @@ def settings_now(session: Session, store_id: int) -> Store:
 def write_settings(session: Session, store_id: int, values: dict[str, Any]) -> None:
     """The store's settings from now on."""
     session.execute(update(Store).where(Store.id == store_id).values(**values))
+
+
+BACKUP_CHANNEL = "vane_backup"
+
+
+def ask_for_backup(session: Session) -> None:
+    """Tell whoever watches over this server to make one, once this transaction is committed."""
+    session.execute(text("select pg_notify(:channel, '')"), {"channel": BACKUP_CHANNEL})
+
+
+def newest_backups(session: Session) -> tuple[Backup | None, Backup | None]:
+    """The last good one, and the last one tried."""
+    tried = select(Backup).order_by(Backup.id.desc()).limit(1)
+    return session.scalar(tried.where(Backup.problem == "")), session.scalar(tried)
 
 
 def everybody(session: Session) -> Sequence[Staff]:

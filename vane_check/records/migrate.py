@@ -58,5 +58,20 @@ def migrate(url: str) -> None:
         engine.dispose()
 
 
+def wants_migration(url: str) -> bool:
+    """Whether a shop works in this database with tables of an earlier release."""
+    engine = create_engine(driver_url(url), poolclass=pool.NullPool, connect_args={"connect_timeout": 5})
+    try:
+        with engine.connect() as connection:
+            has = MigrationContext.configure(connection).get_current_revision()
+            if has is None or has == ScriptDirectory.from_config(config_for(url)).get_current_head():
+                return False
+            return connection.exec_driver_sql("select 1 from stores limit 1").first() is not None
+    except OperationalError as error:
+        raise CannotMigrate(f"The database cannot be reached: {_reason(error)}") from error
+    finally:
+        engine.dispose()
+
+
 def _reason(error: DBAPIError) -> str:
     return str(error.orig).strip().splitlines()[0].rstrip(".") if error.orig else type(error).__name__

@@ -39,7 +39,7 @@ GOODS = (
     "import_mappings", "item_boxes",
 )  # fmt: skip
 ADDED = ("staff", "batteries", "checks", "customers", "sessions", "equipment", "rack_stays", *GOODS)
-READ = ("alembic_version", "item_boxes")
+READ = ("backups", "alembic_version", "item_boxes")
 AT_THE_DOOR = ("staff", "sessions", "sign_in_tries")
 """What may be looked up before a store is known, so that somebody can sign in."""
 

@@ -13,10 +13,11 @@ from sqlalchemy import select
 from ..demo import goods
 from ..demo.shop import fill
 from ..records.base import engine_of, sessions_of
-from ..records.migrate import CannotMigrate, migrate
+from ..records.migrate import CannotMigrate, migrate, wants_migration
 from ..records.models import Store
 from ..records.roles import APP_ROLE
 from . import watch, web
+from .backup import Asked, CannotBackUp, back_up, backups_folder
 from .cluster import CannotStart, Cluster, cluster_folder
 from .running import Running, lock_file
 
@@ -46,6 +47,8 @@ def main() -> int:
             if cluster and asked.fresh:
                 cluster.remove()
             owner_url = os.environ.get("VANE_OWNER_URL") or given or (cluster.start() if cluster else "")
+            if not asked.fresh:
+                _keep_before_update(owner_url)
             prepare(owner_url, fresh=asked.fresh and cluster is None, demo=not asked.empty)
             return serve(_app_url(given, cluster), owner_url, asked.port, cluster, running)
     except (CannotStart, CannotMigrate) as error:
@@ -57,6 +60,16 @@ def main() -> int:
         if cluster:
             cluster.stop()
     return 0
+
+
+def _keep_before_update(url: str) -> None:
+    """A backup before tables are changed under a shop that works with them. Raises CannotStart where none could be made."""
+    if wants_migration(url):
+        try:
+            made = back_up(url, backups_folder(), "before an update")
+        except CannotBackUp as error:
+            raise CannotStart(f"{error}. Nothing was changed: an update takes a backup first.") from error
+        print(f"  The tables are brought up to date. Before that everything was kept in {made.path}")
 
 
 def prepare(url: str, fresh: bool = False, demo: bool = True) -> None:
@@ -96,7 +109,7 @@ def serve(app_url: str, owner_url: str, port: int, cluster: Cluster | None, runn
         running.leave()
         return web.serve(app_url, listening, code)
 
-    return watch.over(web_process, cluster)
+    return watch.over(web_process, cluster, Asked(owner_url, backups_folder()))
 
 
 def _app_url(given: str | None, cluster: Cluster | None) -> str:

@@ -31,7 +31,8 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
-def _binaries() -> Path:
+def binaries() -> Path:
+    """Where PostgreSQL's programs are, the newest there is."""
     found = sorted(Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda path: int(path.parts[4]))
     if not found:
         raise CannotStart("PostgreSQL is not installed: run `sudo apt-get install postgresql`, then start again.")
@@ -45,7 +46,7 @@ class Cluster:
         self.folder = folder
         self.settings = settings
         self.data = folder / "data"
-        self.binaries = _binaries()
+        self.binaries = binaries()
         self.as_root = os.geteuid() == 0
         self.port = 0
 

@@ -3,9 +3,11 @@
 import os
 import signal
 import sys
+import threading
 import time
 from collections.abc import Callable
 
+from .backup import Asked
 from .cluster import CannotStart, Cluster
 
 LOOK_EVERY_SECONDS = 0.3
@@ -13,8 +15,8 @@ SIGNS = (signal.SIGINT, signal.SIGTERM)
 """What ends it; blocked by who calls `over` until both processes listen."""
 
 
-def over(serve: Callable[[], int], cluster: Cluster | None) -> int:
-    """Run the web process until it ends or a signal ends it. Returns its exit code."""
+def over(serve: Callable[[], int], cluster: Cluster | None, asked: Asked | None = None) -> int:
+    """Run the web process until it ends or a signal ends it; make a backup when one is asked for. Returns its exit code."""
     sys.stdout.flush()
     child = os.fork()
     if child == 0:
@@ -32,6 +34,8 @@ def over(serve: Callable[[], int], cluster: Cluster | None) -> int:
                 cluster.start_again()
             except CannotStart as error:
                 print(error, file=sys.stderr, flush=True)
+        if asked is not None and asked.look(time.monotonic()):
+            threading.Thread(target=asked.make, daemon=True).start()
         time.sleep(LOOK_EVERY_SECONDS)
 
 

@@ -750,6 +750,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Backup
+         * @description Ask for a backup now; it is there some seconds later. Only a lead may.
+         */
+        post: operations["backup_api_house_backup_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house/changes": {
         parameters: {
             query?: never;
@@ -1639,6 +1659,24 @@ export interface components {
             item_id: number;
             /** Ordered */
             ordered: number;
+        };
+        /**
+         * BackupView
+         * @description The last good backup, and what went wrong since, if anything did.
+         */
+        BackupView: {
+            /** Days Old */
+            days_old: number | null;
+            /** File Name */
+            file_name: string;
+            /** Made At */
+            made_at: string | null;
+            /** Megabytes */
+            megabytes: number;
+            /** Problem */
+            problem: string;
+            /** Rows */
+            rows: number;
         };
         /**
          * Band
@@ -3517,6 +3555,7 @@ export interface components {
          * @description All that the desk shows at once.
          */
         HouseView: {
+            backup: components["schemas"]["BackupView"];
             /** Edition */
             edition: number;
             /** Missing */
@@ -4350,6 +4389,11 @@ export interface components {
             /** Volts */
             volts: number;
         };
+        /**
+         * Nothing
+         * @description Nothing more need be said.
+         */
+        Nothing: Record<string, never>;
         /**
          * OneTool
          * @description A tool and what was written of it before, the newest first.
@@ -6095,11 +6139,6 @@ export interface components {
          * @enum {string}
          */
         TypeSet: "flooded" | "efb" | "agm_flat" | "agm_spiral" | "gel";
-        /**
-         * Unlock
-         * @description Nothing more need be said.
-         */
-        Unlock: Record<string, never>;
         /**
          * Upgrade
          * @description The dearer one beside the one that is asked for: the difference in money [cents], and two sentences.
@@ -10613,6 +10652,113 @@ export interface operations {
             };
         };
     };
+    backup_api_house_backup_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     changes_api_house_changes_get: {
         parameters: {
             query?: {
@@ -10945,7 +11091,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Unlock"];
+                "application/json": components["schemas"]["Nothing"];
             };
         };
         responses: {

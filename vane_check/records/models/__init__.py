@@ -17,7 +17,7 @@ from .goods import (
     TermsRow,
     Vehicle,
 )
-from .house import Customer, Erasure, HouseEntry, RulesVersion, SignIn, SignInTry, Staff, Store, Write
+from .house import Backup, Customer, Erasure, HouseEntry, RulesVersion, SignIn, SignInTry, Staff, Store, Write
 from .rack import EquipmentEntry, EquipmentRow, Promise, RackPin, RackPlan, RackStay
 
 APPEND_ONLY = (
@@ -29,6 +29,7 @@ APPEND_ONLY = (
 
 __all__ = [
     "APPEND_ONLY",
+    "Backup",
     "BatteryRow",
     "CatalogueItem",
     "CheckRow",

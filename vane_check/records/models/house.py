@@ -5,7 +5,7 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import CheckConstraint, Computed, ForeignKey, Index, Integer, String, UniqueConstraint, func
+from sqlalchemy import BigInteger, CheckConstraint, Computed, ForeignKey, Index, Integer, String, UniqueConstraint, func
 from sqlalchemy.dialects.postgresql import ARRAY
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
@@ -62,6 +62,19 @@ class HouseEntry(OfStore, Base):
     body: Mapped[dict[str, Any]]
 
     staff: Mapped[Staff | None] = relationship()
+
+
+class Backup(Base):
+    """A backup of the whole database, good or with its problem. It is of the server, not of one store."""
+
+    __tablename__ = "backups"
+
+    made_at: Mapped[datetime]
+    why: Mapped[str]
+    file_name: Mapped[str]
+    bytes: Mapped[int] = mapped_column(BigInteger)
+    rows: Mapped[dict[str, Any]]
+    problem: Mapped[str] = mapped_column(default="", server_default="")
 
 
 class SignInTry(OfStore, Base):

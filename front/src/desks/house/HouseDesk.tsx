@@ -1,6 +1,6 @@
 /** The House desk: the shop itself, who works in it, what is still missing for the next piece of work, what was changed. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Button as AriaButton, Form, Link } from "react-aria-components";
 import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
@@ -97,6 +97,7 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
           ))}
         </div>
         <ShopForm found={found} onDone={took} />
+        <BackupLine found={found} onDone={(answer) => queries.setQueryData(house.queryKey, answer)} />
       </Column>
       <Column aria-label={picked === null ? "What was changed" : "One person"}>
         {picked === null ? (
@@ -175,5 +176,52 @@ function ShopForm({ found, onDone }: ShopProps) {
         {found.money_fixed && <Soft>Something was sold in {found.shop.currency}: that stays its money.</Soft>}
       </Acts>
     </Form>
+  );
+}
+
+const WAIT_MS = 1500;
+const WAIT_FOR_MS = 60_000;
+
+/** How old the last good backup is, and one more at a press. It is made beside the server: the desk looks until it is there. */
+function BackupLine({ found, onDone }: ShopProps) {
+  const { backup } = found;
+  const [asking, setAsking] = useState<number | null>(null);
+  const ask = useWrite(
+    (_: null, named) => asked(api.POST("/api/house/backup", { params: named, body: {} })),
+    (answer) => {
+      setAsking(Date.now());
+      onDone(answer);
+    },
+  );
+  const was = useRef(backup.made_at);
+  useEffect(() => {
+    if (asking === null) was.current = backup.made_at;
+  }, [asking, backup.made_at]);
+  useEffect(() => {
+    if (asking === null) return;
+    const timer = window.setInterval(() => {
+      if (backup.made_at !== was.current || backup.problem || Date.now() - asking > WAIT_FOR_MS) setAsking(null);
+      else void queries.invalidateQueries({ queryKey: house.queryKey, exact: true });
+    }, WAIT_MS);
+    return () => clearInterval(timer);
+  }, [asking, backup.made_at, backup.problem]);
+  const age =
+    backup.days_old === null
+      ? "No backup was made yet."
+      : `Last good backup ${backup.days_old === 0 ? "today" : backup.days_old === 1 ? "yesterday" : `${String(backup.days_old)} days ago`}: ${String(backup.rows)} rows, ${String(backup.megabytes)} MB.`;
+  return (
+    <section aria-label="Backup" style={{ display: "grid", gap: 6 }}>
+      <Heads>
+        <h2>Backup</h2>
+        <Button isDisabled={ask.pending || asking !== null} onPress={() => ask.write(null)}>
+          {asking === null ? "Make one now" : "It is being made"}
+        </Button>
+      </Heads>
+      <p>
+        {age} {backup.made_at && <Soft>{backup.file_name}</Soft>}
+      </p>
+      {backup.problem && <Fault role="alert">The last try failed: {backup.problem}</Fault>}
+      {ask.beside() && <Fault role="alert">{ask.beside()}</Fault>}
+    </section>
   );
 }
