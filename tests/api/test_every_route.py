@@ -18,7 +18,8 @@ from vane_check.records.models import RulesVersion, Staff, Store
 from vane_check.start.cluster import ADMIN
 
 WAIT_SECONDS = 60
-OPEN = {("GET", "/api/people"), ("POST", "/api/sign-in"), ("POST", "/api/sign-in/lift"), ("POST", "/api/sign-out")}
+OPEN = {("GET", "/api/people"), ("POST", "/api/sign-in"), ("POST", "/api/sign-in/lift"), ("POST", "/api/sign-out"),
+        ("GET", "/api/set-up"), ("POST", "/api/set-up"), ("GET", "/api/health"), ("GET", "/api/ready"), ("GET", "/api/metrics")}  # fmt: skip
 
 
 def filled(path: str) -> str:

@@ -1,12 +1,17 @@
 """A shop set up from nothing, its people and settings, and the record of what was changed."""
 
+import io
 import unittest
+import uuid
+from contextlib import redirect_stdout
 from typing import Any
+from unittest import mock
 
 import psycopg
 from fastapi.testclient import TestClient
 
-from tests.house import HERE, LEAD, OWNER_NAME, PINS, TEO, Client, app_on, as_app, database, empty, kept
+from tests.house import HERE, LEAD, NOOR, OWNER_NAME, PINS, TEO, Client, app_on, as_app, database, empty, kept
+from vane_check.__main__ import main
 from vane_check.api.app import make_app
 from vane_check.core.setting_up import Answers, Believes, Counts, missing, school_for
 
@@ -108,6 +113,48 @@ class SettingUp(unittest.TestCase):
         self.http.headers["X-Vane-CSRF"] = me["csrf_token"]
         found = client.send("POST", "/batteries", TAKE_IN)
         self.assertEqual(found.status_code, 201, found.text)
+
+
+class Watched(unittest.TestCase):
+    def test_alive_is_not_ready_until_the_tables_are_this_release_s(self) -> None:
+        url = database()
+        http = TestClient(app_on(url), base_url=HERE)
+        self.assertEqual([http.get(f"/api/{path}").status_code for path in ("health", "ready")], [200, 200])
+        with psycopg.connect(url, autocommit=True) as connection:
+            connection.execute("update alembic_version set version_num = '0010'")
+        late = http.get("/api/ready")
+        self.assertEqual((http.get("/api/health").status_code, late.status_code), (200, 503))
+        self.assertIn("version 0010", late.json()["detail"])
+        self.assertEqual(set(http.get("/api/health").json()), {"release"})
+
+    def test_figures_are_read_with_the_word_and_hold_no_name_and_no_tag(self) -> None:
+        from prometheus_client.parser import text_string_to_metric_families
+
+        teo = Client(app_on(database()), TEO)
+        teo.get("/batteries/174")
+        teo.get("/records", params={"text": "Lindqvar"})
+        self.assertEqual(teo.get("/metrics").status_code, 404)
+        with mock.patch.dict("os.environ", {"VANE_METRICS_TOKEN": "a-word"}):
+            self.assertEqual(teo.get("/metrics", headers={"Authorization": "Bearer other"}).status_code, 401)
+            found = teo.get("/metrics", headers={"Authorization": "Bearer a-word"}).text
+        for name in ("174", "Lindqvar", TEO):
+            self.assertNotIn(name, found)
+        counts = {
+            (one.labels["method"], one.labels["route"], one.labels["status"]): one.value
+            for family in text_string_to_metric_families(found) for one in family.samples if one.name == "vane_request_seconds_count"
+        }  # fmt: skip
+        self.assertEqual(counts["GET", "/api/batteries/{tag}", "200"], 1)
+        self.assertEqual(counts["POST", "/api/sign-in", "200"], 1)
+        self.assertEqual(counts["GET", "/api/metrics", "404"], 1)
+
+    def test_behind_tls_the_cookie_keeps_to_it(self) -> None:
+        app = app_on(database())
+        for told, secure in (("yes", True), ("", False)):
+            with mock.patch.dict("os.environ", {"VANE_TLS": told}):
+                http = TestClient(app, base_url=HERE)
+                person = next(one for one in http.get("/api/people").json()["people"] if one["name"] == TEO)
+                made = http.post("/api/sign-in", json={"staff_id": person["id"], "pin": PINS[TEO]})
+                self.assertEqual("secure" in made.headers["set-cookie"].lower(), secure)
 
 
 class Choosing(unittest.TestCase):
@@ -235,3 +282,74 @@ class House(unittest.TestCase):
             for table in ("house_entries", "writes", "staff"):
                 found = connection.execute(f"select count(*) from {table} t where t::text like '%737373%'").fetchone()
                 self.assertEqual(found, (0,), table)
+
+    def test_sent_twice_somebody_is_taken_on_once_and_another_under_the_same_name_of_write_is_refused(self) -> None:
+        new, name = {"name": "Ivo Task", "role": "counter", "pin": "636363"}, str(uuid.uuid4())
+        codes = [self.lead.send("POST", "/house/people", new, write_id=name).status_code for _ in range(2)]
+        self.assertEqual(codes, [201, 201])
+        other = self.lead.send("POST", "/house/people", {**new, "name": "Eva Task"}, write_id=name)
+        self.assertEqual(other.status_code, 409)
+        names = [one["name"] for one in self.owner.get("/house").json()["people"]]
+        self.assertEqual((names.count("Ivo Task"), names.count("Eva Task")), (1, 0))
+
+    def test_what_was_changed_is_read_back_page_by_page(self) -> None:
+        for number in range(27):
+            for before, after in ((NOOR, f"Noor Halvard {number}"), (f"Noor Halvard {number}", NOOR)):
+                self.assertEqual(self.change(self.owner, before, name=after).status_code, 200)
+        first = self.lead.get("/house/changes").json()
+        second = self.lead.get("/house/changes", params={"before": first[-1]["id"]}).json()
+        self.assertEqual(len(first), 50)
+        self.assertGreater(len(second), 0)
+        ids = [one["id"] for one in first + second]
+        self.assertEqual(ids, sorted(ids, reverse=True))
+        self.assertEqual(len(set(ids)), len(ids))
+        with psycopg.connect(self.url) as connection, self.assertRaises(psycopg.errors.RestrictViolation):
+            connection.execute("delete from house_entries")
+
+    def test_nobody_of_another_number_and_no_other_store_is_reached(self) -> None:
+        row = self.person(TEO)
+        body = {"name": "X", "role": "counter", "works_here": True}
+        self.assertEqual(self.owner.send("PUT", "/house/people/99999", body).status_code, 404)
+        with psycopg.connect(self.url, autocommit=True) as connection:
+            found = connection.execute(
+                "insert into staff (store_id, name, role, pin_hash) select max(id), 'Far Away', 'counter', 'x' from stores returning id"
+            ).fetchone()
+        assert found is not None
+        for path in (f"/house/people/{found[0]}", f"/house/people/{found[0]}/unlock"):
+            method, sent = ("PUT", body) if path.endswith(str(found[0])) else ("POST", {})
+            self.assertEqual(self.owner.send(method, path, sent).status_code, 404, path)
+        self.assertNotIn("Far Away", [one["name"] for one in self.owner.get("/house").json()["people"]])
+        self.assertEqual(self.person(TEO), row)
+        with psycopg.connect(self.url, autocommit=True) as connection:
+            connection.execute("delete from staff where name = 'Far Away'")
+
+
+class OldHouse(unittest.TestCase):
+    """A house from before there were owners."""
+
+    def test_its_leads_may_make_one_and_then_no_longer_make_leads(self) -> None:
+        url = database()
+        with psycopg.connect(url, autocommit=True) as connection:
+            connection.execute("update staff set left_at = now() where role = 'owner'")
+        lead = Client(app_on(url), LEAD)
+        people = {one["name"]: one for one in lead.get("/house").json()["people"]}
+        self.assertTrue(people[LEAD]["may_change"])
+
+        def change(whose: str, role: str) -> int:
+            body = {"name": whose, "role": role, "works_here": True}
+            return int(lead.send("PUT", f"/house/people/{people[whose]['id']}", body).status_code)
+
+        self.assertEqual(change(TEO, "owner"), 200)
+        self.assertEqual(change(NOOR, "lead"), 403)
+        self.assertEqual(change(TEO, "counter"), 403)
+
+    def test_what_is_done_at_the_server_stands_on_record_too(self) -> None:
+        url = database()
+        with mock.patch.dict("os.environ", {"VANE_OWNER_URL": url}), redirect_stdout(io.StringIO()):
+            self.assertEqual(main(["people", "--store", "Weir Lane Batteries", "rename", NOOR, "Noor H."]), 0)
+            self.assertEqual(main(["people", "--store", "Weir Lane Batteries", "role", "Noor H.", "lead"]), 0)
+        newest, before = Client(app_on(url), LEAD).get("/house/changes").json()[:2]
+        self.assertEqual(
+            (newest["who"], newest["what"], newest["subject"]), ("at the server", "people role", "Noor H.")
+        )
+        self.assertEqual(before["after"], {"said": "Noor Halvard is Noor H. now"})

@@ -4,7 +4,7 @@ import random
 import unittest
 from typing import Any
 
-from sqlalchemy import delete
+from sqlalchemy import delete, text
 
 from tests.build import RULES
 from tests.goods import SCALES
@@ -14,7 +14,7 @@ from vane_check.core.matching import Candidate, Fit, Measured, Requirement, boun
 from vane_check.core.rules import changed_rules
 from vane_check.core.tables import footprints
 from vane_check.records import fit
-from vane_check.records.base import StoreSession
+from vane_check.records.base import SAME_PLANS, StoreSession
 from vane_check.records.models import CatalogueItem, StockPiece, TermsRow
 
 PAIRS, ITEMS = 5000, 100
@@ -188,6 +188,28 @@ class Fitting(unittest.TestCase):
             Requirement(measured=Measured.model_validate({**asked, "length_mm": 280}), min_cca_amps=100), RULES
         )
         self.assertNotIn(item.id, [one.item["id"] for one in fit.found_for(self.session, old, 1000, 0)[0]])
+
+    def test_each_outside_stands_once_among_the_boxes_and_none_is_missing(self) -> None:
+        box = "store_id, nominal_volts, length_mm, width_mm, height_mm, positive_side, group_code, post, ledge, chemistry, vent_tube"
+        missing = self.session.execute(
+            text(f"select {box} from catalogue_items except select {box} from item_boxes")
+        ).all()
+        self.assertEqual(missing, [])
+        twice = self.session.execute(text(f"select {box} from item_boxes group by {box} having count(*) > 1")).all()
+        self.assertEqual(twice, [])
+
+    def test_the_plan_is_one_for_all_figures_and_says_the_same(self) -> None:
+        bounds = bounds_of(Requirement(group_code="48", min_cca_amps=600, use=Use.TAXI), RULES)
+        found = fit.found_for(self.session, bounds, 15, 5)
+        session = self.sessions()
+        assert isinstance(session, StoreSession)
+        session.info[SAME_PLANS] = True
+        session.bind_to(1)
+        self.addCleanup(session.close)
+        for _ in range(7):  # from the sixth on it is prepared
+            self.assertEqual(fit.found_for(session, bounds, 15, 5), found)
+        self.assertEqual(session.execute(text("show plan_cache_mode")).scalar(), "force_generic_plan")
+        self.assertEqual(self.session.execute(text("show plan_cache_mode")).scalar(), "auto")
 
     def test_reasons_are_counted_and_add_up(self) -> None:
         bounds = bounds_of(Requirement(group_code="48", min_cca_amps=680, chemistry=Chemistry.AGM), RULES)

@@ -1,11 +1,17 @@
 """A shop set up on the first page, and the House desk of one that runs: people, settings, what was changed."""
 
+import time
+from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any, ClassVar
+from unittest import mock
 
 from playwright.sync_api import Page, expect
 
-from tests.house import LEAD, OWNER_NAME, TEO, empty, served
+from tests.house import LEAD, OWNER_NAME, PINS, TEO, empty, served
 from tests.screens.browser import Screens
+from vane_check.start import backup
+from vane_check.start.backup import Asked, CannotBackUp
 
 CODE = "5ca1ab1e"
 
@@ -75,6 +81,22 @@ class SettingUp(Screens):
             expect(page.get_by_text("That is not the code the start command printed")).to_be_visible()
             expect(page.locator("input[name=shop]")).to_have_value("Quay Cells")
 
+    def test_the_first_page_fits_a_tablet_and_a_phone(self) -> None:
+        with served(empty(), set_up_code=CODE) as base:
+            page = self.on_empty(base)
+            for width, height in ((1024, 768), (820, 1180), (390, 844)):
+                page.set_viewport_size({"width": width, "height": height})
+                with self.subTest(width=width):
+                    wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+                    self.assertEqual(wide, 0)
+                    low = page.evaluate(
+                        "[...document.querySelectorAll('button, input')].filter(e => e.offsetParent && e.type !== 'radio' && "
+                        "e.getBoundingClientRect().height < 40).map(e => e.outerHTML.slice(0, 80))"
+                    )
+                    self.assertEqual(low, [])
+                    page.get_by_role("button", name="Open the shop").scroll_into_view_if_needed()
+                    expect(page.get_by_role("button", name="Open the shop")).to_be_in_viewport()
+
 
 class HouseDesk(Screens):
     def person(self, page: Page, name: str) -> Any:
@@ -134,3 +156,42 @@ class HouseDesk(Screens):
         expect(teo.get_by_role("heading", name="Book of equipment")).to_be_visible()
         one.reload()
         expect(one.locator("input[name=bay]")).to_have_value("66.2")
+
+
+class BackupLine(Screens):
+    def test_a_backup_is_asked_for_waited_for_and_its_fault_is_said(self) -> None:
+        with TemporaryDirectory() as folder:
+            asked = Asked(self.url, Path(folder))
+            self.assertFalse(asked.look(time.monotonic()))
+            page = self.page("/house", LEAD)
+            expect(page.get_by_text("No backup was made yet")).to_be_visible()
+            page.get_by_role("button", name="Make one now").click()
+            expect(page.get_by_role("button", name="It is being made")).to_be_disabled()
+            self.assertTrue(asked.look(time.monotonic()))
+            asked.make()
+            expect(page.get_by_text("Last good backup today")).to_be_visible()
+            expect(page.get_by_role("button", name="Make one now")).to_be_enabled()
+            with mock.patch.object(backup, "_run", side_effect=CannotBackUp("pg_dump failed: the disk is full")):
+                asked.make()
+            page.reload()
+            expect(page.get_by_text("The last try failed: pg_dump failed: the disk is full")).to_be_visible()
+            expect(page.get_by_text("Last good backup today")).to_be_visible()
+
+
+class TwoServers(Screens):
+    def test_what_is_done_at_one_server_stands_on_the_screens_of_the_other(self) -> None:
+        with served(self.url) as other:
+            here = self.page("/counter", TEO)
+            context = self.browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+            self.addCleanup(context.close)
+            there = context.new_page()
+            there.goto(other)
+            there.get_by_role("button", name=LEAD).click()
+            there.keyboard.type(PINS[LEAD] + "\n")
+            expect(there.get_by_role("navigation", name="Shelf")).to_be_visible()
+            here.get_by_label("Rated figure").first.fill("610")
+            here.get_by_text("Slow crank").click()
+            here.get_by_role("button", name="Take it in").click()
+            here.wait_for_url("**/check/*")
+            tag = here.url.rsplit("/", 1)[1]
+            expect(there.get_by_role("navigation", name="Shelf").get_by_text(tag, exact=True).first).to_be_visible()

@@ -17,9 +17,10 @@ from ..desks.import_runner import Runner
 from ..records import people
 from ..records.base import engine_of, sessions_of
 from ..records.events import PATIENCE_SECONDS, Announcements, Lines
-from . import assess, calendars, desks, events, goods, house, rack, sign_in
+from . import assess, calendars, desks, events, goods, health, house, metrics, rack, sign_in
 from .edge import Edge, Gate, LastResort, Sized, hosts_allowed
 from .front import Front
+from .metrics import Measured, Metrics
 from .problems import install, problem
 from .signed_in import SignedIn
 
@@ -67,6 +68,8 @@ def make_app(
     announcements.on_long_away.append(Lines(app.state.engine).cut_all)
     install(app)
     app.add_middleware(GZipMiddleware, minimum_size=PACKED_FROM, compresslevel=2)
+    app.state.metrics = Metrics()
+    app.add_middleware(Measured, metrics=app.state.metrics)
     app.add_middleware(Gate, announcements=announcements)
     app.add_middleware(LastResort)
     app.add_middleware(Sized)
@@ -78,6 +81,8 @@ def make_app(
         rack,
         goods,
         house,
+        health,
+        metrics,
         events,
         calendars,
     ):  # what is asked most is looked for first

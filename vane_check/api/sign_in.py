@@ -1,5 +1,6 @@
 """Signing in, who is signed in, and signing out."""
 
+import os
 from datetime import datetime
 from typing import Annotated
 
@@ -82,7 +83,7 @@ def admitted(opened: desk.Opened | desk.WrongPin, response: Response, at: dateti
     """The cookie of a session that was opened, or why none was."""
     if isinstance(opened, desk.WrongPin):
         return problem(429 if opened.wait_seconds else 401, str(opened), wait_seconds=opened.wait_seconds or None)
-    response.set_cookie(COOKIE, opened.token, httponly=True, samesite="strict", path="/")
+    response.set_cookie(COOKIE, opened.token, httponly=True, samesite="strict", path="/", secure=over_tls())
     return _me(desk.Session(opened.session_id, opened.staff, opened.store, opened.csrf_token, at, at))
 
 
@@ -110,6 +111,11 @@ def sign_out(request: Request, begin: Opener, at: Now, response: Response) -> No
             desk.sign_out(session, token, at)
         request.app.state.signed_in.forget()
     response.delete_cookie(COOKIE, path="/")
+
+
+def over_tls() -> bool:
+    """Whether pages come over TLS alone (`VANE_TLS=yes`, behind a proxy that speaks it): the cookie keeps to it then."""
+    return os.environ.get("VANE_TLS", "").lower() in {"1", "yes", "true"}
 
 
 async def who(request: Request, at: datetime) -> Known:

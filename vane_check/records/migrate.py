@@ -1,13 +1,15 @@
 """Bring a database up to the newest tables, and give the application's role what it needs."""
 
+from functools import cache
 from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
 from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
-from sqlalchemy import create_engine, pool
+from sqlalchemy import create_engine, pool, text
 from sqlalchemy.exc import DBAPIError, OperationalError
+from sqlalchemy.orm import Session
 
 from .base import driver_url
 from .roles import APP_ROLE, grant
@@ -71,6 +73,18 @@ def wants_migration(url: str) -> bool:
         raise CannotMigrate(f"The database cannot be reached: {_reason(error)}") from error
     finally:
         engine.dispose()
+
+
+@cache
+def newest_version() -> str | None:
+    """The tables this release works with."""
+    return ScriptDirectory.from_config(config_for("")).get_current_head()
+
+
+def version_of(session: Session) -> str | None:
+    """The tables a database has, as the application sees them."""
+    found: str | None = session.execute(text("select version_num from alembic_version")).scalar()
+    return found
 
 
 def _reason(error: DBAPIError) -> str:

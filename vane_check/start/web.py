@@ -17,6 +17,7 @@ from ..core.tables import codes
 from ..core.zones import known_zones
 from ..papers.lists import warm_lists
 from ..papers.scripts import fonts
+from ..records.migrate import newest_version
 from .server import server_on
 from .watch import SIGNS
 
@@ -50,6 +51,7 @@ def preload() -> None:
         house_rules(school)
     known_zones()
     fonts()
+    newest_version()
 
 
 def drop_root() -> None:

@@ -1,0 +1,32 @@
+"""Whether this process lives, and whether it can work: for whatever watches over it. Nobody need be signed in."""
+
+from fastapi import APIRouter
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel
+
+from .. import __version__
+from ..desks.ready import why_not_ready
+from .problems import problem, told
+from .signed_in import Opener
+
+router = APIRouter(tags=["running"])
+
+
+class Alive(BaseModel):
+    """This process answers."""
+
+    release: str
+
+
+@router.get("/health")
+async def health() -> Alive:
+    """200 as long as the process answers, whatever its database does."""
+    return Alive(release=__version__)
+
+
+@router.get("/ready", response_model=Alive, responses=told(503))
+def ready(begin: Opener) -> Alive | JSONResponse:
+    """200 when the database answers with tables of this release; 503 with the reason else."""
+    with begin() as session:
+        why_not = why_not_ready(session)
+    return Alive(release=__version__) if why_not is None else problem(503, why_not, wait_seconds=5)
