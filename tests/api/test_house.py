@@ -240,6 +240,24 @@ class House(unittest.TestCase):
         oto.sign_in("Oto Lind", "828282")
         self.assertEqual(oto.get("/shelf").status_code, 200)
 
+    def test_a_lead_gives_themselves_another_pin_and_stays_signed_in(self) -> None:
+        row = self.person(LEAD)
+        self.assertTrue(
+            next(one for one in self.lead.get("/house").json()["people"] if one["id"] == row["id"])["may_change"]
+        )
+        self.assertEqual(self.change(self.lead, LEAD, pin="141592").status_code, 200)
+        self.assertEqual(self.lead.get("/house").status_code, 200)
+        stranger = TestClient(self.app, base_url=HERE)
+        codes = [
+            stranger.post("/api/sign-in", json={"staff_id": row["id"], "pin": pin}).status_code
+            for pin in (PINS[LEAD], "141592")
+        ]
+        self.assertEqual(codes, [401, 200])
+        self.assertEqual(self.change(self.lead, LEAD, role="owner").status_code, 403)
+        self.assertEqual(self.change(self.lead, LEAD, works_here=False).status_code, 403)
+        self.assertEqual(self.change(self.owner, LEAD, pin=PINS[LEAD]).status_code, 200)
+        self.lead.sign_in(LEAD, PINS[LEAD])
+
     def test_the_only_owner_stays_one(self) -> None:
         for more in ({"role": "lead"}, {"works_here": False}):
             found = self.change(self.owner, OWNER_NAME, **more)
@@ -339,6 +357,7 @@ class OldHouse(unittest.TestCase):
             body = {"name": whose, "role": role, "works_here": True}
             return int(lead.send("PUT", f"/house/people/{people[whose]['id']}", body).status_code)
 
+        self.assertEqual(change(LEAD, "counter"), 422, "the only one who leads")
         self.assertEqual(change(TEO, "owner"), 200)
         self.assertEqual(change(NOOR, "lead"), 403)
         self.assertEqual(change(TEO, "counter"), 403)

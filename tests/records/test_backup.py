@@ -64,6 +64,16 @@ class Backups(unittest.TestCase):
         self.assertEqual(every_row(full), before)
         restore(full, made.path, replace=True)
 
+    def test_nothing_is_restored_under_a_server_that_works(self) -> None:
+        source, place = database(), database()
+        made = back_up(source, self.folder)
+        app = app_on(place)
+        Client(app, TEO).get("/shelf")
+        with self.assertRaisesRegex(CannotBackUp, "at work"):
+            restore(place, made.path, replace=True)
+        app.state.engine.dispose()
+        restore(place, made.path, replace=True)
+
     def test_a_damaged_archive_is_refused_before_anything_is_thrown_away(self) -> None:
         source, place = database(), empty()
         made = back_up(source, self.folder)

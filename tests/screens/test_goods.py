@@ -71,6 +71,15 @@ class AtTheMatch(Screens):
         near.click()
         expect(page.get_by_label("Old and new").get_by_text("Fit a spacer for 12 mm of length")).to_be_visible()
         expect(page.get_by_text(re.compile("length: 278 mm, .12 mm"))).to_be_visible()
+        page.locator("input[name=off]").fill("12")
+        expect(
+            page.locator('[data-fit="exact"]', has_text="48").first
+        ).to_be_visible()  # within what the tape may be off
+        page.locator("input[name=off]").fill("31")
+        expect(page.get_by_text(re.compile("Enter 0 to 30 mm"))).to_be_visible()
+        expect(page.locator("input[name=off]")).to_have_value("31")
+        page.locator("input[name=off]").fill("")
+        expect(page.locator('[data-fit="near"]', has_text="12 mm less long").first).to_be_visible()
         page.locator("input[name=length]").fill("27,8")
         expect(page.get_by_text(re.compile("Enter 50 to 700 mm"))).to_be_visible()
 
@@ -214,3 +223,11 @@ class OnTheShelf(Screens):
     def test_lists_are_a_leads(self) -> None:
         page = self.page("/goods/lists")
         expect(page.get_by_text("Lists are brought in by a lead")).to_be_visible()
+
+    def test_the_life_of_what_was_sold_leads_to_its_fitting_list(self) -> None:
+        page = self.page("/life/197")
+        page.get_by_role("link", name="Its fitting list").click()
+        expect(page).to_have_url(re.compile("/fitting/197"))
+        page.goto(self.base + "/life/174")
+        expect(page.get_by_role("heading", name="174")).to_be_visible()
+        expect(page.get_by_role("link", name="Its fitting list")).to_have_count(0)

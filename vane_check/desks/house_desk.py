@@ -14,7 +14,7 @@ from ..core.zones import known_zones
 from ..records import house
 from ..records.events import announce
 from ..records.models import HouseEntry, SignInTry, Staff, Store
-from .desk import Conflict, Desk, NotThere, Refused
+from .desk import LEADS, Conflict, Desk, NotThere, Refused
 from .sign_in import hash_pin
 
 _LIMITS = entry_limits()
@@ -118,7 +118,7 @@ def view(desk: Desk, now: datetime) -> HouseView:
         edition=house.settings_edition(desk.session),
         money_fixed=found["sales"] > 0,
         people=[
-            PersonRow(id=one.id, name=one.name, role=Role(one.role), left_at=one.left_at, may_change=_may(desk, one.role))
+            PersonRow(id=one.id, name=one.name, role=Role(one.role), left_at=one.left_at, may_change=_may(desk, one.role) or one.id == desk.staff.id)
             for one in house.everybody(desk.session)
         ],
         missing=missing(Counts.model_validate(found)),
@@ -194,6 +194,7 @@ def add_person(desk: Desk, written: WritePerson, now: datetime) -> int:
 
 def write_person(desk: Desk, staff_id: int, written: WritePerson, now: datetime) -> None:
     """Rename, give another role or PIN, let go or take back. What they kept stays theirs; their sessions end with them."""
+    desk.only_lead()
     house.lock_house(desk.session, desk.staff.store_id)
     row = house.person(desk.session, staff_id)
     if row is None:
@@ -207,8 +208,8 @@ def write_person(desk: Desk, staff_id: int, written: WritePerson, now: datetime)
     row.name, row.role = written.name, written.role.value
     if written.works_here != (row.left_at is None):
         row.left_at = None if written.works_here else now
-    if before["role"] == Role.OWNER and (row.left_at is not None or written.role is not Role.OWNER):
-        _somebody_stays(desk, row)
+    if before["works_here"]:
+        _somebody_stays(desk, row, Role(before["role"]))
     if written.pin is not None:
         row.pin_hash = _hashed(written.pin, "pin")
     desk.session.flush()
@@ -274,10 +275,15 @@ def _name_is_free(desk: Desk, name: str, of: int | None) -> None:
         )
 
 
-def _somebody_stays(desk: Desk, row: Staff) -> None:
-    others = [one for one in house.everybody(desk.session) if one.id != row.id and one.left_at is None]
-    if not any(one.role == Role.OWNER for one in others):
+def _somebody_stays(desk: Desk, row: Staff, was: Role) -> None:
+    """Raises Refused where nobody would own the shop any more, or nobody lead it."""
+    at_work = [Role(one.role) for one in house.everybody(desk.session) if one.id != row.id and one.left_at is None]
+    if row.left_at is None:
+        at_work.append(Role(row.role))
+    if was is Role.OWNER and Role.OWNER not in at_work:
         raise Refused("It cannot be right", [FieldProblem("role", "The only owner: make somebody else one first")])
+    if was is not Role.COUNTER and not LEADS.intersection(at_work):
+        raise Refused("It cannot be right", [FieldProblem("role", "The only lead: make somebody else one first")])
 
 
 def _told(row: Staff) -> dict[str, Any]:

@@ -9,7 +9,7 @@ from ..core.estimate import Estimate
 from ..core.outcomes import Outcome
 from ..core.rated import rated_cca
 from ..core.trend import Given, Trend, trend_of
-from ..records import batteries
+from ..records import batteries, goods
 from ..records.models import BatteryRow
 from .check import CheckView, view
 from .counter import TakeIn, found_battery, take_in_of
@@ -66,6 +66,8 @@ class Life(BaseModel):
     check: CheckView
     take_ins: list[WrittenTakeIn]
     stays: list[Stay]
+    sold: bool
+    """It left by a sale here, and has a fitting list."""
     trend: Trend | None
     """What batteries of this serial gave over their visits; None where fewer than two tell."""
 
@@ -119,5 +121,6 @@ def life(desk: Desk, tag: int) -> Life:
             Stay(moved_at=move.moved_at, who=staff.name, place=Place(move.place), needs_hand_at=move.needs_hand_at)
             for move, staff in batteries.moves_of(desk.session, row.id)
         ],
+        sold=goods.sale_of_battery(desk.session, row.id) is not None,
         trend=_trend(desk, row),
     )

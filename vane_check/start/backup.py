@@ -30,6 +30,12 @@ KEPT = 30
 """So many archives are kept in the folder; the oldest beyond them go when a new one is good."""
 
 
+AT_WORK = (
+    "select count(*) from pg_stat_activity where datname = current_database() and application_name = 'vane-check' "
+    "and pid <> pg_backend_pid()"
+)
+
+
 class CannotBackUp(RuntimeError):
     """No archive was made, or none could be read back; the message is one sentence with what to do."""
 
@@ -111,6 +117,8 @@ def restore(url: str, path: Path, replace: bool = False) -> dict[str, int]:
                 raise CannotBackUp(
                     "There is a shop in this database already: restore into an empty one, or say so with --yes."
                 )
+            if connection.execute(AT_WORK).fetchone() != (0,):
+                raise CannotBackUp("Vane Check is at work on this database: stop it first, then restore.")
             connection.execute("drop schema public cascade")
             connection.execute("create schema public")
         _run(

@@ -3940,6 +3940,8 @@ export interface components {
          */
         Life: {
             check: components["schemas"]["CheckView"];
+            /** Sold */
+            sold: boolean;
             /** Stays */
             stays: components["schemas"]["Stay"][];
             /** Take Ins */

@@ -30,7 +30,10 @@ class Measured(Model):
     positive_side: Side | None = None
     post: Post | None = None
     ledge: Ledge | None = None
-    tolerance_mm: float | None = Field(None, ge=0, le=30, description="how far the tape may be off; else by house rule")
+    tolerance_mm: float | None = Field(
+        None, ge=_LIMITS["tolerance_mm"].low, le=_LIMITS["tolerance_mm"].high,
+        description="how far the tape may be off; else by house rule",
+    )  # fmt: skip
 
 
 class Requirement(Model):

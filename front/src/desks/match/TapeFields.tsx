@@ -1,6 +1,8 @@
 /** A tray or an old battery under the tape. */
+import { useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
+import { reference } from "../../api/queries";
 import { Choice, Entry } from "../../kit/parts";
 import { numberOf } from "../../kit/units";
 import type { Tape } from "./known";
@@ -12,7 +14,7 @@ const LEDGES = { unknown: "?", none: "None", long: "Long sides", all: "All round
 
 const Three = styled.div`
   display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(112px, 1fr));
   gap: 6px;
 `;
 
@@ -24,6 +26,9 @@ interface Props {
 }
 
 export function TapeFields({ tape, store, onChange, fault }: Props) {
+  const { data: known } = useQuery(reference);
+  const rule = known?.rules["footprint_tolerance_mm"]?.value as number | undefined;
+  const usual = rule === undefined ? "" : store.length_unit === "in" ? (rule / 25.4).toFixed(2) : String(rule);
   const set = (more: Partial<Tape>) => onChange({ ...tape, ...more });
   const wrong = (text: string, name: string) =>
     text.trim() !== "" && numberOf(text) === null ? "A number, such as 278" : fault(`measured.${name}_mm`);
@@ -43,6 +48,19 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
             {...(index === 0 ? { autoFocus: true } : {})}
           />
         ))}
+        <Entry
+          label="Off by up to"
+          value={tape.off}
+          onChange={(off) => set({ off })}
+          unit={store.length_unit}
+          name="off"
+          placeholder={usual}
+          problem={
+            tape.off.trim() !== "" && numberOf(tape.off) === null
+              ? "A number, such as 5"
+              : fault("measured.tolerance_mm")
+          }
+        />
       </Three>
       <Choice
         label="Positive, the posts towards you"

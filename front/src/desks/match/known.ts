@@ -11,6 +11,8 @@ export interface Tape {
   side: "left" | "right" | "unknown";
   post: Schema["Measured"]["post"] | "unknown";
   ledge: Schema["Measured"]["ledge"] | "unknown";
+  /** How far the tape may be off; the house's own where nothing is typed. */
+  off: string;
 }
 
 export interface Known {
@@ -31,7 +33,7 @@ const NOTHING: Known = {
   vehicleId: null,
   code: "",
   tapeOpen: false,
-  tape: { of: "tray", length: "", width: "", height: "", side: "unknown", post: "unknown", ledge: "unknown" },
+  tape: { of: "tray", length: "", width: "", height: "", side: "unknown", post: "unknown", ledge: "unknown", off: "" },
   needs: [],
   cable: "",
   typed: null,
@@ -59,6 +61,7 @@ export function measuredOf(tape: Tape, store: Schema["StoreView"]): Schema["Meas
   const per = store.length_unit === "in" ? 25.4 : 1;
   const [length, width, height] = [tape.length, tape.width, tape.height].map(numberOf);
   if (length == null || width == null || height == null) return null;
+  const off = numberOf(tape.off);
   return {
     of: tape.of,
     length_mm: length * per,
@@ -67,6 +70,7 @@ export function measuredOf(tape: Tape, store: Schema["StoreView"]): Schema["Meas
     positive_side: tape.side === "unknown" ? null : tape.side,
     post: tape.post === "unknown" ? null : (tape.post ?? null),
     ledge: tape.ledge === "unknown" ? null : (tape.ledge ?? null),
+    tolerance_mm: off == null ? null : off * per,
   };
 }
 

@@ -105,6 +105,7 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
       <div>
         <Act href={`/check/${tag}`}>Open its check</Act>
         {check.undone && <b>Taken in by mistake and taken back. </b>}
+        {found.sold && <Act href={`/fitting/${tag}`}>Its fitting list</Act>}
         <Act href={`/api/batteries/${tag}/slip.pdf`} target="_blank">
           Slip
         </Act>
