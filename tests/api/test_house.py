@@ -1,6 +1,8 @@
 """A shop set up from nothing, its people and settings, and the record of what was changed."""
 
 import io
+import json
+import logging.config
 import unittest
 import uuid
 from contextlib import redirect_stdout
@@ -14,6 +16,7 @@ from tests.house import HERE, LEAD, NOOR, OWNER_NAME, PINS, TEO, Client, app_on,
 from vane_check.__main__ import main
 from vane_check.api.app import make_app
 from vane_check.core.setting_up import Answers, Believes, Counts, missing, school_for
+from vane_check.start import logs
 
 CODE = "5ca1ab1e"
 SHOP = {
@@ -146,6 +149,26 @@ class Watched(unittest.TestCase):
         self.assertEqual(counts["GET", "/api/batteries/{tag}", "200"], 1)
         self.assertEqual(counts["POST", "/api/sign-in", "200"], 1)
         self.assertEqual(counts["GET", "/api/metrics", "404"], 1)
+
+    def test_a_log_line_is_one_json_object_with_the_place_and_not_the_words_of_an_error(self) -> None:
+        said = io.StringIO()
+        with mock.patch.dict("os.environ", {"VANE_LOG": "json"}):
+            settings = logs.config("warning")
+        assert settings is not None
+        self.assertIsNone(logs.config("warning"))
+        settings["handlers"]["lines"]["stream"] = said
+        settings["loggers"] = {"vane_check.try": settings["loggers"]["vane_check"]}
+        logging.config.dictConfig(settings)
+        try:
+            int("M. Lindqvar")
+        except ValueError:
+            logging.getLogger("vane_check.try").exception("a route failed")
+        logging.getLogger("vane_check.try").warning("second line")
+        first, second = [json.loads(line) for line in said.getvalue().splitlines()]
+        self.assertEqual((first["level"], first["message"], first["error"]), ("error", "a route failed", "ValueError"))
+        self.assertIn("test_house.py", first["places"][0])
+        self.assertNotIn("Lindqvar", said.getvalue())
+        self.assertEqual((second["message"], "error" in second), ("second line", False))
 
     def test_behind_tls_the_cookie_keeps_to_it(self) -> None:
         app = app_on(database())

@@ -3,9 +3,11 @@
 from types import FrameType
 
 import uvicorn
+from uvicorn.config import LOGGING_CONFIG
 
 from ..api.app import make_app
 from ..records.events import PATIENCE_SECONDS
+from . import logs
 
 GRACE_SECONDS = 3
 WAITING_AT_MOST = 2048
@@ -31,6 +33,7 @@ def server_on(
     app = make_app(url, patience_seconds=patience_seconds, set_up_code=set_up_code)
     config = uvicorn.Config(
         app,
+        log_config=logs.config(log_level) or LOGGING_CONFIG,
         host="127.0.0.1",
         port=port,
         log_level=log_level,
