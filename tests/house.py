@@ -82,7 +82,7 @@ def database() -> str:
 def empty() -> str:
     """The address of a database that has its tables and no shop in them, for the owner of its tables."""
     let_go()
-    name = f"empty_{next(_made)}"
+    name = f"bare_{next(_made)}"
     with psycopg.connect(cluster().address(ADMIN, "postgres"), autocommit=True) as connection:
         connection.execute(f"create database {name} owner {OWNER}")
     migrate(cluster().address(OWNER, name))

@@ -3,7 +3,7 @@
 from enum import StrEnum
 from typing import NamedTuple
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from .battery import Model
 
@@ -84,7 +84,7 @@ def school_for(answers: Answers) -> School:
     return School("crank_first", tools, "with a meter alone, how the car cranks decides")
 
 
-class Counts(BaseModel):
+class Counts(Model):
     """How many of what a shop's work hangs on it has written in."""
 
     items: int
@@ -100,7 +100,7 @@ class Counts(BaseModel):
     leads: int
 
 
-class Missing(BaseModel):
+class Missing(Model):
     """One thing that is not there yet, what cannot be done without it, and the desk where it is written in."""
 
     what: str

@@ -15,7 +15,7 @@ from ..records import house
 from ..records.events import announce
 from ..records.models import HouseEntry, SignInTry, Staff, Store
 from .desk import LEADS, Conflict, Desk, NotThere, Refused
-from .sign_in import hash_pin
+from .sign_in import TOO_EASY, guessable, hash_pin
 
 _LIMITS = entry_limits()
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60), AfterValidator(printable)]
@@ -121,7 +121,7 @@ def view(desk: Desk, now: datetime) -> HouseView:
             PersonRow(id=one.id, name=one.name, role=Role(one.role), left_at=one.left_at, may_change=_may(desk, one.role) or one.id == desk.staff.id)
             for one in house.everybody(desk.session)
         ],
-        missing=missing(Counts.model_validate(found)),
+        missing=missing(Counts.model_validate({name: found[name] for name in Counts.model_fields})),
         backup=_backup(desk, now),
         zones=list(known_zones()),
     )  # fmt: skip
@@ -185,7 +185,7 @@ def add_person(desk: Desk, written: WritePerson, now: datetime) -> int:
     _name_is_free(desk, written.name, None)
     if written.pin is None:
         raise Refused("It cannot be right", [FieldProblem("pin", "Give a PIN to begin with: six digits or more")])
-    row = Staff(name=written.name, role=written.role.value, pin_hash=_hashed(written.pin, "pin"))
+    row = Staff(name=written.name, role=written.role.value, pin_hash=_hashed(desk, written.pin, "pin"))
     desk.session.add(row)
     desk.session.flush()
     _note(desk, now, "person added", row.name, {}, _told(row))
@@ -211,7 +211,7 @@ def write_person(desk: Desk, staff_id: int, written: WritePerson, now: datetime)
     if before["works_here"]:
         _somebody_stays(desk, row, Role(before["role"]))
     if written.pin is not None:
-        row.pin_hash = _hashed(written.pin, "pin")
+        row.pin_hash = _hashed(desk, written.pin, "pin")
     desk.session.flush()
     if (row.left_at is not None or written.pin is not None) and row.id != desk.staff.id:
         house.end_sessions(desk.session, row.id, now)
@@ -239,7 +239,9 @@ def check_zone(time_zone: str, path: str) -> None:
         raise Refused("It cannot be right", [FieldProblem(path, "No such time zone: pick one, such as Europe/Dublin")])
 
 
-def _hashed(pin: str, path: str) -> str:
+def _hashed(desk: Desk, pin: str, path: str) -> str:
+    if not desk.store.demo and guessable(pin):
+        raise Refused("It cannot be right", [FieldProblem(path, TOO_EASY)])
     try:
         return hash_pin(pin)
     except ValueError as error:

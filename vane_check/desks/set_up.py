@@ -17,7 +17,7 @@ from ..records.models import HouseEntry, RulesVersion, Staff
 from ..records.models.house import WEEK
 from .desk import Conflict, Refused
 from .house_desk import Role, ShopSettings, WritePerson, check_zone
-from .sign_in import hash_pin
+from .sign_in import TOO_EASY, guessable, hash_pin
 
 
 class SchoolFound(BaseModel):
@@ -131,6 +131,9 @@ def _checked(wanted: list[WritePerson]) -> list[str]:
         if one.name.lower() in seen:
             faults.append(FieldProblem(f"people[{index}].name", "Somebody has this name: give each their own"))
         seen.add(one.name.lower())
+        if guessable(one.pin or ""):
+            faults.append(FieldProblem(f"people[{index}].pin", TOO_EASY))
+            continue
         try:
             hashes.append(hash_pin(one.pin or ""))
         except ValueError:

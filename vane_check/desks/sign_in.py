@@ -5,6 +5,7 @@ import secrets
 from collections.abc import Callable
 from contextlib import AbstractContextManager
 from datetime import datetime, timedelta
+from itertools import pairwise
 from typing import NamedTuple
 
 from argon2 import PasswordHasher
@@ -72,6 +73,19 @@ def hash_pin(pin: str) -> str:
     if len(pin) < PIN_AT_LEAST or not (pin.isascii() and pin.isdecimal()):
         raise ValueError(f"a PIN has at least {PIN_AT_LEAST} digits")
     return _HASHER.hash(pin)
+
+
+_KNOWN_BY_HEART = frozenset({"314159", "271828", "161803", "141421"})
+"""The demo shop's, for everybody to read, and what else is known by heart."""
+TOO_EASY = "Everybody guesses this one: no row, no one figure, none that is printed in a manual"
+
+
+def guessable(pin: str) -> bool:
+    """Whether a PIN is one figure over and over, a row up or down, or known by heart. One that is no PIN at all is not."""
+    if len(pin) < PIN_AT_LEAST or not (pin.isascii() and pin.isdecimal()):
+        return False
+    steps = {(int(after) - int(before)) % 10 for before, after in pairwise(pin)}
+    return pin in _KNOWN_BY_HEART or (len(steps) == 1 and steps <= {0, 1, 9})
 
 
 def people_here(session: StoreSession, door: str) -> DoorView:

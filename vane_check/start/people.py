@@ -112,12 +112,10 @@ def _rename(session: StoreSession, store: Store, asked: argparse.Namespace, now:
 
 def _leave(session: StoreSession, store: Store, asked: argparse.Namespace, now: datetime) -> str:
     person = _person(session, asked.name)
-    others = session.scalar(
-        select(func.count())
-        .select_from(Staff)
-        .where(Staff.role.in_(LEADS), Staff.left_at.is_(None), Staff.id != person.id)
-    )
-    if person.role in LEADS and not others:
+    at_work = session.scalars(select(Staff.role).where(Staff.left_at.is_(None), Staff.id != person.id)).all()
+    if person.role == "owner" and "owner" not in at_work:
+        raise ValueError(f"{asked.name} is the only owner: make another one first")
+    if person.role in LEADS and not LEADS.intersection(at_work):
         raise ValueError(f"{asked.name} is the only lead: make another one first")
     person.left_at = now
     return f"{asked.name} no longer works here; what was kept stays"
