@@ -113,6 +113,7 @@ class Backups(unittest.TestCase):
         lead, teo = Client(app, LEAD), Client(app, TEO)
         self.assertIsNone(lead.get("/house").json()["backup"]["made_at"])
         asked = Asked(source, self.folder)
+        self.addCleanup(asked.close)
         self.assertFalse(asked.look(time.monotonic()))
         self.assertEqual(teo.send("POST", "/house/backup", {}).status_code, 403)
         self.assertFalse(asked.look(time.monotonic()))

@@ -162,6 +162,7 @@ class BackupLine(Screens):
     def test_a_backup_is_asked_for_waited_for_and_its_fault_is_said(self) -> None:
         with TemporaryDirectory() as folder:
             asked = Asked(self.url, Path(folder))
+            self.addCleanup(asked.close)
             self.assertFalse(asked.look(time.monotonic()))
             page = self.page("/house", LEAD)
             expect(page.get_by_text("No backup was made yet")).to_be_visible()

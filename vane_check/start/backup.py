@@ -257,10 +257,16 @@ class Asked:
                 self._tried = monotonic
                 self._line = psycopg.connect(self.url, autocommit=True, connect_timeout=2)
                 self._line.execute(f"listen {BACKUP_CHANNEL}")
-            return any(True for _ in self._line.notifies(timeout=0))
+            return bool(list(self._line.notifies(timeout=0)))
         except psycopg.Error:
-            self._line = None
+            self.close()
             return False
+
+    def close(self) -> None:
+        """Listen no more."""
+        if self._line is not None:
+            self._line.close()
+            self._line = None
 
     def make(self) -> None:
         """Make it; what goes wrong is noted in the database and said on standard error."""
