@@ -20,6 +20,7 @@ from sqlalchemy import select
 
 from tests.api.test_api import TAKE_IN
 from tests.house import HERE, LEAD, NOOR, TEO, Client, app_on, database, sessions
+from tests.photos import CARD, corners, seen
 from vane_check.desks.import_runner import Runner
 from vane_check.records.base import StoreSession
 from vane_check.records.models import CatalogueItem, ImportRun, StockPiece, TermsRow
@@ -494,3 +495,26 @@ class AnotherStore(Goods):
         self.assertEqual(self.teo.get(f"/goods/{theirs}").status_code, 404)
         self.post(f"/pieces/{piece}", {"what": "volts", "volts": 12.6}, 404)
         self.post("/sales", {"item_id": theirs, "volts": 12.8, "serial": "A"}, 404)
+
+
+class Photo(unittest.TestCase):
+    def test_a_tray_is_measured_from_marks_and_each_fault_stands_at_its_shape(self) -> None:
+        client = Client(app_on(database()), TEO)
+        camera = {"tilt": 15.0, "turn": 8.0}
+        tray = [seen(*point, **camera) for point in corners(278, 175)]
+        card = [seen(*point, **camera) for point in corners(*CARD, at=(20, 10), turned=12)]
+        asked = {"tray": tray, "card": card, "picture_px": 1600}
+        found = client.http.post("/api/match/photo", json=asked)
+        self.assertEqual(found.status_code, 200, found.text)
+        self.assertAlmostEqual(found.json()["length_mm"], 278, delta=0.1)
+        self.assertLess(found.json()["off_mm"], 30)
+        tiny = [(800 + x / 12, 600 + y / 12) for x, y in corners(*CARD)]
+        for more, path, said in (
+            ({"card": tiny}, "card", "is it the card that is marked"),
+            ({"picture_px": 20_000}, "card", "go closer"),
+            ({"tray": [tray[0], tray[2], tray[1], tray[3]]}, "tray", "cross"),
+        ):
+            with self.subTest(said):
+                wrong = client.http.post("/api/match/photo", json=asked | more)
+                self.assertEqual((wrong.status_code, wrong.json()["errors"][0]["path"]), (422, path))
+                self.assertIn(said, wrong.json()["errors"][0]["message"])

@@ -7,6 +7,7 @@ from tempfile import TemporaryDirectory
 from playwright.sync_api import Page, expect
 
 from tests.house import LEAD, NOOR, PINS, TEO, Client, app_on
+from tests.photos import PICTURE, picture
 from tests.screens.browser import Screens
 
 
@@ -82,6 +83,44 @@ class AtTheMatch(Screens):
         expect(page.locator('[data-fit="near"]', has_text="12 mm less long").first).to_be_visible()
         page.locator("input[name=length]").fill("27,8")
         expect(page.get_by_text(re.compile("Enter 50 to 700 mm"))).to_be_visible()
+
+    def test_a_tray_in_a_photo_fills_the_tape_and_the_picture_is_never_sent(self) -> None:
+        page = self.page("/match")
+        sent: list[int] = []
+        page.on(
+            "request", lambda request: sent.append(len(request.post_data or "")) if request.method == "POST" else None
+        )
+        png, tray, card = picture(290, 178, tilt=12, turn=6)
+        page.get_by_role("button", name="Measure tray or old one").click()
+        page.get_by_role("button", name="From a photo").click()
+        dialog = page.get_by_role("dialog", name="Measure in a photo")
+        dialog.locator("input[type=file]").set_input_files({"name": "tray.png", "mimeType": "image/png", "buffer": png})
+        dialog.get_by_role("button", name="Measure").click()
+        expect(
+            dialog.get_by_role("alert").or_(dialog.get_by_role("status"))
+        ).to_be_visible()  # marks as they lie at first
+        shown = dialog.get_by_role("img", name="The tray as it was taken").bounding_box()
+        assert shown is not None
+        for part, points in (("card", card), ("tray", tray)):
+            for at, (x, y) in enumerate(points, 1):
+                mark = dialog.get_by_role("button", name=f"Corner {at} of the {part}").bounding_box()
+                assert mark is not None
+                page.mouse.move(mark["x"] + mark["width"] / 2, mark["y"] + mark["height"] / 2)
+                page.mouse.down()
+                page.mouse.move(
+                    shown["x"] + x / PICTURE[0] * shown["width"], shown["y"] + y / PICTURE[1] * shown["height"], steps=3
+                )
+                page.mouse.up()
+        first = dialog.get_by_role("button", name="Corner 1 of the tray")
+        first.press("ArrowRight")
+        first.press("ArrowLeft")
+        dialog.get_by_role("button", name="Measure").click()
+        expect(dialog.get_by_role("status")).to_contain_text(re.compile(r"About (289|290|291) mm by (177|178|179) mm"))
+        dialog.get_by_role("button", name="Take these").click()
+        expect(page.locator("input[name=length]")).to_have_value(re.compile("289|290|291"))
+        page.locator("input[name=height]").fill("200")
+        expect(page.get_by_label("What is asked")).to_contain_text(re.compile("into (289|290|291) mm"))
+        self.assertLess(max(sent), 2000)
 
     def test_what_the_dearer_one_buys_is_turned_to_the_customer(self) -> None:
         page = self.page("/match/173")

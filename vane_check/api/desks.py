@@ -8,6 +8,7 @@ from ..core.battery import Day, Model, ShortText
 from ..core.check import CheckFile
 from ..core.codes import CodeRead
 from ..core.labels import DateCandidate, date_candidates
+from ..core.matching.photo import Marks, TrayFound
 from ..core.readings import AnyReading
 from ..desks import check, counter, house, match, rack_tag, records, reminders, rules, slip, warranty
 from ..desks.counter import MOST
@@ -188,6 +189,12 @@ def match_others(asked: AskMatch, open_desk: AtKnownDesk) -> Response:
     """Why the rest of the catalogue does not fit, counted by reason."""
     with open_desk() as desk:
         return as_json(match.others(desk, asked))
+
+
+@router.post("/match/photo", tags=["match"], responses=told(403))
+def measure_photo(marks: Marks, desk: AtDesk) -> TrayFound:
+    """A tray's length and width from corners marked in a photo, which stays where it was taken. Nothing is kept."""
+    return match.tray_in_photo(marks)
 
 
 @router.get("/codes", tags=["match"])

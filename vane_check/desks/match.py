@@ -8,12 +8,13 @@ from pydantic import BaseModel
 from ..core.battery import Chemistry, RatingScale, Use
 from ..core.faults import FieldProblem
 from ..core.matching import Candidate, Fit, Match, Piece, Requirement, bounds_of, match
+from ..core.matching.photo import CannotMeasure, Marks, TrayFound, tray_in
 from ..core.matching.sources import TITLES, Claim, Line, SourceKey, merge
 from ..core.matching.upgrade import Upgrade, upgrades
 from ..core.pieces import PieceFacts, PieceState, state_of
 from ..core.rules import HouseRules
 from ..core.supply import next_delivery
-from ..core.tables import footprints
+from ..core.tables import entry_limits, footprints
 from ..records import fit
 from ..records.models import CatalogueItem, StockPiece
 from .counter import found_battery
@@ -102,6 +103,24 @@ def requirement_for(desk: Desk, asked: AskMatch) -> Requirement | None:
         return _merged(desk, asked)[0]
     except Refused:
         return None
+
+
+def tray_in_photo(marks: Marks) -> TrayFound:
+    """A tray's length and width from corners marked in a photo. Raises Refused with the shape that is wrong."""
+    try:
+        found = tray_in(marks)
+    except CannotMeasure as error:
+        raise Refused("It cannot be measured so", [FieldProblem(error.part, str(error))]) from error
+    case, most = entry_limits()["case_mm"], entry_limits()["tolerance_mm"].high
+    if not (case.low <= found.width_mm and found.length_mm <= case.high):
+        said = f"That would be {found.length_mm:.0f} by {found.width_mm:.0f} mm: is it the card that is marked, lying flat in the tray?"
+        raise Refused("It cannot be measured so", [FieldProblem("card", said)])
+    if found.off_mm > most:
+        said = (
+            f"That could be off by {found.off_mm:.0f} mm: go closer, stand more over it, and lay the card in its middle"
+        )
+        raise Refused("It cannot be measured so", [FieldProblem("card", said)])
+    return found
 
 
 def others(desk: Desk, asked: AskMatch) -> Others:

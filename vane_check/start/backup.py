@@ -22,7 +22,7 @@ from psycopg.conninfo import conninfo_to_dict
 
 from .. import __version__
 from ..records.migrate import CannotMigrate, migrate
-from .cluster import CannotStart, Cluster, binaries, cluster_folder
+from .cluster import CannotStart, binaries, cluster_folder, owners_address
 
 ROOT = Path(__file__).parents[2]
 DUMP, MANIFEST = "database.dump", "manifest.json"
@@ -210,30 +210,17 @@ def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]"
 
 def run(asked: argparse.Namespace) -> int:
     """Run one command. Returns 0, or 2 with one sentence."""
-    own = None
     try:
-        url = os.environ.get("VANE_OWNER_URL") or os.environ.get("VANE_DATABASE_URL")
-        if url is None:
-            own = Cluster(cluster_folder(ROOT))
-            if own.find_running():
-                url, own = own.url, None
-            elif asked.command == "restore" or (own.data / "PG_VERSION").exists():
-                url = own.start()
+        with owners_address(cluster_folder(ROOT), may_make=asked.command == "restore") as url:
+            if asked.command == "backup":
+                made = back_up(url, asked.to or backups_folder())
+                print(f"{made.path}  {made.bytes / 1e6:.1f} MB, {sum(made.rows.values())} rows")
             else:
-                own = None
-                raise CannotStart("There is no shop here yet: run bin/start first.")
-        if asked.command == "backup":
-            made = back_up(url, asked.to or backups_folder())
-            print(f"{made.path}  {made.bytes / 1e6:.1f} MB, {sum(made.rows.values())} rows")
-        else:
-            rows = restore(url, asked.archive, asked.yes)
-            print(f"{sum(rows.values())} rows of {len(rows)} tables are back")
+                rows = restore(url, asked.archive, asked.yes)
+                print(f"{sum(rows.values())} rows of {len(rows)} tables are back")
     except (CannotStart, CannotBackUp, CannotMigrate) as error:
         print(error, file=sys.stderr)
         return 2
-    finally:
-        if own is not None:
-            own.stop()
     return 0
 
 

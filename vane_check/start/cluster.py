@@ -6,6 +6,8 @@ import secrets
 import shutil
 import socket
 import subprocess
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import psycopg
@@ -179,6 +181,26 @@ class Cluster:
             log = self.folder / "log"
             tail = log.read_text(errors="replace")[-400:] if log.exists() else "no log was written"
             raise CannotStart(f"{program} failed in {self.folder}: {tail}")
+
+
+@contextmanager
+def owners_address(folder: Path, may_make: bool = False) -> Iterator[str]:
+    """The address of the database for the owner of its tables, for a command: the one given, or our own, started for as
+    long where it does not run. Raises CannotStart where there is none, unless one `may` be made."""
+    given = os.environ.get("VANE_OWNER_URL") or os.environ.get("VANE_DATABASE_URL")
+    if given is not None:
+        yield given
+        return
+    own = Cluster(folder)
+    if own.find_running():
+        yield own.url
+        return
+    if not (may_make or (own.data / "PG_VERSION").exists()):
+        raise CannotStart("There is no shop here yet: run bin/start first.")
+    try:
+        yield own.start()
+    finally:
+        own.stop()
 
 
 def _hand_over(connection: psycopg.Connection) -> None:

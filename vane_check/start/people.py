@@ -2,7 +2,6 @@
 
 import argparse
 import getpass
-import os
 import sys
 from collections.abc import Callable
 from datetime import UTC, datetime
@@ -17,7 +16,7 @@ from ..records import people as people_records
 from ..records.base import StoreSession, engine_of, sessions_of
 from ..records.events import announce
 from ..records.models import HouseEntry, SignInTry, Staff, Store
-from .cluster import CannotStart, Cluster, cluster_folder
+from .cluster import CannotStart, cluster_folder, owners_address
 
 ROOT = Path(__file__).parents[2]
 ROLES = ("counter", "lead", "owner")
@@ -51,31 +50,18 @@ def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]"
 
 def run(asked: argparse.Namespace) -> int:
     """Run one command. Returns 0, or 2 with one sentence."""
-    own = None
     try:
-        url = os.environ.get("VANE_OWNER_URL") or os.environ.get("VANE_DATABASE_URL")
-        if url is None:
-            own = Cluster(cluster_folder(ROOT))
-            if own.find_running():
-                url, own = own.url, None
-            elif (own.data / "PG_VERSION").exists():
-                url = own.start()
-            else:
-                own = None
-                raise CannotStart("There is no shop here yet: run bin/start first.")
-        engine = engine_of(url)
-        try:
-            with sessions_of(engine).begin() as session:
-                assert isinstance(session, StoreSession)
-                print(_do(session, asked, datetime.now(UTC)))
-        finally:
-            engine.dispose()
+        with owners_address(cluster_folder(ROOT)) as url:
+            engine = engine_of(url)
+            try:
+                with sessions_of(engine).begin() as session:
+                    assert isinstance(session, StoreSession)
+                    print(_do(session, asked, datetime.now(UTC)))
+            finally:
+                engine.dispose()
     except (CannotStart, ValueError, LookupError) as error:
         print(str(error).strip("'"), file=sys.stderr)
         return 2
-    finally:
-        if own is not None:
-            own.stop()
     return 0
 
 

@@ -1054,6 +1054,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/match/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure Photo
+         * @description A tray's length and width from corners marked in a photo, which stays where it was taken. Nothing is kept.
+         */
+        post: operations["measure_photo_api_match_photo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me": {
         parameters: {
             query?: never;
@@ -4252,6 +4272,55 @@ export interface components {
             view: "front" | "top";
         };
         /**
+         * Marks
+         * @description Corners marked in a picture [pixels], each four in turn round their shape.
+         */
+        Marks: {
+            /** Card */
+            card: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /**
+             * Picture Px
+             * @description the picture's longer side
+             */
+            picture_px: number;
+            /** Tray */
+            tray: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+        };
+        /**
          * Match
          * @description A candidate with how it fits, why, and how its case differs [mm, new minus old].
          */
@@ -6186,6 +6255,18 @@ export interface components {
             overdue_since?: string | null;
             /** Tool */
             tool?: (components["schemas"]["Charger"] | components["schemas"]["Meter"] | components["schemas"]["Tester"] | components["schemas"]["Load"] | components["schemas"]["Hydrometer"] | components["schemas"]["Discharger"]) | null;
+        };
+        /**
+         * TrayFound
+         * @description The bottom of a tray [mm], and how far that may be off for marks that lie off their corners.
+         */
+        TrayFound: {
+            /** Length Mm */
+            length_mm: number;
+            /** Off Mm */
+            off_mm: number;
+            /** Width Mm */
+            width_mm: number;
         };
         /**
          * Trend
@@ -12352,6 +12433,100 @@ export interface operations {
             };
             /** @description There is none of that name */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    measure_photo_api_match_photo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Marks"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrayFound"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -199,3 +199,9 @@ def charging_limits() -> dict[str, ChargingLimits]:
 def resolutions() -> dict[str, float]:
     """The step in which each quantity is read, by name."""
     return {row["quantity"]: float(row["step"]) for row in rows_of("resolutions.csv")}
+
+
+@cache
+def photo_figures() -> dict[str, float]:
+    """What measuring in a photo goes by, by name: the card's sides [mm] and how far a mark set by hand lies off."""
+    return {row["name"]: float(row["value"]) for row in rows_of("photo.csv")}

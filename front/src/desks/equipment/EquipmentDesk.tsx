@@ -8,6 +8,7 @@ import { equipment } from "../../api/queries";
 import { Button, Empty, Page, touchLink } from "../../kit/parts";
 import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
 import { dayOf, mayLead } from "../../kit/words";
+import { Heads } from "../goods/parts";
 import { HoursForm } from "./HoursForm";
 import { ToolForm } from "./ToolForm";
 import { KINDS, STATES, wordsOf, type Kind } from "./tool";
@@ -82,13 +83,6 @@ const Row = styled(AriaButton)`
   ${PHONE} {
     grid-template-columns: minmax(0, 1fr);
   }
-`;
-const Heads = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  align-items: center;
-  justify-content: space-between;
 `;
 const ToRack = styled(Link)`
   ${touchLink}

@@ -1,42 +1,22 @@
 /** The House desk: the shop itself, who works in it, what is still missing for the next piece of work, what was changed. */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { Button as AriaButton, Form, Link } from "react-aria-components";
+import { Form, Link } from "react-aria-components";
 import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
 import { house, queries } from "../../api/queries";
 import { Button, Empty, Page, Soft, touchLink } from "../../kit/parts";
 import { dayOf } from "../../kit/words";
-import { Acts, Column, Columns, Fault, Heads, Small } from "../goods/parts";
+import { Acts, Column, Columns, Fault, Heads, Line, Small } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
 import { Changes } from "./Changes";
 import { PersonForm } from "./PersonForm";
 import { shopOf, ShopFields, typedOf } from "./ShopFields";
 
-const Row = styled(AriaButton)`
-  display: grid;
+const Row = styled(Line)`
   grid-template-columns: minmax(0, 1fr) auto;
-  gap: 12px;
-  align-items: baseline;
-  width: 100%;
-  min-height: 44px;
-  padding: 7px 8px;
-  border: none;
-  border-bottom: 1px solid var(--line);
-  background: none;
-  text-align: left;
-  font-size: 16px;
-  cursor: pointer;
   b {
     font-size: 18px;
-    font-weight: 700;
-  }
-  &[aria-pressed="true"] {
-    background: var(--shelf);
-    box-shadow: inset 4px 0 0 var(--copper);
-  }
-  &[data-hovered] {
-    background: var(--shelf);
   }
 `;
 const To = styled(Link)`

@@ -1,11 +1,13 @@
 /** A tray or an old battery under the tape. */
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { reference } from "../../api/queries";
-import { Choice, Entry } from "../../kit/parts";
+import { Button, Choice, Entry } from "../../kit/parts";
 import { numberOf } from "../../kit/units";
 import type { Tape } from "./known";
+import { PhotoMeasure } from "./PhotoMeasure";
 
 const OF = { tray: "The tray", old: "The old one" } as const;
 const SIDES = { unknown: "?", left: "Left", right: "Right" } as const;
@@ -27,6 +29,7 @@ interface Props {
 
 export function TapeFields({ tape, store, onChange, fault }: Props) {
   const { data: known } = useQuery(reference);
+  const [photo, setPhoto] = useState(false);
   const rule = known?.rules["footprint_tolerance_mm"]?.value as number | undefined;
   const usual = rule === undefined ? "" : store.length_unit === "in" ? (rule / 25.4).toFixed(2) : String(rule);
   const set = (more: Partial<Tape>) => onChange({ ...tape, ...more });
@@ -35,6 +38,23 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
   return (
     <>
       <Choice label="Measured" value={tape.of} words={OF} onChange={(of) => set({ of })} />
+      {tape.of === "tray" && (
+        <div>
+          <Button onPress={() => setPhoto(true)}>From a photo, with a bank card in it</Button>
+        </div>
+      )}
+      {photo && (
+        <PhotoMeasure
+          store={store}
+          onClose={() => setPhoto(false)}
+          onFound={(found) => {
+            setPhoto(false);
+            const shown = (mm: number, up = false) =>
+              store.length_unit === "in" ? (mm / 25.4).toFixed(2) : String(up ? Math.ceil(mm) : Math.round(mm));
+            set({ length: shown(found.length_mm), width: shown(found.width_mm), off: shown(found.off_mm, true) });
+          }}
+        />
+      )}
       <Three>
         {(["length", "width", "height"] as const).map((name, index) => (
           <Entry

@@ -9,6 +9,7 @@ import { newId } from "../../kit/clock";
 import { Button, Choice, Empty, Entry, Page, Soft, touchLink } from "../../kit/parts";
 import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
 import { dayOf, STANDINGS, timeOf } from "../../kit/words";
+import { Heads } from "../goods/parts";
 import { CalendarAddress } from "./CalendarAddress";
 import { Fault, nameOf, OneValue, type Typed, type Value } from "./OneValue";
 
@@ -88,13 +89,6 @@ const Past = styled.ol`
   }
 `;
 
-const Heads = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  align-items: center;
-  justify-content: space-between;
-`;
 const ToHouse = styled(Link)`
   ${touchLink}
 `;
