@@ -40,7 +40,7 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
       <Choice label="Measured" value={tape.of} words={OF} onChange={(of) => set({ of })} />
       {tape.of === "tray" && (
         <div>
-          <Button onPress={() => setPhoto(true)}>From a photo, with a bank card in it</Button>
+          <Button onPress={() => setPhoto(true)}>From a photo</Button>
         </div>
       )}
       {photo && (
