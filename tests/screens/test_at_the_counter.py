@@ -53,6 +53,22 @@ class NoWrongBattery(Screens):
         page.go_back()
         expect(customer).to_have_value("O'Brien / Sons")
 
+    def test_an_enter_that_comes_before_the_line_of_a_scanned_code_is_drawn_still_goes(self) -> None:
+        page = self.page("/counter")
+        page.get_by_label("Customer").fill("Sons")
+        # the scan and the person's Enter in one go, as on a device that draws late
+        page.evaluate(
+            """(keys) => {
+              const pressed = (key) => new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true });
+              const all = keys.map(pressed);
+              const later = pressed("Enter");
+              Object.defineProperty(later, "timeStamp", { value: all.at(-1).timeStamp + 200 });
+              for (const typed of [...all, later]) (document.activeElement ?? document.body).dispatchEvent(typed);
+            }""",
+            [*"/186", "Enter"],
+        )
+        page.wait_for_url("**/check/186")
+
     def scan(self, page: Page, code: str) -> None:
         """Keys as quick as a scanner's, into whatever has the focus."""
         page.evaluate(

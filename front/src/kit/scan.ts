@@ -40,6 +40,9 @@ export function listenForTags({ open, letter }: Heard): () => void {
   /** What is typed after `/` while the line is still being drawn; null once it stands. */
   let ahead: string | null = null;
 
+  /** What was scanned, while its line is still being drawn; null once it stands. */
+  let scanned: string | null = null;
+
   function hear(event: KeyboardEvent) {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (ahead !== null && isTagField(document.activeElement)) ahead = null;
@@ -50,6 +53,13 @@ export function listenForTags({ open, letter }: Heard): () => void {
       return;
     }
     const quick = event.timeStamp - last < BURST_MS;
+    if (scanned !== null && isTagField(document.activeElement)) scanned = null;
+    if (scanned !== null && event.key === "Enter" && event.timeStamp - last < DRAWN_IN_MS) {
+      stop(event); // go, said before the line could take it; a second Enter of the scanner itself is none
+      if (!quick) open(`${scanned}\n`);
+      last = event.timeStamp;
+      return;
+    }
     last = event.timeStamp;
     if (event.key === "/") {
       burst = "/";
@@ -63,7 +73,8 @@ export function listenForTags({ open, letter }: Heard): () => void {
     else if (burst && quick && event.key === "Enter" && SCANNED.test(burst)) {
       stop(event); // a scanner's own Enter: the battery is shown, a person says go
       if (before && document.activeElement === before.field) put(before.field, before.text);
-      open(burst.slice(1));
+      scanned = burst.slice(1);
+      open(scanned);
       burst = "";
     } else {
       if (event.key.length === 1 || event.key === "Enter") burst = "";
