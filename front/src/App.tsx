@@ -27,6 +27,7 @@ const load = {
   warranty: () => import("./desks/warranty/WarrantyDesk"),
   life: () => import("./desks/records/LifeDesk"),
   records: () => import("./desks/records/RecordsDesk"),
+  customers: () => import("./desks/customers/CustomersDesk"),
   rules: () => import("./desks/rules/RulesDesk"),
   house: () => import("./desks/house/HouseDesk"),
   rack: () => import("./desks/rack/RackDesk"),
@@ -84,6 +85,7 @@ const MatchDesk = lazy(async () => ({ default: (await surely(load.match)).MatchD
 const WarrantyDesk = lazy(async () => ({ default: (await surely(load.warranty)).WarrantyDesk }));
 const LifeDesk = lazy(async () => ({ default: (await surely(load.life)).LifeDesk }));
 const RecordsDesk = lazy(async () => ({ default: (await surely(load.records)).RecordsDesk }));
+const CustomersDesk = lazy(async () => ({ default: (await surely(load.customers)).CustomersDesk }));
 const RackDesk = lazy(async () => ({ default: (await surely(load.rack)).RackDesk }));
 const EquipmentDesk = lazy(async () => ({ default: (await surely(load.equipment)).EquipmentDesk }));
 const GoodsDesk = lazy(async () => ({ default: (await surely(load.goods)).GoodsDesk }));
@@ -193,6 +195,8 @@ function House({ who }: { who: Me }) {
           <Route path="/warranty" element={<WarrantyDesk tag={null} />} />
           <Route path="/warranty/:tag" element={<WithTag of={(tag) => <WarrantyDesk tag={tag} />} />} />
           <Route path="/life/:tag" element={<WithTag of={(tag) => <LifeDesk tag={tag} who={who} />} />} />
+          <Route path="/customers" element={<CustomersDesk id={null} who={who} />} />
+          <Route path="/customers/:id" element={<WithId of={(id) => <CustomersDesk id={id} who={who} />} />} />
           <Route path="/records" element={<RecordsDesk />} />
           <Route path="/records/:tag" element={<WithTag of={(tag) => <Navigate to={`/life/${tag}`} replace />} />} />
           <Route path="/rack" element={<RackDesk tag={null} />} />
@@ -218,4 +222,8 @@ function WithTag({ of }: { of: (tag: number) => React.ReactElement }) {
       {of(tag)}
     </div>
   );
+}
+
+function WithId({ of }: { of: (id: number) => React.ReactElement }) {
+  return of(Number(useParams()["id"]));
 }

@@ -212,6 +212,7 @@ class Accessible(Screens):
                 "/warranty/173",
                 "/life/173",
                 "/records",
+                "/customers",
                 "/rack",
                 "/rack/176",
                 "/equipment",

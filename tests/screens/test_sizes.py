@@ -24,6 +24,7 @@ DESKS = (
     "/warranty/173",
     "/life/173",
     "/records",
+    "/customers",
     "/rack",
     "/rack/176",
     "/equipment",

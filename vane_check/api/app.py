@@ -17,7 +17,7 @@ from ..desks.import_runner import Runner
 from ..records import people
 from ..records.base import engine_of, sessions_of
 from ..records.events import PATIENCE_SECONDS, Announcements, Lines
-from . import assess, calendars, desks, events, goods, health, house, metrics, rack, sign_in
+from . import assess, calendars, customers, desks, events, goods, health, house, metrics, rack, sign_in
 from .edge import Edge, Gate, LastResort, Sized, hosts_allowed
 from .front import Front
 from .metrics import Measured, Metrics
@@ -80,6 +80,7 @@ def make_app(
         desks,
         rack,
         goods,
+        customers,
         house,
         health,
         metrics,

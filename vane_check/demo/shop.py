@@ -19,6 +19,7 @@ from ..core.rack import suits
 from ..core.rules import house_rules
 from ..desks.check import core_check, judge_and_keep
 from ..desks.counter import PutThere, TakeIn, put, take_in
+from ..desks.customers import OtherCustomer, find, merge
 from ..desks.desk import Desk
 from ..desks.equipment import WriteEquipment, add, equipment_of
 from ..desks.goods import WriteItem, WriteOrder, item_of, write_item, write_order
@@ -83,6 +84,7 @@ def fill(sessions: sessionmaker[Session], now: datetime | None = None) -> bool:
         pin(desks[0], SET_BY_HAND, PinThere(charger_id=charger), at)
         _due_as_noted(desks[0], at)
         _trade(desks[0], at)
+        _written_twice(desks[0], at)
         _branch(session, desks[0].store, at.date())
     return True
 
@@ -235,6 +237,14 @@ def _trade(desk: Desk, now: datetime) -> None:
         )
         for step, figure in ticks:
             tick(lead, tag, Tick(step=step, figure=figure), at + timedelta(minutes=5))
+
+
+def _written_twice(desk: Desk, now: datetime) -> None:
+    """Somebody who was written in without a phone at each of two sales: one is merged, the other waits to be seen."""
+    found = find(desk, "L. Bramwell").people
+    known = next(one for one in found if one.phone)
+    without = [one for one in found if not one.phone]
+    merge(desk, known.id, OtherCustomer(other_id=without[0].id), now)
 
 
 def _branch(session: StoreSession, main: Store, today: date) -> None:

@@ -51,6 +51,7 @@ class CheckView(BaseModel):
     customer_phone: str
     customer_plate: str
     customer_erased: bool
+    customer_id: int | None
     car: ListedCar | None
     size: Size | None
     readings: list[KeptReading]
@@ -96,6 +97,7 @@ def view(desk: Desk, tag: int, now: datetime | None = None) -> CheckView:
         customer_phone=customer.phone if customer else "",
         customer_plate=customer.plate if customer else "",
         customer_erased=bool(customer and customer.erased_at),
+        customer_id=customer.merged_into or customer.id if customer else None,
         car=car_view(row.vehicle) if row.vehicle else None,
         size=size_of(row.group_code),
         readings=[

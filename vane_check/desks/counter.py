@@ -6,12 +6,14 @@ from pydantic import BaseModel, Field
 
 from ..core.battery import Battery, Context, Day, Model, Moment, Rating, RatingSource, ShortText
 from ..core.check import ONE_READING, standing_of
+from ..core.customers import Written
 from ..core.doubts import label_doubts
 from ..core.faults import FieldProblem
 from ..records import batteries, people, rack, shop
-from ..records.models import BatteryRow, CheckRow, Customer, Move, Promise, TakeInEntry
+from ..records.models import BatteryRow, CheckRow, Move, Promise, TakeInEntry
 from .desk import Conflict, Desk, NotThere, Refused
 from .views import Place, ShelfBattery, announce_battery, shelf_battery
+from .whose import whose
 
 MOST = 2**31 - 1
 """No tag or number of a row goes beyond what the database counts in."""
@@ -26,6 +28,7 @@ class TakeIn(Model):
     customer_name: ShortText = ""
     customer_phone: ShortText = ""
     customer_plate: ShortText = ""
+    customer_id: int | None = Field(None, ge=0, le=MOST, description="whom of the customers known here, where picked")
     promised_at: Moment | None = Field(None, description="when it was promised at take-in; later by its own promise")
     waits: bool = Field(False, description="the customer waits in the shop")
     vehicle_id: int | None = Field(None, ge=0, le=MOST)
@@ -123,6 +126,7 @@ def take_in_of(entry: TakeInEntry) -> TakeIn:
             "customer_name": customer.name,
             "customer_phone": customer.phone,
             "customer_plate": customer.plate,
+            "customer_id": None if customer.erased_at else customer.merged_into or customer.id,
         }
     return TakeIn.model_validate(known)
 
@@ -199,13 +203,8 @@ def _label(desk: Desk, row: BatteryRow, written: TakeIn) -> None:
     row.reserve_minutes = label.reserve_minutes
     row.serial, row.made_on, row.sold_on = label.serial, label.made_on, written.sold_on
     row.vehicle_id = written.vehicle_id
-    person = (written.customer_name, written.customer_phone, written.customer_plate)
-    known = row.customer
-    if not any(person):
-        row.customer = None
-    elif known is None or (known.name, known.phone, known.plate) != person:
-        # a new entry: what was written before stays with whom it was written for
-        row.customer = Customer(name=person[0], phone=person[1], plate=person[2])
+    said = Written(written.customer_name, written.customer_phone, written.customer_plate)
+    row.customer = whose(desk, said, written.customer_id, row.customer)
 
 
 def with_a_rating(desk: Desk, written: TakeIn) -> Battery:
@@ -236,7 +235,7 @@ def _context_columns(written: TakeIn) -> dict[str, str | bool]:
     }
 
 
-PERSONAL = {"customer_name", "customer_phone", "customer_plate"}
+PERSONAL = {"customer_name", "customer_phone", "customer_plate", "customer_id"}
 """What is kept apart from evidence."""
 
 

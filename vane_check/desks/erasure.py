@@ -1,10 +1,11 @@
 """Erasure: somebody's name, phone and plate are taken away everywhere; that it was done stays on record."""
 
+from collections.abc import Sequence
 from datetime import datetime
 
 from ..records import customers
 from ..records.events import announce
-from ..records.models import Erasure
+from ..records.models import Customer, Erasure
 from .counter import found_battery
 from .desk import Desk, Refused
 
@@ -12,13 +13,18 @@ from .desk import Desk, Refused
 def erase_customer(desk: Desk, tag: int, now: datetime) -> None:
     """Erase whom a battery is for, on this and on every other battery of theirs. Only a lead may.
 
-    The same person is whoever has the same name and phone, or the same plate. What was measured stays whole.
+    The same person is whoever was merged with them, has the same name and phone, or the same plate. What was measured stays.
     """
     desk.only_lead()
     row = found_battery(desk, tag, lock=True)
     people = [one for one in customers.customers_of(desk.session, row.id) if one.erased_at is None]
     if not people:
         raise Refused(f"Nobody is written on tag {tag}: there is nothing to erase")
+    erase_people(desk, people, now)
+
+
+def erase_people(desk: Desk, people: Sequence[Customer], now: datetime) -> None:
+    """Erase these entries and every other of the same people, and keep that it was done."""
     ids = customers.same_people(desk.session, people)
     tags = list(customers.tags_of(desk.session, ids))
     customers.erase(desk.session, ids, now)

@@ -206,7 +206,7 @@ def past_checks(session: Session, page_size: int, page: int, typed: str = "") ->
             select(func.count()).select_from(select(CheckRow.id).limit(COUNTED_AT_MOST + 1).subquery())
         )
         return _page(session, true(), page_size, offset, count or 0, COUNTED_AT_MOST)
-    pattern = f"%{_literally(words)}%"
+    pattern = f"%{literally(words)}%"
     most = HITS_AT_MOST + 1
     ways: dict[int, set[int]] = {}
     found = text("select way, battery_id from find_batteries(:pattern, :most)")
@@ -247,7 +247,7 @@ def _page(session: Session, fits: ColumnElement[bool], size: int, offset: int, c
     return Found(found, min(count, at_most), count > at_most)
 
 
-def _literally(words: str) -> str:
+def literally(words: str) -> str:
     """The words with the signs that LIKE reads otherwise taken literally."""
     return words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
 

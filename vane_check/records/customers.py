@@ -1,12 +1,261 @@
-"""Customers: kept apart from evidence, and erased from everywhere at once."""
+"""Customers: kept apart from evidence, found by whatever is known of them, one person however often they were written in,
+and erased from everywhere at once."""
 
-from collections.abc import Sequence
-from datetime import datetime
+from collections.abc import Collection, Sequence
+from datetime import date, datetime
+from typing import Any, NamedTuple
 
-from sqlalchemy import ColumnElement, func, or_, select, update
-from sqlalchemy.orm import Session
+from sqlalchemy import ColumnElement, Executable, func, or_, select, text, true, update
+from sqlalchemy.orm import Session, joinedload
 
-from .models import BatteryRow, CheckRow, Customer, TakeInEntry
+from ..core.customers import Written, name_key, phone_key, plate_key
+from ..core.tables import customer_figures
+from .batteries import literally
+from .models import BatteryRow, CheckRow, Claim, Customer, CustomerEntry, JudgementRow, ReadingRow, TakeInEntry, Vehicle
+
+
+def found(session: Session, typed: str, most: int) -> Sequence[int]:
+    """Ids of the people in whom the text is found: by the beginning of their name, name, phone, plate, battery or car."""
+    words = name_key(typed)
+    if not words:
+        return session.scalars(
+            select(Customer.id)
+            .where(Customer.merged_into.is_(None), Customer.erased_at.is_(None), Customer.search_text != "")
+            .order_by(Customer.id.desc())
+            .limit(most)
+        ).all()
+    keyed = "".join(sign for sign in words if sign.isalnum())
+    asked = text("select person from find_people(:pattern, :keyed, :prefix, :most)")
+    plain = literally(words)
+    values = {
+        "pattern": f"%{plain}%",
+        "keyed": f"%{keyed}%" if len(keyed) > 2 and any(sign.isdigit() for sign in keyed) else f"%{plain}%",
+    }
+    return session.scalars(asked, {**values, "prefix": f"{plain}%", "most": most}).all()
+
+
+def root(session: Session, customer_id: int, lock: bool = False) -> Customer | None:
+    """Who stands for the person an entry belongs to."""
+    row = session.get(Customer, customer_id, populate_existing=True)
+    if row is None:
+        return None
+    asked = select(Customer).where(Customer.id == (row.merged_into or row.id))
+    if lock:
+        asked = asked.with_for_update()
+    return session.scalars(asked, execution_options={"populate_existing": True}).one()
+
+
+def lock_people(session: Session, store_id: int) -> None:
+    """One merging of people of a store at a time."""
+    session.execute(text("select pg_advisory_xact_lock(hashtextextended(:name, 4))"), {"name": f"people {store_id}"})
+
+
+def ways(session: Session, person_ids: Collection[int]) -> Sequence[Customer]:
+    """Every way these people were written in, the person's own first."""
+    return session.scalars(
+        select(Customer)
+        .where(or_(Customer.id.in_(person_ids), Customer.merged_into.in_(person_ids)))
+        .order_by(Customer.merged_into.is_not(None), Customer.id)
+    ).all()
+
+
+class Owned(NamedTuple):
+    """A battery somebody is or was written in for."""
+
+    customer_id: int
+    battery_id: int
+    tag: int
+    line: str
+    serial: str
+    came_at: datetime
+    sold_on: date | None
+    place: str
+    car: str
+    now: bool
+    """Still theirs; else it was, by an earlier take-in."""
+
+
+BATTERIES_AT_MOST = 2000
+
+
+def owned(session: Session, customer_ids: Collection[int]) -> Sequence[Owned]:
+    """The batteries of these entries, newest first; of one that came again to another, `now` is false."""
+    columns = (
+        BatteryRow.tag,
+        BatteryRow.line,
+        BatteryRow.serial,
+        BatteryRow.came_at,
+        BatteryRow.sold_on,
+        BatteryRow.place,
+    )
+    car = func.coalesce(Vehicle.make + " " + Vehicle.model, "")
+    now = (
+        select(BatteryRow.customer_id, BatteryRow.id, *columns, car, true())
+        .outerjoin(Vehicle, Vehicle.id == BatteryRow.vehicle_id)
+        .where(BatteryRow.customer_id.in_(customer_ids))
+        .order_by(BatteryRow.id.desc())
+        .limit(BATTERIES_AT_MOST)
+    )
+    rows = [Owned(*row) for row in _tuples(session, now)]
+    seen = {row.battery_id for row in rows}
+    earlier = (
+        select(TakeInEntry.customer_id, BatteryRow.id, *columns, car, ~true())
+        .select_from(TakeInEntry)
+        .join(CheckRow, CheckRow.id == TakeInEntry.check_id)
+        .join(BatteryRow, BatteryRow.id == CheckRow.battery_id)
+        .outerjoin(Vehicle, Vehicle.id == BatteryRow.vehicle_id)
+        .where(TakeInEntry.customer_id.in_(customer_ids), BatteryRow.id.not_in(seen))
+        .order_by(TakeInEntry.id.desc())
+        .limit(BATTERIES_AT_MOST)
+    )
+    for row in _tuples(session, earlier):
+        if row[1] not in seen:
+            seen.add(row[1])
+            rows.append(Owned(*row))
+    return sorted(rows, key=lambda row: -row.battery_id)
+
+
+def _tuples(session: Session, asked: Executable) -> list[tuple[Any, ...]]:
+    return [tuple(row) for row in session.execute(asked)]
+
+
+def outcomes(session: Session, battery_ids: Collection[int]) -> dict[int, str]:
+    """What was last thought of each battery; none where nothing was read."""
+    last = (
+        select(JudgementRow.outcome)
+        .where(JudgementRow.check_id == CheckRow.id)
+        .order_by(JudgementRow.id.desc())
+        .limit(1)
+        .lateral("last_judgement")
+    )
+    rows = session.execute(
+        select(CheckRow.battery_id, last.c.outcome)
+        .join(last, true())
+        .where(CheckRow.battery_id.in_(battery_ids))
+        .order_by(CheckRow.id)
+    )
+    return {battery_id: outcome for battery_id, outcome in rows}
+
+
+_FIND_ALIKE = text(
+    "select find_alike(cast(:phones as text[]), cast(:plates as text[]), cast(:names as text[]), cast(:likeness as real), :most)"
+)
+
+
+def alike(session: Session, own: Sequence[Customer], most: int) -> Sequence[int]:
+    """Other people who may be this one, by id: the same phone or plate, a name nearly the same."""
+    values = {
+        "phones": sorted({row.phone_key for row in own if row.phone_key}),
+        "plates": sorted({row.plate_key for row in own if row.plate_key}),
+        "names": sorted({row.name_key for row in own if row.name_key}),
+        "likeness": customer_figures()["name_likeness"],
+        "most": most + len(own),
+    }
+    ids = session.scalars(_FIND_ALIKE, values).all()
+    ours = {row.id for row in own}
+    return [one for one in ids if one not in ours][:most]
+
+
+def surely_one(session: Session, written: Written) -> Sequence[Customer]:
+    """Entries of the same name with the same phone or plate, the oldest first."""
+    keys: list[ColumnElement[bool]] = []
+    if key := phone_key(written.phone):
+        keys.append(Customer.phone_key == key)
+    if key := plate_key(written.plate):
+        keys.append(Customer.plate_key == key)
+    if not keys or not name_key(written.name):
+        return []
+    return session.scalars(
+        select(Customer)
+        .where(Customer.name_key == name_key(written.name), or_(*keys), Customer.erased_at.is_(None))
+        .order_by(Customer.id)
+        .limit(20)
+    ).all()
+
+
+def edition(session: Session, person_id: int) -> int:
+    """The number of the last thing done with somebody's entries; 0 before the first."""
+    asked = select(func.coalesce(func.max(CustomerEntry.id), 0)).where(CustomerEntry.customer_id == person_id)
+    return session.scalar(asked) or 0
+
+
+def last_entry(session: Session, person_id: int) -> CustomerEntry | None:
+    """The last thing done with somebody's entries, and by whom."""
+    return session.scalar(
+        select(CustomerEntry)
+        .options(joinedload(CustomerEntry.staff))
+        .where(CustomerEntry.customer_id == person_id)
+        .order_by(CustomerEntry.id.desc())
+        .limit(1)
+    )
+
+
+def went_with(session: Session, person_id: int, way_id: int) -> Sequence[int]:
+    """The ways of writing that came to a person together with this one, when it was last merged into them."""
+    found = session.scalar(
+        select(CustomerEntry.other_ids)
+        .where(
+            CustomerEntry.customer_id == person_id,
+            CustomerEntry.what == "merged",
+            CustomerEntry.other_ids[1] == way_id,
+        )
+        .order_by(CustomerEntry.id.desc())
+        .limit(1)
+    )
+    return found or [way_id]
+
+
+def belong_to(session: Session, ids: Collection[int], person_id: int | None) -> None:
+    """These ways of writing are this person's from now on; None makes one a person of its own."""
+    session.execute(
+        update(Customer).where(Customer.id.in_(ids)).values(merged_into=person_id),
+        execution_options={"synchronize_session": "fetch"},
+    )
+
+
+class Kept(NamedTuple):
+    """Everything kept of some batteries, as it was written, each list in its order; one query each."""
+
+    take_ins: Sequence[tuple[int, datetime, dict[str, Any]]]
+    readings: Sequence[tuple[int, datetime, dict[str, Any]]]
+    judgements: Sequence[tuple[int, datetime, str, str]]
+    claims: Sequence[tuple[int, datetime, str, int]]
+
+
+def all_kept(session: Session, customer_ids: Collection[int], battery_ids: Collection[int]) -> Kept:
+    """What was written and read of batteries while they were these entries', each row with its tag first."""
+    checks = (
+        select(CheckRow.id, BatteryRow.tag)
+        .join(BatteryRow, BatteryRow.id == CheckRow.battery_id)
+        .where(
+            CheckRow.battery_id.in_(battery_ids),
+            CheckRow.id.in_(select(TakeInEntry.check_id).where(TakeInEntry.customer_id.in_(customer_ids))),
+        )
+        .subquery()
+    )
+    take_ins = (
+        select(checks.c.tag, TakeInEntry.written_at, TakeInEntry.body)
+        .join(checks, checks.c.id == TakeInEntry.check_id)
+        .where(TakeInEntry.customer_id.in_(customer_ids))
+        .order_by(TakeInEntry.id)
+    )
+    readings = (
+        select(checks.c.tag, ReadingRow.taken_at, ReadingRow.body)
+        .join(checks, checks.c.id == ReadingRow.check_id)
+        .order_by(ReadingRow.id)
+    )
+    judgements = (
+        select(checks.c.tag, JudgementRow.made_at, JudgementRow.outcome, JudgementRow.body["headline"].astext)
+        .join(checks, checks.c.id == JudgementRow.check_id)
+        .order_by(JudgementRow.id)
+    )
+    claims = (
+        select(BatteryRow.tag, Claim.written_at, Claim.decision, Claim.credit_cents)
+        .join(BatteryRow, BatteryRow.id == Claim.battery_id)
+        .where(BatteryRow.customer_id.in_(customer_ids))
+        .order_by(Claim.id)
+    )
+    return Kept(*(_tuples(session, asked) for asked in (take_ins, readings, judgements, claims)))
 
 
 def customers_of(session: Session, battery_id: int) -> Sequence[Customer]:
@@ -21,16 +270,20 @@ def customers_of(session: Session, battery_id: int) -> Sequence[Customer]:
 
 
 def same_people(session: Session, people: Sequence[Customer]) -> set[int]:
-    """All entries of these people in this store: the same name and the same phone, or the same plate."""
-    ids = {one.id for one in people}
-    for one in people:
-        same: list[ColumnElement[bool]] = []
-        if one.name and one.phone:
-            same.append((func.lower(Customer.name) == one.name.lower()) & (Customer.phone == one.phone))
-        if one.plate:
-            same.append(func.lower(Customer.plate) == one.plate.lower())
-        if same:
-            ids.update(session.scalars(select(Customer.id).where(or_(*same))))
+    """All entries of these people in this store: what was merged, the same name with the same phone, the same plate."""
+    persons = {one.merged_into or one.id for one in people}
+    every = {row.id: row for row in [*people, *ways(session, persons)]}
+    same: list[ColumnElement[bool]] = []
+    for one in every.values():
+        if one.name_key and one.phone:
+            same.append((Customer.name_key == one.name_key) & (Customer.phone == one.phone))
+        if one.name_key and one.phone_key:
+            same.append((Customer.name_key == one.name_key) & (Customer.phone_key == one.phone_key))
+        if one.plate_key:
+            same.append(Customer.plate_key == one.plate_key)
+    ids = set(every)
+    if same:
+        ids.update(session.scalars(select(Customer.id).where(or_(*same), Customer.erased_at.is_(None))))
     return ids
 
 
@@ -48,7 +301,8 @@ def tags_of(session: Session, customer_ids: set[int]) -> Sequence[int]:
 
 def erase(session: Session, customer_ids: set[int], now: datetime) -> None:
     """Take name, phone and plate away."""
+    nobody = {field: "" for field in ("name", "phone", "plate", "name_key", "phone_key", "plate_key")}
     session.execute(
-        update(Customer).where(Customer.id.in_(customer_ids)).values(name="", phone="", plate="", erased_at=now),
+        update(Customer).where(Customer.id.in_(customer_ids)).values(**nobody, erased_at=now),
         execution_options={"synchronize_session": "fetch"},
     )

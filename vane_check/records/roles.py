@@ -9,7 +9,7 @@ APP_ROLE = "vane_app"
 INSERT_ONLY = (
     "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
     "equipment_entries", "promises", "rack_pins", "rack_plans", "piece_entries", "item_entries", "sales", "fitting_ticks",
-    "house_entries",
+    "house_entries", "customer_entries",
 )  # fmt: skip
 """Evidence: SELECT and INSERT, nothing else."""
 
@@ -117,6 +117,40 @@ _ELSEWHERE = """
 """
 """The one look across stores: how many of a name another store of the house has. Nothing else of it is told."""
 
+_PEOPLE = f"""
+    create function find_people(pattern text, keyed text, prefix text, most int) returns table (person bigint, way int)
+    language plpgsql stable security definer set search_path = public set enable_mergejoin = off set enable_hashjoin = off as $$
+    begin
+      return query execute '
+        select coalesce(c.merged_into, c.id), min(f.way) from (
+          (select 1 as way, id from customers where {_OURS} and erased_at is null and name_key like $3 limit $4)
+          union all
+          (select 2, id from customers where {_OURS} and erased_at is null and (search_text like $1 or search_text like $2) limit $4)
+          union all
+          (select 3, customer_id from batteries where {_OURS} and customer_id is not null and search_text like $1 limit $4)
+          union all
+          (select 4, customer_id from batteries where customer_id is not null and vehicle_id = any (array(
+             select id from vehicles where {_OURS} and lower(make || '' '' || model) like $1)) limit $4)
+        ) f join customers c on c.id = f.id where c.erased_at is null
+        group by 1 order by 2, 1 desc limit $4'
+      using pattern, keyed, prefix, most;
+    end $$
+"""
+"""Customers by what is typed: their name's beginning, name, phone or plate, what is on a battery of theirs, their car."""
+
+_ALIKE = f"""
+    create function find_alike(phones text[], plates text[], names text[], likeness real, most int) returns setof bigint
+    language plpgsql security definer set search_path = public as $$
+    begin
+      perform set_config('pg_trgm.similarity_threshold', likeness::text, true);
+      return query execute '
+        select distinct coalesce(merged_into, id) from customers where {_OURS} and erased_at is null
+          and (phone_key <> '''' and phone_key = any ($1) or plate_key <> '''' and plate_key = any ($2) or name_key %% any ($3))
+          limit $4' using phones, plates, names, most;
+    end $$
+"""
+"""Entries that may be of the same person: by phone, plate, or a name whose threes of letters are alike."""
+
 _OPEN_SHOP = """
     create function open_shop(told jsonb) returns bigint language plpgsql security definer set search_path = public as $$
     declare made bigint;
@@ -136,7 +170,7 @@ _OPEN_SHOP = """
 
 FUNCTIONS = (
     "sweep_sessions(timestamptz)", "find_batteries(text, int)", "walk_batteries(text, int, int)", "pieces_elsewhere(text[])",
-    "open_shop(jsonb)",
+    "open_shop(jsonb)", "find_people(text, text, text, int)", "find_alike(text[], text[], text[], real, int)",
 )  # fmt: skip
 
 
@@ -169,6 +203,8 @@ def _statements() -> list[str]:
         _WALK,
         _ELSEWHERE,
         _OPEN_SHOP,
+        _PEOPLE,
+        _ALIKE,
         *(f"revoke all on function {function} from public" for function in FUNCTIONS),
         *(f"grant execute on function {function} to {APP_ROLE}" for function in FUNCTIONS),
     ]

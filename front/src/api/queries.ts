@@ -272,7 +272,7 @@ export async function learned(view: Schema["CheckView"]) {
 
 type OnShelf = Schema["ShelfBattery"];
 interface Told {
-  what: "battery" | "rules" | "staff" | "erased" | "rack" | "goods" | "import" | "everything";
+  what: "battery" | "rules" | "staff" | "erased" | "rack" | "goods" | "import" | "customers" | "everything";
   tag?: number;
   shown?: OnShelf;
 }
@@ -317,6 +317,7 @@ export function follow(): () => void {
       ["goods"],
       ["sale"],
       ["imports"],
+      ["customers"],
       ...OF_A_BATTERY.map((one) => [one]),
     );
   function open() {
@@ -337,6 +338,7 @@ export function follow(): () => void {
     else if (told.what === "staff") void askAgain(people.queryKey, me.queryKey, ["house"]);
     else if (told.what === "rack") void askAgain(rack.queryKey, equipment.queryKey, ["battery"]);
     else if (told.what === "goods") void askAgain(["goods"], ["match"], ["sale"]);
+    else if (told.what === "customers") void askAgain(["customers"], ["battery"], ["life"], ["checks"]);
     else if (told.what === "import") void askAgain(["imports"]);
     else if (told.tag === undefined || !told.shown) everything();
     else {

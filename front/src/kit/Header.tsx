@@ -151,7 +151,7 @@ const OF_THE_HOUSE = [
   ["rules", "house rules"],
 ] as const;
 /** What belongs to a desk and has a page of its own. */
-const PART_OF: Record<string, string> = { counter: "take-in", rack: "equipment", rules: "house" };
+const PART_OF: Record<string, string> = { counter: "take-in", rack: "equipment", records: "customers", rules: "house" };
 const DESK_OF_LETTER: Record<string, string> = { b: "check", m: "match", w: "warranty", i: "life" };
 const HOUSE_OF_LETTER: Record<string, string> = { c: "counter", r: "records", "=": "rack", "+": "goods" };
 

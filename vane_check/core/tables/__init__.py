@@ -14,6 +14,7 @@ from .lists import causes as causes
 from .lists import cautions as cautions
 from .lists import cleaning_words as cleaning_words
 from .lists import cold_shares as cold_shares
+from .lists import customer_figures as customer_figures
 from .lists import hydrometer_bands as hydrometer_bands
 from .lists import job_rows as job_rows
 from .lists import resistance_ratios as resistance_ratios

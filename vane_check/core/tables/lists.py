@@ -125,3 +125,9 @@ def causes() -> dict[str, Worded]:
 def hydrometer_bands() -> dict[str, tuple[float, float]]:
     """Gravity from and to of each colour of a hydrometer that shows bands."""
     return {row["band"]: (float(row["low"]), float(row["high"])) for row in rows_of("hydrometer-bands.csv")}
+
+
+@cache
+def customer_figures() -> dict[str, float]:
+    """What tells whether two entries may be one person, by name."""
+    return {row["name"]: float(row["value"]) for row in rows_of("customers.csv")}

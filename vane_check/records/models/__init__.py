@@ -17,13 +17,25 @@ from .goods import (
     TermsRow,
     Vehicle,
 )
-from .house import Backup, Customer, Erasure, HouseEntry, RulesVersion, SignIn, SignInTry, Staff, Store, Write
+from .house import (
+    Backup,
+    Customer,
+    CustomerEntry,
+    Erasure,
+    HouseEntry,
+    RulesVersion,
+    SignIn,
+    SignInTry,
+    Staff,
+    Store,
+    Write,
+)
 from .rack import EquipmentEntry, EquipmentRow, Promise, RackPin, RackPlan, RackStay
 
 APPEND_ONLY = (
     "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
     "equipment_entries", "promises", "rack_pins", "rack_plans", "piece_entries", "item_entries", "sales", "fitting_ticks",
-    "house_entries",
+    "house_entries", "customer_entries",
 )  # fmt: skip
 """Tables whose rows are evidence; a trigger refuses UPDATE and DELETE on them."""
 
@@ -35,6 +47,7 @@ __all__ = [
     "CheckRow",
     "Claim",
     "Customer",
+    "CustomerEntry",
     "EquipmentEntry",
     "EquipmentRow",
     "Erasure",

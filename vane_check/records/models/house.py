@@ -5,10 +5,22 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import BigInteger, CheckConstraint, Computed, ForeignKey, Index, Integer, String, UniqueConstraint, func
+from sqlalchemy import (
+    BigInteger,
+    CheckConstraint,
+    Computed,
+    ForeignKey,
+    Index,
+    Integer,
+    String,
+    UniqueConstraint,
+    func,
+    text,
+)
 from sqlalchemy.dialects.postgresql import ARRAY
-from sqlalchemy.orm import Mapped, mapped_column, relationship
+from sqlalchemy.orm import Mapped, mapped_column, relationship, validates
 
+from ...core.customers import name_key, phone_key, plate_key
 from ..base import Base, OfStore
 
 WEEK = {"days": [{"opens": "08:30", "closes": "17:30"}] * 5 + [{"opens": "09:00", "closes": "13:00"}, None]}
@@ -124,24 +136,64 @@ class RulesVersion(OfStore, Base):
     body: Mapped[dict[str, Any]]
 
 
+_TRIGRAMS = {"search_text": "gin_trgm_ops", "name_key": "gin_trgm_ops"}
+
+
 class Customer(OfStore, Base):
-    """As little as the counter needs, apart from all evidence: it can be erased, and evidence stays whole without it."""
+    """As little as the counter needs, apart from all evidence: it can be erased, and evidence stays whole without it.
+
+    One row is one way somebody was written in; `merged_into` says whose it is where one person was written in several ways.
+    """
 
     __tablename__ = "customers"
     __table_args__ = (
-        Index(
-            "ix_customers_search_text",
-            "search_text",
-            postgresql_using="gin",
-            postgresql_ops={"search_text": "gin_trgm_ops"},
-        ),
+        Index("ix_customers_search_text", "search_text", postgresql_using="gin", postgresql_ops=_TRIGRAMS),
+        Index("ix_customers_name_trigrams", "name_key", postgresql_using="gin", postgresql_ops=_TRIGRAMS),
+        Index("ix_customers_name_key", "store_id", "name_key", postgresql_ops={"name_key": "text_pattern_ops"}),
+        Index("ix_customers_phone_key", "store_id", "phone_key", postgresql_where=text("phone_key <> ''")),
+        Index("ix_customers_plate_key", "store_id", "plate_key", postgresql_where=text("plate_key <> ''")),
+        Index("ix_customers_merged_into", "merged_into", postgresql_where=text("merged_into is not null")),
     )
 
     name: Mapped[str]
     phone: Mapped[str] = mapped_column(default="")
     plate: Mapped[str] = mapped_column(default="", server_default="")
     erased_at: Mapped[datetime | None]
-    search_text: Mapped[str] = mapped_column(Computed("lower(name || ' ' || phone || ' ' || plate)", persisted=True))
+    merged_into: Mapped[int | None] = mapped_column(ForeignKey("customers.id"))
+    name_key: Mapped[str] = mapped_column(default="", server_default="")
+    phone_key: Mapped[str] = mapped_column(default="", server_default="")
+    plate_key: Mapped[str] = mapped_column(default="", server_default="")
+    """The three by which two ways of writing are one (`core/customers.py`)."""
+    search_text: Mapped[str] = mapped_column(
+        Computed(
+            "lower(name || ' ' || phone || ' ' || plate || ' ' || regexp_replace(phone, '[^0-9]', '', 'g')"
+            " || ' ' || regexp_replace(plate, '[^0-9A-Za-z]', '', 'g'))",
+            persisted=True,
+        )
+    )
+
+    @validates("name", "phone", "plate")
+    def _keep_keys(self, field: str, value: str) -> str:
+        setattr(self, f"{field}_key", _KEYS[field](value))
+        return value
+
+
+_KEYS = {"name": name_key, "phone": phone_key, "plate": plate_key}
+
+
+class CustomerEntry(OfStore, Base):
+    """What was done with somebody's entries: corrected, merged, taken apart, handed out. Nothing of the person."""
+
+    __tablename__ = "customer_entries"
+
+    customer_id: Mapped[int] = mapped_column(ForeignKey("customers.id"), index=True)
+    staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
+    written_at: Mapped[datetime]
+    what: Mapped[str]
+    other_ids: Mapped[list[int]] = mapped_column(ARRAY(BigInteger))
+    """The ways of writing that went with it."""
+
+    staff: Mapped[Staff] = relationship()
 
 
 class Erasure(OfStore, Base):

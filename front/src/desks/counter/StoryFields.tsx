@@ -3,6 +3,7 @@ import { Choice, Entry } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
 import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
 import { CAME_IN, COMPLAINTS, USES } from "../../kit/words";
+import { KnownPeople } from "./KnownPeople";
 import { Row } from "./layout";
 import { PromiseChoices, promiseWords } from "./Promised";
 import type { Writing } from "./takeIn";
@@ -31,7 +32,7 @@ export function StoryFields({ form }: { form: Writing }) {
         <Entry
           label="Customer"
           value={story.customer}
-          onChange={(customer) => tell({ customer })}
+          onChange={(customer) => tell({ customer, customerId: null })}
           numeric={false}
           name="customer_name"
         />
@@ -50,6 +51,7 @@ export function StoryFields({ form }: { form: Writing }) {
           name="customer_plate"
         />
       </Row>
+      <KnownPeople form={form} />
       <Choice
         label="What is wrong"
         value={context.complaint ?? null}

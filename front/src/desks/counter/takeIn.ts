@@ -69,6 +69,8 @@ interface Story {
   customer: string;
   phone: string;
   plate: string;
+  /** Whom of the customers known here, where one was picked. */
+  customerId?: number | null;
   car: number | null;
   /** Whether somebody waits for it, on which day it was promised (0 is today), and for what time as typed. */
   waits?: boolean;
@@ -91,6 +93,7 @@ const storyOf = (start: TakeIn | null): Story => ({
   customer: start?.customer_name ?? "",
   phone: start?.customer_phone ?? "",
   plate: start?.customer_plate ?? "",
+  customerId: start?.customer_id ?? null,
   car: start?.vehicle_id ?? null,
 });
 
@@ -129,6 +132,7 @@ function written(label: Label, story: Story, madeOn: string | null): TakeIn {
     customer_name: story.customer.trim(),
     customer_phone: story.phone.trim(),
     customer_plate: story.plate.trim(),
+    customer_id: story.customerId ?? null,
     vehicle_id: story.car,
     promised_at: promisedAt(story),
     waits: story.waits ?? false,

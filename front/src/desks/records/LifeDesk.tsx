@@ -106,6 +106,9 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
         <Act href={`/check/${tag}`}>Open its check</Act>
         {check.undone && <b>Taken in by mistake and taken back. </b>}
         {found.sold && <Act href={`/fitting/${tag}`}>Its fitting list</Act>}
+        {check.customer_id !== null && !check.customer_erased && (
+          <Act href={`/customers/${check.customer_id}`}>Its customer</Act>
+        )}
         <Act href={`/api/batteries/${tag}/slip.pdf`} target="_blank">
           Slip
         </Act>

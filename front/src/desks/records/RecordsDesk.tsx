@@ -4,12 +4,13 @@ import { Link } from "react-aria-components";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import { checks } from "../../api/queries";
-import { Button, Entry, Page, Soft } from "../../kit/parts";
+import { Button, Entry, Page, Soft, touchLink } from "../../kit/parts";
 import { UPRIGHT } from "../../kit/theme";
 import { useScrollKept } from "../../kit/useScrollKept";
 import { COMPLAINTS, dayOf, OUTCOMES } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
 import { useSettled } from "../../kit/useSettled";
+import { Heads } from "../goods/parts";
 import { Outcome, Paging } from "./parts";
 
 const Column = styled(Page)`
@@ -53,6 +54,10 @@ const Row = styled(Link)`
     background: var(--shelf);
   }
 `;
+const To = styled(Link)`
+  ${touchLink}
+`;
+
 export function RecordsDesk() {
   const [params, setParams] = useSearchParams();
   const text = params.get("text") ?? "";
@@ -68,7 +73,10 @@ export function RecordsDesk() {
     );
   return (
     <Column ref={column} aria-label="Past checks">
-      <h1>Records</h1>
+      <Heads>
+        <h1>Records</h1>
+        <To href="/customers">customers</To>
+      </Heads>
       <Entry
         label="Search by tag, line, serial, name, phone, plate or car"
         value={text}

@@ -1,0 +1,86 @@
+/** Customers: found by whatever is known of them; how they were written in, their cars and batteries. The search stands in the address. */
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-aria-components";
+import { useNavigate, useSearchParams } from "react-router";
+import styled from "styled-components";
+import type { Schema } from "../../api/client";
+import { people } from "./queries";
+import { Entry, Soft, touchLink } from "../../kit/parts";
+import { dayOf } from "../../kit/words";
+import { useSettled } from "../../kit/useSettled";
+import { Column, Columns, Heads, Line } from "../goods/parts";
+import { PersonPanel } from "./PersonPanel";
+
+const SETTLED_MS = 180;
+
+const Row = styled(Line)`
+  grid-template-columns: minmax(0, 1.2fr) minmax(0, 1.2fr) 112px;
+  span {
+    white-space: nowrap;
+  }
+`;
+const To = styled(Link)`
+  ${touchLink}
+`;
+
+export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"] }) {
+  const navigate = useNavigate();
+  const [params, setParams] = useSearchParams();
+  const text = params.get("text") ?? "";
+  const { data: found } = useQuery(people(useSettled(text, SETTLED_MS)));
+  const search = text ? `?text=${encodeURIComponent(text)}` : "";
+  return (
+    <Columns style={{ gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1.25fr)" }}>
+      <Column aria-label="Customers">
+        <Heads>
+          <h1>Customers</h1>
+          <To href="/records">all checks</To>
+        </Heads>
+        <Entry
+          label="Name, phone, plate, car, or serial of a battery"
+          value={text}
+          onChange={(typed) => setParams(typed ? { text: typed } : {}, { replace: true })}
+          numeric={false}
+          autoFocus
+        />
+        <div>
+          {found?.people.map((one) => (
+            <Row
+              key={one.id}
+              aria-pressed={one.id === id}
+              onPress={() => void navigate(`/customers/${one.id}${search}`)}
+            >
+              <b>{one.name || one.plate || one.phone}</b>
+              <small style={{ textAlign: "left" }}>
+                {[one.name && one.phone, one.name && one.plate, one.cars[0]].filter(Boolean).join(", ")}
+              </small>
+              <span>
+                {one.batteries === 1 ? "1 battery" : `${one.batteries} batteries`}
+                {one.last_came_at && (
+                  <small>
+                    <br />
+                    {dayOf(one.last_came_at)}
+                  </small>
+                )}
+              </span>
+            </Row>
+          ))}
+        </div>
+        {found?.more && <Soft>There are more: type another letter.</Soft>}
+        {found?.people.length === 0 &&
+          (text ? (
+            <p>Nobody here is known by “{text}”.</p>
+          ) : (
+            <p>Nobody is written in yet: whoever leaves a name at the counter stands here.</p>
+          ))}
+      </Column>
+      <Column aria-label="One customer">
+        {id === null ? (
+          <Soft>Pick somebody to see their cars and batteries.</Soft>
+        ) : (
+          <PersonPanel key={id} id={id} who={who} />
+        )}
+      </Column>
+    </Columns>
+  );
+}

@@ -1,0 +1,212 @@
+/** One customer: corrected, merged with who is the same, taken apart again; their cars and batteries. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-aria-components";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import { api, asked, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Button, Soft, touchLink } from "../../kit/parts";
+import { UPRIGHT } from "../../kit/theme";
+import { dayOf, mayLead, OUTCOMES, PLACES } from "../../kit/words";
+import { InlineMark } from "../../vane/outcomes";
+import { Acts, Fault, Heads } from "../goods/parts";
+import { useWrite } from "../goods/useWrite";
+import { PersonEdit } from "./PersonEdit";
+import { PersonRights } from "./PersonRights";
+import { person } from "./queries";
+
+const CARS_SHOWN = 5;
+
+type View = Schema["CustomerView"];
+
+const To = styled(Link)`
+  ${touchLink}
+`;
+const Battery = styled(Link)`
+  display: grid;
+  grid-template-columns: 52px minmax(0, 1.1fr) minmax(0, 1fr) 128px;
+  gap: 2px 10px;
+  align-items: center;
+  min-height: 44px;
+  padding: 4px 6px;
+  border-bottom: 1px solid var(--line);
+  color: inherit;
+  text-decoration: none;
+  font-size: 16px;
+  line-height: 1.2;
+  cursor: pointer;
+  b {
+    font-size: 18px;
+  }
+  &[data-hovered] {
+    background: var(--shelf);
+  }
+  ${UPRIGHT} {
+    grid-template-columns: 52px minmax(0, 1fr) auto;
+    & > :nth-child(3) {
+      display: none;
+    }
+  }
+`;
+const Two = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 10px;
+  align-items: center;
+  padding: 4px 0;
+  border-bottom: 1px solid var(--line);
+`;
+
+export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
+  const navigate = useNavigate();
+  const { data: found, error } = useQuery(person(id));
+  const [edits, setEdits] = useState(false);
+  const took = (view: View) => {
+    queries.setQueryData(person(id).queryKey, view);
+    void queries.invalidateQueries({ queryKey: ["customers", "found"] });
+    void queries.invalidateQueries({ queryKey: ["battery"] });
+    setEdits(false);
+  };
+  const merge = useWrite(
+    (other_id: number, named) =>
+      asked(
+        api.POST("/api/customers/{customer_id}/merge", {
+          params: { ...named, path: { customer_id: id } },
+          body: { other_id },
+        }),
+      ),
+    took,
+  );
+  const apart = useWrite(
+    (other_id: number, named) =>
+      asked(
+        api.POST("/api/customers/{customer_id}/apart", {
+          params: { ...named, path: { customer_id: id } },
+          body: { other_id },
+        }),
+      ),
+    took,
+  );
+  if (error && !found) return <h2>{error.message}</h2>;
+  if (!found) return null;
+  if (found.erased_at)
+    return (
+      <>
+        <h2>Forgotten on {dayOf(found.erased_at)}</h2>
+        <Soft>Name, phone and plate are gone from everywhere; what was measured of their batteries stays.</Soft>
+      </>
+    );
+  const fault = merge.beside() ?? apart.beside();
+  return (
+    <>
+      {edits ? (
+        <PersonEdit view={found} onDone={took} onLeave={() => setEdits(false)} />
+      ) : (
+        <Heads>
+          <div>
+            <h2 style={{ fontSize: 24 }}>{nameOf(found.own)}</h2>
+            {found.own.name && (
+              <Soft>{[found.own.phone, found.own.plate].filter(Boolean).join(", ") || "no phone"}</Soft>
+            )}
+          </div>
+          <Button onPress={() => setEdits(true)}>Correct</Button>
+        </Heads>
+      )}
+      {found.ways.length > 0 && (
+        <section aria-label="Also written in as">
+          <Soft>also written in as</Soft>
+          {found.ways.map((way) => (
+            <Two key={way.id}>
+              <span>{all(way)}</span>
+              <Button
+                isDisabled={apart.pending}
+                onPress={() => apart.write(way.id)}
+                aria-label={`Not the same person: ${all(way)}`}
+              >
+                Not the same
+              </Button>
+            </Two>
+          ))}
+        </section>
+      )}
+      {found.alike.length > 0 && (
+        <section aria-label="May be the same person">
+          <h2>May be the same person</h2>
+          {found.alike.map((one) => (
+            <Two key={one.id}>
+              <span>
+                <To href={`/customers/${one.id}`}>{nameOf(one)}</To>{" "}
+                <Soft>
+                  {one.why}; {aboutOf(one)}
+                </Soft>
+              </span>
+              <Button
+                $tone="copper"
+                isDisabled={merge.pending}
+                onPress={() => merge.write(one.id)}
+                aria-label={`The same person: ${nameOf(one)}`}
+              >
+                The same
+              </Button>
+            </Two>
+          ))}
+        </section>
+      )}
+      {fault && <Fault role="alert">{fault}</Fault>}
+      {found.cars.length > 0 && (
+        <p>
+          <Soft>drives</Soft> {found.cars.slice(0, CARS_SHOWN).join(", ")}
+          {found.cars.length > CARS_SHOWN && <Soft> and {found.cars.length - CARS_SHOWN} more</Soft>}
+        </p>
+      )}
+      <section aria-label="Their batteries">
+        <h2>{found.batteries.length === 1 ? "One battery" : `${found.batteries.length} batteries`}</h2>
+        {found.batteries.map((one) => (
+          <Battery key={one.tag} href={`/life/${one.tag}`}>
+            <b>{one.tag}</b>
+            <span>
+              {one.line || "no line"}
+              {one.serial && <Soft> {one.serial}</Soft>}
+            </span>
+            <Soft>
+              {dayOf(one.came_at)}, {one.now ? one.car || PLACES[one.place] : "another's since"}
+            </Soft>
+            <span style={{ display: "inline-flex", gap: 6, alignItems: "center" }}>
+              {one.outcome ? (
+                <>
+                  <InlineMark outcome={one.outcome} size={18} /> {OUTCOMES[one.outcome]}
+                </>
+              ) : (
+                <Soft>not read yet</Soft>
+              )}
+            </span>
+          </Battery>
+        ))}
+      </section>
+      <Acts>
+        {mayLead(who) && (
+          <PersonRights
+            view={found}
+            onForgotten={(view) => {
+              took(view);
+              void navigate(`/customers/${view.id}`);
+            }}
+          />
+        )}
+      </Acts>
+    </>
+  );
+}
+
+interface Written {
+  name: string;
+  phone: string;
+  plate: string;
+}
+const nameOf = (one: Written) => one.name || one.plate || one.phone;
+const all = (one: Written) => [one.name, one.phone, one.plate].filter(Boolean).join(", ");
+const aboutOf = (one: Schema["Alike"]) =>
+  [one.phone, one.plate, one.cars[0], one.batteries === 1 ? `battery ${one.newest_tag}` : `${one.batteries} batteries`]
+    .filter(Boolean)
+    .join(", ");

@@ -1,0 +1,64 @@
+/** What a customer may ask for: all that is kept of them, and to be forgotten. */
+import { useState } from "react";
+import { api, asked, type Schema } from "../../api/client";
+import { Button, Soft } from "../../kit/parts";
+import { Acts, Fault } from "../goods/parts";
+import { useWrite } from "../goods/useWrite";
+
+interface Props {
+  view: Schema["CustomerView"];
+  onForgotten: (view: Schema["CustomerView"]) => void;
+}
+
+export function PersonRights({ view, onForgotten }: Props) {
+  const [sure, setSure] = useState(false);
+  const path = { customer_id: view.id };
+  const handOut = useWrite(
+    (_: null, named) =>
+      asked(api.POST("/api/customers/{customer_id}/hand-out", { params: { ...named, path }, body: {} })),
+    (all) => save(all, `customer-${view.id}.json`),
+  );
+  const forget = useWrite(
+    (_: null, named) =>
+      asked(api.POST("/api/customers/{customer_id}/forget", { params: { ...named, path }, body: {} })),
+    onForgotten,
+  );
+  const fault = handOut.beside() ?? forget.beside();
+  return (
+    <div style={{ display: "grid", gap: 8 }}>
+      {sure ? (
+        <>
+          <p>
+            Name, phone and plate go from {view.would_forget === 1 ? "one entry" : `${view.would_forget} entries`} and
+            from every battery of theirs. Nothing brings them back; what was measured stays, and that it was done is on
+            record.
+          </p>
+          <Acts>
+            <Button $tone="copper" isDisabled={forget.pending} onPress={() => forget.write(null)}>
+              Forget for good
+            </Button>
+            <Button onPress={() => setSure(false)}>Leave it</Button>
+          </Acts>
+        </>
+      ) : (
+        <Acts>
+          <Button isDisabled={handOut.pending} onPress={() => handOut.write(null)}>
+            Hand out all we keep
+          </Button>
+          <Button onPress={() => setSure(true)}>Forget them</Button>
+        </Acts>
+      )}
+      {handOut.done && <Soft role="status">Saved as a file; that it was handed out is on record.</Soft>}
+      {fault && <Fault role="alert">{fault}</Fault>}
+    </div>
+  );
+}
+
+/** Save an answer as a file on this device. */
+function save(what: unknown, name: string) {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(new Blob([JSON.stringify(what, null, 1)], { type: "application/json" }));
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}

@@ -1,0 +1,306 @@
+"""Customers: found while typing, one person however often they were written in, handed out and forgotten on request."""
+
+from collections.abc import Sequence
+from datetime import date, datetime
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+from ..core.battery import Model, ShortText
+from ..core.customers import Written, name_key, why_alike
+from ..core.faults import FieldProblem
+from ..core.outcomes import Outcome
+from ..core.tables import customer_figures
+from ..records import customers
+from ..records.events import announce
+from ..records.models import Customer, CustomerEntry
+from .desk import Conflict, Desk, NotThere, Refused
+from .erasure import erase_people
+from .views import Place
+
+CARS_SHOWN = 3
+
+
+class KnownCustomer(BaseModel):
+    """A customer as a list shows them."""
+
+    id: int
+    name: str
+    phone: str
+    plate: str
+    cars: list[str]
+    batteries: int
+    newest_tag: int | None
+    last_came_at: datetime | None
+
+
+class CustomersFound(BaseModel):
+    """Who is found; `more` where more has to be typed."""
+
+    people: list[KnownCustomer]
+    more: bool
+
+
+class Way(BaseModel):
+    """One way somebody was written in."""
+
+    id: int
+    name: str
+    phone: str
+    plate: str
+
+
+class TheirBattery(BaseModel):
+    """A battery of somebody; `now` is false where it came back as another's."""
+
+    tag: int
+    line: str
+    serial: str
+    came_at: datetime
+    sold_on: date | None
+    place: Place
+    car: str
+    outcome: Outcome | None
+    now: bool
+
+
+class Alike(KnownCustomer):
+    """Somebody who may be the same person, and why."""
+
+    why: str
+
+
+class CustomerView(BaseModel):
+    """One person: how they were written in, their cars and batteries, who may be the same."""
+
+    id: int
+    edition: int
+    own: Way
+    ways: list[Way]
+    cars: list[str]
+    batteries: list[TheirBattery]
+    alike: list[Alike]
+    erased_at: datetime | None
+    would_forget: int
+    """How many entries forgetting them takes away, those that are surely theirs by phone or plate among them."""
+
+
+class WriteCustomer(Model):
+    """Name, phone and plate written anew over those that were seen."""
+
+    name: ShortText = ""
+    phone: ShortText = ""
+    plate: ShortText = ""
+    based_on: int = Field(ge=0, le=2**31 - 1, description="the edition that was seen")
+
+
+class OtherCustomer(Model):
+    """Which other entry is meant."""
+
+    other_id: int = Field(ge=0, le=2**31 - 1)
+
+
+def find(desk: Desk, typed: str) -> CustomersFound:
+    """People in whom the text is found, the likeliest first."""
+    most = int(customer_figures()["shown_at_most"])
+    ids = list(customers.found(desk.session, typed, most + 1))
+    begins = name_key(typed)
+    shown = sorted(_people(desk, ids[:most]), key=lambda one: one.newest_tag or 0, reverse=True)
+    shown.sort(key=lambda one: not name_key(one.name).startswith(begins))
+    return CustomersFound(people=shown, more=len(ids) > most)
+
+
+def _people(desk: Desk, ids: Sequence[int]) -> list[KnownCustomer]:
+    ways: dict[int, list[Customer]] = {one: [] for one in ids}
+    for row in customers.ways(desk.session, ids):
+        ways[row.merged_into or row.id].append(row)
+    person_of = {row.id: person for person, rows in ways.items() for row in rows}
+    batteries: dict[int, list[customers.Owned]] = {one: [] for one in ids}
+    for battery in customers.owned(desk.session, list(person_of)):
+        batteries[person_of[battery.customer_id]].append(battery)
+    return [_person(ways[one][0], batteries[one]) for one in ids if ways[one]]
+
+
+def _person(row: Customer, batteries: Sequence[customers.Owned]) -> KnownCustomer:
+    return KnownCustomer(
+        id=row.id,
+        name=row.name,
+        phone=row.phone,
+        plate=row.plate,
+        cars=_cars(batteries)[:CARS_SHOWN],
+        batteries=len(batteries),
+        newest_tag=batteries[0].tag if batteries else None,
+        last_came_at=batteries[0].came_at if batteries else None,
+    )
+
+
+def _cars(batteries: Sequence[customers.Owned]) -> list[str]:
+    return list(dict.fromkeys(one.car for one in batteries if one.car and one.now))
+
+
+def view(desk: Desk, customer_id: int) -> CustomerView:
+    """One person, by any of the ways they were written in. Raises NotThere."""
+    row = _found(desk, customer_id)
+    ways = customers.ways(desk.session, [row.id])
+    batteries = customers.owned(desk.session, [one.id for one in ways])
+    outcomes = customers.outcomes(desk.session, [one.battery_id for one in batteries])
+    return CustomerView(
+        id=row.id,
+        edition=customers.edition(desk.session, row.id),
+        own=_way(row),
+        ways=[_way(one) for one in ways if one.id != row.id],
+        cars=_cars(batteries),
+        batteries=[
+            TheirBattery(
+                tag=one.tag,
+                line=one.line,
+                serial=one.serial,
+                came_at=one.came_at,
+                sold_on=one.sold_on,
+                place=Place(one.place),
+                car=one.car,
+                outcome=Outcome(outcomes[one.battery_id]) if one.battery_id in outcomes else None,
+                now=one.now,
+            )
+            for one in batteries
+        ],
+        alike=[] if row.erased_at else _alike(desk, ways),
+        erased_at=row.erased_at,
+        would_forget=0 if row.erased_at else len(customers.same_people(desk.session, ways)),
+    )
+
+
+def _alike(desk: Desk, own: Sequence[Customer]) -> list[Alike]:
+    most = int(customer_figures()["shown_at_most"])
+    others = {one.id: one for one in _people(desk, customers.alike(desk.session, own, most))}
+    found = []
+    theirs: dict[int, list[Customer]] = {}
+    for way in customers.ways(desk.session, list(others)):
+        theirs.setdefault(way.merged_into or way.id, []).append(way)
+    for person_id, person in others.items():
+        why = next(filter(None, (why_alike(_written(a), _written(b)) for a in own for b in theirs[person_id])), None)
+        if why:
+            found.append(Alike(**person.model_dump(), why=why))
+    return found
+
+
+def _written(row: Customer) -> Written:
+    return Written(row.name, row.phone, row.plate)
+
+
+def _way(row: Customer) -> Way:
+    return Way(id=row.id, name=row.name, phone=row.phone, plate=row.plate)
+
+
+def _found(desk: Desk, customer_id: int, lock: bool = False) -> Customer:
+    row = customers.root(desk.session, customer_id, lock)
+    if row is None:
+        raise NotThere("nobody of that number is written in here")
+    return row
+
+
+def correct(desk: Desk, customer_id: int, written: WriteCustomer, now: datetime) -> None:
+    """Name, phone and plate from now on, on every paper and battery of theirs. Raises Conflict when somebody was first."""
+    row = _found(desk, customer_id, lock=True)
+    _not_erased(row)
+    if not (written.name or written.phone or written.plate):
+        raise Refused("Nobody is left", [FieldProblem("name", "Write a name, a phone or a plate; or forget them")])
+    last = customers.last_entry(desk.session, row.id)
+    if last is not None and last.id != written.based_on:
+        raise Conflict(f"{last.staff.name} changed this meanwhile: look again")
+    if (row.name, row.phone, row.plate) == (written.name, written.phone, written.plate):
+        return
+    row.name, row.phone, row.plate = written.name, written.phone, written.plate
+    _keep(desk, row, "corrected", [], now)
+
+
+def merge(desk: Desk, customer_id: int, asked: OtherCustomer, now: datetime) -> None:
+    """The other is the same person as this one: their batteries and ways of writing are theirs. It can be taken apart again."""
+    customers.lock_people(desk.session, desk.staff.store_id)
+    row, other = _found(desk, customer_id, lock=True), _found(desk, asked.other_id, lock=True)
+    _not_erased(row)
+    _not_erased(other)
+    if row.id == other.id:
+        raise Conflict("the two are one person already: look again")
+    moved = [other.id, *(one.id for one in customers.ways(desk.session, [other.id]) if one.id != other.id)]
+    customers.belong_to(desk.session, moved, row.id)
+    _keep(desk, row, "merged", moved, now)
+
+
+def apart(desk: Desk, customer_id: int, asked: OtherCustomer, now: datetime) -> None:
+    """Another way of writing is a person of its own again, with all that had come to this one together with it."""
+    customers.lock_people(desk.session, desk.staff.store_id)
+    row = _found(desk, customer_id, lock=True)
+    _not_erased(row)
+    ways = {one.id for one in customers.ways(desk.session, [row.id])} - {row.id}
+    if asked.other_id not in ways:
+        raise Conflict("that entry is not among theirs any more: look again")
+    moved = [one for one in customers.went_with(desk.session, row.id, asked.other_id) if one in ways]
+    customers.belong_to(desk.session, [asked.other_id], None)
+    customers.belong_to(desk.session, [one for one in moved if one != asked.other_id], asked.other_id)
+    _keep(desk, row, "apart", moved, now)
+
+
+def forget(desk: Desk, customer_id: int, now: datetime) -> None:
+    """Take name, phone and plate away everywhere; what was measured stays. Only a lead may."""
+    desk.only_lead()
+    row = _found(desk, customer_id, lock=True)
+    _not_erased(row)
+    erase_people(desk, customers.ways(desk.session, [row.id]), now)
+
+
+class HandedOut(BaseModel):
+    """All that is kept of a person, in an open format: the person's right, and nobody else's."""
+
+    format: Literal["vane-check-customer/1"] = "vane-check-customer/1"
+    shop: str
+    made_at: datetime
+    written_in_as: list[Way]
+    batteries: list[TheirBattery]
+    take_ins: list[dict[str, Any]]
+    readings: list[dict[str, Any]]
+    judgements: list[dict[str, Any]]
+    claims: list[dict[str, Any]]
+
+
+def hand_out(desk: Desk, customer_id: int, now: datetime) -> HandedOut:
+    """Everything kept of somebody; that it was handed out stays on record. Only a lead may."""
+    desk.only_lead()
+    row = _found(desk, customer_id)
+    _not_erased(row)
+    seen = view(desk, row.id)
+    ids = [one.id for one in (seen.own, *seen.ways)]
+    kept = customers.all_kept(desk.session, ids, [one.battery_id for one in customers.owned(desk.session, ids)])
+    _keep(desk, row, "handed out", [], now)
+    return HandedOut(
+        shop=desk.store.name,
+        made_at=now,
+        written_in_as=[seen.own, *seen.ways],
+        batteries=seen.batteries,
+        take_ins=[{"tag": tag, "written_at": at.isoformat(), **body} for tag, at, body in kept.take_ins],
+        readings=[
+            {"tag": tag, **{key: value for key, value in body.items() if key != "taken_by"}}
+            for tag, _, body in kept.readings
+        ],
+        judgements=[
+            {"tag": tag, "made_at": at.isoformat(), "outcome": outcome, "headline": headline}
+            for tag, at, outcome, headline in kept.judgements
+        ],
+        claims=[
+            {"tag": tag, "written_at": at.isoformat(), "decision": decision, "credit_cents": cents}
+            for tag, at, decision, cents in kept.claims
+        ],
+    )
+
+
+def _not_erased(row: Customer) -> None:
+    if row.erased_at is not None:
+        raise Refused("They were forgotten: nothing of them is left to change")
+
+
+def _keep(desk: Desk, row: Customer, what: str, other_ids: list[int], now: datetime) -> None:
+    desk.session.add(
+        CustomerEntry(customer_id=row.id, staff_id=desk.staff.id, written_at=now, what=what, other_ids=other_ids)
+    )
+    desk.session.flush()
+    announce(desk.session, desk.staff.store_id, "customers")

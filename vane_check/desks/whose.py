@@ -1,0 +1,67 @@
+"""Whose a battery is: an entry of somebody known, another way of writing them, or somebody new."""
+
+from ..core.customers import Written, is_one, name_key
+from ..core.faults import FieldProblem
+from ..records import customers
+from ..records.models import Customer
+from .desk import Desk, Refused
+
+
+def whose(desk: Desk, said: Written, picked: int | None, known: Customer | None) -> Customer | None:
+    """The entry for whom is written; `picked` is whom of the customers, `known` who stood there before.
+
+    What was written before stays with whom it was written for: another way of writing is an entry of its own. It is of the
+    same person where one was picked, where a correction keeps the name, or where name and phone (or plate) are the same.
+    """
+    if not any(said):
+        return None
+    is_theirs = known is not None and known.erased_at is None and picked in (None, known.id, known.merged_into)
+    if known is not None and is_theirs:
+        if said == _of(known):
+            return known
+        if name_key(known.name) == name_key(said.name) != "":
+            return _written_anew(desk, known, said)
+    if picked is not None and not is_theirs:
+        person = customers.root(desk.session, picked)
+        if person is None or person.erased_at is not None:
+            raise Refused(
+                "Nobody of that number is known",
+                [FieldProblem("customer_name", "They were forgotten meanwhile: write them in anew")],
+            )
+        return _way_of(desk, person, said)
+    same = [row for row in customers.surely_one(desk.session, said) if is_one(_of(row), said)]
+    if not same:
+        return _new(said)
+    person = customers.root(desk.session, same[0].id)
+    assert person is not None
+    return _way_of(desk, person, said)
+
+
+def _way_of(desk: Desk, person: Customer, said: Written) -> Customer:
+    """The entry that says just this of a person, else a new one of theirs."""
+    ways = customers.ways(desk.session, [person.id])
+    return next((row for row in ways if _of(row) == said), None) or _new(said, person.id)
+
+
+def _written_anew(desk: Desk, known: Customer, said: Written) -> Customer:
+    """Somebody of the same name corrected: what is written now stands for the person, what stood before is an earlier way."""
+    customers.lock_people(desk.session, desk.staff.store_id)
+    person = customers.root(desk.session, known.id)
+    assert person is not None
+    ways = customers.ways(desk.session, [person.id])
+    there = next((row for row in ways if _of(row) == said), None)
+    if there is not None:
+        return there
+    now = _new(said)
+    desk.session.add(now)
+    desk.session.flush()
+    customers.belong_to(desk.session, [row.id for row in ways], now.id)
+    return now
+
+
+def _new(said: Written, person_id: int | None = None) -> Customer:
+    return Customer(name=said.name, phone=said.phone, plate=said.plate, merged_into=person_id)
+
+
+def _of(row: Customer) -> Written:
+    return Written(row.name, row.phone, row.plate)
