@@ -11,7 +11,8 @@ import { SignIn } from "./desks/sign-in/SignIn";
 import { Header } from "./kit/Header";
 import { draftsOf } from "./kit/drafts";
 import { Page } from "./kit/parts";
-import { lineDown, onBack } from "./kit/line";
+import { AWAY, lineDown, onBack } from "./kit/line";
+import { fetchAhead } from "./kit/ahead";
 import { useLock, useOtherTabs } from "./kit/lock";
 import { authorIs } from "./kit/outbox";
 import { useIdle } from "./kit/useIdle";
@@ -40,7 +41,6 @@ const RELOADED = "vane-check-reloaded";
 const ONCE_IN_MS = 60_000;
 /** A server that takes a question and never answers it is away too. */
 const PATIENCE_MS = 15_000;
-const AWAY = "The server does not answer: what you type is kept";
 
 /** The server answers but has not got this desk: it was brought up to date meanwhile. The page loads again; drafts wait. */
 async function isAnotherRelease(): Promise<boolean> {
@@ -165,6 +165,7 @@ function House({ who }: { who: Me }) {
   useIdle(who.store.idle_minutes, lock);
   useEffect(follow, [who.session_id]);
   useEffect(fetchDesks, []);
+  useEffect(fetchAhead, []);
   useEffect(() => forgetKnown, []); // what was typed on the match desk is not the next person's
   useEffect(() => {
     authorIs(who);

@@ -7,6 +7,10 @@ import { App } from "./App";
 import { queries } from "./api/queries";
 import { GlobalStyle } from "./kit/theme";
 
+// Where the browser allows it, the page opens without its server too.
+if (import.meta.env.PROD && "serviceWorker" in navigator)
+  window.addEventListener("load", () => void navigator.serviceWorker.register("/sw.js").catch(() => undefined));
+
 const root = document.getElementById("root");
 if (root)
   createRoot(root).render(

@@ -47,7 +47,10 @@ class Screens(unittest.TestCase):
         """A page signed in, on a desk; `fresh` signs in anew. Any error of the page fails the test."""
         known = None if fresh else self.signed_in.get(person)
         context = self.browser.new_context(
-            viewport={"width": 1280, "height": 800}, reduced_motion="reduce", storage_state=known
+            viewport={"width": 1280, "height": 800},
+            reduced_motion="reduce",
+            storage_state=known,
+            service_workers="block",
         )
         self.addCleanup(context.close)
         page = context.new_page()

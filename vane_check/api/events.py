@@ -38,7 +38,7 @@ async def _stream(announcements: Announcements, signed_in: SignedIn, token: str,
             except TimeoutError:
                 if not announcements.away and not await run_in_threadpool(_holds, signed_in, token):
                     return
-                yield ": still here\n\n"
+                yield "event: still\ndata: \n\n"
                 continue
             if message is None:
                 return

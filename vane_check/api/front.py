@@ -8,6 +8,7 @@ from typing import NamedTuple
 from starlette.requests import Request
 from starlette.responses import Response
 
+mimetypes.add_type("application/manifest+json", ".webmanifest")
 PACKED_FROM = 1000
 """Bytes from which packing is worth it."""
 

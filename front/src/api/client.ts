@@ -1,7 +1,7 @@
 /** The API as generated from its schema, with the write token on every write and problems as one kind of error. */
 import createClient, { type Middleware } from "openapi-fetch";
 import { measured } from "../kit/clock";
-import { lineDown, lineUp } from "../kit/line";
+import { AWAY, lineDown, lineUp } from "../kit/line";
 import type { components, paths } from "./schema";
 
 export type Schema = components["schemas"];
@@ -56,20 +56,19 @@ const carryToken: Middleware = {
     const began = askedAt.get(id);
     askedAt.delete(id);
     if (server && began !== undefined) measured(server, began, performance.now());
-    if (response.status !== 503) lineUp();
+    if (response.status < 502 || response.status > 504) lineUp();
     else {
       const said = (await response
         .clone()
         .json()
         .catch(() => null)) as { detail?: string } | null;
-      lineDown(said?.detail ?? "The server is busy: what you type is kept");
+      lineDown(said?.detail ?? AWAY);
     }
     return response;
   },
   onError({ error, id }) {
     askedAt.delete(id);
-    if (!(error instanceof DOMException && error.name === "AbortError"))
-      lineDown("The server does not answer: what you type is kept");
+    if (!(error instanceof DOMException && error.name === "AbortError")) lineDown(AWAY);
   },
 };
 
@@ -83,7 +82,10 @@ type Answer<Data> = { data?: Data; error?: unknown; response: Response };
 
 /** The data of an answer. Throws ApiProblem for a refusal, and whatever fetch throws when the server is gone. */
 export async function asked<Data>(answer: Promise<Answer<Data>>): Promise<Data> {
-  const { data, error, response } = await answer;
+  const { data, error, response } = await answer.catch((fault: unknown) => {
+    if (fault instanceof DOMException && fault.name === "AbortError") throw fault;
+    throw new Error(AWAY);
+  });
   if (response.ok) return data as Data;
   const problem = (error ?? {}) as Partial<Schema["Problem"]>;
   throw new ApiProblem(

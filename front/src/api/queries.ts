@@ -1,11 +1,15 @@
 /** What screens ask of the server, by name. */
 import { QueryClient, infiniteQueryOptions, queryOptions, type QueryKey } from "@tanstack/react-query";
-import { onBack } from "../kit/line";
+import { heard, listenForLine, onBack, onCut } from "../kit/line";
 import { isLocked, signOut } from "../kit/locked";
+import { recall, remember } from "../kit/seen";
 import { ApiProblem, api, asked, carryCsrfToken, type Schema } from "./client";
 
 /** Nothing is wrong with what was asked: it is asked again. */
-const isAway = (error: Error) => !(error instanceof ApiProblem) || error.status === 503;
+const isAway = (error: Error) => !(error instanceof ApiProblem) || [502, 503, 504].includes(error.status);
+
+/** Nobody answered at all, or whoever did had no database: what was asked may be asked again. */
+export const isUnanswered = (error: unknown) => error instanceof Error && isAway(error);
 
 export const queries = new QueryClient({
   defaultOptions: {
@@ -13,9 +17,14 @@ export const queries = new QueryClient({
       staleTime: 30_000,
       retry: (tries, error) => isAway(error) && tries < 2,
       retryDelay: 1000,
+      networkMode: "always", // whether there is a line is found out by asking
     },
+    mutations: { networkMode: "always" },
   },
 });
+
+remember(queries);
+onCut(() => void recall(queries));
 
 export const me = queryOptions({
   queryKey: ["me"],
@@ -30,7 +39,10 @@ export const me = queryOptions({
       return found;
     } catch (error) {
       if (error instanceof ApiProblem && error.status === 401) return null;
-      throw error;
+      const kept = isAway(error as Error) ? await recall<Schema["Me"]>(queries) : null;
+      if (!kept) throw error;
+      carryCsrfToken(kept.csrf_token); // whoever was signed in here goes on; the server is asked when it is back
+      return kept;
     }
   },
   staleTime: Infinity,
@@ -323,15 +335,21 @@ export function follow(): () => void {
   function open() {
     source = new EventSource("/api/events");
     source.onopen = () => {
+      heard();
       if (opened) everything(); // what was told while the line was cut is lost
       opened = true;
     };
+    source.addEventListener("still", heard);
     source.onerror = () => {
+      void listenForLine();
       if (source?.readyState !== EventSource.CLOSED) return; // the browser tries again by itself
       void queries.invalidateQueries({ queryKey: me.queryKey });
       again = window.setTimeout(open, RETRY_MS);
     };
-    source.onmessage = (event: MessageEvent<string>) => hear(JSON.parse(event.data) as Told);
+    source.onmessage = (event: MessageEvent<string>) => {
+      heard();
+      hear(JSON.parse(event.data) as Told);
+    };
   }
   function hear(told: Told) {
     if (told.what === "rules") void askAgain(rules.queryKey, reference.queryKey, ["battery"]);
@@ -347,7 +365,10 @@ export function follow(): () => void {
     }
   }
   open();
-  const stop = onBack(everything);
+  const stop = onBack(() => {
+    everything();
+    void queries.invalidateQueries({ queryKey: me.queryKey }); // whoever went on without it is asked for again
+  });
   return () => {
     stop();
     clearTimeout(again);

@@ -1,9 +1,23 @@
 /** What waits to be sent, whose it is, and what was refused with the server's reason: to be gone to, or thrown away. */
 import { Button as AriaButton, Dialog, DialogTrigger, Link, Popover } from "react-aria-components";
 import styled from "styled-components";
-import { useLine } from "./line";
-import { discard, mineOf, standByTime, useWaiting, type Waiting } from "./outbox";
+import { useNavigate } from "react-router";
+import { DraftAt } from "./drafts";
+import { lastHeard, useLine } from "./line";
+import {
+  discard,
+  LOOK_AGAIN,
+  mineOf,
+  standByLabel,
+  standByTime,
+  useSentLate,
+  useWaiting,
+  useWaitingTakeIns,
+  type Waiting,
+  type WaitingTakeIn,
+} from "./outbox";
 import { Button, touchLink } from "./parts";
+import { tagged, useToTag } from "./toTag";
 import { KIND_WORDS, timeOf } from "./words";
 
 const Says = styled(AriaButton)`
@@ -52,10 +66,61 @@ const Away = styled.p`
   font-weight: 650;
 `;
 
+const Back = styled(Away)`
+  background: var(--sound);
+`;
+const ToHang = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  align-items: center;
+  padding: 4px 18px;
+  border-bottom: 2px solid var(--copper);
+  background: var(--copper-pale);
+  b {
+    font-size: 22px;
+  }
+  a {
+    ${touchLink}
+  }
+`;
+const readings = (count: number) => (count === 1 ? "One reading waits" : `${count} readings wait`);
+
 /** A strip across the page while the line is down. */
 export function LineStrip() {
   const away = useLine();
-  return <div>{away && <Away role="status">{away}</Away>}</div>;
+  const waits = mineOf(useWaiting()).filter((entry) => !entry.problem).length;
+  const untagged = mineOf(useWaitingTakeIns()).filter((entry) => !entry.problem).length;
+  const toTag = useToTag();
+  const sent = useSentLate();
+  const heard = lastHeard();
+  if (away)
+    return (
+      <Away role="status">
+        {away}. {heard && `The shelf and what is shown are as of ${timeOf(heard)}. `}
+        {waits > 0 && `${readings(waits)} here to be sent. `}
+        {untagged > 0 && `${untagged === 1 ? "One battery waits" : `${untagged} batteries wait`} for a tag.`}
+      </Away>
+    );
+  return (
+    <div>
+      {sent > 0 && (
+        <Back role="status">
+          The server is back: {sent === 1 ? "one reading that waited was" : `${sent} readings that waited were`} sent,
+          each once and in order.
+        </Back>
+      )}
+      {toTag.map((one) => (
+        <ToHang key={one.tag} role="status">
+          <span>
+            <b>{one.tag}</b> is the tag of {one.words || "a battery written in without the line"}: hang it on.
+          </span>
+          <Link href={`/check/${one.tag}`}>Go to {one.tag}</Link>
+          <Button onPress={() => tagged(one.tag)}>It hangs</Button>
+        </ToHang>
+      ))}
+    </div>
+  );
 }
 
 /** Why a reading was refused, in one line. */
@@ -66,22 +131,29 @@ export function WaitingSheet() {
   const mine = mineOf(all);
   const refused = mine.filter((entry) => entry.problem);
   const others = all.length - mine.length;
+  const takeIns = mineOf(useWaitingTakeIns());
+  const wrongTakeIns = takeIns.filter((entry) => entry.problem).length;
   const words = [
+    wrongTakeIns ? `${wrongTakeIns} take-in refused` : "",
     refused.length ? `${refused.length} refused` : "",
     mine.length > refused.length ? `${mine.length - refused.length} not sent yet` : "",
+    takeIns.length > wrongTakeIns ? `${takeIns.length - wrongTakeIns} without a tag` : "",
     others ? `${others} wait for others` : "",
   ].filter(Boolean);
   return (
     <>
       {words.length > 0 && (
         <DialogTrigger>
-          <Says data-refused={refused.length > 0} aria-live="polite">
+          <Says data-refused={refused.length + wrongTakeIns > 0} aria-live="polite">
             {words.join(", ")}
           </Says>
           <Sheet placement="bottom end">
             <Dialog aria-label="What waits to be sent">
               <strong>What waits to be sent</strong>
               <ul>
+                {takeIns.map((entry) => (
+                  <MineTakeIn key={entry.id} entry={entry} />
+                ))}
                 {mine.map((entry) => (
                   <Mine key={entry.id} entry={entry} />
                 ))}
@@ -96,6 +168,41 @@ export function WaitingSheet() {
         </DialogTrigger>
       )}
     </>
+  );
+}
+
+function MineTakeIn({ entry }: { entry: WaitingTakeIn }) {
+  const navigate = useNavigate();
+  const { takeIn, problem } = entry;
+  const rating = takeIn.battery?.rating;
+  const words = [
+    takeIn.customer_name || takeIn.customer_plate,
+    takeIn.battery?.line,
+    rating && `${rating.amps} ${rating.scale}`,
+  ];
+  return (
+    <One>
+      Taken in: {words.filter(Boolean).join(", ") || "a battery"}
+      {problem && <p>Not kept: {problem.errors[0]?.message ?? problem.message}</p>}
+      {problem && (
+        <Acts>
+          {problem.message === LOOK_AGAIN && (
+            <Button onPress={() => standByLabel(entry)}>It says so: take it as it is</Button>
+          )}
+          <Button
+            onPress={() => {
+              const paper = new DraftAt("take-in");
+              for (const [name, value] of Object.entries(entry.typed)) paper.set(name, value);
+              discard(entry.id);
+              void navigate("/counter");
+            }}
+          >
+            Mend it at the counter
+          </Button>
+          <Button onPress={() => discard(entry.id)}>Throw it away</Button>
+        </Acts>
+      )}
+    </One>
   );
 }
 

@@ -19,5 +19,13 @@ export const signedOut = () => leaving;
 /** Somebody signed in. */
 export const unlock = () => localStorage.removeItem(PLACE);
 
+const locking = new Set<() => void>();
+
+/** Do this whenever the browser is locked here. */
+export const onLock = (act: () => void) => void locking.add(act);
+
 /** Nobody is to see anything from here on. */
-export const lock = () => localStorage.setItem(PLACE, "locked");
+export function lock() {
+  localStorage.setItem(PLACE, "locked");
+  for (const act of locking) act();
+}

@@ -1,39 +1,57 @@
-/** Readings on their way to the records. Each lies in the browser's own database, with whose it is, until the server says
+/** Readings and take-ins on their way to the records. Each lies in the browser's own database, with whose it is, until the server says
  * that it is kept. One tab sends at a time; a reading is sent as its author's, or not at all. */
 import { useSyncExternalStore } from "react";
-import { ApiProblem, api, asked, type Reading } from "../api/client";
+import { ApiProblem, api, asked, named, type Reading, type Schema } from "../api/client";
 import { learned } from "../api/queries";
+import { newId } from "./clock";
+import { toBeTagged } from "./toTag";
 
 export interface Refusal {
   status: number;
   message: string;
   errors: { path: string; message: string }[];
 }
-export interface Waiting {
+interface Mine {
   id: string;
-  tag: number;
-  reading: Reading;
   person: number;
   store: number;
   who: string;
   /** Order of keeping. */
   at: number;
-  /** Somebody stands by an unlikely time. */
-  timeIsRight?: boolean;
   problem?: Refusal;
 }
+export interface Waiting extends Mine {
+  tag: number;
+  reading: Reading;
+  /** Somebody stands by an unlikely time. */
+  timeIsRight?: boolean;
+}
+/** A battery that was written in while nobody could give it a tag. Its name is that of the write. */
+export interface WaitingTakeIn extends Mine {
+  takeIn: Schema["TakeIn"];
+  labelIsRight: boolean;
+  /** As it was typed, to be mended at the counter. */
+  typed: Record<string, unknown>;
+}
+type Entry = Waiting | WaitingTakeIn;
+const isReading = (entry: Entry): entry is Waiting => "reading" in entry;
 interface Author {
   id: number;
   name: string;
   store: { id: number };
 }
 
+/** What the server says when the figures of a label hardly go together. */
+export const LOOK_AGAIN = "Look at the label again";
+
 const DATABASE = "vane-check";
 const WAITING = "waiting";
 const RETRY_MS = 2500;
 const LOCK = "vane-check-sender";
 
-let waiting: Waiting[] = [];
+let waiting: Entry[] = [];
+let readings: Waiting[] = [];
+let takeIns: WaitingTakeIn[] = [];
 let author: Author | null = null;
 let sending = false;
 const listeners = new Set<() => void>();
@@ -60,18 +78,20 @@ async function inStore<Result>(
   });
 }
 
-function show(next: Waiting[]) {
+function show(next: Entry[]) {
   waiting = next.sort((one, other) => one.at - other.at);
+  readings = waiting.filter(isReading);
+  takeIns = waiting.filter((entry): entry is WaitingTakeIn => !isReading(entry));
   for (const tell of listeners) tell();
 }
 
 async function look() {
-  const found = await inStore<Waiting[]>("readonly", (store) => store.getAll() as IDBRequest<Waiting[]>);
+  const found = await inStore<Entry[]>("readonly", (store) => store.getAll() as IDBRequest<Entry[]>);
   if (found) show(found);
 }
 
 /** Every change is shown at once, written, and then told to the other tabs. */
-async function put(entry: Waiting) {
+async function put(entry: Entry) {
   show([...waiting.filter((other) => other.id !== entry.id), entry]);
   await inStore("readwrite", (store) => store.put(entry));
   tabs.postMessage("changed");
@@ -89,10 +109,11 @@ void look().then(send);
 /** Who types now; what waits is sent only while its author is signed in. */
 export function authorIs(person: Author | null) {
   author = person;
+  show([...waiting]); // what of it is theirs has changed
   void send();
 }
 
-const isMine = (entry: Waiting) => entry.person === author?.id && entry.store === author.store.id;
+const isMine = (entry: Entry) => entry.person === author?.id && entry.store === author.store.id;
 
 export const useWaiting = () =>
   useSyncExternalStore(
@@ -100,11 +121,20 @@ export const useWaiting = () =>
       listeners.add(tell);
       return () => listeners.delete(tell);
     },
-    () => waiting,
+    () => readings,
+  );
+
+export const useWaitingTakeIns = () =>
+  useSyncExternalStore(
+    (tell) => {
+      listeners.add(tell);
+      return () => listeners.delete(tell);
+    },
+    () => takeIns,
   );
 
 /** Of what waits, that which is this person's. */
-export const mineOf = (all: Waiting[]) => all.filter(isMine);
+export const mineOf = <One extends Entry>(all: One[]) => all.filter(isMine);
 
 /** Hand over a reading; it is sent now, or as soon as the server answers again. */
 export function keep(tag: number, reading: Reading) {
@@ -119,6 +149,28 @@ export function keep(tag: number, reading: Reading) {
     at: Date.now() + waiting.length / 1000,
   };
   void put(entry).then(send, send);
+}
+
+/** Hand over a battery that nobody can give a tag now; it gets one as soon as the server answers again. */
+export function keepTakeIn(
+  takeIn: Schema["TakeIn"],
+  writeId: string,
+  labelIsRight: boolean,
+  typed: Record<string, unknown>,
+) {
+  if (!author) return;
+  const whose = { person: author.id, store: author.store.id, who: author.name };
+  void put({ id: writeId, takeIn, labelIsRight, typed, ...whose, at: Date.now() + waiting.length / 1000 }).then(
+    send,
+    send,
+  );
+}
+
+/** Send a take-in again whose label hardly goes together: somebody looked at it again. */
+export function standByLabel(entry: WaitingTakeIn) {
+  const again = { ...entry, id: newId(), labelIsRight: true }; // with other contents it is another write
+  delete again.problem;
+  void remove(entry.id).then(() => put(again).then(send));
 }
 
 /** Throw a reading away that was refused, or that is mended by another. */
@@ -151,22 +203,59 @@ async function sendAll() {
   }
 }
 
+/** How long it is said that what waited was sent. */
+const SHOWN_MS = 12_000;
+let sentLate = 0;
+let shownUntil = 0;
+
+/** How many readings that had waited for the line were sent just now; 0 a while after. */
+export const useSentLate = () =>
+  useSyncExternalStore(
+    (tell) => {
+      listeners.add(tell);
+      return () => listeners.delete(tell);
+    },
+    () => sentLate,
+  );
+
+function lateIsSent() {
+  sentLate += 1;
+  window.clearTimeout(shownUntil);
+  shownUntil = window.setTimeout(() => {
+    sentLate = 0;
+    show(waiting);
+  }, SHOWN_MS);
+}
+
+const waited = new Set<string>();
+
 const NOT_NOW = new Set([401, 403, 408, 421, 429]);
 
-async function sendOne(entry: Waiting): Promise<boolean> {
-  try {
-    const view = await asked(
-      api.POST("/api/batteries/{tag}/readings", {
+const sent = (entry: Entry) =>
+  isReading(entry)
+    ? api.POST("/api/batteries/{tag}/readings", {
         params: { path: { tag: entry.tag }, query: entry.timeIsRight ? { time_is_right: true } : {} },
         body: entry.reading,
-      }),
-    );
+      })
+    : api.POST("/api/batteries", {
+        params: { ...named(entry.id), query: entry.labelIsRight ? { label_is_right: true } : {} },
+        body: entry.takeIn,
+      });
+
+async function sendOne(entry: Entry): Promise<boolean> {
+  try {
+    const view = await asked<Schema["CheckView"]>(sent(entry));
     await learned(view);
+    if (!isReading(entry)) toBeTagged(view);
     await new Promise((go) => setTimeout(go)); // until every screen has it: between the two it would be nowhere
+    if (waited.delete(entry.id) && isReading(entry)) lateIsSent();
     await remove(entry.id);
     return true;
   } catch (error) {
-    if (!(error instanceof ApiProblem) || NOT_NOW.has(error.status) || error.status >= 500) return false;
+    if (!(error instanceof ApiProblem) || NOT_NOW.has(error.status) || error.status >= 500) {
+      for (const one of waiting) waited.add(one.id);
+      return false;
+    }
     await put({ ...entry, problem: { status: error.status, message: error.message, errors: error.errors } });
     return true;
   }

@@ -1,10 +1,11 @@
 /** The Check desk. What is typed for a battery before it stands here is typed into its first field. */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import type { Schema } from "../../api/client";
+import { ApiProblem, type Schema } from "../../api/client";
 import { battery, reference, shelf } from "../../api/queries";
 import { Empty, Page } from "../../kit/parts";
 import { expectField, noField } from "../../kit/typeAhead";
+import { outcomeWords, PLACES } from "../../kit/words";
 import { Bench } from "./Bench";
 
 export function CheckDesk({ tag, who }: { tag: number | null; who: Schema["Me"] }) {
@@ -33,14 +34,39 @@ function OneCheck({ tag, who }: { tag: number; who: Schema["Me"] }) {
     else if (!stands) expectField();
   }, [stands, error, view]);
   // What is shown and typed stays while the server is away.
-  if (error && !view)
-    return (
-      <Page>
-        <Empty>
-          <h2>{error.message}</h2>
-          <p>Look at the tag again, or search its line or serial in Records.</p>
-        </Empty>
-      </Page>
-    );
+  if (error && !view) return error instanceof ApiProblem ? <NoSuch says={error.message} /> : <Unseen tag={tag} />;
   return stands ? <Bench view={view} who={who} /> : <Page />;
+}
+
+function NoSuch({ says }: { says: string }) {
+  return (
+    <Page>
+      <Empty>
+        <h2>{says}</h2>
+        <p>Look at the tag again, or search its line or serial in Records.</p>
+      </Empty>
+    </Page>
+  );
+}
+
+/** The line is down and this battery was never opened here: what the shelf knows of it. */
+function Unseen({ tag }: { tag: number }) {
+  const { data: shelved } = useQuery(shelf);
+  const found = shelved?.find((one) => one.tag === tag);
+  return (
+    <Page>
+      <Empty>
+        <h2>{tag} was not opened on this device before the line went down</h2>
+        {found ? (
+          <p>
+            The shelf has it: {found.line || "no line"}, {PLACES[found.place]},{" "}
+            {found.outcome ? outcomeWords(found.outcome, found.next_step) : "not read yet"}. Its readings come when the
+            line is back.
+          </p>
+        ) : (
+          <p>It is not on the shelf either. It comes when the line is back.</p>
+        )}
+      </Empty>
+    </Page>
+  );
 }

@@ -1,32 +1,43 @@
 /** The counter: take a battery in; it is given a tag and goes to its check. */
 import { useMemo, useState } from "react";
-import { useNavigate } from "react-router";
+import { useLocation, useNavigate } from "react-router";
 import { api, asked, named } from "../../api/client";
-import { learned } from "../../api/queries";
+import { isUnanswered, learned } from "../../api/queries";
 import { DraftAt, Drafting } from "../../kit/drafts";
+import { keepTakeIn } from "../../kit/outbox";
 import { Page } from "../../kit/parts";
 import { TakeInForm } from "./TakeInForm";
 
 export function CounterDesk() {
   const navigate = useNavigate();
+  const { key } = useLocation();
   const [turn, setTurn] = useState(0);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- a new turn is a new draft at the same place
-  const draft = useMemo(() => new DraftAt("take-in"), [turn]);
+  const draft = useMemo(() => new DraftAt("take-in"), [turn, key]);
   return (
     <Page>
       <Drafting.Provider value={draft}>
         <TakeInForm
-          key={turn}
+          key={`${turn} ${key}`}
           start={null}
           title="Take in"
           action="Take it in, give it a tag"
           onWrite={async (written, writeId, label_is_right) => {
-            const view = await asked(
+            const answer = asked(
               api.POST("/api/batteries", {
                 params: { ...named(writeId), query: label_is_right ? { label_is_right } : {} },
                 body: written,
               }),
             );
+            const view = await answer.catch((error: unknown) => {
+              if (!isUnanswered(error)) throw error;
+              keepTakeIn(written, writeId, label_is_right, { label: draft.get("label"), story: draft.get("story") }); // nobody gives it a tag now: the next one can be written in
+              return null;
+            });
+            if (!view) {
+              draft.clear();
+              return setTurn(turn + 1);
+            }
             draft.clear();
             await learned(view);
             await navigate(`/check/${view.tag}`);

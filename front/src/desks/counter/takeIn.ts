@@ -5,6 +5,7 @@ import { ApiProblem, type Schema } from "../../api/client";
 import { dateCodes, reference, vehicles } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { useKept } from "../../kit/drafts";
+import { LOOK_AGAIN } from "../../kit/outbox";
 import { expectField, holdKeys, typeHeld } from "../../kit/typeAhead";
 import { numberOf } from "../../kit/units";
 import { clockOf, momentIn } from "../../kit/words";
@@ -148,9 +149,6 @@ function promisedAt({ promiseDay, promiseTime }: Story): string | null {
 
 /** `labelIsRight` says that somebody looked again at a label whose figures hardly go together. */
 export type Write = (written: TakeIn, writeId: string, labelIsRight: boolean) => Promise<void>;
-
-/** What the server says when the figures of a label hardly go together. */
-const LOOK_AGAIN = "Look at the label again";
 
 export function useTakeIn(start: TakeIn | null, onWrite: Write) {
   const client = useQueryClient();

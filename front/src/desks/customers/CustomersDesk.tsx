@@ -27,7 +27,7 @@ export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"
   const navigate = useNavigate();
   const [params, setParams] = useSearchParams();
   const text = params.get("text") ?? "";
-  const { data: found } = useQuery(people(useSettled(text, SETTLED_MS)));
+  const { data: found, error } = useQuery(people(useSettled(text, SETTLED_MS)));
   const search = text ? `?text=${encodeURIComponent(text)}` : "";
   return (
     <Columns style={{ gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1.25fr)" }}>
@@ -43,6 +43,7 @@ export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"
           numeric={false}
           autoFocus
         />
+        {error && <p role="alert">{error.message}</p>}
         <div>
           {found?.people.map((one) => (
             <Row

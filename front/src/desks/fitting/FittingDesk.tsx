@@ -113,7 +113,7 @@ export function FittingDesk({ tag }: { tag: number }) {
       void askAgain(["battery", tag], ["life", tag], ["shelf"]);
     },
   );
-  if (error)
+  if (error && !found)
     return (
       <Page>
         <Empty>

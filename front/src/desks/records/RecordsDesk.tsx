@@ -62,7 +62,7 @@ export function RecordsDesk() {
   const [params, setParams] = useSearchParams();
   const text = params.get("text") ?? "";
   const page = Number(params.get("page") ?? 0) || 0;
-  const { data: found } = useQuery(checks(useSettled(text, 200), page));
+  const { data: found, error } = useQuery(checks(useSettled(text, 200), page));
   const column = useScrollKept(`records?${params.toString()}`, found !== undefined);
 
   /** The search stands in the address: Back, a reload and a link bring it again. */
@@ -83,6 +83,7 @@ export function RecordsDesk() {
         onChange={(typed) => search(typed, 0)}
         numeric={false}
       />
+      {error && <p role="alert">{error.message}</p>}
       {found && found.found > 0 && (
         <Paging aria-label="Pages">
           <span role="status">

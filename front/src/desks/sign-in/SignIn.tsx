@@ -7,6 +7,7 @@ import { ApiProblem, api, asked, carryCsrfToken, type Schema } from "../../api/c
 import { me, people, queries } from "../../api/queries";
 import { signedOut, unlock } from "../../kit/locked";
 import { Button, labelStyle } from "../../kit/parts";
+import { LineStrip } from "../../kit/WaitingSheet";
 import { fieldStands } from "../../kit/typeAhead";
 import { mayLead } from "../../kit/words";
 
@@ -173,7 +174,8 @@ export function SignIn() {
         <Emblem />
       </Sign>
       <Who>
-        <h2>{door?.store || "No store is known here: open its own address"}</h2>
+        <LineStrip />
+        <h2>{door ? door.store || "No store is known here: open its own address" : ""}</h2>
         <Names aria-label="Who is at the counter">
           {staff?.map((one) => (
             <li key={one.id}>

@@ -1,0 +1,209 @@
+"""The line is cut for an hour of work: the page opens without its server, keeps what is typed, and sends it once, in order."""
+
+import re
+from typing import Any
+
+import psycopg
+from playwright.sync_api import BrowserContext, Page, expect
+
+from tests.house import PINS, TEO, free_port, served
+from tests.screens.browser import Screens
+
+ON_THE_DEVICE = """async () => {
+  const database = await new Promise((found) => {
+    const asks = indexedDB.open("vane-check-seen", 1);
+    asks.onsuccess = () => found(asks.result);
+  });
+  const keys = await new Promise((found) => {
+    const asks = database.transaction("seen").objectStore("seen").getAllKeys();
+    asks.onsuccess = () => found(asks.result);
+  });
+  database.close();
+  return keys;
+}"""
+"""What is kept on the device, by the names of what was asked."""
+
+
+class LineDown(Screens):
+    """Each test has a server of its own, which goes away and comes back at the same address."""
+
+    def opened(self, base: str) -> tuple[BrowserContext, Page]:
+        self.base = base  # what is asked of the browser from here on is asked of this server
+        context = self.browser.new_context(
+            viewport={"width": 1280, "height": 800}, reduced_motion="reduce", service_workers="allow"
+        )
+        self.addCleanup(context.close)
+        page = context.new_page()
+        errors: list[str] = []
+        page.on("pageerror", lambda error: errors.append(str(error)))
+        self.addCleanup(lambda: self.assertEqual(errors, []))
+        page.goto(f"{base}/counter")
+        self.sign_in(page)
+        self.wait_until(page, lambda: bool(page.evaluate("navigator.serviceWorker.controller !== null")))
+        return context, page
+
+    def fetched(self, page: Page, *tags: int) -> None:
+        """The batteries are on the device: fetched ahead, opened or not."""
+        wanted = {'["rack"]', *(f'["battery",{tag}]' for tag in tags)}
+        self.wait_until(page, lambda: wanted <= set(page.evaluate(ON_THE_DEVICE)))
+
+    def looked(self, page: Page) -> None:
+        """Nothing wrong, while nobody answers."""
+        expect(page.get_by_role("button", name="Nothing wrong")).to_be_focused()
+        page.keyboard.press("Enter")
+        expect(self.rung(page, "Look")).to_contain_text("not sent yet")
+        expect(page.locator("input[name=volts]")).to_be_focused()
+
+    def rows(self, tag: int) -> list[tuple[Any, ...]]:
+        """What is kept of a battery: kind, volts, whose, in the order of keeping."""
+        with psycopg.connect(self.url) as connection:
+            return connection.execute(
+                "select r.kind, r.body->>'volts', s.name from readings r join checks c on c.id = r.check_id"
+                " join batteries b on b.id = c.battery_id join staff s on s.id = r.staff_id where b.tag = %s order by r.id",
+                (tag,),
+            ).fetchall()
+
+    def test_an_hour_without_the_line_loses_and_doubles_nothing(self) -> None:
+        port = free_port()
+        with served(self.url, port) as base:
+            _, page = self.opened(base)
+            first, second = (self.taken_in(page, looked=False) for _ in range(2))
+            self.fetched(page, first, second, 173)
+            before = self.rows(173)
+        away = page.get_by_text("The server does not answer")
+        expect(away).to_be_visible()
+        expect(page.get_by_text(re.compile(r"as of \d\d:\d\d"))).to_be_visible()
+
+        # an hour of work: two batteries, a page that is loaded anew, a battery nobody had opened on this device
+        page.goto(f"{base}/check/{first}")
+        self.looked(page)
+        page.keyboard.type("12.61")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("2 readings wait here to be sent")).to_be_visible()
+        page.goto(f"{base}/check/{second}")
+        expect(self.headline(page)).to_be_visible()
+        page.reload()
+        expect(away).to_be_visible()
+        self.looked(page)
+        page.keyboard.type("11.2")
+        page.goto(f"{base}/check/173")
+        expect(self.headline(page)).to_be_visible()  # the last judgement is readable
+        self.open_rung(page, "v", "Volts")
+        page.wait_for_timeout(100)
+        page.goto(f"{base}/check/{second}")
+        expect(page.locator("input[name=volts]")).to_have_value("11.2")
+        page.locator("input[name=volts]").press("Enter")
+        expect(page.get_by_text("4 readings wait here to be sent")).to_be_visible()
+        page.get_by_role("navigation", name="Desks of the house").get_by_role("link", name="rack").click()
+        expect(page.get_by_role("heading", name="At hand")).to_be_visible()
+
+        with served(self.url, port):
+            expect(page.get_by_text("4 readings that waited were sent, each once and in order")).to_be_visible()
+            expect(away).to_have_count(0)
+            page.goto(f"{base}/check/{first}")
+            self.kept(page, "Volts", "12.61")
+        self.assertEqual(self.rows(first), [("look", None, TEO), ("rest_volts", "12.61", TEO)])
+        self.assertEqual(self.rows(second), [("look", None, TEO), ("rest_volts", "11.2", TEO)])
+        self.assertEqual(self.rows(173), before)
+
+    def test_batteries_written_in_without_the_line_get_their_tags_once_and_it_is_said_whose_they_are(self) -> None:
+        port = free_port()
+        with served(self.url, port) as base:
+            _, page = self.opened(base)
+            expect(page.get_by_label("Rated figure")).to_be_focused()
+        expect(page.get_by_text("The server does not answer")).to_be_visible()
+        for name, amps, ah in (("Ada Quist", "610", "60"), ("Bo Quist", "1200", "20")):
+            page.get_by_label("Rated figure").fill(amps)
+            page.get_by_label("Customer").fill(name)
+            page.get_by_label("Capacity").fill(ah)
+            page.get_by_role("button", name="Take it in").click()
+            expect(page.get_by_label("Customer")).to_have_value("")
+        expect(page.get_by_text("2 batteries wait for a tag")).to_be_visible()
+        page.reload()
+        expect(page.get_by_text("2 batteries wait for a tag")).to_be_visible()
+        with served(self.url, port):
+            hang = page.get_by_text("is the tag of Ada Quist, 610 CCA: hang it on")
+            expect(hang).to_be_visible()
+            # the other's figures hardly go together: the server asks, and what was typed can be mended
+            page.get_by_role("button", name="1 take-in refused").click()
+            waits = page.get_by_role("dialog", name="What waits to be sent")
+            expect(waits.get_by_text("Taken in: Bo Quist, 1200 CCA")).to_be_visible()
+            waits.get_by_role("button", name="Mend it at the counter").click()
+            expect(page.get_by_label("Customer")).to_have_value("Bo Quist")
+            page.get_by_label("Rated figure").fill("120")
+            page.get_by_role("button", name="Take it in").click()
+            page.wait_for_url("**/check/*")
+            expect(page.get_by_role("button", name="take-in refused")).to_have_count(0)
+            page.get_by_role("button", name="It hangs").click()
+            expect(hang).to_have_count(0)
+        with psycopg.connect(self.url) as connection:
+            kept = connection.execute(
+                "select c.name, count(*) from batteries b join customers c on c.id = b.customer_id where c.name like '% Quist'"
+                " group by 1 order by 1"
+            ).fetchall()
+        self.assertEqual(kept, [("Ada Quist", 1), ("Bo Quist", 1)])
+
+    def test_locked_or_left_alone_the_page_shows_nothing_of_anybody_without_the_line(self) -> None:
+        port = free_port()
+        with served(self.url, port) as base:
+            context, page = self.opened(base)
+            page.goto(f"{base}/check/173")
+            expect(self.headline(page)).to_be_visible()
+            self.fetched(page, 173)
+        page.reload()
+        expect(self.headline(page)).to_be_visible()
+        # nobody touched it for longer than the shop lets a page lie open
+        page.evaluate("localStorage.setItem('vane-check-touched', String(Date.now() - 11 * 60_000))")
+        fresh = context.new_page()
+        page.close()
+        fresh.goto(f"{base}/check/173")
+        expect(fresh.get_by_role("button", name=TEO)).to_be_visible()
+        expect(fresh.get_by_text("The server does not answer")).to_be_visible()
+        expect(self.headline(fresh)).to_have_count(0)
+        left = fresh.evaluate(ON_THE_DEVICE)
+        self.assertEqual([key for key in left if "people" not in key], [])
+        # the PIN is asked of the server, not of the device
+        fresh.get_by_role("button", name=TEO).click()
+        fresh.keyboard.type(PINS[TEO])
+        fresh.keyboard.press("Enter")
+        expect(fresh.get_by_role("alert")).to_contain_text("does not answer")
+        with served(self.url, port):
+            expect(fresh.get_by_text("The server does not answer: what")).to_have_count(0)
+            fresh.keyboard.type(PINS[TEO])
+            fresh.keyboard.press("Enter")
+            expect(self.headline(fresh)).to_be_visible()
+
+    def test_what_waits_is_sent_by_its_author_alone(self) -> None:
+        port = free_port()
+        with served(self.url, port) as base:
+            _, page = self.opened(base)
+            tag = self.taken_in(page)
+            self.fetched(page, tag)
+        expect(page.get_by_text("The server does not answer")).to_be_visible()
+        page.keyboard.type("12.44")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("One reading waits here to be sent")).to_be_visible()
+        with psycopg.connect(self.url) as connection:
+            connection.execute("update sessions set ended_at = now() where ended_at is null")
+        with served(self.url, port):
+            expect(page.get_by_role("button", name=re.compile("^Noor"))).to_be_visible()
+            other = page.get_by_role("button", name=re.compile("^Noor"))
+            other.click()
+            page.keyboard.type(next(pin for name, pin in PINS.items() if name.startswith("Noor")))
+            page.keyboard.press("Enter")
+            expect(page.get_by_text("1 wait for others")).to_be_visible()
+            self.assertEqual([row[0] for row in self.rows(tag)], ["look"])
+            page.get_by_role("button", name=re.compile("^TB")).click()
+            self.sign_in(page)
+            self.wait_until(page, lambda: len(self.rows(tag)) == 2)
+        self.assertEqual(self.rows(tag)[1], ("rest_volts", "12.44", TEO))
+
+    def test_the_page_can_be_installed(self) -> None:
+        with served(self.url) as base:
+            context, page = self.opened(base)
+            manifest = context.request.get(f"{base}/manifest.webmanifest")
+            self.assertIn("application/manifest+json", manifest.headers["content-type"])
+            self.assertEqual(manifest.json()["start_url"], "/counter")
+            session = context.new_cdp_session(page)
+            errors = session.send("Page.getInstallabilityErrors")["installabilityErrors"]
+            self.assertEqual([one for one in errors if one["errorId"] != "in-incognito"], [])
