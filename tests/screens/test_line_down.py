@@ -125,7 +125,7 @@ class LineDown(Screens):
             hang = page.get_by_text("is the tag of Ada Quist, 610 CCA: hang it on")
             expect(hang).to_be_visible()
             # the other's figures hardly go together: the server asks, and what was typed can be mended
-            page.get_by_role("button", name="1 take-in refused").click()
+            page.get_by_role("button", name="1 refused").click()
             waits = page.get_by_role("dialog", name="What waits to be sent")
             expect(waits.get_by_text("Taken in: Bo Quist, 1200 CCA")).to_be_visible()
             waits.get_by_role("button", name="Mend it at the counter").click()
@@ -133,7 +133,7 @@ class LineDown(Screens):
             page.get_by_label("Rated figure").fill("120")
             page.get_by_role("button", name="Take it in").click()
             page.wait_for_url("**/check/*")
-            expect(page.get_by_role("button", name="take-in refused")).to_have_count(0)
+            expect(page.get_by_role("button", name="refused")).to_have_count(0)
             page.get_by_role("button", name="It hangs").click()
             expect(hang).to_have_count(0)
         with psycopg.connect(self.url) as connection:

@@ -6,7 +6,7 @@ from fastapi import APIRouter, Path, Query, Request, Response
 
 from ..core.battery import Model
 from ..core.zones import known_zones
-from ..desks import house_desk, set_up, sign_in
+from ..desks import house_desk, set_up, sign_in, terms
 from ..desks.once import once
 from .problems import AT_THE_DOOR, SIGNED_IN, WRITE, told
 from .sign_in import Me, address_of, admitted
@@ -53,6 +53,26 @@ def write_shop(written: house_desk.WriteShop, desk: AtDesk, now: Now, write: Wri
     """The shop's settings from now on. Only a lead may."""
     once(desk, write, "shop", written, lambda: house_desk.write_shop(desk, written, now))
     return house_desk.view(desk, now)
+
+
+@router.put("/house/logo", responses={**SIGNED_IN, **WRITE})
+def write_logo(written: house_desk.WriteLogo, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
+    """The picture on papers from now on, or none. Only a lead may."""
+    once(desk, write, "logo", written, lambda: house_desk.write_logo(desk, written, now))
+    return house_desk.view(desk, now)
+
+
+@router.get("/house/terms", responses={**SIGNED_IN, **told(403)})
+def terms_view(desk: AtDesk, now: Now) -> list[terms.LineTerms]:
+    """Warranty terms by line, every edition. Only a lead may see them here."""
+    return terms.view(desk, now)
+
+
+@router.post("/house/terms", status_code=201, responses={**SIGNED_IN, **WRITE})
+def write_terms(written: terms.WriteTerms, desk: AtDesk, now: Now, write: WriteId) -> list[terms.LineTerms]:
+    """A new edition of a line's terms. Only a lead may."""
+    once(desk, write, "terms", written, lambda: terms.write(desk, written, now))
+    return terms.view(desk, now)
 
 
 @router.post("/house/people", status_code=201, responses={**SIGNED_IN, **WRITE})

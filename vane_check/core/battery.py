@@ -146,6 +146,13 @@ def printable(text: str) -> str:
     return text
 
 
+def printable_lines(text: str) -> str:
+    """Several lines as typed. Raises ValueError as `printable` does for a sign of one of them."""
+    for line in text.split("\n"):
+        printable(line)
+    return text
+
+
 ShortText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120), AfterValidator(printable)]
 
 

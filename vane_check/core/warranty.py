@@ -1,12 +1,13 @@
 """Warranty: is it ours, in time, did it fail a valid test, and is nothing excluding it. Money is integer cents."""
 
+from collections.abc import Sequence
 from datetime import date
 from enum import StrEnum
 from typing import Literal, NamedTuple
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from .battery import Model, Use
+from .battery import Day, Model, Use
 from .months import add_months, whole_months_between
 from .outcomes import FAILED, Outcome
 
@@ -24,6 +25,19 @@ class Terms(Model):
     date_code_allowance_months: int = Field(0, ge=0, le=36)
     excluded_uses: tuple[Use, ...] = ()
     reference: str = Field("", description="where these terms stand")
+    holds_from: Day | None = Field(None, description="first day of a sale they hold for; none is from the beginning")
+
+
+def in_force(editions: Sequence[Terms], on: date) -> Terms | None:
+    """Of the editions of a line, in the order they were written, the one that holds for a sale on that day.
+
+    The latest that began by then; of two from the same day the one written last. Before all of them the earliest holds.
+    """
+    if not editions:
+        return None
+    begins = [(one.holds_from or date.min, at) for at, one in enumerate(editions)]
+    begun = [found for found in begins if found[0] <= on]
+    return editions[max(begun)[1]] if begun else editions[min(begins, key=lambda found: (found[0], -found[1]))[1]]
 
 
 class Question(Model):

@@ -151,6 +151,8 @@ CUSTOMERS = (
     ("Quayside Taxis", "0555 0144"), ("L. Bramwell", "0555 0145"), ("S. Ferreday", "0555 0146"), ("Hill Farm", "0555 0147"),
 )  # fmt: skip
 SHOP = "Weir Lane Batteries"
+PAPER_HEAD = "4 Weir Lane, by the old lock\n0555 0100"
+PAPER_FOOT = "Old batteries are taken back here, wherever they were bought."
 
 
 def _mode(name: str, volts: float, *chemistries: str, does: str = "ordinary") -> dict[str, object]:

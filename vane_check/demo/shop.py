@@ -52,6 +52,8 @@ from ..records.models import (
 from . import catalogue, goods
 from .visits import IN_THE_HOUSE, SEEN_BEFORE, Visit, look, tester, volts
 
+EDITION_4_MONTHS = 62
+"""How long ago the fourth edition of a line's terms began; what was sold before keeps the third."""
 PAST_CHECKS = 170
 PAST_DAYS = 182
 
@@ -90,7 +92,10 @@ def fill(sessions: sessionmaker[Session], now: datetime | None = None) -> bool:
 
 
 def _people(session: StoreSession, now: datetime) -> list[Desk]:
-    store = Store(name=goods.SHOP, bay_temperature_c=19.0, time_zone="Europe/Dublin", demo=True)
+    store = Store(
+        name=goods.SHOP, bay_temperature_c=19.0, time_zone="Europe/Dublin", demo=True, tax_name="VAT", tax_pct=23,
+        paper_head=goods.PAPER_HEAD, paper_foot=goods.PAPER_FOOT,
+    )  # fmt: skip
     session.add(store)
     session.flush()
     session.bind_to(store.id)
@@ -151,12 +156,20 @@ def _due_as_noted(desk: Desk, now: datetime) -> None:
 
 def _goods(session: StoreSession, chance: random.Random, now: datetime) -> None:
     today = now.date()
+    silver = goods.LINES[1]
+    session.add(
+        TermsRow(
+            line=silver.name, free_months=18, pro_rata_months=42, date_code_allowance_months=silver.date_code_allowance_months,
+            excluded_uses=[use.value for use in silver.excluded_uses], reference=f"Terms sheet {silver.name}, edition 3",
+        )
+    )  # fmt: skip
     for line in goods.LINES:
         session.add(
             TermsRow(
                 line=line.name, free_months=line.free_months, pro_rata_months=line.pro_rata_months,
                 date_code_allowance_months=line.date_code_allowance_months,
                 excluded_uses=[use.value for use in line.excluded_uses], reference=f"Terms sheet {line.name}, edition 4",
+                holds_from=add_months(today.replace(day=1), -EDITION_4_MONTHS) if line is silver else None,
             )
         )  # fmt: skip
     for car in goods.CARS:

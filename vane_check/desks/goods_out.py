@@ -14,14 +14,14 @@ TYPES = {
     "piece": "integer", "from_year": "integer", "to_year": "integer", "min_cca_amps": "number", "min_capacity_ah": "number",
     "min_reserve_minutes": "number", "stop_start": "boolean", "no_agm": "boolean", "flooded_stays": "boolean",
     "spare_cable_mm": "number", "engine_litres": "number", "needs_registration": "boolean", "free_months": "integer",
-    "pro_rata_months": "integer", "date_code_allowance_months": "integer",
+    "pro_rata_months": "integer", "date_code_allowance_months": "integer", "holds_from": "date",
 }  # fmt: skip
 OUT: dict[str, tuple[str, tuple[str, ...], tuple[str, ...], tuple[str, ...]]] = {
     "items": ("Catalogue", ("name",), ("supplier_id",), ("supplier",)),
     "pieces": ("Stock", ("piece",), ("item_id",), ("name", "piece")),
     "vehicles": ("Vehicle list", ("make", "model", "from_year", "engine", "trim"), (), ()),
     "aliases": ("Codes of other trades", ("code",), (), ()),
-    "terms": ("Warranty terms", ("line",), (), ()),
+    "terms": ("Warranty terms, in editions", ("line", "holds_from"), (), ()),
 }
 """Title, key, what of the table is left out, what is put in for it."""
 

@@ -79,7 +79,7 @@ def reference(desk: Desk) -> Reference:
         sizes=[size_view(footprint) for footprint in footprints().values()],
         cars=cars(desk),
         cars_in_all=shop.count_vehicles(desk.session),
-        lines=[row.line for row in shop.lines(desk.session, LINES_AT_MOST)],
+        lines=list(shop.lines(desk.session, LINES_AT_MOST)),
         limits={name: Limit.model_validate(limit._asdict()) for name, limit in entry_limits().items()},
         scales={
             name: ScaleView(

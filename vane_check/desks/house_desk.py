@@ -1,16 +1,18 @@
 """The House desk: the shop itself, who works in it, what is still missing, and everything that was changed."""
 
+import base64
 from datetime import datetime
 from enum import StrEnum
 from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, BaseModel, Field, StringConstraints
 
-from ..core.battery import Model, printable
+from ..core.battery import Model, printable, printable_lines
 from ..core.faults import FieldProblem
 from ..core.setting_up import Counts, Missing, missing
 from ..core.tables import entry_limits
 from ..core.zones import known_zones
+from ..papers.pictures import picture_kind
 from ..records import house
 from ..records.events import announce
 from ..records.models import HouseEntry, SignInTry, Staff, Store
@@ -21,7 +23,10 @@ _LIMITS = entry_limits()
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60), AfterValidator(printable)]
 Money = Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$")]
 Pin = Annotated[str, StringConstraints(min_length=1, max_length=32)]
+PaperText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=400), AfterValidator(printable_lines)]
 PAGE = 50
+LOGO_BYTES = 300_000
+NO_PICTURE = f"That is no picture that can be printed: take a PNG or JPEG of at most {LOGO_BYTES // 1000} kB"
 
 
 class Role(StrEnum):
@@ -44,6 +49,15 @@ class ShopSettings(Model):
         None, ge=_LIMITS["bay_temperature_c"].low, le=_LIMITS["bay_temperature_c"].high
     )
     idle_minutes: int = Field(10, ge=_LIMITS["idle_minutes"].low, le=_LIMITS["idle_minutes"].high)
+    tax_name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=20), AfterValidator(printable)] = ""
+    tax_pct: float = Field(
+        0,
+        ge=_LIMITS["tax_pct"].low,
+        le=_LIMITS["tax_pct"].high,
+        description="within every price; 0 where there is none",
+    )
+    paper_head: PaperText = Field("", description="under the shop's name on every paper: address, phone")
+    paper_foot: PaperText = Field("", description="at the foot of every paper")
 
 
 class WriteShop(Model):
@@ -96,10 +110,17 @@ class BackupView(BaseModel):
     problem: str
 
 
+class WriteLogo(Model):
+    """A picture for the head of papers, as base64; empty takes it away."""
+
+    picture: str = Field(max_length=LOGO_BYTES * 4 // 3 + 4)
+
+
 class HouseView(BaseModel):
     """All that the desk shows at once."""
 
     shop: ShopSettings
+    has_logo: bool
     edition: int
     money_fixed: bool
     """Something was sold already, so that its money no longer changes."""
@@ -115,6 +136,7 @@ def view(desk: Desk, now: datetime) -> HouseView:
     found = house.counts(desk.session, desk.staff.store_id)
     return HouseView(
         shop=settings_of(house.settings_now(desk.session, desk.staff.store_id)),
+        has_logo=bool(desk.store.logo_type),
         edition=house.settings_edition(desk.session),
         money_fixed=found["sales"] > 0,
         people=[
@@ -169,6 +191,8 @@ def write_shop(desk: Desk, written: WriteShop, now: datetime) -> None:
     if house.settings_edition(desk.session) != written.based_on:
         raise Conflict("The shop was changed meanwhile: look at what stands now; what you typed is still here")
     check_zone(written.shop.time_zone, "shop.time_zone")
+    if written.shop.tax_pct and not written.shop.tax_name:
+        raise Refused("It cannot be right", [FieldProblem("shop.tax_name", "Say what the tax is called, such as VAT")])
     before = settings_of(house.settings_now(desk.session, desk.staff.store_id))
     if before.currency != written.shop.currency and house.counts(desk.session, desk.staff.store_id)["sales"]:
         said = f"Something was sold in {before.currency} already: prices and sums stay in it"
@@ -176,6 +200,22 @@ def write_shop(desk: Desk, written: WriteShop, now: datetime) -> None:
     after = written.shop.model_dump(mode="json")
     house.write_settings(desk.session, desk.staff.store_id, after)
     _note(desk, now, "shop", written.shop.name, before.model_dump(mode="json"), after)
+
+
+def write_logo(desk: Desk, written: WriteLogo, now: datetime) -> None:
+    """The picture on papers from now on, or none. Only a lead may. Raises Refused for what is no PNG or JPEG."""
+    desk.only_lead()
+    house.lock_house(desk.session, desk.staff.store_id)
+    try:
+        picture = base64.b64decode(written.picture, validate=True)
+    except ValueError as error:
+        raise Refused("It cannot be right", [FieldProblem("picture", NO_PICTURE)]) from error
+    kind = "" if not picture else picture_kind(picture)
+    if kind is None or len(picture) > LOGO_BYTES:
+        raise Refused("It cannot be right", [FieldProblem("picture", NO_PICTURE)])
+    before = desk.store.logo_type
+    house.write_settings(desk.session, desk.staff.store_id, {"logo": picture or None, "logo_type": kind})
+    _note(desk, now, "logo", desk.store.name, {"logo": before or "none"}, {"logo": kind or "none"})
 
 
 def add_person(desk: Desk, written: WritePerson, now: datetime) -> int:

@@ -13,6 +13,7 @@ from ..core.faults import FieldProblem
 from ..core.fitting import FittingCar, FittingStep, fitting_list
 from ..core.matching import Requirement, space_of
 from ..core.matching.to_do import spacer_words
+from ..core.money import tax_within_cents
 from ..core.readings import Car, RestVolts
 from ..core.tables import entry_limits, footprints
 from ..records import goods, shop
@@ -26,6 +27,7 @@ from .goods import found_item
 from .match import piece_state
 from .match_claims import AskMatch
 from .pieces import found_piece
+from .tax import Tax, tax_now
 from .views import Place
 
 _LIMITS = entry_limits()
@@ -81,6 +83,9 @@ class SaleView(BaseModel):
     volts: float
     price_cents: int
     core_deposit_cents: int
+    tax_words: str
+    """The tax within the price as it was at the sale; empty where there was none."""
+    tax_cents: int
     deposit_back: bool
     old_tag: int | None
     car: str
@@ -112,7 +117,7 @@ def sell(desk: Desk, sold: Sell, now: datetime) -> int:
     sale = Sale(
         piece_id=piece.id, item_id=item.id, battery_id=battery.id, old_battery_id=old.id if old else None, sold_at=now,
         staff_id=desk.staff.id, volts=sold.volts, price_cents=state.price_cents if sold.price_cents is None else sold.price_cents,
-        core_deposit_cents=item.core_deposit_cents, body={"car": _for_fitter(desk, item, car, old, now).model_dump()},
+        core_deposit_cents=item.core_deposit_cents, body={"car": _for_fitter(desk, item, car, old, now).model_dump(), "tax": tax_now(desk).model_dump()},
     )  # fmt: skip
     piece.sold_on, piece.serial = desk.today(now), sold.serial
     desk.session.add_all(
@@ -242,11 +247,13 @@ def sale_view(desk: Desk, tag: int) -> SaleView:
     """A sale with its fitting list as it stands."""
     sale, battery = found_sale(desk, tag)
     steps = steps_of(desk, sale)
+    tax = Tax.model_validate(sale.body.get("tax") or {})
     car, item = battery.vehicle, found_item(desk, sale.item_id)
     old = desk.session.get(BatteryRow, sale.old_battery_id) if sale.old_battery_id else None
     return SaleView(
         tag=tag, name=item.name, serial=battery.serial, sold_at=sale.sold_at, who=sale.staff.name, volts=sale.volts,
         price_cents=sale.price_cents, core_deposit_cents=sale.core_deposit_cents,
+        tax_words=tax.words if tax.pct else "", tax_cents=tax_within_cents(sale.price_cents, tax.pct),
         deposit_back=any(one.step.key == OLD_ONE and one.done for one in steps), old_tag=old.tag if old else None,
         car=" ".join(part for part in (car.make, car.model, car.engine, car.trim) if part) if car else "",
         battery_place=car.battery_place if car else "", access=car.access if car else "", steps=steps,

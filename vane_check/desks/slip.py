@@ -2,6 +2,7 @@
 
 from datetime import datetime
 
+from ..core.money import tax_within_cents
 from ..core.warranty import Decision
 from ..papers.slip import Claimed, Slip, draw
 from ..records import batteries, shop
@@ -9,6 +10,7 @@ from ..records.models import BatteryRow
 from .check import view
 from .counter import found_battery
 from .desk import Desk
+from .tax import Tax
 from .warranty import look_up
 
 
@@ -40,6 +42,9 @@ def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
             serial=row.serial,
             sold_on=row.sold_on,
             claim=_claimed(desk, row),
+            head=desk.store.paper_head,
+            foot=desk.store.paper_foot,
+            logo=desk.store.logo if desk.store.logo_type else None,
         )
     )
 
@@ -60,6 +65,10 @@ def _claimed(desk: Desk, row: BatteryRow) -> Claimed | None:
             ("Deposit: the old one stays here", _money(0, currency)),
             ("To pay", _money(item.price_cents - credit, currency)),
         ]
+        tax = Tax.model_validate(claim.body.get("tax") or {})
+        if tax.pct:
+            within = tax_within_cents(item.price_cents - credit, tax.pct)
+            rows.append((f"of which {tax.words}", _money(within, currency)))
     elif claim.credit_cents:
         rows = [("Credit", f"-{_money(claim.credit_cents, currency)}")]
     return Claimed(

@@ -8,12 +8,13 @@ from pydantic import BaseModel, Field
 from ..core.battery import CHEMISTRY_RANK, Chemistry, Model, Use
 from ..core.kinds import Kind
 from ..core.outcomes import Outcome
-from ..core.warranty import Answer, Decision, Question, Terms, decide
+from ..core.warranty import Answer, Decision, Question, Terms, decide, in_force
 from ..records import batteries, shop
 from ..records.models import BatteryRow, CatalogueItem, Claim, TermsRow
 from .check import view
 from .counter import MOST, PERSONAL, found_battery
 from .desk import Conflict, Desk, NotThere, Refused
+from .tax import tax_now
 from .views import announce_battery, label_of
 
 CREDITED = frozenset({Decision.FREE, Decision.PRO_RATA, Decision.ASK_THE_MAKER})
@@ -50,8 +51,8 @@ def look_up(desk: Desk, tag: int, replacement_id: int | None, now: datetime) -> 
     kept = batteries.latest_judgement(desk.session, check.id)
     outcome = Outcome(kept.outcome) if kept else Outcome.CANNOT_TELL
     rating = label_of(row).rating
-    terms_row = shop.terms_of_line(desk.session, row.line) if row.line else None
-    terms = _terms(terms_row) if terms_row else None
+    editions = [terms_of(one) for one in shop.terms_of_line(desk.session, row.line)] if row.line else []
+    terms = in_force(editions, row.sold_on or row.made_on or desk.today(now))
     priced = (
         shop.price_of_line(desk.session, row.line, row.group_code, rating.cca_amps if rating else None)
         if terms
@@ -115,6 +116,7 @@ def write_claim(desk: Desk, tag: int, asked: WriteClaim, now: datetime) -> None:
             credit_cents=found.answer.credit_cents,
             body={
                 "answer": found.answer.model_dump(mode="json"),
+                "tax": tax_now(desk).model_dump(mode="json"),
                 "evidence": evidence.model_dump(mode="json", exclude=PERSONAL),
             },
         )
@@ -123,7 +125,8 @@ def write_claim(desk: Desk, tag: int, asked: WriteClaim, now: datetime) -> None:
     announce_battery(desk, row, check.id)
 
 
-def _terms(row: TermsRow) -> Terms:
+def terms_of(row: TermsRow) -> Terms:
+    """An edition as the core knows it."""
     return Terms(
         line=row.line,
         free_months=row.free_months,
@@ -131,6 +134,7 @@ def _terms(row: TermsRow) -> Terms:
         date_code_allowance_months=row.date_code_allowance_months,
         excluded_uses=tuple(Use(use) for use in row.excluded_uses),
         reference=row.reference,
+        holds_from=row.holds_from,
     )
 
 

@@ -9,7 +9,7 @@ from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
-from reportlab.platypus import Flowable, HRFlowable, KeepInFrame, Paragraph, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, HRFlowable, Image, KeepInFrame, Paragraph, Spacer, Table, TableStyle
 
 from ..core.battery import Battery
 from ..core.judgement import Judgement
@@ -46,6 +46,10 @@ class Slip(NamedTuple):
     serial: str = ""
     sold_on: date | None = None
     claim: "Claimed | None" = None
+    head: str = ""
+    """What stands under the shop's name, in lines."""
+    foot: str = ""
+    logo: bytes | None = None
 
 
 class Claimed(NamedTuple):
@@ -104,8 +108,11 @@ def _head(slip: Slip, width: float) -> list[Flowable]:
     more = [f"serial {label.serial}"] if label.serial else []
     if slip.sold_on:
         more.append(f"sold {slip.sold_on:%d %b %Y}")
-    left = [
-        _text(escape(slip.shop), 16, bold=True),
+    left: list[Flowable] = [
+        *_logo(slip),
+        _text(escape(slip.shop), 16, bold=True, space=1 if slip.head else 3),
+        *(_text(escape(line), 8.5, GREY, space=0) for line in slip.head.splitlines()),
+        *([Spacer(1, 5)] if slip.head else []),
         _text(escape(" · ".join(what)), 11),
         _text(escape(", ".join(more)), 10, GREY),
         _text(escape(for_whom), 10, GREY),
@@ -121,6 +128,20 @@ def _head(slip: Slip, width: float) -> list[Flowable]:
     head = Table([[left, right]], colWidths=[width - 110, 110])
     head.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)]))
     return [head, HRFlowable(width="100%", thickness=1.4, color=HexColor(LEAD), spaceBefore=4, spaceAfter=10)]
+
+
+LOGO_MM = (46, 16)
+
+
+def _logo(slip: Slip) -> list[Flowable]:
+    """The shop's picture, as large as its room lets it be."""
+    if slip.logo is None:
+        return []
+    picture = Image(BytesIO(slip.logo))
+    scale = min(LOGO_MM[0] * mm / picture.imageWidth, LOGO_MM[1] * mm / picture.imageHeight)
+    picture.drawWidth, picture.drawHeight = picture.imageWidth * scale, picture.imageHeight * scale
+    picture.hAlign = "LEFT"
+    return [picture, Spacer(1, 4)]
 
 
 def _verdict(slip: Slip) -> list[Flowable]:
@@ -255,4 +276,5 @@ def _foot(slip: Slip) -> list[Flowable]:
             f"Printed {slip.printed_at:%d %b %Y, %H:%M}.",
             8.5, GREY,
         ),
+        *(_text(escape(line), 8.5, space=0) for line in slip.foot.splitlines()),
     ]  # fmt: skip

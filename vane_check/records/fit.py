@@ -158,9 +158,12 @@ def why_not(session: StoreSession, bounds: Bounds) -> tuple[list[Counted], int]:
 
 
 EXCLUDED = (
-    "i.line_key in (select lower(line) from warranty_terms where store_id = :store and :use = any(excluded_uses))"
+    "i.line_key in (select line_key from (select distinct on (lower(line)) lower(line) as line_key, excluded_uses"
+    " from warranty_terms where store_id = :store and (holds_from is null or holds_from <="
+    " (now() at time zone (select time_zone from stores where id = :store))::date)"
+    " order by lower(line), holds_from desc nulls last, id desc) held where :use = any(excluded_uses))"
 )
-"""Whether the terms of an item's line leave the use out."""
+"""Whether the terms of an item's line that hold today leave the use out."""
 
 
 def parameters(bounds: Bounds) -> dict[str, Any]:

@@ -52,8 +52,8 @@ INTO: dict[str, Into] = {
     ),
     "terms": Into(
         "warranty_terms",
-        ("line", "free_months", "pro_rata_months", "date_code_allowance_months", "excluded_uses", "reference"),
-        ("line",),
+        ("line", "free_months", "pro_rata_months", "date_code_allowance_months", "excluded_uses", "reference", "holds_from"),
+        (),
     ),
 }  # fmt: skip
 
@@ -104,12 +104,29 @@ def _value(row: dict[str, Any], name: str) -> Any:
 
 def _put_in(into: Into) -> str:
     columns = ", ".join(into.columns)
+    if into.table == "warranty_terms":
+        return _NEW_EDITIONS
     put = f"insert into {into.table} (store_id, {columns}{_more(into)}) select :store, {columns}{_more_values(into)} from incoming"
     if not into.key:
         return put
     over = ", ".join(f"{name} = excluded.{name}" for name in into.columns if name not in into.key)
     edition = ", edition = catalogue_items.edition + 1" if into.table == "catalogue_items" else ""
     return f"{put} on conflict (store_id, {', '.join(into.key)}) do update set {over}{edition}"
+
+
+_SAYS = "free_months, pro_rata_months, date_code_allowance_months, excluded_uses, reference"
+_NEW_EDITIONS = f"""
+    insert into warranty_terms (store_id, line, {_SAYS}, holds_from, written_at)
+    select :store, n.line, {_SAYS.replace("free", "n.free").replace(", ", ", n.").replace("n.n.", "n.")},
+      case when n.holds_from is not null or c.line is null then n.holds_from
+           else (now() at time zone (select time_zone from stores where id = :store))::date end, now()
+    from incoming n
+    left join (select distinct on (lower(line)) lower(line) as line, ({_SAYS}) as says, holds_from from warranty_terms
+               where store_id = :store order by lower(line), holds_from desc nulls last, id desc) c on c.line = lower(n.line)
+    where c.line is null or c.says is distinct from ({_SAYS.replace("free", "n.free").replace(", ", ", n.").replace("n.n.", "n.")})
+      or (n.holds_from is not null and n.holds_from is distinct from c.holds_from)
+"""
+"""Terms are never written over: what differs is a new edition, from the day it names or from today."""
 
 
 def _more(into: Into) -> str:
@@ -167,8 +184,14 @@ def tables_out(session: Session) -> dict[str, list[dict[str, Any]]]:
         "pieces": [{**_row(one, "pieces"), "name": names[one.item_id], "piece": one.id} for one in pieces],
         "vehicles": [_row(one, "vehicles") for one in session.scalars(select(Vehicle).order_by(Vehicle.id))],
         "aliases": [_row(one, "aliases") for one in session.scalars(select(SizeAlias).order_by(SizeAlias.code))],
-        "terms": [_row(one, "terms") for one in session.scalars(select(TermsRow).order_by(TermsRow.line))],
+        "terms": _editions(session),
     }
+
+
+def _editions(session: Session) -> list[dict[str, Any]]:
+    """Every edition that holds from some day on; of two from the same day the one that was written last."""
+    rows = session.scalars(select(TermsRow).order_by(func.lower(TermsRow.line), TermsRow.id))
+    return list({(one.line.lower(), one.holds_from): _row(one, "terms") for one in rows}.values())
 
 
 def _row(one: Any, kind: str) -> dict[str, Any]:

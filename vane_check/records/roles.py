@@ -9,7 +9,7 @@ APP_ROLE = "vane_app"
 INSERT_ONLY = (
     "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
     "equipment_entries", "promises", "rack_pins", "rack_plans", "piece_entries", "item_entries", "sales", "fitting_ticks",
-    "house_entries", "customer_entries",
+    "house_entries", "customer_entries", "warranty_terms",
 )  # fmt: skip
 """Evidence: SELECT and INSERT, nothing else."""
 
@@ -18,14 +18,13 @@ UPDATED = {
     "checks": "",
     "customers": "",
     "sessions": "(seen_at, ended_at)",
-    "stores": "(next_tag, calendar_secret, opening_hours, name, currency, temperature_unit, length_unit, time_zone, bay_temperature_c, idle_minutes)",
+    "stores": "(next_tag, calendar_secret, opening_hours, name, currency, temperature_unit, length_unit, time_zone, bay_temperature_c, idle_minutes, tax_name, tax_pct, paper_head, paper_foot, logo, logo_type)",
     "staff": "(name, role, pin_hash, left_at)",
     "equipment": "",
     "rack_stays": "(off_at, off_by, how)",
     "vehicles": "",
     "catalogue_items": "",
     "stock_pieces": "",
-    "warranty_terms": "",
     "suppliers": "",
     "size_aliases": "",
     "order_notes": "(state, closed_at, closed_by)",
@@ -35,7 +34,7 @@ UPDATED = {
 """Tables the application changes, and which columns."""
 
 GOODS = (
-    "vehicles", "catalogue_items", "stock_pieces", "warranty_terms", "suppliers", "size_aliases", "order_notes", "import_runs",
+    "vehicles", "catalogue_items", "stock_pieces", "suppliers", "size_aliases", "order_notes", "import_runs",
     "import_mappings", "item_boxes",
 )  # fmt: skip
 ADDED = ("staff", "batteries", "checks", "customers", "sessions", "equipment", "rack_stays", *GOODS)

@@ -4,7 +4,7 @@ import re
 from collections.abc import Sequence
 
 from sqlalchemy import func, or_, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, joinedload
 
 from .models import CatalogueItem, TermsRow, Vehicle
 
@@ -40,14 +40,34 @@ def item(session: Session, item_id: int) -> CatalogueItem | None:
     return session.scalar(select(CatalogueItem).where(CatalogueItem.id == item_id))
 
 
-def terms_of_line(session: Session, line: str) -> TermsRow | None:
-    """The warranty terms of a line we sell."""
-    return session.scalar(select(TermsRow).where(func.lower(TermsRow.line) == line.strip().lower()))
+def terms_of_line(session: Session, line: str) -> Sequence[TermsRow]:
+    """Every edition of the warranty terms of a line we sell, as they were written."""
+    return session.scalars(
+        select(TermsRow).where(func.lower(TermsRow.line) == line.strip().lower()).order_by(TermsRow.id)
+    ).all()
 
 
-def lines(session: Session, at_most: int) -> Sequence[TermsRow]:
-    """Lines with terms."""
-    return session.scalars(select(TermsRow).order_by(TermsRow.line).limit(at_most)).all()
+def lines(session: Session, at_most: int) -> Sequence[str]:
+    """Lines with terms, by name."""
+    named = select(func.min(TermsRow.line).label("line")).group_by(func.lower(TermsRow.line)).subquery()
+    return session.scalars(select(named.c.line).order_by(named.c.line).limit(at_most)).all()
+
+
+def all_terms(session: Session, at_most: int) -> Sequence[TermsRow]:
+    """Every edition of every line with who wrote it, line by line, as they were written."""
+    asked = select(TermsRow).options(joinedload(TermsRow.staff)).order_by(func.lower(TermsRow.line), TermsRow.id)
+    return session.scalars(asked.limit(at_most)).all()
+
+
+def lines_sold(session: Session, at_most: int) -> Sequence[tuple[str, int]]:
+    """The lines of the catalogue with how many items each has."""
+    rows = session.execute(
+        select(func.min(CatalogueItem.line), func.count())
+        .group_by(func.lower(CatalogueItem.line))
+        .order_by(func.lower(CatalogueItem.line))
+        .limit(at_most)
+    )
+    return [(line, count) for line, count in rows]
 
 
 def price_of_line(session: Session, line: str, group_code: str | None, cca_amps: float | None) -> CatalogueItem | None:

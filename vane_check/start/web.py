@@ -15,6 +15,7 @@ from ..core.fitting import step_rows
 from ..core.rules import SCHOOLS, house_rules
 from ..core.tables import codes
 from ..core.zones import known_zones
+from ..papers import pictures
 from ..papers.lists import warm_lists
 from ..papers.scripts import fonts
 from ..records.migrate import newest_version
@@ -51,6 +52,7 @@ def preload() -> None:
         house_rules(school)
     known_zones()
     fonts()
+    pictures.load()
     newest_version()
 
 

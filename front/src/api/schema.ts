@@ -934,6 +934,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house/logo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Logo
+         * @description The picture on papers from now on, or none. Only a lead may.
+         */
+        put: operations["write_logo_api_house_logo_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house/people": {
         parameters: {
             query?: never;
@@ -1008,6 +1028,30 @@ export interface paths {
          */
         put: operations["write_shop_api_house_shop_put"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Terms View
+         * @description Warranty terms by line, every edition. Only a lead may see them here.
+         */
+        get: operations["terms_view_api_house_terms_get"];
+        put?: never;
+        /**
+         * Write Terms
+         * @description A new edition of a line's terms. Only a lead may.
+         */
+        post: operations["write_terms_api_house_terms_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3119,6 +3163,21 @@ export interface components {
             words: string;
         };
         /**
+         * Edition
+         * @description One edition of a line's terms, who wrote it and whether it is the one for a sale today.
+         */
+        Edition: {
+            /** Id */
+            id: number;
+            /** In Force */
+            in_force: boolean;
+            terms: components["schemas"]["Terms"];
+            /** Who */
+            who: string;
+            /** Written At */
+            written_at: string | null;
+        };
+        /**
          * ElectronicTester
          * @description A conductance or impedance tester's result with the settings it was made under.
          */
@@ -3873,6 +3932,8 @@ export interface components {
             backup: components["schemas"]["BackupView"];
             /** Edition */
             edition: number;
+            /** Has Logo */
+            has_logo: boolean;
             /** Missing */
             missing: components["schemas"]["Missing"][];
             /** Money Fixed */
@@ -4317,6 +4378,18 @@ export interface components {
              */
             why: string;
             wins: components["schemas"]["SourceKey"];
+        };
+        /**
+         * LineTerms
+         * @description A line with its editions, the newest first; `items` of it are in the catalogue.
+         */
+        LineTerms: {
+            /** Editions */
+            editions: components["schemas"]["Edition"][];
+            /** Items */
+            items: number;
+            /** Line */
+            line: string;
         };
         /**
          * ListedCar
@@ -5713,6 +5786,10 @@ export interface components {
             steps: components["schemas"]["TickedStep"][];
             /** Tag */
             tag: number;
+            /** Tax Cents */
+            tax_cents: number;
+            /** Tax Words */
+            tax_words: string;
             /** Volts */
             volts: number;
             /** Who */
@@ -5916,6 +5993,29 @@ export interface components {
             length_unit: "mm" | "in";
             /** Name */
             name: string;
+            /**
+             * Paper Foot
+             * @description at the foot of every paper
+             * @default
+             */
+            paper_foot: string;
+            /**
+             * Paper Head
+             * @description under the shop's name on every paper: address, phone
+             * @default
+             */
+            paper_head: string;
+            /**
+             * Tax Name
+             * @default
+             */
+            tax_name: string;
+            /**
+             * Tax Pct
+             * @description within every price; 0 where there is none
+             * @default 0
+             */
+            tax_pct: number;
             /**
              * Temperature Unit
              * @default C
@@ -6378,6 +6478,11 @@ export interface components {
             excluded_uses: components["schemas"]["Use"][];
             /** Free Months */
             free_months: number;
+            /**
+             * Holds From
+             * @description first day of a sale they hold for; none is from the beginning
+             */
+            holds_from?: string | null;
             /** Line */
             line: string;
             /** Pro Rata Months */
@@ -6769,6 +6874,14 @@ export interface components {
             item: components["schemas"]["GoodsItem"];
         };
         /**
+         * WriteLogo
+         * @description A picture for the head of papers, as base64; empty takes it away.
+         */
+        WriteLogo: {
+            /** Picture */
+            picture: string;
+        };
+        /**
          * WriteOrder
          * @description Goods to order.
          */
@@ -6829,6 +6942,44 @@ export interface components {
              */
             based_on: number;
             supplier: components["schemas"]["SupplierWritten"];
+        };
+        /**
+         * WriteTerms
+         * @description A new edition of a line's terms, over the editions that were seen.
+         */
+        WriteTerms: {
+            /**
+             * Based On
+             * @description the newest edition of the line that was seen; 0 where none was
+             * @default 0
+             */
+            based_on: number;
+            /**
+             * Date Code Allowance Months
+             * @default 0
+             */
+            date_code_allowance_months: number;
+            /**
+             * Excluded Uses
+             * @default []
+             */
+            excluded_uses: components["schemas"]["Use"][];
+            /** Free Months */
+            free_months: number;
+            /** Holds From */
+            holds_from?: string | null;
+            /** Line */
+            line: string;
+            /**
+             * Pro Rata Months
+             * @default 0
+             */
+            pro_rata_months: number;
+            /**
+             * Reference
+             * @default
+             */
+            reference: string;
         };
         /**
          * WrittenBefore
@@ -12168,6 +12319,113 @@ export interface operations {
             };
         };
     };
+    write_logo_api_house_logo_put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteLogo"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     add_person_api_house_people_post: {
         parameters: {
             query?: never;
@@ -12536,6 +12794,203 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HouseView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    terms_view_api_house_terms_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineTerms"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    write_terms_api_house_terms_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteTerms"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineTerms"][];
                 };
             };
             /** @description Nobody is signed in */

@@ -128,23 +128,21 @@ export const reasonOf = (entry: Waiting) => entry.problem?.errors[0]?.message ??
 
 export function WaitingSheet() {
   const all = useWaiting();
-  const mine = mineOf(all);
-  const refused = mine.filter((entry) => entry.problem);
-  const others = all.length - mine.length;
-  const takeIns = mineOf(useWaitingTakeIns());
-  const wrongTakeIns = takeIns.filter((entry) => entry.problem).length;
+  const allTakeIns = useWaitingTakeIns();
+  const [mine, takeIns] = [mineOf(all), mineOf(allTakeIns)];
+  const refused = [...mine, ...takeIns].filter((entry) => entry.problem).length;
+  const unsent = mine.length + takeIns.length - refused;
+  const others = all.length + allTakeIns.length - mine.length - takeIns.length;
   const words = [
-    wrongTakeIns ? `${wrongTakeIns} take-in refused` : "",
-    refused.length ? `${refused.length} refused` : "",
-    mine.length > refused.length ? `${mine.length - refused.length} not sent yet` : "",
-    takeIns.length > wrongTakeIns ? `${takeIns.length - wrongTakeIns} without a tag` : "",
+    refused ? `${refused} refused` : "",
+    unsent ? `${unsent} not sent yet` : "",
     others ? `${others} wait for others` : "",
   ].filter(Boolean);
   return (
     <>
       {words.length > 0 && (
         <DialogTrigger>
-          <Says data-refused={refused.length + wrongTakeIns > 0} aria-live="polite">
+          <Says data-refused={refused > 0} aria-live="polite">
             {words.join(", ")}
           </Says>
           <Sheet placement="bottom end">
@@ -157,7 +155,7 @@ export function WaitingSheet() {
                 {mine.map((entry) => (
                   <Mine key={entry.id} entry={entry} />
                 ))}
-                {[...new Set(all.filter((entry) => !mine.includes(entry)).map((entry) => entry.who))].map((who) => (
+                {othersOf([...all, ...allTakeIns], [...mine, ...takeIns]).map((who) => (
                   <One key={who}>
                     What {who} typed is sent when {who} signs in here again.
                   </One>
@@ -170,6 +168,10 @@ export function WaitingSheet() {
     </>
   );
 }
+
+const othersOf = (all: (Waiting | WaitingTakeIn)[], mine: (Waiting | WaitingTakeIn)[]) => [
+  ...new Set(all.filter((entry) => !mine.includes(entry)).map((entry) => entry.who)),
+];
 
 function MineTakeIn({ entry }: { entry: WaitingTakeIn }) {
   const navigate = useNavigate();

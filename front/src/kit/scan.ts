@@ -67,6 +67,7 @@ export function listenForTags({ open, letter }: Heard): () => void {
       before = field && { field, text: field.value };
       if (event.code !== "NumpadDivide" && takesStrokes(event.target)) return;
       stop(event);
+      burst = ""; // the line takes it from here, wherever in the code it is drawn
       ahead = "";
       open("");
     } else if (burst && quick && /^\d$/.test(event.key)) burst += event.key;

@@ -135,6 +135,7 @@ FIELDS: dict[Kind, tuple[Field, ...]] = {
         Field("date_code_allowance_months", "Months of shelf", _months, False, ("shelf", "allowance")),
         Field("excluded_uses", "Uses left out", values.uses, False, ("excluded", "exclusions")),
         Field("reference", "Reference", values.text, False, ("sheet", "terms")),
+        Field("holds_from", "Holds from", values.day, False, ("from", "valid from", "since")),
     ),
 }  # fmt: skip
 

@@ -35,7 +35,7 @@ from .rack import EquipmentEntry, EquipmentRow, Promise, RackPin, RackPlan, Rack
 APPEND_ONLY = (
     "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
     "equipment_entries", "promises", "rack_pins", "rack_plans", "piece_entries", "item_entries", "sales", "fitting_ticks",
-    "house_entries", "customer_entries",
+    "house_entries", "customer_entries", "warranty_terms",
 )  # fmt: skip
 """Tables whose rows are evidence; a trigger refuses UPDATE and DELETE on them."""
 

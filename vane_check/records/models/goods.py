@@ -348,10 +348,10 @@ class ImportMapping(OfStore, Base):
 
 
 class TermsRow(OfStore, Base):
-    """What the warranty of a line promises."""
+    """An edition of what the warranty of a line promises, once. The newest of those that hold on a day is in force then."""
 
     __tablename__ = "warranty_terms"
-    __table_args__ = (UniqueConstraint("store_id", "line"),)
+    __table_args__ = (Index("ix_warranty_terms_line", "store_id", text("lower(line)")),)
 
     line: Mapped[str]
     free_months: Mapped[int]
@@ -359,3 +359,9 @@ class TermsRow(OfStore, Base):
     date_code_allowance_months: Mapped[int]
     excluded_uses: Mapped[list[str]] = mapped_column(ARRAY(String), default=list)
     reference: Mapped[str] = mapped_column(default="")
+    holds_from: Mapped[date | None]
+    """The first day of a sale it holds for; None is from the beginning."""
+    written_at: Mapped[datetime | None]
+    staff_id: Mapped[int | None] = mapped_column(ForeignKey("staff.id"))
+
+    staff: Mapped[Staff | None] = relationship()

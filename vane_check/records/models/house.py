@@ -12,6 +12,7 @@ from sqlalchemy import (
     ForeignKey,
     Index,
     Integer,
+    LargeBinary,
     String,
     UniqueConstraint,
     func,
@@ -48,6 +49,13 @@ class Store(Base):
     """A week, Monday first (`core/rack/hours.py`)."""
     calendar_secret: Mapped[str] = mapped_column(default=lambda: secrets.token_urlsafe(24), unique=True)
     """What the address of this store's calendar feed carries: whoever knows it reads the reminders."""
+    tax_name: Mapped[str] = mapped_column(default="", server_default="")
+    tax_pct: Mapped[float] = mapped_column(default=0, server_default="0")
+    """The tax that prices include, in percent; 0 where there is none."""
+    paper_head: Mapped[str] = mapped_column(default="", server_default="")
+    paper_foot: Mapped[str] = mapped_column(default="", server_default="")
+    logo_type: Mapped[str] = mapped_column(default="", server_default="")
+    logo: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
 
 
 class Staff(OfStore, Base):

@@ -187,7 +187,15 @@ export function FittingDesk({ tag }: { tag: number }) {
             {dayOf(found.sold_at)} {timeOf(found.sold_at)} at {found.volts.toFixed(2)} V, {found.who}
           </dd>
           <dt>price</dt>
-          <dd>{money(found.price_cents, found.currency)}</dd>
+          <dd>
+            {money(found.price_cents, found.currency)}
+            {found.tax_words && (
+              <Soft>
+                {" "}
+                of which {found.tax_words} {money(found.tax_cents, found.currency)}
+              </Soft>
+            )}
+          </dd>
           <dt>deposit</dt>
           <dd>
             {money(found.core_deposit_cents, found.currency)}

@@ -10,7 +10,9 @@ import { dayOf } from "../../kit/words";
 import { Acts, Column, Columns, Fault, Heads, Line, Small } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
 import { Changes } from "./Changes";
+import { Logo, PaperFields } from "./PaperFields";
 import { PersonForm } from "./PersonForm";
+import { TermsPanel } from "./TermsPanel";
 import { shopOf, ShopFields, typedOf } from "./ShopFields";
 
 const Row = styled(Line)`
@@ -25,7 +27,7 @@ const To = styled(Link)`
 
 export function HouseDesk({ who }: { who: Schema["Me"] }) {
   const { data: found, error } = useQuery(house);
-  const [picked, setPicked] = useState<number | "new" | null>(null);
+  const [picked, setPicked] = useState<number | "new" | "terms" | null>(null);
   if (!found)
     return (
       <Page aria-busy={!error}>{error && <Empty><h1>The house</h1><p>{error.message}</p></Empty>}</Page> // prettier-ignore
@@ -76,12 +78,19 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
             </Row>
           ))}
         </div>
+        <Heads>
+          <h2>Warranty terms</h2>
+          <Button onPress={() => setPicked("terms")}>Lines and editions</Button>
+        </Heads>
         <ShopForm found={found} onDone={took} />
+        <Logo found={found} onDone={took} />
         <BackupLine found={found} onDone={(answer) => queries.setQueryData(house.queryKey, answer)} />
       </Column>
-      <Column aria-label={picked === null ? "What was changed" : "One person"}>
+      <Column aria-label={picked === null ? "What was changed" : picked === "terms" ? "Warranty terms" : "One person"}>
         {picked === null ? (
           <Changes />
+        ) : picked === "terms" ? (
+          <TermsPanel onLeave={() => setPicked(null)} />
         ) : (
           <PersonForm
             key={String(picked)}
@@ -95,6 +104,11 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
     </Columns>
   );
 }
+
+/** What of the shop has a place for its fault. */
+const FIELDS = [
+  "name", "currency", "time_zone", "bay_temperature_c", "idle_minutes", "tax_name", "tax_pct", "paper_head", "paper_foot",
+]; // prettier-ignore
 
 interface ShopProps {
   found: Schema["HouseView"];
@@ -119,7 +133,7 @@ function ShopForm({ found, onDone }: ShopProps) {
       onDone(answer);
     },
   );
-  const fields = ["name", "currency", "time_zone", "bay_temperature_c", "idle_minutes"].map((field) => `shop.${field}`);
+  const fields = FIELDS.map((field) => `shop.${field}`);
   const beside = write.beside(...fields);
   return (
     <Form
@@ -132,6 +146,7 @@ function ShopForm({ found, onDone }: ShopProps) {
     >
       <h2>The shop</h2>
       <ShopFields typed={typed} onChange={setTyped} of={write.of} zones={found.zones} />
+      <PaperFields typed={typed} onChange={setTyped} of={write.of} />
       {beside && <Fault role="alert">{beside}</Fault>}
       {found.edition !== seen.edition && (
         <Acts role="status">

@@ -3,6 +3,7 @@ import { memo } from "react";
 import type { Schema } from "../../api/client";
 import { Choice, Entry } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
+import { numberOf } from "../../kit/units";
 import { Figures } from "../goods/parts";
 
 const MONEY = ["EUR", "GBP", "USD", "CAD", "AUD", "NZD", "CHF", "SEK", "NOK", "DKK", "PLN", "CZK", "ZAR", "JPY", "INR"];
@@ -16,6 +17,10 @@ export interface ShopTyped {
   time_zone: string;
   bay: string;
   idle: string;
+  taxName: string;
+  tax: string;
+  head: string;
+  foot: string;
 }
 
 export const typedOf = (shop: Schema["ShopSettings"]): ShopTyped => ({
@@ -26,6 +31,10 @@ export const typedOf = (shop: Schema["ShopSettings"]): ShopTyped => ({
   time_zone: shop.time_zone ?? "UTC",
   bay: shop.bay_temperature_c === null || shop.bay_temperature_c === undefined ? "" : bayShown(shop),
   idle: String(shop.idle_minutes ?? 10),
+  taxName: shop.tax_name ?? "",
+  tax: shop.tax_pct ? String(shop.tax_pct) : "",
+  head: shop.paper_head ?? "",
+  foot: shop.paper_foot ?? "",
 });
 
 const bayShown = ({ bay_temperature_c: bay, temperature_unit: unit }: Schema["ShopSettings"]) =>
@@ -44,6 +53,10 @@ export function shopOf(typed: ShopTyped): Schema["ShopSettings"] {
     time_zone: typed.time_zone,
     bay_temperature_c: typed.bay.trim() === "" || !Number.isFinite(celsius) ? null : Math.round(celsius * 10) / 10,
     idle_minutes: Number.isInteger(idle) ? idle : 0,
+    tax_name: typed.taxName.trim(),
+    tax_pct: typed.tax.trim() === "" ? 0 : (numberOf(typed.tax) ?? -1),
+    paper_head: typed.head.trim(),
+    paper_foot: typed.foot.trim(),
   };
 }
 

@@ -1,0 +1,118 @@
+/** What stands on every paper: tax, the lines under the shop's name and at the foot, a picture. */
+import { useState } from "react";
+import { FileTrigger, TextArea, TextField } from "react-aria-components";
+import styled from "styled-components";
+import { api, asked, type Schema } from "../../api/client";
+import { Button, Entry, Soft, StyledLabel } from "../../kit/parts";
+import { Acts, Fault, Figures } from "../goods/parts";
+import { useWrite } from "../goods/useWrite";
+import type { ShopTyped } from "./ShopFields";
+
+const Lines = styled(TextArea)`
+  width: 100%;
+  min-height: 74px;
+  padding: 6px 10px;
+  border: 1.5px solid var(--line);
+  border-radius: 8px;
+  background: var(--sheet);
+  font: inherit;
+  resize: vertical;
+  &[data-focused] {
+    border-color: var(--ink);
+    outline: none;
+    box-shadow: 0 0 0 2px var(--ink);
+  }
+`;
+
+interface Props {
+  typed: ShopTyped;
+  onChange: (typed: ShopTyped) => void;
+  of: (path: string) => string | undefined;
+}
+
+export function PaperFields({ typed, onChange, of }: Props) {
+  const set = (more: Partial<ShopTyped>) => onChange({ ...typed, ...more });
+  return (
+    <>
+      <Figures>
+        <Entry
+          label="Tax within prices"
+          value={typed.taxName}
+          onChange={(taxName) => set({ taxName })}
+          numeric={false}
+          name="tax_name"
+          placeholder="none"
+          problem={of("shop.tax_name")}
+        />
+        <Entry
+          label="Its rate"
+          value={typed.tax}
+          onChange={(tax) => set({ tax })}
+          unit="%"
+          name="tax_pct"
+          problem={of("shop.tax_pct")}
+        />
+      </Figures>
+      <TextField value={typed.head} onChange={(head) => set({ head })} name="paper_head">
+        <StyledLabel>Under the name on every paper</StyledLabel>
+        <Lines rows={2} />
+      </TextField>
+      <TextField value={typed.foot} onChange={(foot) => set({ foot })} name="paper_foot">
+        <StyledLabel>At the foot of every paper</StyledLabel>
+        <Lines rows={2} />
+      </TextField>
+      {(of("shop.paper_head") ?? of("shop.paper_foot")) && (
+        <Fault role="alert">{of("shop.paper_head") ?? of("shop.paper_foot")}</Fault>
+      )}
+    </>
+  );
+}
+
+interface LogoProps {
+  found: Schema["HouseView"];
+  onDone: (answer: Schema["HouseView"]) => void;
+}
+
+/** The shop's picture at the head of papers. */
+export function Logo({ found, onDone }: LogoProps) {
+  const [unread, setUnread] = useState("");
+  const write = useWrite(
+    (picture: string, named) => asked(api.PUT("/api/house/logo", { params: named, body: { picture } })),
+    onDone,
+  );
+  async function bring(file: File | undefined) {
+    if (!file) return;
+    setUnread("");
+    try {
+      write.write(await base64Of(file));
+    } catch {
+      setUnread("This file cannot be read");
+    }
+  }
+  const fault = unread || write.of("picture") || write.beside("picture");
+  return (
+    <section aria-label="Picture on papers" style={{ display: "grid", gap: 6 }}>
+      <Acts style={{ alignItems: "center" }}>
+        <FileTrigger acceptedFileTypes={["image/png", "image/jpeg"]} onSelect={(files) => void bring(files?.[0])}>
+          <Button>{found.has_logo ? "Another picture for papers" : "A picture for papers"}</Button>
+        </FileTrigger>
+        {found.has_logo ? (
+          <Button isDisabled={write.pending} onPress={() => write.write("")}>
+            Take it away
+          </Button>
+        ) : (
+          <Soft>PNG or JPEG</Soft>
+        )}
+        {found.has_logo && <Soft>a picture stands at the head of papers</Soft>}
+      </Acts>
+      {fault && <Fault role="alert">{fault}</Fault>}
+    </section>
+  );
+}
+
+async function base64Of(file: File): Promise<string> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  let text = "";
+  for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192));
+  return btoa(text);
+}

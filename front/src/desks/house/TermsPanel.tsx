@@ -1,0 +1,85 @@
+/** Warranty terms: each line with its editions and the days they hold from; a new one is written, none is written over. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, asked, type Schema } from "../../api/client";
+import { queries } from "../../api/queries";
+import { Button, Soft } from "../../kit/parts";
+import { dayOf, USES } from "../../kit/words";
+import { Heads, Line, Small } from "../goods/parts";
+import { TermsForm } from "./TermsForm";
+
+export const terms = {
+  queryKey: ["house", "terms"],
+  queryFn: () => asked(api.GET("/api/house/terms")),
+};
+
+export const termsSaid = (found: Schema["Terms"]) =>
+  [
+    `${found.free_months} months free`,
+    found.pro_rata_months ? `${found.pro_rata_months} more by months used` : "",
+    found.date_code_allowance_months ? `${found.date_code_allowance_months} of shelf` : "",
+    found.excluded_uses?.length
+      ? `not for ${found.excluded_uses.map((use) => USES[use].toLowerCase()).join(", ")}`
+      : "",
+  ]
+    .filter(Boolean)
+    .join(", ");
+
+export function TermsPanel({ onLeave }: { onLeave: () => void }) {
+  const { data: found, error } = useQuery(terms);
+  const [picked, setPicked] = useState<string | null>(null);
+  const one = found?.find(({ line }) => line === picked);
+  if (!found) return <p>{error?.message}</p>;
+  return (
+    <>
+      <Heads>
+        <h2>{one ? one.line : "Warranty terms"}</h2>
+        <Button onPress={() => (one ? setPicked(null) : onLeave())}>{one ? "All lines" : "Leave it"}</Button>
+      </Heads>
+      {one ? (
+        <>
+          <TermsForm
+            key={one.editions[0]?.id ?? 0}
+            line={one}
+            onDone={(answer) => {
+              queries.setQueryData(terms.queryKey, answer);
+              void queries.invalidateQueries({ queryKey: ["house"] });
+            }}
+          />
+          {one.editions.length > 0 && (
+            <Small aria-label="Editions">
+              {one.editions.map((edition) => (
+                <li key={edition.id}>
+                  <b>
+                    {edition.terms.holds_from ? `sold from ${dayOf(edition.terms.holds_from)}` : "from the beginning"}
+                  </b>
+                  : {termsSaid(edition.terms)}
+                  {edition.in_force && <b> (in force)</b>}
+                  <br />
+                  <Soft>
+                    {[edition.terms.reference, edition.who, edition.written_at && dayOf(edition.written_at)]
+                      .filter(Boolean)
+                      .join(", ")}
+                  </Soft>
+                </li>
+              ))}
+            </Small>
+          )}
+        </>
+      ) : (
+        <div>
+          {found.map((row) => {
+            const now = row.editions.find((edition) => edition.in_force);
+            return (
+              <Line key={row.line} onPress={() => setPicked(row.line)} style={{ gridTemplateColumns: "1fr" }}>
+                <b>{row.line}</b>
+                <small>{now ? termsSaid(now.terms) : <em>no terms: no claim can be decided</em>}</small>
+              </Line>
+            );
+          })}
+          {found.length === 0 && <p>No line is in the catalogue yet.</p>}
+        </div>
+      )}
+    </>
+  );
+}

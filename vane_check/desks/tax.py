@@ -1,0 +1,22 @@
+"""The tax within prices: what it is called and how much, as it was when something was written."""
+
+from pydantic import BaseModel
+
+from .desk import Desk
+
+
+class Tax(BaseModel):
+    """A tax of `pct` percent within every price; 0 is none."""
+
+    name: str = ""
+    pct: float = 0
+
+    @property
+    def words(self) -> str:
+        """As it stands on papers, such as `VAT 23 %`."""
+        return f"{self.name} {self.pct:g} %"
+
+
+def tax_now(desk: Desk) -> Tax:
+    """The store's tax as it is set now."""
+    return Tax(name=desk.store.tax_name, pct=desk.store.tax_pct)

@@ -1,0 +1,119 @@
+"""Warranty terms: every line with its editions and the days they hold from. An edition is never written over."""
+
+from datetime import datetime
+
+from pydantic import BaseModel, Field
+
+from ..core.battery import Day, Model, Use
+from ..core.faults import FieldProblem
+from ..core.warranty import Terms, in_force
+from ..records import house, shop
+from ..records.events import announce
+from ..records.models import HouseEntry, TermsRow
+from .counter import MOST
+from .desk import Conflict, Desk, Refused
+from .warranty import terms_of
+
+EDITIONS_AT_MOST = 2000
+LINES_AT_MOST = 500
+
+
+class Edition(BaseModel):
+    """One edition of a line's terms, who wrote it and whether it is the one for a sale today."""
+
+    id: int
+    terms: Terms
+    written_at: datetime | None
+    who: str
+    in_force: bool
+
+
+class LineTerms(BaseModel):
+    """A line with its editions, the newest first; `items` of it are in the catalogue."""
+
+    line: str
+    items: int
+    editions: list[Edition]
+
+
+class WriteTerms(Model):
+    """A new edition of a line's terms, over the editions that were seen."""
+
+    line: str = Field(min_length=1, max_length=80)
+    free_months: int = Field(ge=0, le=120)
+    pro_rata_months: int = Field(0, ge=0, le=120)
+    date_code_allowance_months: int = Field(0, ge=0, le=36)
+    excluded_uses: tuple[Use, ...] = ()
+    reference: str = Field("", max_length=200)
+    holds_from: Day | None = None
+    based_on: int = Field(
+        0, ge=0, le=MOST, description="the newest edition of the line that was seen; 0 where none was"
+    )
+
+
+def view(desk: Desk, now: datetime) -> list[LineTerms]:
+    """Every line that is sold or has terms. Only a lead may see it."""
+    desk.only_lead()
+    items = dict(shop.lines_sold(desk.session, LINES_AT_MOST))
+    found: dict[str, LineTerms] = {
+        line.lower(): LineTerms(line=line, items=count, editions=[]) for line, count in items.items()
+    }
+    rows: dict[str, list[TermsRow]] = {}
+    for row in shop.all_terms(desk.session, EDITIONS_AT_MOST):
+        rows.setdefault(row.line.lower(), []).append(row)
+    today = desk.today(now)
+    for key, editions in rows.items():
+        known = [terms_of(row) for row in editions]
+        holds = in_force(known, today)
+        line = found.setdefault(key, LineTerms(line=editions[0].line, items=0, editions=[]))
+        line.editions = [
+            Edition(
+                id=row.id,
+                terms=terms,
+                written_at=row.written_at,
+                who=row.staff.name if row.staff else "",
+                in_force=terms is holds,
+            )
+            for row, terms in zip(editions, known, strict=True)
+        ][::-1]
+    return sorted(found.values(), key=lambda one: one.line.lower())
+
+
+def write(desk: Desk, written: WriteTerms, now: datetime) -> int:
+    """Add an edition. Only a lead may. Raises Conflict where somebody added one since, Refused with the field that is wrong."""
+    desk.only_lead()
+    house.lock_house(desk.session, desk.staff.store_id)
+    editions = shop.terms_of_line(desk.session, written.line)
+    if (editions[-1].id if editions else 0) != written.based_on:
+        raise Conflict("Somebody wrote an edition of these terms meanwhile: look at it, then write yours over it")
+    if editions and written.holds_from is None and any(one.holds_from is not None for one in editions):
+        raise Refused(
+            "It cannot be right",
+            [FieldProblem("holds_from", "Say from which day of sale this edition holds: earlier sales keep theirs")],
+        )
+    says = written.model_dump(mode="json", exclude={"based_on", "line"})
+    if editions and _says(editions[-1]) == says:
+        raise Refused("Nothing is different", [FieldProblem("free_months", "The newest edition says just this")])
+    row = TermsRow(
+        line=editions[-1].line if editions else written.line.strip(),
+        free_months=written.free_months,
+        pro_rata_months=written.pro_rata_months,
+        date_code_allowance_months=written.date_code_allowance_months,
+        excluded_uses=[use.value for use in written.excluded_uses],
+        reference=written.reference.strip(),
+        holds_from=written.holds_from,
+        written_at=now,
+        staff_id=desk.staff.id,
+    )
+    desk.session.add(row)
+    desk.session.flush()
+    body = {"before": _says(editions[-1]) if editions else {}, "after": says}
+    desk.session.add(HouseEntry(staff_id=desk.staff.id, written_at=now, what="terms", subject=row.line, body=body))
+    desk.session.flush()
+    announce(desk.session, desk.staff.store_id, "goods")
+    announce(desk.session, desk.staff.store_id, "staff")
+    return row.id
+
+
+def _says(row: TermsRow) -> dict[str, object]:
+    return terms_of(row).model_dump(mode="json", exclude={"line"})
