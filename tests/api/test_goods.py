@@ -437,6 +437,16 @@ class Lists(Goods):
         self.assertEqual(self.teo.get("/codes", params={"text": "7701"}).json()["group_code"], "LN3")
         self.kept(b"Line;Months free;Excluded\nNordal Best;30;taxi\n", "terms")
         self.assertIn("Nordal Best", self.teo.get("/reference").json()["lines"])
+        # terms are never written over: the same again adds nothing, what differs is an edition from today or its own day
+        self.kept(b"Line;Months free;Excluded\nnordal best;30;taxi\n", "terms")
+        self.kept(b"Line;Months free;Excluded\nNordal Best;24;taxi\n", "terms")
+        self.kept(b"Line;Months free;Excluded;Holds from\nNordal Best;36;taxi;2030-01-01\n", "terms")
+        line = next(one for one in self.lead.get("/house/terms").json() if one["line"] == "Nordal Best")
+        today = str(datetime.now(ZoneInfo("Europe/Dublin")).date())
+        self.assertEqual(
+            [(one["terms"]["free_months"], one["terms"]["holds_from"], one["in_force"]) for one in line["editions"]],
+            [(36, "2030-01-01", False), (24, today, True), (30, None, False)],
+        )
 
     def test_a_spreadsheet(self) -> None:
         book = Workbook()

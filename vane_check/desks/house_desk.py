@@ -13,6 +13,7 @@ from ..core.setting_up import Counts, Missing, missing
 from ..core.tables import entry_limits
 from ..core.zones import known_zones
 from ..papers.pictures import picture_kind
+from ..papers.sizes import PaperSize
 from ..records import house
 from ..records.events import announce
 from ..records.models import HouseEntry, SignInTry, Staff, Store
@@ -56,6 +57,7 @@ class ShopSettings(Model):
         le=_LIMITS["tax_pct"].high,
         description="within every price; 0 where there is none",
     )
+    paper_size: PaperSize = "A4"
     paper_head: PaperText = Field("", description="under the shop's name on every paper: address, phone")
     paper_foot: PaperText = Field("", description="at the foot of every paper")
 
@@ -134,9 +136,10 @@ def view(desk: Desk, now: datetime) -> HouseView:
     """The whole desk. Only a lead may."""
     desk.only_lead()
     found = house.counts(desk.session, desk.staff.store_id)
+    store = house.settings_now(desk.session, desk.staff.store_id)
     return HouseView(
-        shop=settings_of(house.settings_now(desk.session, desk.staff.store_id)),
-        has_logo=bool(desk.store.logo_type),
+        shop=settings_of(store),
+        has_logo=bool(store.logo_type),
         edition=house.settings_edition(desk.session),
         money_fixed=found["sales"] > 0,
         people=[

@@ -100,7 +100,7 @@ def set_up(session: StoreSession, asked: SetUp, code: str | None, now: datetime)
     if store_id is None:
         raise Conflict("There is a shop here already: sign in to it")
     session.bind_to(store_id)
-    house.write_settings(session, store_id, {"bay_temperature_c": asked.shop.bay_temperature_c})
+    house.write_settings(session, store_id, asked.shop.model_dump(mode="json"))
     staff = [
         Staff(name=one.name, role=one.role.value, pin_hash=hashed)
         for one, hashed in zip(asked.people, hashes, strict=True)

@@ -5,7 +5,7 @@ from datetime import datetime
 from ..core.money import tax_within_cents
 from ..core.warranty import Decision
 from ..papers.slip import Claimed, Slip, draw
-from ..records import batteries, shop
+from ..records import batteries, house, shop
 from ..records.models import BatteryRow
 from .check import view
 from .counter import found_battery
@@ -20,6 +20,7 @@ def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
     check = batteries.latest_check(desk.session, row.id)
     seen = view(desk, tag)
     kept = batteries.judgement_with_rules(desk.session, check.id)
+    shop_now = house.settings_now(desk.session, desk.staff.store_id)
     warranty = look_up(desk, tag, None, now).answer
     said = (
         None
@@ -42,9 +43,10 @@ def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
             serial=row.serial,
             sold_on=row.sold_on,
             claim=_claimed(desk, row),
-            head=desk.store.paper_head,
-            foot=desk.store.paper_foot,
-            logo=desk.store.logo if desk.store.logo_type else None,
+            head=shop_now.paper_head,
+            foot=shop_now.paper_foot,
+            paper_size="Letter" if shop_now.paper_size == "Letter" else "A4",
+            logo=shop_now.logo if shop_now.logo_type else None,
         )
     )
 

@@ -2,6 +2,7 @@
 
 from pydantic import BaseModel
 
+from ..records import house
 from .desk import Desk
 
 
@@ -19,4 +20,5 @@ class Tax(BaseModel):
 
 def tax_now(desk: Desk) -> Tax:
     """The store's tax as it is set now."""
-    return Tax(name=desk.store.tax_name, pct=desk.store.tax_pct)
+    store = house.settings_now(desk.session, desk.staff.store_id)
+    return Tax(name=store.tax_name, pct=store.tax_pct)

@@ -5,7 +5,6 @@ from io import BytesIO
 from typing import NamedTuple
 
 from reportlab.lib.colors import HexColor
-from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
@@ -18,6 +17,7 @@ from ..core.tables import cautions
 from ..core.units import fahrenheit_of
 from .scripts import BOLD, REGULAR, fonts, missing
 from .scripts import written as escape
+from .sizes import SHEETS, PaperSize
 
 LEAD, COPPER, VERDIGRIS, PLUM, GREY = "#1f2226", "#a94e14", "#0f6b5c", "#6b1f47", "#575d63"
 MARGIN = 18 * mm
@@ -50,6 +50,7 @@ class Slip(NamedTuple):
     """What stands under the shop's name, in lines."""
     foot: str = ""
     logo: bytes | None = None
+    paper_size: PaperSize = "A4"
 
 
 class Claimed(NamedTuple):
@@ -61,13 +62,14 @@ class Claimed(NamedTuple):
 
 
 def draw(slip: Slip) -> bytes:
-    """The slip as a one-page A4 PDF; what would run over is set smaller."""
+    """The slip as a PDF of one sheet; what would run over is set smaller."""
     fonts()
     paper = BytesIO()
-    canvas = Canvas(paper, pagesize=A4)
+    sheet = SHEETS[slip.paper_size]
+    canvas = Canvas(paper, pagesize=sheet)
     canvas.setTitle(f"Battery slip, tag {slip.tag}")
     canvas.setAuthor(slip.shop)
-    width, height = A4[0] - 2 * MARGIN, A4[1] - 2 * MARGIN
+    width, height = sheet[0] - 2 * MARGIN, sheet[1] - 2 * MARGIN
     story = [
         *_head(slip, width),
         *_verdict(slip),
@@ -79,7 +81,7 @@ def draw(slip: Slip) -> bytes:
     ]
     box = KeepInFrame(width, height, story, mode="shrink", vAlign="TOP")
     _, used = box.wrapOn(canvas, width, height)
-    box.drawOn(canvas, MARGIN, A4[1] - MARGIN - used)
+    box.drawOn(canvas, MARGIN, sheet[1] - MARGIN - used)
     canvas.showPage()
     canvas.save()
     return paper.getvalue()

@@ -18,7 +18,7 @@ UPDATED = {
     "checks": "",
     "customers": "",
     "sessions": "(seen_at, ended_at)",
-    "stores": "(next_tag, calendar_secret, opening_hours, name, currency, temperature_unit, length_unit, time_zone, bay_temperature_c, idle_minutes, tax_name, tax_pct, paper_head, paper_foot, logo, logo_type)",
+    "stores": "(next_tag, calendar_secret, opening_hours, name, currency, temperature_unit, length_unit, time_zone, bay_temperature_c, idle_minutes, tax_name, tax_pct, paper_size, paper_head, paper_foot, logo, logo_type)",
     "staff": "(name, role, pin_hash, left_at)",
     "equipment": "",
     "rack_stays": "(off_at, off_by, how)",

@@ -6006,6 +6006,12 @@ export interface components {
              */
             paper_head: string;
             /**
+             * Paper Size
+             * @default A4
+             * @enum {string}
+             */
+            paper_size: "A4" | "Letter";
+            /**
              * Tax Name
              * @default
              */

@@ -52,6 +52,7 @@ class Store(Base):
     tax_name: Mapped[str] = mapped_column(default="", server_default="")
     tax_pct: Mapped[float] = mapped_column(default=0, server_default="0")
     """The tax that prices include, in percent; 0 where there is none."""
+    paper_size: Mapped[str] = mapped_column(default="A4", server_default="A4")
     paper_head: Mapped[str] = mapped_column(default="", server_default="")
     paper_foot: Mapped[str] = mapped_column(default="", server_default="")
     logo_type: Mapped[str] = mapped_column(default="", server_default="")

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { FileTrigger, TextArea, TextField } from "react-aria-components";
 import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
-import { Button, Entry, Soft, StyledLabel } from "../../kit/parts";
+import { Button, Choice, Entry, Soft, StyledLabel } from "../../kit/parts";
 import { Acts, Fault, Figures } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
 import type { ShopTyped } from "./ShopFields";
@@ -51,6 +51,12 @@ export function PaperFields({ typed, onChange, of }: Props) {
           unit="%"
           name="tax_pct"
           problem={of("shop.tax_pct")}
+        />
+        <Choice
+          label="Sheets"
+          value={typed.paper}
+          words={{ A4: "A4", Letter: "Letter" }}
+          onChange={(paper) => set({ paper })}
         />
       </Figures>
       <TextField value={typed.head} onChange={(head) => set({ head })} name="paper_head">

@@ -19,6 +19,7 @@ export interface ShopTyped {
   idle: string;
   taxName: string;
   tax: string;
+  paper: "A4" | "Letter";
   head: string;
   foot: string;
 }
@@ -33,6 +34,7 @@ export const typedOf = (shop: Schema["ShopSettings"]): ShopTyped => ({
   idle: String(shop.idle_minutes ?? 10),
   taxName: shop.tax_name ?? "",
   tax: shop.tax_pct ? String(shop.tax_pct) : "",
+  paper: shop.paper_size ?? "A4",
   head: shop.paper_head ?? "",
   foot: shop.paper_foot ?? "",
 });
@@ -55,6 +57,7 @@ export function shopOf(typed: ShopTyped): Schema["ShopSettings"] {
     idle_minutes: Number.isInteger(idle) ? idle : 0,
     tax_name: typed.taxName.trim(),
     tax_pct: typed.tax.trim() === "" ? 0 : (numberOf(typed.tax) ?? -1),
+    paper_size: typed.paper,
     paper_head: typed.head.trim(),
     paper_foot: typed.foot.trim(),
   };

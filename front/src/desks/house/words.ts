@@ -20,6 +20,7 @@ export const FIELDS: Record<string, string> = {
   idle_minutes: "locks after, min",
   tax_name: "tax",
   tax_pct: "tax, %",
+  paper_size: "sheets",
   paper_head: "under the name on papers",
   paper_foot: "at the foot of papers",
   logo: "picture",

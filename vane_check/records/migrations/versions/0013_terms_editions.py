@@ -25,6 +25,7 @@ def upgrade() -> None:
         ("paper_head", sa.String(), ""),
         ("paper_foot", sa.String(), ""),
         ("logo_type", sa.String(), ""),
+        ("paper_size", sa.String(), "A4"),
     ):
         op.add_column("stores", sa.Column(name, kind, nullable=False, server_default=default))
     op.add_column("stores", sa.Column("logo", sa.LargeBinary(), nullable=True))
