@@ -1,12 +1,15 @@
 """A shop set up on the first page, and the House desk of one that runs: people, settings, what was changed."""
 
 import time
+from io import BytesIO
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any, ClassVar
 from unittest import mock
 
+from PIL import Image
 from playwright.sync_api import Page, expect
+from pypdf import PdfReader
 
 from tests.house import LEAD, OWNER_NAME, PINS, TEO, empty, served
 from tests.screens.browser import Screens
@@ -121,6 +124,52 @@ class HouseDesk(Screens):
         expect(changes.get_by_role("listitem").first).to_contain_text("works here yes → no")
         expect(self.person(page, "Pia Rell")).to_contain_text("left")
         self.assertEqual(page.get_by_text("909090").count(), 0)
+
+    def test_a_new_edition_of_terms_holds_for_what_is_sold_from_its_day(self) -> None:
+        page = self.page("/house", LEAD)
+        page.get_by_role("button", name="Lines and editions").click()
+        page.get_by_role("button", name="Quellan Cycle").click()
+        form = page.get_by_role("form", name="New terms of Quellan Cycle")
+        form.locator("input[name=free]").fill("1,5")
+        form.get_by_role("button", name="Keep as a new edition").click()
+        expect(form.locator("[data-invalid] input[name=free]").or_(form.get_by_text("whole"))).to_be_visible()
+        form.locator("input[name=free]").fill("48")
+        form.get_by_text("Taxi").click()
+        for part, typed in (("day", "01"), ("month", "10"), ("year", "2026")):
+            form.get_by_role("spinbutton", name=part).click()
+            page.keyboard.type(typed)
+        form.get_by_role("button", name="Keep as a new edition").click()
+        editions = page.get_by_role("list", name="Editions").get_by_role("listitem")
+        expect(editions).to_have_count(2)
+        expect(editions.first).to_contain_text("sold from 1 Oct 2026: 48 months free, 24 more by months used")
+        expect(editions.first).to_contain_text("not for taxi (in force)")
+        page.get_by_role("button", name="All lines").click()
+        page.get_by_role("button", name="Leave it").click()
+        expect(page.get_by_role("list", name="What was changed")).to_contain_text("months free 36 → 48")
+
+    def test_what_papers_say_is_the_shop_s(self) -> None:
+        page = self.page("/house", LEAD)
+        form = page.get_by_role("form", name="The shop")
+        form.locator("input[name=tax_pct]").fill("19,5")
+        form.get_by_label("Under the name on every paper").fill("12 Quay\n0555 0999")
+        form.get_by_role("radiogroup", name="Sheets").get_by_text("Letter").click()
+        form.get_by_role("button", name="So from now on").click()
+        changes = page.get_by_role("list", name="What was changed").get_by_role("listitem").first
+        expect(changes).to_contain_text("tax, % 23 → 19.5")
+        expect(changes).to_contain_text("sheets A4 → Letter")
+        made = BytesIO()
+        Image.new("RGB", (80, 30), (15, 107, 92)).save(made, "PNG")
+        with page.expect_file_chooser() as chooser:
+            page.get_by_role("button", name="A picture for papers").click()
+        chooser.value.set_files({"name": "no.png", "mimeType": "image/png", "buffer": b"none"})
+        expect(page.get_by_text("That is no picture that can be printed")).to_be_visible()
+        with page.expect_file_chooser() as chooser:
+            page.get_by_role("button", name="A picture for papers").click()
+        chooser.value.set_files({"name": "mark.png", "mimeType": "image/png", "buffer": made.getvalue()})
+        expect(page.get_by_text("a picture stands at the head of papers")).to_be_visible()
+        paper = PdfReader(BytesIO(page.request.get(f"{self.base}/api/batteries/175/slip.pdf").body())).pages[0]
+        self.assertEqual((len(paper.images), float(paper.mediabox.width)), (1, 612.0))
+        self.assertIn("12 Quay", paper.extract_text())
 
     def test_a_lead_changes_counter_hands_and_a_counter_hand_nothing(self) -> None:
         lead = self.page("/house", LEAD)

@@ -17,7 +17,7 @@ from ..desks.import_runner import Runner
 from ..records import people
 from ..records.base import engine_of, sessions_of
 from ..records.events import PATIENCE_SECONDS, Announcements, Lines
-from . import assess, calendars, customers, desks, events, goods, health, house, metrics, rack, sign_in
+from . import assess, calendars, customers, desks, events, goods, health, house, metrics, papers, rack, sign_in
 from .edge import Edge, Gate, LastResort, Sized, hosts_allowed
 from .front import Front
 from .metrics import Measured, Metrics
@@ -81,6 +81,7 @@ def make_app(
         rack,
         goods,
         customers,
+        papers,
         house,
         health,
         metrics,

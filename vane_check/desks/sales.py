@@ -27,7 +27,7 @@ from .goods import found_item
 from .match import piece_state
 from .match_claims import AskMatch
 from .pieces import found_piece
-from .tax import Tax, tax_now
+from .tax import Tax, money, tax_now
 from .views import Place
 
 _LIMITS = entry_limits()
@@ -86,6 +86,8 @@ class SaleView(BaseModel):
     tax_words: str
     """The tax within the price as it was at the sale; empty where there was none."""
     tax_cents: int
+    till_line: str
+    """What it is rung up as: item, serial, price with the tax in it, the deposit while the old one is out."""
     deposit_back: bool
     old_tag: int | None
     car: str
@@ -250,8 +252,8 @@ def sale_view(desk: Desk, tag: int) -> SaleView:
     tax = Tax.model_validate(sale.body.get("tax") or {})
     car, item = battery.vehicle, found_item(desk, sale.item_id)
     old = desk.session.get(BatteryRow, sale.old_battery_id) if sale.old_battery_id else None
-    return SaleView(
-        tag=tag, name=item.name, serial=battery.serial, sold_at=sale.sold_at, who=sale.staff.name, volts=sale.volts,
+    shown = SaleView(
+        tag=tag, till_line="", name=item.name, serial=battery.serial, sold_at=sale.sold_at, who=sale.staff.name, volts=sale.volts,
         price_cents=sale.price_cents, core_deposit_cents=sale.core_deposit_cents,
         tax_words=tax.words if tax.pct else "", tax_cents=tax_within_cents(sale.price_cents, tax.pct),
         deposit_back=any(one.step.key == OLD_ONE and one.done for one in steps), old_tag=old.tag if old else None,
@@ -259,6 +261,15 @@ def sale_view(desk: Desk, tag: int) -> SaleView:
         battery_place=car.battery_place if car else "", access=car.access if car else "", steps=steps,
         left=sum(not one.done for one in steps), currency=desk.store.currency,
     )  # fmt: skip
+    return shown.model_copy(update={"till_line": _till_line(shown)})
+
+
+def _till_line(sale: SaleView) -> str:
+    parts = [sale.name, f"SN {sale.serial}", money(sale.price_cents, sale.currency)]
+    parts += [f"incl. {sale.tax_words} {money(sale.tax_cents, sale.currency)}"] if sale.tax_words else []
+    owed = 0 if sale.deposit_back else sale.core_deposit_cents
+    parts += [f"deposit {money(owed, sale.currency)}"] if owed else []
+    return "  ".join(parts)
 
 
 class SoldView(BaseModel):

@@ -6,11 +6,11 @@ from ..core.money import tax_within_cents
 from ..core.warranty import Decision
 from ..papers.slip import Claimed, Slip, draw
 from ..records import batteries, house, shop
-from ..records.models import BatteryRow
+from ..records.models import BatteryRow, Claim
 from .check import view
 from .counter import found_battery
 from .desk import Desk
-from .tax import Tax
+from .tax import Tax, money
 from .warranty import look_up
 
 
@@ -56,29 +56,30 @@ def _claimed(desk: Desk, row: BatteryRow) -> Claimed | None:
     claim = batteries.claim_of(desk.session, row.id)
     if claim is None:
         return None
+    return Claimed(
+        written_on=claim.written_at.astimezone(desk.zone).date(),
+        decision=str(claim.body["answer"]["headline"]),
+        sum=claimed_sum(desk, claim),
+    )
+
+
+def claimed_sum(desk: Desk, claim: Claim) -> tuple[tuple[str, str], ...]:
+    """What was paid at a claim, line by line."""
     item = shop.item(desk.session, claim.replacement_item_id) if claim.replacement_item_id else None
     currency = desk.store.currency
     rows: list[tuple[str, str]] = []
     if item is not None:
         credit = min(claim.credit_cents, item.price_cents)
         rows = [
-            (item.name, _money(item.price_cents, currency)),
-            ("Credit", f"-{_money(credit, currency)}"),
-            ("Deposit: the old one stays here", _money(0, currency)),
-            ("To pay", _money(item.price_cents - credit, currency)),
+            (item.name, money(item.price_cents, currency)),
+            ("Credit", f"-{money(credit, currency)}"),
+            ("Deposit: the old one stays here", money(0, currency)),
+            ("To pay", money(item.price_cents - credit, currency)),
         ]
         tax = Tax.model_validate(claim.body.get("tax") or {})
         if tax.pct:
             within = tax_within_cents(item.price_cents - credit, tax.pct)
-            rows.append((f"of which {tax.words}", _money(within, currency)))
+            rows.append((f"of which {tax.words}", money(within, currency)))
     elif claim.credit_cents:
-        rows = [("Credit", f"-{_money(claim.credit_cents, currency)}")]
-    return Claimed(
-        written_on=claim.written_at.astimezone(desk.zone).date(),
-        decision=str(claim.body["answer"]["headline"]),
-        sum=tuple(rows),
-    )
-
-
-def _money(cents: int, currency: str) -> str:
-    return f"{cents / 100:.2f} {currency}"
+        rows = [("Credit", f"-{money(claim.credit_cents, currency)}")]
+    return tuple(rows)

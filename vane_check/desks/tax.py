@@ -22,3 +22,8 @@ def tax_now(desk: Desk) -> Tax:
     """The store's tax as it is set now."""
     store = house.settings_now(desk.session, desk.staff.store_id)
     return Tax(name=store.tax_name, pct=store.tax_pct)
+
+
+def money(cents: int, currency: str) -> str:
+    """An amount as it stands on papers."""
+    return f"{cents / 100:.2f} {currency}"

@@ -116,6 +116,7 @@ def write_claim(desk: Desk, tag: int, asked: WriteClaim, now: datetime) -> None:
             credit_cents=found.answer.credit_cents,
             body={
                 "answer": found.answer.model_dump(mode="json"),
+                "terms": found.terms.model_dump(mode="json") if found.terms else None,
                 "tax": tax_now(desk).model_dump(mode="json"),
                 "evidence": evidence.model_dump(mode="json", exclude=PERSONAL),
             },

@@ -47,31 +47,31 @@ def draw(tag: RackTag, size: TagSize = "rack") -> bytes:
     text_wide = wide - code - 3 * margin
     big = high * (0.36 if size == "rack" else 0.42)
     at = high - margin - big * 0.74
-    _line(canvas, str(tag.tag), margin, at, text_wide, BOLD, big)
+    fitted(canvas, str(tag.tag), margin, at, text_wide, BOLD, big)
     step = high * (0.085 if size == "rack" else 0.125)
     at -= step * 1.1
-    _line(canvas, " ".join(filter(None, (tag.line, tag.rating))), margin, at, text_wide, REGULAR, step * 0.72)
+    fitted(canvas, " ".join(filter(None, (tag.line, tag.rating))), margin, at, text_wide, REGULAR, step * 0.72)
     full = wide - 2 * margin
     below = high - margin - code - step * 1.05
     at = min(at - step * 1.3, below) if size == "rack" else at - step * 1.3
     room = full if size == "rack" else text_wide
     if tag.forbidden:
-        _line(canvas, f"NOT ON CHARGE: {tag.forbidden}", margin, at, room, BOLD, step)
+        fitted(canvas, f"NOT ON CHARGE: {tag.forbidden}", margin, at, room, BOLD, step)
     elif tag.set_words:
-        _line(canvas, f"Set {tag.set_words}", margin, at, room, BOLD, step)
+        fitted(canvas, f"Set {tag.set_words}", margin, at, room, BOLD, step)
     at -= step * 1.25
     due = f"{tag.due_words} {tag.due_at:%a %d %b %H:%M}" if tag.due_at else tag.due_words
-    _line(canvas, due, margin, at, room, BOLD if tag.due_at else REGULAR, step)
+    fitted(canvas, due, margin, at, room, BOLD if tag.due_at else REGULAR, step)
     if size == "rack":
-        _line(canvas, "Frozen, hot, bulged, cracked or leaking: not on charge. Positive on, negative on, then the mains; off in reverse.",
+        fitted(canvas, "Frozen, hot, bulged, cracked or leaking: not on charge. Positive on, negative on, then the mains; off in reverse.",
               margin, margin + step * 0.75, full, REGULAR, step * 0.5)  # fmt: skip
-        _line(canvas, f"{tag.shop}, {tag.printed_at:%d %b %Y %H:%M}", margin, margin, full, REGULAR, step * 0.5)
+        fitted(canvas, f"{tag.shop}, {tag.printed_at:%d %b %Y %H:%M}", margin, margin, full, REGULAR, step * 0.5)
     canvas.showPage()
     canvas.save()
     return out.getvalue()
 
 
-def _line(canvas: Canvas, words: str, x: float, y: float, room: float, font: str, points: float) -> None:
+def fitted(canvas: Canvas, words: str, x: float, y: float, room: float, font: str, points: float) -> None:
     """A line set smaller until it fits; cut where even the smallest is too long."""
     while points > SMALLEST_POINTS and canvas.stringWidth(words, font, points) > room:
         points *= 0.95

@@ -8,13 +8,14 @@ from reportlab.lib.colors import HexColor
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
-from reportlab.platypus import Flowable, HRFlowable, Image, KeepInFrame, Paragraph, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, HRFlowable, KeepInFrame, Paragraph, Spacer, Table, TableStyle
 
 from ..core.battery import Battery
 from ..core.judgement import Judgement
 from ..core.outcomes import FAILED, Finding, Outcome
 from ..core.tables import cautions
 from ..core.units import fahrenheit_of
+from .family import logo
 from .scripts import BOLD, REGULAR, fonts, missing
 from .scripts import written as escape
 from .sizes import SHEETS, PaperSize
@@ -111,7 +112,7 @@ def _head(slip: Slip, width: float) -> list[Flowable]:
     if slip.sold_on:
         more.append(f"sold {slip.sold_on:%d %b %Y}")
     left: list[Flowable] = [
-        *_logo(slip),
+        *logo(slip.logo),
         _text(escape(slip.shop), 16, bold=True, space=1 if slip.head else 3),
         *(_text(escape(line), 8.5, GREY, space=0) for line in slip.head.splitlines()),
         *([Spacer(1, 5)] if slip.head else []),
@@ -130,20 +131,6 @@ def _head(slip: Slip, width: float) -> list[Flowable]:
     head = Table([[left, right]], colWidths=[width - 110, 110])
     head.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)]))
     return [head, HRFlowable(width="100%", thickness=1.4, color=HexColor(LEAD), spaceBefore=4, spaceAfter=10)]
-
-
-LOGO_MM = (46, 16)
-
-
-def _logo(slip: Slip) -> list[Flowable]:
-    """The shop's picture, as large as its room lets it be."""
-    if slip.logo is None:
-        return []
-    picture = Image(BytesIO(slip.logo))
-    scale = min(LOGO_MM[0] * mm / picture.imageWidth, LOGO_MM[1] * mm / picture.imageHeight)
-    picture.drawWidth, picture.drawHeight = picture.imageWidth * scale, picture.imageHeight * scale
-    picture.hAlign = "LEFT"
-    return [picture, Spacer(1, 4)]
 
 
 def _verdict(slip: Slip) -> list[Flowable]:

@@ -217,6 +217,7 @@ export function FittingDesk({ tag }: { tag: number }) {
             </>
           )}
         </Facts>
+        <Till line={found.till_line} />
         <Soft>Its warranty runs from this sale; what is read while fitting is what later checks are held against.</Soft>
         <div style={{ display: "flex", gap: 16, flexWrap: "wrap" }}>
           <Go href={`/life/${tag}`}>Its life</Go>
@@ -229,6 +230,28 @@ export function FittingDesk({ tag }: { tag: number }) {
         ))}
       </Column>
     </Columns>
+  );
+}
+
+/** What it is rung up as, to be taken over to the till. */
+function Till({ line }: { line: string }) {
+  const [copied, setCopied] = useState(false);
+  return (
+    <p>
+      <Soft>for the till</Soft> <output style={{ userSelect: "all" }}>{line}</output>{" "}
+      {"clipboard" in navigator && (
+        <Button
+          onPress={() =>
+            void navigator.clipboard.writeText(line).then(
+              () => setCopied(true),
+              () => undefined,
+            )
+          }
+        >
+          {copied ? "Copied" : "Copy"}
+        </Button>
+      )}
+    </p>
   );
 }
 

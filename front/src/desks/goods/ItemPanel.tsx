@@ -1,17 +1,22 @@
 /** One item: its pieces, what comes of it, goods received; its figures and price, which a lead writes anew. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Form } from "react-aria-components";
+import { Form, Link } from "react-aria-components";
+import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
 import { oneItem } from "../../api/queries";
 import { DayField } from "../../kit/DayField";
-import { Button, Choice, Entry, Soft } from "../../kit/parts";
+import { Button, Choice, Entry, Soft, touchLink } from "../../kit/parts";
 import { numberOf, voltsFault, voltsOf } from "../../kit/units";
 import { dayOf, timeOf } from "../../kit/words";
 import { PieceActs } from "./DueList";
 import { ItemForm } from "./ItemForm";
 import { Acts, Fault, Figures, Small } from "./parts";
 import { useWrite } from "./useWrite";
+
+const Paper = styled(Link)`
+  ${touchLink}
+`;
 
 interface Props {
   id: number | "new";
@@ -36,6 +41,9 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
         </Button>
         <Button onPress={() => setDoing(doing === "order" ? null : "order")}>Order</Button>
         {isLead && <Button onPress={() => setDoing("write")}>Price and figures</Button>}
+        <Paper href={`/api/goods/${found.id}/shelf-tag.pdf`} target="_blank">
+          Shelf tag
+        </Paper>
       </Acts>
       {doing === "receive" && <ReceiveForm found={found} onDone={() => setDoing(null)} />}
       {doing === "order" && <OrderForm found={found} onDone={() => setDoing(null)} />}

@@ -112,6 +112,11 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
         <Act href={`/api/batteries/${tag}/slip.pdf`} target="_blank">
           Slip
         </Act>
+        {check.judgement.outcome === "watch" && check.judgement.watch_until && (
+          <Act href={`/api/batteries/${tag}/recall.pdf`} target="_blank">
+            Letter to test it again
+          </Act>
+        )}
         <Act href={`/api/batteries/${tag}/check-file`} target="_blank">
           Check file
         </Act>

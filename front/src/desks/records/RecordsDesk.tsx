@@ -75,7 +75,12 @@ export function RecordsDesk() {
     <Column ref={column} aria-label="Past checks">
       <Heads>
         <h1>Records</h1>
-        <To href="/customers">customers</To>
+        <span style={{ display: "inline-flex", gap: 16 }}>
+          <To href="/api/day-sheet.pdf" target="_blank">
+            day sheet
+          </To>
+          <To href="/customers">customers</To>
+        </span>
       </Heads>
       <Entry
         label="Search by tag, line, serial, name, phone, plate or car"

@@ -7,7 +7,7 @@ import styled from "styled-components";
 import { ApiProblem, api, asked, named } from "../../api/client";
 import { battery, matchFor, queries, warrantyFor } from "../../api/queries";
 import { newId } from "../../kit/clock";
-import { Button, Empty, Page, Soft } from "../../kit/parts";
+import { Button, Empty, Page, Soft, touchLink } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
 import { NARROW, UPRIGHT } from "../../kit/theme";
 import { dayOf, money, outcomeWords } from "../../kit/words";
@@ -63,6 +63,9 @@ const Money = styled.dl`
     border-top: 2px solid var(--rule);
     padding-top: 6px;
   }
+`;
+const Paper = styled(Link)`
+  ${touchLink}
 `;
 const Why = styled.ol`
   display: grid;
@@ -213,9 +216,14 @@ function OneWarranty({ tag }: { tag: number }) {
         </Money>
         <div style={{ display: "flex", gap: 8, alignItems: "center", flexWrap: "wrap" }}>
           {found.claimed ? (
-            <p style={{ fontWeight: 700, color: "var(--sound)" }} role="status">
-              Claim written{found.claimed_on ? ` on ${dayOf(found.claimed_on)}` : ""}
-            </p>
+            <>
+              <p style={{ fontWeight: 700, color: "var(--sound)" }} role="status">
+                Claim written{found.claimed_on ? ` on ${dayOf(found.claimed_on)}` : ""}
+              </p>
+              <Paper href={`/api/batteries/${tag}/claim.pdf`} target="_blank">
+                Claim pack
+              </Paper>
+            </>
           ) : (
             <Button
               $tone="strong"
