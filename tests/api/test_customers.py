@@ -2,6 +2,7 @@
 
 import unittest
 import uuid
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import psycopg
@@ -195,3 +196,46 @@ class Customers(unittest.TestCase):
         a, b = (self.taken_in(f"Seen {name}", f"0171 121 000{at}")["customer_id"] for at, name in enumerate("AB"))
         self.client.send("POST", f"/customers/{a}/merge", {"other_id": b})
         self.assertEqual([way["id"] for way in noor.get(f"/customers/{a}").json()["ways"]], [b])
+
+    def test_two_who_merge_the_same_two_both_ways_at_once_make_no_ring(self) -> None:
+        noor = Client(self.app, NOOR)
+        for _ in range(4):
+            a, b = (
+                self.taken_in(f"Ring {name}", f"0171 454 {uuid.uuid4().int % 10000:04}")["customer_id"] for name in "AB"
+            )
+            with ThreadPoolExecutor(2) as hands:
+                one = hands.submit(self.client.send, "POST", f"/customers/{a}/merge", {"other_id": b})
+                other = hands.submit(noor.send, "POST", f"/customers/{b}/merge", {"other_id": a})
+                statuses = sorted((one.result().status_code, other.result().status_code))
+            self.assertEqual(statuses, [201, 409])
+            self.assertEqual(self.one(a)["id"], self.one(b)["id"])
+            self.assertEqual(len(self.one(a)["batteries"]), 2)
+
+    def test_of_many_the_beginning_of_the_name_comes_first_and_it_says_that_there_are_more(self) -> None:
+        with psycopg.connect(self.url) as connection:
+            connection.execute(
+                "insert into customers (store_id, name, phone, plate, name_key) select 1, 'Bulk ' || i, '', '', 'bulk ' || i"
+                " from generate_series(1, 40) i"
+            )
+        self.taken_in("Old Bulk")
+        first = self.taken_in("Bulkeley")
+        found = self.client.get("/customers", params={"text": "bulk"}).json()
+        self.assertEqual((len(found["people"]), found["more"]), (20, True))
+        self.assertTrue(all(one["name"].startswith("Bulk") for one in found["people"]))
+        self.assertEqual([one["id"] for one in self.found("bulke")], [first["customer_id"]])
+        exact = self.client.get("/customers", params={"text": "bulk 17"}).json()
+        self.assertEqual(([one["name"] for one in exact["people"]], exact["more"]), (["Bulk 17"], False))
+
+    def test_a_battery_that_came_back_as_another_s_is_no_longer_theirs_and_is_still_shown(self) -> None:
+        taken = self.taken_in("First Owner", "0171 565 0001")
+        written = {
+            "context": {"came_in": "carried_in", "complaint": "check_only"}, "customer_name": "Second Owner",
+            "customer_phone": "0171 565 0002", "based_on": taken["take_in_id"],
+        }  # fmt: skip
+        now = self.client.send("PUT", f"/batteries/{taken['tag']}", written).json()
+        was, has = (self.one(one) for one in (taken["customer_id"], now["customer_id"]))
+        self.assertEqual([(one["tag"], one["now"]) for one in was["batteries"]], [(taken["tag"], False)])
+        self.assertEqual([(one["tag"], one["now"]) for one in has["batteries"]], [(taken["tag"], True)])
+        handed = self.lead.send("POST", f"/customers/{was['id']}/hand-out", {}).json()
+        self.assertEqual([one["tag"] for one in handed["take_ins"]], [taken["tag"]])
+        self.assertNotIn("Second", str(handed))

@@ -2,6 +2,7 @@
 
 import unittest
 from datetime import date
+from decimal import ROUND_HALF_UP, Decimal
 from fractions import Fraction
 
 from dateutil.relativedelta import relativedelta
@@ -11,6 +12,7 @@ from hypothesis import strategies as st
 from tests.build import RULES
 from vane_check.core.battery import Chemistry
 from vane_check.core.matching import Candidate, Fit, Match, Requirement, match
+from vane_check.core.money import tax_within_cents
 from vane_check.core.months import add_months, whole_months_between
 from vane_check.core.outcomes import FAILED, Outcome
 from vane_check.core.tables import footprints
@@ -171,3 +173,18 @@ class Matching(unittest.TestCase):
             return found.length_difference_mm, found.width_difference_mm, found.height_difference_mm
 
         self.assertEqual(between(old, new), tuple(-each for each in between(new, old)))
+
+
+class Tax(unittest.TestCase):
+    """Outside the project: Python's decimal, rounding half up, and the sum of net and tax."""
+
+    def test_the_tax_within_a_price_is_what_decimal_says(self) -> None:
+        for rate in ("5", "7.7", "8.875", "19", "20", "23", "25.5"):
+            for cents in (1, 2, 49, 99, 100, 12345, 99999, 1234567):
+                exact = Decimal(cents) * Decimal(rate) / (Decimal(100) + Decimal(rate))
+                wanted = int(exact.quantize(Decimal(1), ROUND_HALF_UP))
+                with self.subTest((rate, cents)):
+                    found = tax_within_cents(cents, float(rate))
+                    self.assertEqual(found, wanted)
+                    net = cents - found
+                    self.assertLessEqual(abs(net * float(rate) / 100 - found), 1)  # what is left is taxed to the same

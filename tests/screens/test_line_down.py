@@ -198,6 +198,47 @@ class LineDown(Screens):
             self.wait_until(page, lambda: len(self.rows(tag)) == 2)
         self.assertEqual(self.rows(tag)[1], ("rest_volts", "12.44", TEO))
 
+    def test_what_this_device_never_saw_says_so_and_comes_when_the_line_is_back(self) -> None:
+        port = free_port()
+        with served(self.url, port) as base:
+            context, page = self.opened(base)
+            self.fetched(page, 183)
+        expect(page.get_by_text("The server does not answer")).to_be_visible()
+        gone = 160  # it left the house long ago: nobody fetched it ahead
+        page.goto(f"{base}/check/{gone}")
+        expect(page.get_by_role("heading", name=f"{gone} was not opened on this device")).to_be_visible()
+        expect(page.get_by_text("It is not on the shelf either")).to_be_visible()
+        for path, words in (("records", "does not answer"), ("customers", "does not answer")):
+            page.goto(f"{base}/{path}")
+            expect(page.get_by_role("main").get_by_text(words).first).to_be_visible()
+        # unsafe stays unsafe, and closed to clamps, without the line too
+        page.goto(f"{base}/check/183")
+        expect(self.headline(page)).to_have_text("Unsafe: hold it apart")
+        self.assertEqual(page.evaluate("document.documentElement.scrollWidth"), 1280)
+        page.set_viewport_size({"width": 390, "height": 844})
+        wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+        self.assertEqual(wide, 0)
+        page.goto(f"{base}/check/{gone}")
+        with served(self.url, port):
+            expect(self.headline(page)).to_be_visible()
+        del context
+
+    def test_a_second_tab_and_a_lock_in_it_take_all_off_the_device(self) -> None:
+        port = free_port()
+        with served(self.url, port) as base:
+            context, page = self.opened(base)
+            page.goto(f"{base}/check/173")
+            self.fetched(page, 173)
+            other = context.new_page()
+            other.goto(f"{base}/counter")
+            other.get_by_role("button", name=f"{TEO} is signed in: lock").click()
+            expect(page.get_by_role("button", name=TEO)).to_be_visible()
+            self.wait_until(page, lambda: all("people" in key for key in page.evaluate(ON_THE_DEVICE)))
+        page.goto(f"{base}/check/173")
+        expect(page.get_by_text("The server does not answer")).to_be_visible()
+        expect(page.get_by_label("PIN", exact=True)).to_be_visible()
+        expect(self.headline(page)).to_have_count(0)
+
     def test_the_page_can_be_installed(self) -> None:
         with served(self.url) as base:
             context, page = self.opened(base)

@@ -5,14 +5,12 @@ import { battery, equipment, queries, rack, rules, shelf } from "../api/queries"
 import { isAway } from "./line";
 
 const EVERY_MS = 500;
-const IN_HAND = new Set(["counter", "bench", "on_charge", "standing", "ready"]);
 
 /** Returns how to stop. */
 export function fetchAhead(): () => void {
   const timer = window.setInterval(() => {
     if (!navigator.serviceWorker?.controller || isAway() || document.hidden) return;
     const next = queries.getQueryData(shelf.queryKey)?.find((one) => {
-      if (!IN_HAND.has(one.place)) return false;
       const state = queries.getQueryState(battery(one.tag).queryKey);
       return !state || (state.status === "success" && state.isInvalidated && state.fetchStatus === "idle");
     });

@@ -102,6 +102,7 @@ const HELP: Record<string, Help> = {
     for: "The shop itself: its name, money and units, who works in it, what is still missing for the next piece of work, and everything that was changed.",
     keys: [],
     words: [
+      ["edition", "terms from a day on; what was sold before keeps its own"],
       ["lead", "changes rules, prices and counter hands, and lifts waits"],
       ["owner", "also says who leads"],
     ],
@@ -129,6 +130,15 @@ const HELP: Record<string, Help> = {
     for: "Past checks, found by tag, line, serial, name, phone, plate or car.",
     keys: [],
     words: [["visit", "a battery from take-in until it leaves the house"]],
+  },
+  customers: {
+    title: "Customers",
+    for: "One person however often they were written in: found by name, phone, plate, car or the serial of a battery, with their cars and batteries.",
+    keys: [],
+    words: [
+      ["the same", "two entries become one person; they can be taken apart again"],
+      ["forgotten", "name, phone and plate are gone everywhere; what was measured stays"],
+    ],
   },
   rules: {
     title: "House rules",
