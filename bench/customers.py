@@ -1,6 +1,6 @@
 """Finding a customer among 100,000 while typing, and one person's page: milliseconds at the API.
 
-    python -m bench.customers
+python -m bench.customers
 """
 
 import statistics
