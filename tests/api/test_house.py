@@ -213,7 +213,7 @@ class Choosing(unittest.TestCase):
             ("chargers", "/equipment"),
             ("items", "/goods/lists"),
             ("pieces", "/goods"),
-            ("terms", "/goods/lists"),
+            ("terms", "/house?terms"),
         ):
             self.assertEqual([one.where for one in missing(Counts.model_validate(whole | {name: 0}))], [where], name)
         self.assertEqual([one.where for one in missing(Counts.model_validate(whole | {"leads": 1}))], ["/house"])

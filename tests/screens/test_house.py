@@ -41,6 +41,10 @@ class SettingUp(Screens):
             expect(page.get_by_label("Time zone").first).to_have_value("Europe/Madrid")
             expect(page.get_by_label("Money").first).to_have_value("GBP")
             page.locator("input[name=shop]").fill("Quay Cells")
+            page.locator("input[name=hours-0]").fill("8")
+            expect(page.get_by_text("Enter from and until, such as 8:30 17:30")).to_be_visible()
+            page.locator("input[name=hours-0]").fill("7:45 to 18")
+            page.locator("input[name=hours-1]").fill("")
             page.locator("input[name=name-0]").fill("Maren Oduya")
             page.locator("input[name=pin-0]").fill("5505")
             page.get_by_role("button", name="One more person").click()
@@ -65,6 +69,10 @@ class SettingUp(Screens):
             expect(page).to_have_url(f"{base}/check/1")
             other = self.on_door(base)
             expect(other.get_by_role("button", name="Pia Rell")).to_be_visible()
+            page.goto(f"{base}/equipment")
+            expect(page.get_by_label("Monday, open from and until")).to_have_value("07:45 18:00")
+            expect(page.get_by_label("Friday, open from and until")).to_have_value("07:45 18:00")
+            expect(page.get_by_label("Saturday, open from and until")).to_have_value("")
 
     def on_door(self, base: str) -> Page:
         context = self.browser.new_context()

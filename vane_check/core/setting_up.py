@@ -117,8 +117,8 @@ def missing(counts: Counts) -> list[Missing]:
         (counts.items > 0 and not counts.priced, "No item has a price", "nothing can be sold", "/goods/lists"),
         (counts.items > 0 and not counts.pieces, "Nothing is in stock", "every match is ordered first", "/goods"),
         (not counts.vehicles, "The vehicle list is empty", "a car's battery is found by its label or by tape alone", "/goods/lists"),
-        (not counts.terms, "No warranty terms", "no claim can be decided", "/goods/lists"),
-        (counts.terms > 0 and counts.lines_without_terms > 0, f"{counts.lines_without_terms} lines have no warranty terms", "claims of those lines stay open", "/goods/lists"),
+        (not counts.terms, "No warranty terms", "no claim can be decided", "/house?terms"),
+        (counts.terms > 0 and counts.lines_without_terms > 0, f"{counts.lines_without_terms} lines have no warranty terms", "claims of those lines stay open", "/house?terms"),
         (not counts.suppliers, "No supplier", "nobody can say when an order comes", "/goods"),
         (counts.leads == 1, "One person alone may lead", "nobody else can change rules, prices or people, or lift a wait", "/house"),
     ]  # fmt: skip

@@ -1,24 +1,46 @@
-/** Where the page can be opened without its server, the batteries in hand and the
- * rack are fetched before they are asked for, one at a time. */
+/** Where the page can be opened without its server, the batteries in the house and the rack are fetched before they are
+ * asked for: one at a time, slower where the server is slow, and what only changed since a good deal more seldom. */
 import type { QueryKey } from "@tanstack/react-query";
 import { battery, equipment, queries, rack, rules, shelf } from "../api/queries";
 import { isAway } from "./line";
 
-const EVERY_MS = 500;
+const REST_MS = 500;
+/** A device leaves the server so many times as long alone as it took to answer. */
+const LEAVES_ALONE = 10;
+/** What is there and changed elsewhere is fetched anew no more often than this: fifty screens see every change. */
+const CHANGED_EVERY_MS = 10_000;
 
 /** Returns how to stop. */
 export function fetchAhead(): () => void {
-  const timer = window.setInterval(() => {
-    if (!navigator.serviceWorker?.controller || isAway() || document.hidden) return;
-    const next = queries.getQueryData(shelf.queryKey)?.find((one) => {
-      const state = queries.getQueryState(battery(one.tag).queryKey);
-      return !state || (state.status === "success" && state.isInvalidated && state.fetchStatus === "idle");
-    });
-    if (next) return void queries.prefetchQuery({ ...battery(next.tag), staleTime: 0, retry: false });
-    const unseen = (key: QueryKey) => queries.getQueryState(key) === undefined;
-    if (unseen(rack.queryKey)) void queries.prefetchQuery(rack);
-    else if (unseen(equipment.queryKey)) void queries.prefetchQuery(equipment);
-    else if (unseen(rules.queryKey)) void queries.prefetchQuery(rules);
-  }, EVERY_MS);
-  return () => clearInterval(timer);
+  let changedAt = 0;
+  let timer = window.setTimeout(() => void next(), REST_MS);
+  let stopped = false;
+
+  async function next() {
+    const began = performance.now();
+    if (navigator.serviceWorker?.controller && !isAway() && !document.hidden) await one();
+    const took = performance.now() - began;
+    if (!stopped) timer = window.setTimeout(() => void next(), Math.max(REST_MS, took * LEAVES_ALONE));
+  }
+
+  async function one() {
+    const here = queries.getQueryData(shelf.queryKey) ?? [];
+    const unseen = here.find(({ tag }) => isUnseen(battery(tag).queryKey));
+    if (unseen) return queries.prefetchQuery({ ...battery(unseen.tag), retry: false });
+    for (const asked of [rack, equipment, rules] as const) if (isUnseen(asked.queryKey)) return fetchOne(asked);
+    if (Date.now() - changedAt < CHANGED_EVERY_MS) return;
+    const changed = here.find(({ tag }) => queries.getQueryState(battery(tag).queryKey)?.isInvalidated);
+    if (!changed) return;
+    changedAt = Date.now();
+    await queries.prefetchQuery({ ...battery(changed.tag), staleTime: 0, retry: false });
+  }
+
+  return () => {
+    stopped = true;
+    clearTimeout(timer);
+  };
 }
+
+const isUnseen = (key: QueryKey) => queries.getQueryState(key) === undefined;
+
+const fetchOne = (asked: typeof rack | typeof equipment | typeof rules) => queries.prefetchQuery(asked as typeof rack);

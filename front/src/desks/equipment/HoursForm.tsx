@@ -3,11 +3,11 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { ApiProblem, api, asked, named } from "../../api/client";
 import { queries, rack } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Entry, Soft } from "../../kit/parts";
-import { clockOf } from "../../kit/words";
+import { dayOfWords, HOURS_FAULT, hoursSaid, type Hours } from "./hours";
 
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 
@@ -26,22 +26,6 @@ const Fault = styled.p`
   font-weight: 650;
 `;
 
-type Hours = Schema["OpeningHours"];
-
-const said = (day: Hours["days"][number]) => (day ? `${day.opens} ${day.closes}` : "");
-
-/** "8 17:30" or "08:30 to 17:30"; empty is closed; undefined is none. */
-function dayOfWords(text: string): Hours["days"][number] | undefined {
-  const words = text.trim();
-  if (words === "" || /^closed$/i.test(words)) return null;
-  const found = /^(\S+?)\s*(?:to|until|-|–|\s)\s*(\S+)$/.exec(words);
-  const [opens, closes] = [clockOf(found?.[1] ?? ""), clockOf(found?.[2] ?? "")];
-  if (!opens || !closes) return undefined;
-  const text_ = ({ hour, minute }: { hour: number; minute: number }) =>
-    `${String(hour).padStart(2, "0")}:${String(minute).padStart(2, "0")}`;
-  return { opens: text_(opens), closes: text_(closes) };
-}
-
 export function HoursForm({ mayChange }: { mayChange: boolean }) {
   const { data: found } = useQuery(rack);
   const [typed, setTyped] = useState<Record<number, string>>({});
@@ -59,7 +43,7 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
     },
   });
   if (!found) return null;
-  const days = DAYS.map((_, index) => typed[index] ?? said(found.opening_hours.days[index] ?? null));
+  const days = DAYS.map((_, index) => typed[index] ?? hoursSaid(found.opening_hours.days[index] ?? null));
   const read = days.map(dayOfWords);
   const problem = write.error instanceof ApiProblem ? write.error : null;
   return (
@@ -86,7 +70,7 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
               name={`day-${index}`}
               problem={
                 read[index] === undefined
-                  ? "Enter from and until, such as 8:30 17:30; empty is closed"
+                  ? HOURS_FAULT
                   : problem?.errors.find(({ path }) => path.startsWith(`days[${index}]`))?.message
               }
             />

@@ -2,6 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Form, Link } from "react-aria-components";
+import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
 import { house, queries } from "../../api/queries";
@@ -27,7 +28,14 @@ const To = styled(Link)`
 
 export function HouseDesk({ who }: { who: Schema["Me"] }) {
   const { data: found, error } = useQuery(house);
-  const [picked, setPicked] = useState<number | "new" | "terms" | null>(null);
+  const [params, setParams] = useSearchParams();
+  const [chosen, setChosen] = useState<number | "new" | null>(null);
+  // the terms have an address of their own: what is missing leads there
+  const picked = params.has("terms") ? "terms" : chosen;
+  function setPicked(next: number | "new" | "terms" | null) {
+    setChosen(next === "terms" ? null : next);
+    setParams(next === "terms" ? { terms: "" } : {}, { replace: true });
+  }
   if (!found)
     return (
       <Page aria-busy={!error}>{error && <Empty><h1>The house</h1><p>{error.message}</p></Empty>}</Page> // prettier-ignore
@@ -43,7 +51,10 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
       <Column aria-label="The house">
         <Heads>
           <h1>The house</h1>
-          <To href="/rules">house rules</To>
+          <span style={{ display: "inline-flex", gap: 16 }}>
+            <To href="/equipment">equipment and hours</To>
+            <To href="/rules">house rules</To>
+          </span>
         </Heads>
         {found.missing.length > 0 && (
           <section aria-label="Still missing">

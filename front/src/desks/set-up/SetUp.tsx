@@ -9,6 +9,7 @@ import { unlock } from "../../kit/locked";
 import { Button, Choice, Entry, Soft } from "../../kit/parts";
 import { UPRIGHT } from "../../kit/theme";
 import { Acts, Fault, Figures } from "../goods/parts";
+import { dayOfWords, HOURS_FAULT } from "../equipment/hours";
 import { shopOf, ShopFields, typedOf } from "../house/ShopFields";
 
 const Sheet = styled(Form)`
@@ -62,6 +63,10 @@ const HAS: Has[] = ["has_tester", "has_adjustable_load", "has_fixed_load", "has_
 const YES_NO = { yes: "Yes", no: "No" } as const;
 const nobody = (role: Schema["Role"]) => ({ name: "", pin: "", role, works_here: true });
 
+const OPEN_ON = ["Open Monday to Friday", "Saturday", "Sunday"];
+/** What most shops keep, until this one says otherwise. */
+const USUAL = ["08:30 17:30", "09:00 13:00", ""];
+
 /** A new shop's settings as this device has them. */
 function here(): Schema["ShopSettings"] {
   const { timeZone, locale } = Intl.DateTimeFormat().resolvedOptions();
@@ -83,10 +88,24 @@ export function SetUp() {
     has_fixed_load: false,
     has_hydrometer: false,
   });
+  const [hours, setHours] = useState(USUAL);
   const [believes, setBelieves] = useState<Believes>("tester");
+  const read = hours.map(dayOfWords);
+  const [workday = null, saturday = null, sunday = null] = read;
+  const week = [workday, workday, workday, workday, workday, saturday, sunday];
   const open = useMutation({
     mutationFn: () =>
-      asked(api.POST("/api/set-up", { body: { code, shop: shopOf(shop), people, answers: { ...has, believes } } })),
+      asked(
+        api.POST("/api/set-up", {
+          body: {
+            code,
+            shop: shopOf(shop),
+            people,
+            answers: { ...has, believes },
+            opening_hours: { days: week },
+          },
+        }),
+      ),
     onSuccess: (found) => {
       unlock();
       sessionStorage.setItem("vane-check-next", String(found.id));
@@ -99,7 +118,9 @@ export function SetUp() {
     setPeople(people.map((one, at) => (at === index ? { ...one, ...more } : one)));
   if (!asks) return null;
   const school = asks.schools[HAS.map((one) => (has[one] ? "1" : "0")).join("") + believes];
-  const isShown = problem?.errors.length ? problem.errors.some(({ path }) => /^(shop|people)/.test(path)) : false;
+  const isShown = problem?.errors.length
+    ? problem.errors.some(({ path }) => /^(shop|people|opening_hours)/.test(path))
+    : false;
   return (
     <Sheet
       aria-label="Set up a shop"
@@ -115,6 +136,26 @@ export function SetUp() {
         </Soft>
         <h2>The shop</h2>
         <ShopFields typed={shop} onChange={setShop} of={of} zones={asks.zones} isNew />
+        <Figures role="group" aria-label="Opening hours">
+          {OPEN_ON.map((days, index) => (
+            <Entry
+              key={days}
+              label={days}
+              value={hours[index] ?? ""}
+              onChange={(text) => setHours(hours.map((one, at) => (at === index ? text : one)))}
+              numeric={false}
+              placeholder="closed"
+              name={`hours-${index}`}
+              problem={
+                read[index] === undefined
+                  ? HOURS_FAULT
+                  : index === 0
+                    ? problem?.errors.find(({ path }) => path.startsWith("opening_hours"))?.message
+                    : undefined
+              }
+            />
+          ))}
+        </Figures>
         <h2>Who works here</h2>
         {people.map((one, index) => (
           <Person key={index} role="group" aria-label={index ? `Person ${index + 1}` : "The owner"}>
@@ -190,14 +231,13 @@ export function SetUp() {
           <Button
             type="submit"
             $tone="strong"
-            isDisabled={open.isPending || !shop.name.trim() || !people[0]?.name.trim()}
+            isDisabled={open.isPending || !shop.name.trim() || !people[0]?.name.trim() || read.includes(undefined)}
           >
             Open the shop
           </Button>
         </Acts>
         <Soft>
-          A meter, a charger and a car are taken for granted. Opening hours are Monday to Friday 8:30 to 17:30 and
-          Saturday until 13:00 until you say otherwise in the book of equipment.
+          A meter, a charger and a car are taken for granted. Each day can have its own hours in the book of equipment.
         </Soft>
       </Part>
     </Sheet>

@@ -1,0 +1,21 @@
+/** A day's opening hours as they are typed and shown. */
+import type { Schema } from "../../api/client";
+import { clockOf } from "../../kit/words";
+
+export type Hours = Schema["OpeningHours"];
+
+export const hoursSaid = (day: Hours["days"][number]) => (day ? `${day.opens} ${day.closes}` : "");
+
+/** "8 17:30" or "08:30 to 17:30"; empty is closed; undefined is none. */
+export function dayOfWords(text: string): Hours["days"][number] | undefined {
+  const words = text.trim();
+  if (words === "" || /^closed$/i.test(words)) return null;
+  const found = /^(\S+?)\s*(?:to|until|-|–|\s)\s*(\S+)$/.exec(words);
+  const [opens, closes] = [clockOf(found?.[1] ?? ""), clockOf(found?.[2] ?? "")];
+  if (!opens || !closes) return undefined;
+  const text_ = ({ hour, minute }: { hour: number; minute: number }) =>
+    `${String(hour).padStart(2, "0")}:${String(minute).padStart(2, "0")}`;
+  return { opens: text_(opens), closes: text_(closes) };
+}
+
+export const HOURS_FAULT = "Enter from and until, such as 8:30 17:30; empty is closed";
