@@ -26,6 +26,7 @@ from vane_check.start.cluster import CannotStart, Cluster
 from vane_check.start.web import serve
 
 WRITERS = 4
+FIRST_WRITE_SECONDS = 60
 
 
 class Writer(threading.Thread):
@@ -97,7 +98,9 @@ def run(found: Cluster, kills: int, seed: int) -> tuple[int, list[str]]:
     writers = [Writer(base, number) for number in range(WRITERS)]
     for writer in writers:
         writer.start()
-    time.sleep(1.5)
+    began = time.monotonic()
+    while not any(writer.acknowledged for writer in writers) and time.monotonic() - began < FIRST_WRITE_SECONDS:
+        time.sleep(0.1)  # a busy machine starts slowly: what is killed before it wrote proves nothing
     for _ in range(kills):
         time.sleep(chance.uniform(0.2, 2.4))
         if chance.random() < 0.6:

@@ -187,6 +187,7 @@ class LineDown(Screens):
             connection.execute("update sessions set ended_at = now() where ended_at is null")
         with served(self.url, port):
             expect(page.get_by_role("button", name=re.compile("^Noor"))).to_be_visible()
+            self.wait_until(page, lambda: all("people" in key for key in page.evaluate(ON_THE_DEVICE)))
             other = page.get_by_role("button", name=re.compile("^Noor"))
             other.click()
             page.keyboard.type(next(pin for name, pin in PINS.items() if name.startswith("Noor")))
@@ -216,8 +217,8 @@ class LineDown(Screens):
         expect(self.headline(page)).to_have_text("Unsafe: hold it apart")
         self.assertEqual(page.evaluate("document.documentElement.scrollWidth"), 1280)
         page.set_viewport_size({"width": 390, "height": 844})
-        wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
-        self.assertEqual(wide, 0)
+        wide = "document.documentElement.scrollWidth - document.documentElement.clientWidth"
+        self.wait_until(page, lambda: page.evaluate(wide) == 0)
         page.goto(f"{base}/check/{gone}")
         with served(self.url, port):
             expect(self.headline(page)).to_be_visible()

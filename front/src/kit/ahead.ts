@@ -6,7 +6,7 @@ import { isAway } from "./line";
 
 const REST_MS = 500;
 /** A device leaves the server so many times as long alone as it took to answer. */
-const LEAVES_ALONE = 10;
+const LEAVES_ALONE = 4;
 /** What is there and changed elsewhere is fetched anew no more often than this: fifty screens see every change. */
 const CHANGED_EVERY_MS = 10_000;
 

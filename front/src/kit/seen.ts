@@ -56,8 +56,7 @@ async function write() {
   if (isLocked()) return;
   await within("readwrite", (store) => {
     for (const { queryHash, queryKey, state } of now)
-      if (state.data === null) store.delete(queryHash);
-      else store.put({ hash: queryHash, key: queryKey, data: state.data, at: state.dataUpdatedAt } satisfies Record_);
+      store.put({ hash: queryHash, key: queryKey, data: state.data, at: state.dataUpdatedAt } satisfies Record_);
     return undefined;
   });
 }
@@ -68,6 +67,10 @@ export function remember(client: QueryClient) {
   client.getQueryCache().subscribe(({ type, query }) => {
     if (type !== "updated" || query.state.status !== "success" || !KEPT.has(String(query.queryKey[0]))) return;
     if (query.state.data === undefined) return;
+    if (query.queryKey[0] === "me" && query.state.data === null) {
+      changed.clear();
+      return void forgetSeen(); // the server knows of nobody here: nor does the device
+    }
     changed.set(query.queryHash, query as Query);
     gathering ||= window.setTimeout(() => void write(), GATHER_MS);
   });
