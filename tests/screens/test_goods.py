@@ -174,7 +174,7 @@ class Selling(Screens):
 
         page.route("**/api/sales", lose)
         page.keyboard.press("Enter")
-        expect(page.get_by_text("Failed to fetch")).to_be_visible()
+        expect(page.get_by_role("main").get_by_text("The server does not answer")).to_be_visible()
         page.wait_for_timeout(1500)  # by then the page knows that the piece it sold is gone
         page.get_by_role("button", name="Hand it over").click()
         page.wait_for_url("**/fitting/*")
