@@ -1,28 +1,14 @@
 /** A new edition of a line's warranty terms. */
 import { useState } from "react";
-import { Checkbox, CheckboxGroup, Form, Label } from "react-aria-components";
-import styled from "styled-components";
+import { Form } from "react-aria-components";
 import { api, asked, type Schema } from "../../api/client";
 import { DayField } from "../../kit/DayField";
-import { Button, chipStyle, Entry, labelStyle, Soft } from "../../kit/parts";
+import { Button, Entry, Soft } from "../../kit/parts";
 import { numberOf } from "../../kit/units";
 import { USES } from "../../kit/words";
+import { Some } from "../equipment/Some";
 import { Acts, Fault, Figures } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
-
-const Uses = styled(CheckboxGroup)`
-  & > span {
-    ${labelStyle}
-  }
-  & > div {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 6px;
-  }
-`;
-const Chip = styled(Checkbox)`
-  ${chipStyle}
-`;
 
 interface Props {
   line: Schema["LineTerms"];
@@ -99,16 +85,7 @@ export function TermsForm({ line, onDone }: Props) {
           problem={write.of("date_code_allowance_months")}
         />
       </Figures>
-      <Uses value={uses} onChange={(picked) => setUses(picked as Schema["Use"][])}>
-        <Label>Not for</Label>
-        <div>
-          {Object.entries(USES).map(([use, word]) => (
-            <Chip key={use} value={use}>
-              {word}
-            </Chip>
-          ))}
-        </div>
-      </Uses>
+      <Some label="Not for" words={USES} value={uses} onChange={(picked) => setUses(picked as Schema["Use"][])} />
       <Figures>
         <Entry
           label="Where they stand"
