@@ -5,7 +5,7 @@ import { I18nProvider, RouterProvider } from "react-aria-components";
 import { Navigate, Route, Routes, useLocation, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import type { Schema } from "./api/client";
-import { follow, me, people } from "./api/queries";
+import { belongsTo, follow, me, people } from "./api/queries";
 import { forgetKnown } from "./desks/match/known";
 import { SignIn } from "./desks/sign-in/SignIn";
 import { Header } from "./kit/Header";
@@ -19,6 +19,8 @@ import { useIdle } from "./kit/useIdle";
 import { LineStrip } from "./kit/WaitingSheet";
 import { timesAre } from "./kit/words";
 import { Shelf } from "./shelf/Shelf";
+import { languageIs, locale } from "./language/catalogue";
+import { t } from "./language/t";
 
 const load = {
   counter: () => import("./desks/counter/CounterDesk"),
@@ -125,9 +127,10 @@ export function App() {
   if (found) {
     draftsOf(found.store.id, found.id);
     timesAre(found.store.time_zone);
+    if (languageIs(found.store.language)) return <Anew />;
   }
   return (
-    <I18nProvider locale="en-GB">
+    <I18nProvider locale={locale()}>
       <RouterProvider navigate={(path) => void navigate(path)}>
         {found ? <House key={found.session_id} who={found} /> : <Door />}
       </RouterProvider>
@@ -135,9 +138,16 @@ export function App() {
   );
 }
 
+/** The shop speaks another language than this page: it is read anew, once. Drafts wait. */
+function Anew() {
+  useEffect(() => location.reload(), []);
+  return null;
+}
+
 /** The sign-in page; where there is no shop yet, the page that sets one up. */
 function Door() {
   const { data: door } = useQuery(people);
+  if (door?.store && languageIs(door.language)) return <Anew />;
   if (!door?.set_up) return <SignIn />;
   return (
     <Suspense fallback={<Page aria-busy />}>
@@ -149,8 +159,8 @@ function Door() {
 function Gone() {
   return (
     <main style={{ display: "grid", placeContent: "center", height: "100%", textAlign: "center", gap: 8 }}>
-      <h1>The server does not answer</h1>
-      <p>Start it with bin/start; this page comes back by itself.</p>
+      <h1>{t("The server does not answer")}</h1>
+      <p>{t("Start it with bin/start; this page comes back by itself.")}</p>
     </main>
   );
 }
@@ -164,6 +174,7 @@ function House({ who }: { who: Me }) {
   const lock = useLock();
   useIdle(who.store.idle_minutes, lock);
   useEffect(follow, [who.session_id]);
+  useEffect(() => belongsTo(who.store.door), [who.store.door]);
   useEffect(fetchDesks, []);
   useEffect(fetchAhead, []);
   useEffect(() => forgetKnown, []); // what was typed on the match desk is not the next person's

@@ -1,25 +1,17 @@
 import "@fontsource-variable/atkinson-hyperlegible-next";
-import { QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { BrowserRouter } from "react-router";
-import { App } from "./App";
-import { queries } from "./api/queries";
-import { GlobalStyle } from "./kit/theme";
+import { startLanguage } from "./language/catalogue";
 
 // Where the browser allows it, the page opens without its server too.
 if (import.meta.env.PROD && "serviceWorker" in navigator)
   window.addEventListener("load", () => void navigator.serviceWorker.register("/sw.js").catch(() => undefined));
 
-const root = document.getElementById("root");
-if (root)
-  createRoot(root).render(
-    <StrictMode>
-      <QueryClientProvider client={queries}>
-        <BrowserRouter>
-          <GlobalStyle />
-          <App />
-        </BrowserRouter>
-      </QueryClientProvider>
-    </StrictMode>,
-  );
+/** The language comes first: what the page says is said in it from the beginning. */
+async function start() {
+  const root = document.getElementById("root");
+  await startLanguage();
+  const { Whole } = await import("./Whole");
+  if (root) createRoot(root).render(<Whole />);
+}
+
+void start();

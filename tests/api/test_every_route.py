@@ -19,7 +19,8 @@ from vane_check.start.cluster import ADMIN
 
 WAIT_SECONDS = 60
 OPEN = {("GET", "/api/people"), ("POST", "/api/sign-in"), ("POST", "/api/sign-in/lift"), ("POST", "/api/sign-out"),
-        ("GET", "/api/set-up"), ("POST", "/api/set-up"), ("GET", "/api/health"), ("GET", "/api/ready"), ("GET", "/api/metrics")}  # fmt: skip
+        ("GET", "/api/set-up"), ("POST", "/api/set-up"), ("GET", "/api/health"), ("GET", "/api/ready"), ("GET", "/api/metrics"),
+        ("GET", "/api/languages"), ("GET", "/api/languages/{code}")}  # fmt: skip
 
 
 def filled(path: str) -> str:

@@ -50,7 +50,7 @@ class Moments(TwoAtOnce):
                 lambda client=client: client.send("POST", "/batteries", TAKE_IN) for client in (self.teo, self.noor)
             ]
             self.assertEqual(self.together(*calls), [201, 201])
-        self.assertEqual(self.count("(select tag from batteries group by tag having count(*) > 1) twice"), 0)
+        self.assertEqual(self.count("(select tag from batteries group by store_id, tag having count(*) > 1) twice"), 0)
 
     def test_of_two_who_change_the_rules_one_is_told_to_look_again(self) -> None:
         for _ in range(6):

@@ -30,6 +30,7 @@ class Screens(unittest.TestCase):
     base: str
     url: str
     signed_in: ClassVar[dict[str, Any]]
+    shelf_name = "Shelf"
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -65,14 +66,14 @@ class Screens(unittest.TestCase):
             self.sign_in(page, person)
             if not fresh:
                 self.signed_in[person] = {"cookies": context.cookies(), "origins": []}
-        expect(page.get_by_role("navigation", name="Shelf")).to_be_visible()
+        expect(page.get_by_role("navigation", name=self.shelf_name)).to_be_visible()
         return page
 
     def sign_in(self, page: Page, person: str = TEO) -> None:
         page.get_by_role("button", name=person).click()
         page.keyboard.type(PINS[person])
         page.keyboard.press("Enter")
-        expect(page.get_by_role("navigation", name="Shelf")).to_be_visible()
+        expect(page.get_by_role("navigation", name=self.shelf_name)).to_be_visible()
 
     def wait_until(self, page: Page, is_so: Callable[[], bool]) -> None:
         """Wait for something that stands outside the page, while the page goes on."""

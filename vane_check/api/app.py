@@ -17,7 +17,22 @@ from ..desks.import_runner import Runner
 from ..records import people
 from ..records.base import engine_of, sessions_of
 from ..records.events import PATIENCE_SECONDS, Announcements, Lines
-from . import assess, calendars, customers, desks, events, goods, health, house, metrics, papers, rack, sign_in
+from . import (
+    assess,
+    calendars,
+    customers,
+    desks,
+    events,
+    goods,
+    health,
+    house,
+    languages,
+    metrics,
+    papers,
+    rack,
+    sign_in,
+    stores,
+)
 from .edge import Edge, Gate, LastResort, Sized, hosts_allowed
 from .front import Front
 from .metrics import Measured, Metrics
@@ -81,6 +96,8 @@ def make_app(
         rack,
         goods,
         customers,
+        stores,
+        languages,
         papers,
         house,
         health,

@@ -40,12 +40,15 @@ class StoreView(BaseModel):
 
     id: int
     name: str
+    door: str
+    """What the address of its sign-in page carries: the device remembers it."""
     temperature_unit: str
     length_unit: str
     currency: str
     bay_temperature_c: float | None
     idle_minutes: int
     time_zone: str
+    language: str
 
 
 class Me(BaseModel):

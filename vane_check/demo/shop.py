@@ -50,6 +50,7 @@ from ..records.models import (
     Vehicle,
 )
 from . import catalogue, goods
+from .branch import open_branch
 from .visits import IN_THE_HOUSE, SEEN_BEFORE, Visit, look, tester, volts
 
 EDITION_4_MONTHS = 62
@@ -87,7 +88,7 @@ def fill(sessions: sessionmaker[Session], now: datetime | None = None) -> bool:
         _due_as_noted(desks[0], at)
         _trade(desks[0], at)
         _written_twice(desks[0], at)
-        _branch(session, desks[0].store, at.date())
+        open_branch(session, desks[0].store, at)
     return True
 
 
@@ -258,23 +259,6 @@ def _written_twice(desk: Desk, now: datetime) -> None:
     known = next(one for one in found if one.phone)
     without = [one for one in found if not one.phone]
     merge(desk, known.id, OtherCustomer(other_id=without[0].id), now)
-
-
-def _branch(session: StoreSession, main: Store, today: date) -> None:
-    """Another store of the same owner, where nobody signs in yet: what it has on its shelf can be asked for."""
-    branch = Store(name=catalogue.BRANCH, time_zone="Europe/Dublin", demo=True)
-    session.add(branch)
-    session.flush()
-    session.bind_to(branch.id)
-    every = list(catalogue.own_items())
-    rows = [CatalogueItem(**one) for one in every if one["line"] in {"Merlow Silver", "Quellan Mat"}]
-    session.add_all(rows)
-    session.flush()
-    session.add_all(
-        [StockPiece(item_id=row.id, arrived_on=today, last_volts=12.8, last_volts_on=today) for row in rows]
-    )
-    session.flush()
-    session.bind_to(main.id)
 
 
 def _happened(desk: Desk, visit: Visit, cars: dict[str, Vehicle], opened: datetime, now: datetime) -> None:

@@ -9,7 +9,7 @@ from ..core.check import ONE_READING, standing_of
 from ..core.customers import Written
 from ..core.doubts import label_doubts
 from ..core.faults import FieldProblem
-from ..records import batteries, people, rack, shop
+from ..records import batteries, people, rack, shop, stores
 from ..records.models import BatteryRow, CheckRow, Move, Promise, TakeInEntry
 from .desk import Conflict, Desk, NotThere, Refused
 from .views import Place, ShelfBattery, announce_battery, shelf_battery
@@ -133,12 +133,20 @@ def take_in_of(entry: TakeInEntry) -> TakeIn:
 
 def put(desk: Desk, tag: int, there: PutThere, now: datetime) -> None:
     """Put a battery somewhere in the house, or out of it."""
+    if there.place is Place.ON_THE_WAY:
+        said = "Send it to a store of the house: that puts it on its way"
+        raise Refused("It cannot be put there", [FieldProblem("place", said)])
     row = found_battery(desk, tag, lock=True)
-    if there.place is not Place.ON_CHARGE:
-        _off_its_charger(desk, row, now)
-    row.place, row.needs_hand_at = there.place, there.needs_hand_at
-    _keep_move(desk, row, now)
+    move(desk, row, there.place, there.needs_hand_at, now)
     announce_battery(desk, row, batteries.latest_check(desk.session, row.id).id)
+
+
+def move(desk: Desk, row: BatteryRow, place: Place, needs_hand_at: datetime | None, now: datetime) -> None:
+    """Put a battery that was found and locked somewhere; it hangs on no charger any more unless it is put on charge."""
+    if place is not Place.ON_CHARGE:
+        _off_its_charger(desk, row, now)
+    row.place, row.needs_hand_at = place, needs_hand_at
+    _keep_move(desk, row, now)
 
 
 def _off_its_charger(desk: Desk, row: BatteryRow, now: datetime) -> None:
@@ -149,11 +157,17 @@ def _off_its_charger(desk: Desk, row: BatteryRow, now: datetime) -> None:
         desk.session.flush()
 
 
-def found_battery(desk: Desk, tag: int, lock: bool = False) -> BatteryRow:
-    """The battery of a tag. Raises NotThere."""
+def found_battery(desk: Desk, tag: int, lock: bool = False, wherever: bool = False) -> BatteryRow:
+    """The battery of a tag. Raises NotThere, and Conflict where it is locked to be worked on and another store has it."""
     row = batteries.battery_of_tag(desk.session, tag, lock)
     if row is None:
         raise NotThere(f"no battery here carries tag {tag}")
+    if lock and not wherever and row.place in (Place.ON_THE_WAY, Place.GONE):
+        sent = stores.where_it_went(desk.session, row.id)
+        if sent is not None and sent.state == "on_the_way":
+            raise Conflict(f"it is on its way to {sent.to_name}: call it back first")
+        if sent is not None:
+            raise Conflict(f"it went to {sent.to_name}, and carries tag {sent.arrived_tag} there")
     return row
 
 

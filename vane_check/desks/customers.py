@@ -11,7 +11,7 @@ from ..core.customers import Written, name_key, why_alike
 from ..core.faults import FieldProblem
 from ..core.outcomes import Outcome
 from ..core.tables import customer_figures
-from ..records import customers
+from ..records import customers, stores
 from ..records.events import announce
 from ..records.models import Customer, CustomerEntry
 from .desk import Conflict, Desk, NotThere, Refused
@@ -83,6 +83,8 @@ class CustomerView(BaseModel):
     erased_at: datetime | None
     would_forget: int
     """How many entries forgetting them takes away, those that are surely theirs by phone or plate among them."""
+    sent_to: list[str]
+    """Other stores of the house they were sent to: there they are forgotten by that store."""
 
 
 class WriteCustomer(Model):
@@ -166,6 +168,7 @@ def view(desk: Desk, customer_id: int) -> CustomerView:
         ],
         alike=[] if row.erased_at else _alike(desk, ways),
         erased_at=row.erased_at,
+        sent_to=list(stores.sent_to(desk.session, [one.id for one in ways])),
         would_forget=0 if row.erased_at else len(customers.same_people(desk.session, ways)),
     )
 

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from datetime import datetime
 
-from ..records import customers
+from ..records import customers, stores
 from ..records.events import announce
 from ..records.models import Customer, Erasure
 from .counter import found_battery
@@ -16,7 +16,7 @@ def erase_customer(desk: Desk, tag: int, now: datetime) -> None:
     The same person is whoever was merged with them, has the same name and phone, or the same plate. What was measured stays.
     """
     desk.only_lead()
-    row = found_battery(desk, tag, lock=True)
+    row = found_battery(desk, tag, lock=True, wherever=True)
     people = [one for one in customers.customers_of(desk.session, row.id) if one.erased_at is None]
     if not people:
         raise Refused(f"Nobody is written on tag {tag}: there is nothing to erase")
@@ -28,6 +28,7 @@ def erase_people(desk: Desk, people: Sequence[Customer], now: datetime) -> None:
     ids = customers.same_people(desk.session, people)
     tags = list(customers.tags_of(desk.session, ids))
     customers.erase(desk.session, ids, now)
+    stores.forget_on_the_way(desk.session, ids)
     desk.session.add(Erasure(erased_at=now, staff_id=desk.staff.id, customers=len(ids), tags=tags))
     desk.session.flush()
     announce(desk.session, desk.staff.store_id, "erased")

@@ -17,6 +17,7 @@ from ..records.models import CatalogueItem, ItemEntry, OrderNote
 from .counter import MOST
 from .desk import Conflict, Desk, NotThere, Refused
 from .match import piece_state
+from .stores import let_follow, own_or_refused
 
 _LIMITS = entry_limits()
 Cents = int
@@ -98,6 +99,8 @@ class PieceView(BaseModel):
     last_volts_on: date | None
     serial: str
     set_aside: bool
+    on_the_way: bool
+    """To another store of the house."""
     state: PieceState
 
 
@@ -188,7 +191,11 @@ def one_item(desk: Desk, item_id: int, now: datetime) -> ItemDetail:
         pieces=[piece_view(desk, PieceWithItem(piece, row), desk.today(now)) for piece in pieces],
         orders=[order_view(one) for one in goods.orders(desk.session, [row.id])],
         before=[
-            EntryView(who=entry.staff.name, at=entry.written_at, said=_said(GoodsItem.model_validate(entry.body)))
+            EntryView(
+                who=entry.staff.name if entry.staff else "the shared catalogue",
+                at=entry.written_at,
+                said=_said(GoodsItem.model_validate(entry.body)),
+            )
             for entry in goods.entries_of_item(desk.session, row.id)
         ],
     )
@@ -212,6 +219,7 @@ def item_of(row: CatalogueItem) -> GoodsItem:
 def write_item(desk: Desk, item_id: int | None, written: WriteItem, now: datetime) -> None:
     """Write an item of the catalogue with its price. Only a lead may; what stood before stays readable."""
     desk.only_lead()
+    own_or_refused(desk, "catalogue")
     row = CatalogueItem(edition=0, in_stock=0) if item_id is None else found_item(desk, item_id, lock=True)
     if row.edition != written.based_on:
         raise Conflict(f"{row.name} was written anew meanwhile: look at what stands now")
@@ -229,6 +237,7 @@ def write_item(desk: Desk, item_id: int | None, written: WriteItem, now: datetim
             item_id=row.id, edition=row.edition, written_at=now, staff_id=desk.staff.id, body=written.item.model_dump(mode="json")
         )
     )  # fmt: skip
+    let_follow(desk, "catalogue", row.id)
     tell_goods(desk)
 
 
@@ -269,7 +278,7 @@ def piece_view(desk: Desk, one: PieceWithItem, today: date) -> PieceView:
     piece, item = one
     return PieceView(
         id=piece.id, item_id=item.id, name=item.name, arrived_on=piece.arrived_on, made_on=piece.made_on,
-        last_volts=piece.last_volts, last_volts_on=piece.last_volts_on, serial=piece.serial, set_aside=bool(piece.mark),
+        last_volts=piece.last_volts, last_volts_on=piece.last_volts_on, serial=piece.serial, set_aside=piece.mark == "refused", on_the_way=piece.mark == "on_the_way",
         state=piece_state(piece, item, today, desk.rules),
     )  # fmt: skip
 

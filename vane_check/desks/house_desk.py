@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, BaseModel, Field, StringConstraints
 
+from .. import languages
 from ..core.battery import Model, printable, printable_lines
 from ..core.faults import FieldProblem
 from ..core.setting_up import Counts, Missing, missing
@@ -14,7 +15,7 @@ from ..core.tables import entry_limits
 from ..core.zones import known_zones
 from ..papers.pictures import picture_kind
 from ..papers.sizes import PaperSize
-from ..records import house
+from ..records import house, stores
 from ..records.events import announce
 from ..records.models import HouseEntry, SignInTry, Staff, Store
 from .desk import LEADS, Conflict, Desk, NotThere, Refused
@@ -28,6 +29,12 @@ PaperText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=4
 PAGE = 50
 LOGO_BYTES = 300_000
 NO_PICTURE = f"That is no picture that can be printed: take a PNG or JPEG of at most {LOGO_BYTES // 1000} kB"
+
+
+def _is_known(code: str) -> str:
+    if code not in languages.names():
+        raise ValueError("pick one of the languages there is a file for")
+    return code
 
 
 class Role(StrEnum):
@@ -56,6 +63,9 @@ class ShopSettings(Model):
         ge=_LIMITS["tax_pct"].low,
         le=_LIMITS["tax_pct"].high,
         description="within every price; 0 where there is none",
+    )
+    language: Annotated[str, AfterValidator(_is_known)] = Field(
+        "en", description="of screens and papers: a language there is a file for"
     )
     paper_size: PaperSize = "A4"
     paper_head: PaperText = Field("", description="under the shop's name on every paper: address, phone")
@@ -130,6 +140,8 @@ class HouseView(BaseModel):
     missing: list[Missing]
     backup: BackupView
     zones: list[str]
+    languages: dict[str, str]
+    """By their code, as they call themselves."""
 
 
 def view(desk: Desk, now: datetime) -> HouseView:
@@ -149,6 +161,7 @@ def view(desk: Desk, now: datetime) -> HouseView:
         missing=missing(Counts.model_validate({name: found[name] for name in Counts.model_fields})),
         backup=_backup(desk, now),
         zones=list(known_zones()),
+        languages=languages.names(),
     )  # fmt: skip
 
 
@@ -196,6 +209,9 @@ def write_shop(desk: Desk, written: WriteShop, now: datetime) -> None:
     check_zone(written.shop.time_zone, "shop.time_zone")
     if written.shop.tax_pct and not written.shop.tax_name:
         raise Refused("It cannot be right", [FieldProblem("shop.tax_name", "Say what the tax is called, such as VAT")])
+    others = (one for one in stores.every(desk.session, desk.staff.person_uuid) if one.id != desk.staff.store_id)
+    if any(one.name.lower() == written.shop.name.lower() for one in others):
+        raise Refused("It cannot be right", [FieldProblem("shop.name", "A store has this name: give each its own")])
     before = settings_of(house.settings_now(desk.session, desk.staff.store_id))
     if before.currency != written.shop.currency and house.counts(desk.session, desk.staff.store_id)["sales"]:
         said = f"Something was sold in {before.currency} already: prices and sums stay in it"
@@ -258,6 +274,8 @@ def write_person(desk: Desk, staff_id: int, written: WritePerson, now: datetime)
     desk.session.flush()
     if (row.left_at is not None or written.pin is not None) and row.id != desk.staff.id:
         house.end_sessions(desk.session, row.id, now)
+    if (row.name, row.role) != (before["name"], before["role"]) or written.pin is not None:
+        stores.spread(desk.session, row.person_uuid, written.pin is not None)
     after = _told(row) | ({"pin": "a new one"} if written.pin is not None else {})
     if after != before:
         _note(desk, now, "person", row.name, before, after)

@@ -8,10 +8,10 @@ from typing import Any
 
 from ..core.importing import ColumnMap, check_rows
 from ..papers.lists import NotAList, open_list
-from ..records import importing
+from ..records import importing, stores
 from ..records.base import StoreSession, engine_of, sessions_of
 from ..records.events import announce
-from .imports import SAMPLE
+from .imports import FOLLOWED, SAMPLE
 
 LOG = logging.getLogger("vane_check")
 BEAT = timedelta(seconds=1)
@@ -105,6 +105,8 @@ class Runner:
                 assert last is not None
                 if last.stop_asked:  # the last moment at which somebody may have
                     raise Stopped
+                if kind in FOLLOWED:
+                    stores.follow(session, FOLLOWED[kind], store_id)
                 last.state, last.rows_done, last.beat_at = "kept", kept, datetime.now(UTC)
                 announce(session, store_id, "goods")
                 announce(session, store_id, "import", run_id)

@@ -20,6 +20,7 @@ from ..papers.lists import NotAList, open_list
 from ..records import importing
 from ..records.models import ImportMapping, ImportRun
 from .desk import Conflict, Desk, NotThere, Refused
+from .stores import Shared, own_or_refused
 
 SAMPLE = 5
 NEWEST = 12
@@ -27,6 +28,9 @@ REFUSED_PAGE = 100
 SILENT = timedelta(seconds=60)
 """A run that says nothing for so long has died with its process."""
 RUNNING = ("checking", "keeping")
+
+FOLLOWED: dict[str, Shared] = {"items": "catalogue", "terms": "terms"}
+"""Lists of what a store may have from another."""
 
 
 class FieldView(BaseModel):
@@ -99,6 +103,8 @@ class Stopped(Exception):
 def send(desk: Desk, kind: Kind, name: str, content: bytes, now: datetime) -> int:
     """Take a file in and read its heading. Only a lead may. Raises Refused where it is no list. Returns its number."""
     desk.only_lead()
+    if kind in FOLLOWED:
+        own_or_refused(desk, FOLLOWED[kind])
     try:
         opened = open_list(content)
         sample = [row for row, _ in zip(opened.rows, range(SAMPLE), strict=False)]

@@ -19,6 +19,7 @@ from .counter import found_battery
 from .desk import Desk, NotThere, Refused
 from .goods import found_item
 from .slip import claimed_sum
+from .speaking import in_its_language
 from .tax import Tax, money
 
 
@@ -34,6 +35,7 @@ def head_now(desk: Desk) -> Head:
     )
 
 
+@in_its_language
 def claim_pdf(desk: Desk, tag: int) -> bytes:
     """The claim of a battery as it was written, whatever was read or changed since. Raises NotThere without one."""
     row = found_battery(desk, tag)
@@ -97,6 +99,7 @@ def _read(kept: dict[str, Any], findings: list[dict[str, Any]], zone: ZoneInfo) 
     return at, kept["who"], said + (" (corrected later)" if kept.get("corrected") else "")
 
 
+@in_its_language
 def recall_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
     """The letter that asks a customer to have a watched battery tested again. Raises Refused where none is due."""
     row = found_battery(desk, tag)
@@ -123,6 +126,7 @@ def recall_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
     )
 
 
+@in_its_language
 def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
     """The sheet of a day by the shop's own clock; today where none is given."""
     on = wanted or desk.today(now)
@@ -167,6 +171,7 @@ def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
     )  # fmt: skip
 
 
+@in_its_language
 def shelf_tag_pdf(desk: Desk, item_id: int) -> bytes:
     """The tag of an item for the shelf."""
     row = found_item(desk, item_id)

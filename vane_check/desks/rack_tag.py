@@ -6,10 +6,12 @@ from ..papers.rack_tag import RackTag, TagSize, draw
 from .check import CheckView, view
 from .counter import found_battery
 from .desk import Desk
+from .speaking import in_its_language
 
 DUE_WORDS = {"on_charge": "Off charge", "standing": "Rested enough", "ready": "Ready", "gone": "Gone"}
 
 
+@in_its_language
 def rack_tag_pdf(desk: Desk, tag: int, base: str, now: datetime, size: TagSize) -> bytes:
     """The tag of a battery as it stands now, as a PDF. `base` is the address this server is reached at."""
     found_battery(desk, tag)

@@ -8,6 +8,7 @@ from pydantic import BaseModel
 
 from ..core.battery import Model
 from ..papers.calendar import Reminder, written
+from ..papers.language import spoken
 from ..records import batteries, people
 from ..records.base import StoreSession
 from .check import view
@@ -86,7 +87,8 @@ def feed(session: StoreSession, secret: str, base: str, now: datetime) -> bytes:
                 made_at=now,
             )
         )
-    return written(reminders, store.name)
+    with spoken(store.language):
+        return written(reminders, store.name)
 
 
 def address(desk: Desk, base: str) -> CalendarView:

@@ -12,6 +12,7 @@ from ..records import people
 from ..records.events import announce
 from ..records.models import RulesVersion
 from .desk import Conflict, Desk, Refused
+from .stores import let_follow, own_or_refused
 
 VERSIONS_AT_MOST = 100
 
@@ -97,6 +98,7 @@ def change(desk: Desk, asked: NewRules, now: datetime) -> None:
     if asked.school is not None and asked.school not in SCHOOLS:
         raise Refused("No such preset", [FieldProblem("school", f"Pick one of {', '.join(SCHOOLS)}")])
     people.lock_rules(desk.session, desk.staff.store_id)
+    own_or_refused(desk, "rules")
     desk.__dict__.pop("rules_id", None)
     if desk.rules.version != asked.based_on:
         raise Conflict(
@@ -124,7 +126,7 @@ def change(desk: Desk, asked: NewRules, now: datetime) -> None:
         body=rules.model_dump(mode="json"),
     )
     desk.session.add(kept)
-    desk.session.flush()
+    let_follow(desk, "rules")
     desk.__dict__.pop("rules_id", None)
     announce(desk.session, desk.staff.store_id, "rules")
 

@@ -6,6 +6,7 @@ from datetime import datetime
 
 from pydantic import BaseModel, Field
 
+from .. import languages
 from ..core.battery import Model
 from ..core.faults import FieldProblem
 from ..core.rack.hours import OpeningHours
@@ -37,6 +38,7 @@ class SetUpView(BaseModel):
     schools: dict[str, SchoolFound]
     """By the answers as they are written in `key_of`."""
     zones: list[str]
+    languages: dict[str, str]
 
 
 class SetUp(Model):
@@ -69,6 +71,7 @@ def view(session: StoreSession, zones: list[str]) -> SetUpView:
     return SetUpView(
         open=is_open(session), questions=QUESTIONS, believes={one.value: said for one, said in BELIEVES.items()},
         schools={key_of(answers): preview(answers) for answers in every_answer()}, zones=zones,
+        languages=languages.names(),
     )  # fmt: skip
 
 

@@ -46,6 +46,7 @@ class DoorView(BaseModel):
 
     store: str
     people: list[Person]
+    language: str = "en"
     set_up: bool = False
     """There is no shop on this server yet: it wants to be set up."""
 
@@ -90,14 +91,17 @@ def guessable(pin: str) -> bool:
 
 def people_here(session: StoreSession, door: str) -> DoorView:
     """Who can sign in at this door. A server with one store needs no door; with several, a stranger learns no names."""
-    stores = people.doors(session)
-    if not stores:
+    every = people.stores(session)
+    if not every:
         return DoorView(store="", people=[], set_up=True)
-    store = stores[0] if len(stores) == 1 else next((one for one in stores if one.door == door), None)
+    store = next((one for one in every if one.door == door), None)
+    if store is None and len(manned := people.doors(session)) == 1:
+        store = manned[0]
     if store is None:
         return DoorView(store="", people=[])
     return DoorView(
         store=store.name,
+        language=store.language,
         people=[Person(id=one.id, name=one.name, role=one.role) for one in people.staff_of(session, store.id)],
     )
 
@@ -111,23 +115,35 @@ def sign_in(opener: Opener, staff_id: int, pin: str, address: str, now: datetime
         with opener() as session:
             wait = _wait_seconds(session, staff_id, address, now)
         return WrongPin("That is not the PIN" + (f": wait {in_words(wait)}" if wait else ""), wait)
-    token = secrets.token_urlsafe(32)
     with opener() as session:
         session.bind_to(known.store_id)
-        store = people.store_of(session, known.store_id)
         session.add(SignInTry(staff_id=staff_id, address=address, kind="right", tried_at=now))
-        opened = SignIn(
-            store_id=known.store_id,
-            staff_id=staff_id,
-            token_hash=token_hash(token),
-            csrf_token=secrets.token_urlsafe(24),
-            began_at=now,
-            seen_at=now,
-            ends_at=now + timedelta(hours=store.session_hours),
-        )
-        session.add(opened)
-        session.flush()
-        return Opened(token, known, store, opened.id, opened.csrf_token)
+        return _open(session, known, now)
+
+
+def change_store(session: StoreSession, token: str, staff_id: int, now: datetime) -> Opened:
+    """Somebody who is signed in goes to work in another store of theirs: one session ends, another begins."""
+    sign_out(session, token, now)
+    staff = people.one_of_staff(session, staff_id)
+    assert staff is not None
+    session.bind_to(staff.store_id)
+    return _open(session, staff, now)
+
+
+def _open(session: StoreSession, staff: Staff, now: datetime) -> Opened:
+    token, store = secrets.token_urlsafe(32), people.store_of(session, staff.store_id)
+    opened = SignIn(
+        store_id=staff.store_id,
+        staff_id=staff.id,
+        token_hash=token_hash(token),
+        csrf_token=secrets.token_urlsafe(24),
+        began_at=now,
+        seen_at=now,
+        ends_at=now + timedelta(hours=store.session_hours),
+    )
+    session.add(opened)
+    session.flush()
+    return Opened(token, staff, store, opened.id, opened.csrf_token)
 
 
 def lift(opener: Opener, staff_id: int, lead_id: int, lead_pin: str, address: str, now: datetime) -> WrongPin | None:

@@ -10,10 +10,12 @@ from ..records.models import BatteryRow, Claim
 from .check import view
 from .counter import found_battery
 from .desk import Desk
+from .speaking import in_its_language
 from .tax import Tax, money
 from .warranty import look_up
 
 
+@in_its_language
 def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
     """The slip of a battery as it is judged now, as a PDF."""
     row = found_battery(desk, tag)

@@ -12,6 +12,7 @@ from ..records.events import announce
 from ..records.models import Supplier
 from .counter import MOST
 from .desk import Conflict, Desk, NotThere, Refused
+from .stores import NO_ITEM, let_follow, own_or_refused
 
 
 class SupplierWritten(Model):
@@ -74,6 +75,7 @@ def _view(row: Supplier, here: datetime) -> SupplierView:
 def write(desk: Desk, supplier_id: int | None, written: WriteSupplier) -> None:
     """Write a supplier. Only a lead may. Raises Conflict where another wrote meanwhile."""
     desk.only_lead()
+    own_or_refused(desk, "catalogue")
     row = Supplier(edition=0) if supplier_id is None else goods.supplier(desk.session, supplier_id, lock=True)
     if row is None:
         raise NotThere("no such supplier")
@@ -86,5 +88,5 @@ def write(desk: Desk, supplier_id: int | None, written: WriteSupplier) -> None:
     row.order_before, row.terms = one.order_before, one.terms
     row.edition += 1
     desk.session.add(row)
-    desk.session.flush()
+    let_follow(desk, "catalogue", NO_ITEM)
     announce(desk.session, desk.staff.store_id, "goods")

@@ -12,6 +12,7 @@ from ..records.events import announce
 from ..records.models import HouseEntry, TermsRow
 from .counter import MOST
 from .desk import Conflict, Desk, Refused
+from .stores import let_follow, own_or_refused
 from .warranty import terms_of
 
 EDITIONS_AT_MOST = 2000
@@ -83,6 +84,7 @@ def write(desk: Desk, written: WriteTerms, now: datetime) -> int:
     """Add an edition. Only a lead may. Raises Conflict where somebody added one since, Refused with the field that is wrong."""
     desk.only_lead()
     house.lock_house(desk.session, desk.staff.store_id)
+    own_or_refused(desk, "terms")
     editions = shop.terms_of_line(desk.session, written.line)
     if (editions[-1].id if editions else 0) != written.based_on:
         raise Conflict("Somebody wrote an edition of these terms meanwhile: look at it, then write yours over it")
@@ -109,7 +111,7 @@ def write(desk: Desk, written: WriteTerms, now: datetime) -> int:
     desk.session.flush()
     body = {"before": _says(editions[-1]) if editions else {}, "after": says}
     desk.session.add(HouseEntry(staff_id=desk.staff.id, written_at=now, what="terms", subject=row.line, body=body))
-    desk.session.flush()
+    let_follow(desk, "terms")
     announce(desk.session, desk.staff.store_id, "goods")
     announce(desk.session, desk.staff.store_id, "staff")
     return row.id

@@ -26,6 +26,7 @@ class Place(StrEnum):
     STANDING = "standing"
     READY = "ready"
     HELD_APART = "held_apart"
+    ON_THE_WAY = "on_the_way"
     GONE = "gone"
 
 

@@ -6,6 +6,8 @@ from typing import NamedTuple
 
 from icalendar import Calendar, Event
 
+from .language import say
+
 PRODUCT = "-//Vane Check//reminders//EN"
 LASTS = timedelta(minutes=15)
 """How long a hand is wanted."""
@@ -34,8 +36,8 @@ def written(reminders: Iterable[Reminder], name: str) -> bytes:
         event = Event()
         event.add("uid", one.uid)
         event.add("dtstamp", one.made_at)
-        event.add("summary", one.title)
-        event.add("description", one.words)
+        event.add("summary", say(one.title))
+        event.add("description", say(one.words))
         event.add("url", one.address)
         event.add("dtstart", one.when)
         event.add("dtend", one.when + (LASTS if isinstance(one.when, datetime) else timedelta(days=1)))

@@ -20,6 +20,7 @@ from reportlab.platypus import (
     Table,
 )
 
+from .language import say
 from .scripts import BOLD, REGULAR, fonts
 from .scripts import written as escape
 from .sizes import SHEETS, PaperSize
@@ -40,8 +41,11 @@ class Head(NamedTuple):
     paper_size: PaperSize = "A4"
 
 
-def words(text: str, size: float = 10.5, colour: str = LEAD, bold: bool = False, space: float = 3) -> Paragraph:
-    """A paragraph of literal words."""
+def words(
+    text: str, size: float = 10.5, colour: str = LEAD, bold: bool = False, space: float = 3, own: bool = False
+) -> Paragraph:
+    """A paragraph of literal words, in the shop's language; `own` words stand as somebody typed them."""
+    text = text if own else say(text)
     style = ParagraphStyle(
         "words", fontName=BOLD if bold else REGULAR, fontSize=size, leading=size * 1.3, textColor=HexColor(colour),
         spaceAfter=space,
@@ -67,8 +71,8 @@ def logo(picture: bytes | None) -> list[Flowable]:
 
 def head_of(shop: Head, title: str, under: str, width: float) -> list[Flowable]:
     """The shop on the left, what the paper is on the right, a rule below."""
-    left = [*logo(shop.logo), words(shop.shop, 14, bold=True, space=1)]
-    left += [words(line, 8.5, GREY, space=0) for line in shop.head.splitlines()]
+    left = [*logo(shop.logo), words(shop.shop, 14, bold=True, space=1, own=True)]
+    left += [words(line, 8.5, GREY, space=0, own=True) for line in shop.head.splitlines()]
     right = [words(title, 16, bold=True), words(under, 9.5, GREY)]
     table = Table([[left, right]], colWidths=[width * 0.56, width * 0.44])
     table.setStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)])
@@ -104,7 +108,7 @@ def draw(shop: Head, title: str, story: Sequence[Flowable]) -> bytes:
     fonts()
     out = BytesIO()
     sheet = SHEETS[shop.paper_size]
-    paper = BaseDocTemplate(out, pagesize=sheet, title=title, author=shop.shop)
+    paper = BaseDocTemplate(out, pagesize=sheet, title=say(title), author=shop.shop)
     frame = Frame(
         MARGIN, MARGIN + FOOT_ROOM, sheet[0] - 2 * MARGIN, sheet[1] - 2 * MARGIN - FOOT_ROOM, 0, 0, 0, 0, id="all"
     )
@@ -115,7 +119,7 @@ def draw(shop: Head, title: str, story: Sequence[Flowable]) -> bytes:
         canvas.setFont(REGULAR, 8)
         canvas.drawRightString(sheet[0] - MARGIN, MARGIN, str(canvas.getPageNumber()))
         for at, line in enumerate(reversed(shop.foot.splitlines()[:2])):
-            said = words(line, 8, GREY, space=0)
+            said = words(line, 8, GREY, space=0, own=True)
             said.wrapOn(canvas, sheet[0] - 2 * MARGIN - FOOT_ROOM, FOOT_ROOM)
             said.drawOn(canvas, MARGIN, MARGIN + at * 10 - 2)
         canvas.restoreState()

@@ -8,6 +8,7 @@ import segno
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
+from .language import say
 from .scripts import BOLD, REGULAR, fonts
 
 TagSize = Literal["rack", "label"]
@@ -39,7 +40,7 @@ def draw(tag: RackTag, size: TagSize = "rack") -> bytes:
     wide, high = SIZES[size]
     out = BytesIO()
     canvas = Canvas(out, pagesize=(wide, high))
-    canvas.setTitle(f"Rack tag {tag.tag}")
+    canvas.setTitle(say(f"Rack tag {tag.tag}"))
     canvas.setAuthor(tag.shop)
     margin = wide * MARGIN_SHARE
     code = high * (0.46 if size == "rack" else 0.72)
@@ -72,7 +73,8 @@ def draw(tag: RackTag, size: TagSize = "rack") -> bytes:
 
 
 def fitted(canvas: Canvas, words: str, x: float, y: float, room: float, font: str, points: float) -> None:
-    """A line set smaller until it fits; cut where even the smallest is too long."""
+    """A line in the shop's language, set smaller until it fits; cut where even the smallest is too long."""
+    words = say(words)
     while points > SMALLEST_POINTS and canvas.stringWidth(words, font, points) > room:
         points *= 0.95
     while len(words) > 1 and canvas.stringWidth(words, font, points) > room:

@@ -29,7 +29,7 @@ def recall(letter: Recall) -> bytes:
     story: list[Flowable] = [
         *head_of(letter.shop, f"Tag {letter.tag}", f"{letter.written_on:%d %B %Y}", room(letter.shop)),
         Spacer(1, 24),
-        words(letter.to, 11.5, space=20),
+        words(letter.to, 11.5, space=20, own=not letter.to.startswith("To ")),
         words(f"We looked at {what} on {letter.seen_on:%d %B %Y}: {letter.headline.lower()}.", 11.5, space=8),
         words(f"{letter.why}.", 11.5, space=8) if letter.why else Spacer(1, 0),
         words(
@@ -42,7 +42,7 @@ def recall(letter: Recall) -> bytes:
             "not start the car with it; call us.",
             11.5, space=24,
         ),
-        words(letter.shop.shop, 11.5, bold=True),
+        words(letter.shop.shop, 11.5, bold=True, own=True),
         Spacer(1, 20),
         words("Take the number of the tag with you: it finds everything that was read.", 9.5, GREY),
     ]  # fmt: skip

@@ -6,6 +6,7 @@ from typing import NamedTuple
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
+from .language import say
 from .rack_tag import fitted
 from .scripts import BOLD, REGULAR, fonts
 
@@ -29,7 +30,7 @@ def shelf_tag(tag: ShelfTag) -> bytes:
     fonts()
     out = BytesIO()
     canvas = Canvas(out, pagesize=SIZE)
-    canvas.setTitle(f"Shelf tag {tag.line} {tag.size}")
+    canvas.setTitle(say(f"Shelf tag {tag.line} {tag.size}"))
     canvas.setAuthor(tag.shop)
     wide, high = SIZE[0] - 2 * MARGIN, SIZE[1]
     fitted(canvas, tag.line, MARGIN, high - 6.5 * mm, wide * 0.68, BOLD, 13)

@@ -16,6 +16,7 @@ from ..core.outcomes import FAILED, Finding, Outcome
 from ..core.tables import cautions
 from ..core.units import fahrenheit_of
 from .family import logo
+from .language import say
 from .scripts import BOLD, REGULAR, fonts, missing
 from .scripts import written as escape
 from .sizes import SHEETS, PaperSize
@@ -68,7 +69,7 @@ def draw(slip: Slip) -> bytes:
     paper = BytesIO()
     sheet = SHEETS[slip.paper_size]
     canvas = Canvas(paper, pagesize=sheet)
-    canvas.setTitle(f"Battery slip, tag {slip.tag}")
+    canvas.setTitle(say(f"Battery slip, tag {slip.tag}"))
     canvas.setAuthor(slip.shop)
     width, height = sheet[0] - 2 * MARGIN, sheet[1] - 2 * MARGIN
     story = [
@@ -88,8 +89,11 @@ def draw(slip: Slip) -> bytes:
     return paper.getvalue()
 
 
-def _text(words: str, size: float = 10.5, colour: str = LEAD, bold: bool = False, space: float = 3) -> Paragraph:
-    """A paragraph of literal words; only `<b>` made here is markup."""
+def _text(
+    words: str, size: float = 10.5, colour: str = LEAD, bold: bool = False, space: float = 3, own: bool = False
+) -> Paragraph:
+    """A paragraph of literal words in the shop's language; only `<b>` made here is markup. `own` words stand as somebody typed them."""
+    words = words if own else say(words)
     style = ParagraphStyle(
         "text",
         fontName=BOLD if bold else REGULAR,
@@ -113,12 +117,12 @@ def _head(slip: Slip, width: float) -> list[Flowable]:
         more.append(f"sold {slip.sold_on:%d %b %Y}")
     left: list[Flowable] = [
         *logo(slip.logo),
-        _text(escape(slip.shop), 16, bold=True, space=1 if slip.head else 3),
-        *(_text(escape(line), 8.5, GREY, space=0) for line in slip.head.splitlines()),
+        _text(escape(slip.shop), 16, bold=True, space=1 if slip.head else 3, own=True),
+        *(_text(escape(line), 8.5, GREY, space=0, own=True) for line in slip.head.splitlines()),
         *([Spacer(1, 5)] if slip.head else []),
         _text(escape(" · ".join(what)), 11),
         _text(escape(", ".join(more)), 10, GREY),
-        _text(escape(for_whom), 10, GREY),
+        _text(escape(for_whom), 10, GREY, own=True),
     ]
     if lost := missing(for_whom):
         left.append(
@@ -265,5 +269,5 @@ def _foot(slip: Slip) -> list[Flowable]:
             f"Printed {slip.printed_at:%d %b %Y, %H:%M}.",
             8.5, GREY,
         ),
-        *(_text(escape(line), 8.5, space=0) for line in slip.foot.splitlines()),
+        *(_text(escape(line), 8.5, space=0, own=True) for line in slip.foot.splitlines()),
     ]  # fmt: skip

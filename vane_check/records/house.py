@@ -49,12 +49,17 @@ def newest_backups(session: Session) -> tuple[Backup | None, Backup | None]:
 
 def everybody(session: Session) -> Sequence[Staff]:
     """Who works here and who did: those at work first, by name."""
-    return session.scalars(select(Staff).order_by(Staff.left_at.is_not(None), Staff.name, Staff.id)).all()
+    known = select(Staff).where(
+        Staff.pin_hash != ""
+    )  # without a PIN stands who is known by evidence of another store alone
+    return session.scalars(known.order_by(Staff.left_at.is_not(None), Staff.name, Staff.id)).all()
 
 
 def person(session: Session, staff_id: int) -> Staff | None:
     """One person of this store, whether they work here or left."""
-    return session.scalar(select(Staff).where(Staff.id == staff_id), execution_options={"populate_existing": True})
+    return session.scalar(
+        select(Staff).where(Staff.id == staff_id, Staff.pin_hash != ""), execution_options={"populate_existing": True}
+    )
 
 
 def end_sessions(session: Session, staff_id: int, now: datetime) -> None:

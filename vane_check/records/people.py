@@ -17,9 +17,9 @@ def stores(session: StoreSession) -> Sequence[Store]:
 
 
 def doors(session: StoreSession) -> Sequence[Store]:
-    """The stores that somebody signs in at; all of them while nobody does anywhere."""
+    """The stores that somebody but their owner signs in at; all of them while nobody does anywhere."""
     every = stores(session)
-    works_in = select(Staff.store_id).where(Staff.left_at.is_(None)).distinct()
+    works_in = select(Staff.store_id).where(Staff.left_at.is_(None), Staff.role != "owner").distinct()
     manned = set(session.scalars(works_in, execution_options={ACROSS: True}))
     return [store for store in every if store.id in manned] or every
 

@@ -4,6 +4,8 @@ import hashlib
 
 from sqlalchemy import Connection, text
 
+from . import roles_stores
+
 APP_ROLE = "vane_app"
 
 INSERT_ONLY = (
@@ -18,7 +20,7 @@ UPDATED = {
     "checks": "",
     "customers": "",
     "sessions": "(seen_at, ended_at)",
-    "stores": "(next_tag, calendar_secret, opening_hours, name, currency, temperature_unit, length_unit, time_zone, bay_temperature_c, idle_minutes, tax_name, tax_pct, paper_size, paper_head, paper_foot, logo, logo_type)",
+    "stores": "(next_tag, calendar_secret, opening_hours, name, currency, temperature_unit, length_unit, time_zone, bay_temperature_c, idle_minutes, tax_name, tax_pct, paper_size, paper_head, paper_foot, logo, logo_type, language, rules_from, catalogue_from, terms_from)",
     "staff": "(name, role, pin_hash, left_at)",
     "equipment": "",
     "rack_stays": "(off_at, off_by, how)",
@@ -30,6 +32,7 @@ UPDATED = {
     "order_notes": "(state, closed_at, closed_by)",
     "import_runs": "",
     "import_mappings": "",
+    "transfers": "(state, settled_at, settled_by_name, arrived_tag, body)",
 }
 """Tables the application changes, and which columns."""
 
@@ -37,7 +40,7 @@ GOODS = (
     "vehicles", "catalogue_items", "stock_pieces", "suppliers", "size_aliases", "order_notes", "import_runs",
     "import_mappings", "item_boxes",
 )  # fmt: skip
-ADDED = ("staff", "batteries", "checks", "customers", "sessions", "equipment", "rack_stays", *GOODS)
+ADDED = ("staff", "batteries", "checks", "customers", "sessions", "equipment", "rack_stays", "transfers", *GOODS)
 READ = ("backups", "alembic_version", "item_boxes")
 AT_THE_DOOR = ("staff", "sessions", "sign_in_tries")
 """What may be looked up before a store is known, so that somebody can sign in."""
@@ -114,7 +117,7 @@ _ELSEWHERE = """
         order by i.name, i.in_stock desc limit 60;
     end $$
 """
-"""The one look across stores: how many of a name another store of the house has. Nothing else of it is told."""
+"""A look across stores, beside what `roles_stores.py` has: how many of a name another store of the house has. Nothing else of it is told."""
 
 _PEOPLE = f"""
     create function find_people(pattern text, keyed text, prefix text, most int) returns table (person bigint, way int)
@@ -165,11 +168,11 @@ _OPEN_SHOP = """
       return made;
     end $$
 """
-"""The first store of a server that has none; null where there is one already. More are opened by the owner of the tables."""
+"""The first store of a server that has none; null where there is one already. An owner opens more (`roles_stores.py`)."""
 
 FUNCTIONS = (
     "sweep_sessions(timestamptz)", "find_batteries(text, int)", "walk_batteries(text, int, int)", "pieces_elsewhere(text[])",
-    "open_shop(jsonb)", "find_people(text, text, text, int)", "find_alike(text[], text[], text[], real, int)",
+    "open_shop(jsonb)", "find_people(text, text, text, int)", "find_alike(text[], text[], text[], real, int)", *roles_stores.FUNCTIONS,
 )  # fmt: skip
 
 
@@ -196,6 +199,10 @@ def _statements() -> list[str]:
         "alter table stores enable row level security",
         "drop policy if exists one_store on stores",
         f"create policy one_store on stores using (id = nullif(current_setting('vane.store', true), '')::bigint or {DOOR})",
+        "alter table transfers enable row level security",
+        "drop policy if exists two_stores on transfers",
+        f"create policy two_stores on transfers using ({OURS.replace('store_id', 'from_store_id')} or {OURS.replace('store_id', 'to_store_id')})"
+        f" with check ({OURS.replace('store_id', 'from_store_id')} or {OURS.replace('store_id', 'to_store_id')})",
         *(f"drop function if exists {function}" for function in FUNCTIONS),
         _SWEEP,
         _FIND,
@@ -204,6 +211,7 @@ def _statements() -> list[str]:
         _OPEN_SHOP,
         _PEOPLE,
         _ALIKE,
+        *roles_stores.FUNCTIONS.values(),
         *(f"revoke all on function {function} from public" for function in FUNCTIONS),
         *(f"grant execute on function {function} to {APP_ROLE}" for function in FUNCTIONS),
     ]

@@ -35,6 +35,12 @@ def vehicle(session: Session, vehicle_id: int) -> Vehicle | None:
     return session.scalar(select(Vehicle).where(Vehicle.id == vehicle_id))
 
 
+def same_car(session: Session, make: str, model: str, from_year: int, engine: str, trim: str) -> Vehicle | None:
+    """The vehicle of this store's list that another store's names."""
+    same = (Vehicle.make == make, Vehicle.model == model, Vehicle.from_year == from_year, Vehicle.engine == engine)
+    return session.scalar(select(Vehicle).where(*same, Vehicle.trim == trim).limit(1))
+
+
 def item(session: Session, item_id: int) -> CatalogueItem | None:
     """One catalogue item."""
     return session.scalar(select(CatalogueItem).where(CatalogueItem.id == item_id))

@@ -10,6 +10,7 @@ import sys
 import threading
 import time
 
+from .. import languages
 from ..core import tables
 from ..core.fitting import step_rows
 from ..core.rules import SCHOOLS, house_rules
@@ -51,6 +52,7 @@ def preload() -> None:
     for school in SCHOOLS:
         house_rules(school)
     known_zones()
+    languages.load()
     fonts()
     pictures.load()
     newest_version()

@@ -2,7 +2,10 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import { measured } from "../kit/clock";
 import { AWAY, lineDown, lineUp } from "../kit/line";
+import { say } from "../language/catalogue";
+import { spoken } from "../language/sentences";
 import type { components, paths } from "./schema";
+import { t } from "../language/t";
 
 export type Schema = components["schemas"];
 export type Reading =
@@ -62,7 +65,7 @@ const carryToken: Middleware = {
         .clone()
         .json()
         .catch(() => null)) as { detail?: string } | null;
-      lineDown(said?.detail ?? AWAY);
+      lineDown(said?.detail ? say(said.detail) : AWAY);
     }
     return response;
   },
@@ -86,12 +89,12 @@ export async function asked<Data>(answer: Promise<Answer<Data>>): Promise<Data> 
     if (fault instanceof DOMException && fault.name === "AbortError") throw fault;
     throw new Error(AWAY);
   });
-  if (response.ok) return data as Data;
+  if (response.ok) return spoken(data as Data);
   const problem = (error ?? {}) as Partial<Schema["Problem"]>;
   throw new ApiProblem(
     response.status,
-    problem.detail ?? `The server answered ${response.status}`,
-    problem.errors ?? [],
+    problem.detail ? say(problem.detail) : t("The server answered {0}", response.status),
+    (problem.errors ?? []).map((one) => ({ ...one, message: say(one.message) })),
     problem.wait_seconds ?? null,
     problem.theirs ?? null,
   );

@@ -53,6 +53,9 @@ export const calendar = queryOptions({ queryKey: ["calendar"], queryFn: () => as
 
 const DOOR = "vane-check-door";
 
+/** This device belongs to the store somebody signed in at: the next sign-in page is that store's. */
+export const belongsTo = (door: string) => localStorage.setItem(DOOR, door);
+
 /** The sign-in page of this store; where several share a server, the store's own address carries its door. */
 export const people = queryOptions({
   queryKey: ["people"],
@@ -68,6 +71,22 @@ export const reference = queryOptions({
   queryFn: () => asked(api.GET("/api/reference")),
   staleTime: Infinity,
 });
+
+/** The stores of the house, and what is on its way between this one and others. */
+export const stores = queryOptions({ queryKey: ["stores"], queryFn: () => asked(api.GET("/api/stores")) });
+
+/** Every store side by side; only an owner may see it. */
+export const sideBySide = queryOptions({
+  queryKey: ["house", "stores"],
+  queryFn: () => asked(api.GET("/api/house/stores")),
+});
+
+/** In which stores somebody works; only an owner may see it. */
+export const storesOf = (staffId: number) =>
+  queryOptions({
+    queryKey: ["house", "stores", staffId],
+    queryFn: () => asked(api.GET("/api/house/people/{staff_id}/stores", { params: { path: { staff_id: staffId } } })),
+  });
 
 /** The shop, its people, what is missing; only a lead may see it. */
 export const house = queryOptions({ queryKey: ["house"], queryFn: () => asked(api.GET("/api/house")) });
@@ -284,7 +303,8 @@ export async function learned(view: Schema["CheckView"]) {
 
 type OnShelf = Schema["ShelfBattery"];
 interface Told {
-  what: "battery" | "rules" | "staff" | "erased" | "rack" | "goods" | "import" | "customers" | "everything";
+  what:
+    "battery" | "rules" | "staff" | "erased" | "rack" | "goods" | "import" | "customers" | "transfers" | "everything";
   tag?: number;
   shown?: OnShelf;
 }
@@ -330,6 +350,7 @@ export function follow(): () => void {
       ["sale"],
       ["imports"],
       ["customers"],
+      ["stores"],
       ...OF_A_BATTERY.map((one) => [one]),
     );
   function open() {
@@ -353,7 +374,8 @@ export function follow(): () => void {
   }
   function hear(told: Told) {
     if (told.what === "rules") void askAgain(rules.queryKey, reference.queryKey, ["battery"]);
-    else if (told.what === "staff") void askAgain(people.queryKey, me.queryKey, ["house"]);
+    else if (told.what === "staff") void askAgain(people.queryKey, me.queryKey, ["house"], ["stores"]);
+    else if (told.what === "transfers") void askAgain(["stores"], ["goods"], ["house", "stores"]);
     else if (told.what === "rack") void askAgain(rack.queryKey, equipment.queryKey, ["battery"]);
     else if (told.what === "goods") void askAgain(["goods"], ["match"], ["sale"]);
     else if (told.what === "customers") void askAgain(["customers"], ["battery"], ["life"], ["checks"]);

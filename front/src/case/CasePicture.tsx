@@ -4,6 +4,8 @@ import type { Schema } from "../api/client";
 import { SIGNS } from "../kit/words";
 import { caseOf, FrontShape, TopShape, type Size } from "./Case";
 import { placeOf } from "./TouchCase";
+import { say, written } from "../language/catalogue";
+import { t } from "../language/t";
 
 const Drawing = styled.svg`
   display: block;
@@ -30,7 +32,7 @@ interface Props {
 
 export const chargeWords = (charge: Schema["StateOfCharge"]) =>
   charge.at_most
-    ? `at most ${Math.round(charge.high_pct)} %`
+    ? t("at most {0} %", Math.round(charge.high_pct))
     : `${Math.round(charge.low_pct)}–${Math.round(charge.high_pct)} %`;
 
 export function CasePicture({ size, volts, charge, outcome, marks = [], cells = [] }: Props) {
@@ -40,7 +42,7 @@ export function CasePicture({ size, volts, charge, outcome, marks = [], cells = 
   const gap = 16;
   const tall = known.height_mm + gap + known.width_mm + 8;
   const words = charge ? chargeWords(charge) : "";
-  const says = `${size ? `Group ${size.code}, positive on the ${size.positive_side}` : "Size not known"}${words ? `, ${words} charged` : ""}`;
+  const says = `${size ? t("Group {0}, positive on the {1}", size.code, say(size.positive_side)) : t("Size not known")}${words ? t(", {0} charged", words) : ""}`;
   return (
     <Drawing
       style={{ aspectRatio: `${Math.max(wide, known.length_mm)} / ${tall}` }}
@@ -102,7 +104,7 @@ export function cellFigures(read: Schema["Cells"] | undefined, says: Schema["Fin
   const gravities = says?.figures?.length ? says.figures : (read?.specific_gravities ?? []);
   const row = gravities.length ? gravities : (read?.cell_volts ?? []);
   return row.map((value, place) => ({
-    text: gravities.length ? value.toFixed(3).slice(1) : value.toFixed(2),
+    text: gravities.length ? written(value.toFixed(3)).slice(1) : written(value.toFixed(2)),
     low: isNamed(place),
   }));
 }

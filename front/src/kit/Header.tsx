@@ -1,10 +1,12 @@
 /** The top line: the battery in hand with its desks at the left, the house's desks and who is at work at the right. */
 import { useCallback, useEffect, useState } from "react";
-import { Button as AriaButton, Dialog, DialogTrigger, Link, Popover } from "react-aria-components";
+import { Button as AriaButton, Dialog, DialogTrigger, Link } from "react-aria-components";
 import { useLocation, useNavigate } from "react-router";
 import styled from "styled-components";
 import type { Schema } from "../api/client";
 import { HelpPage } from "./HelpPage";
+import { Person, Sheet } from "./topLine";
+import { StoreSwitch } from "./StoreSwitch";
 import { TagLine } from "./TagLine";
 import { WaitingSheet } from "./WaitingSheet";
 import { takeInHand, useInHand } from "./inHand";
@@ -13,6 +15,7 @@ import { LEAVE, listenForTags } from "./scan";
 import { NARROW, PHONE } from "./theme";
 import { expectField, noField } from "./typeAhead";
 import { useLight } from "./useLight";
+import { t } from "../language/t";
 
 const Bar = styled.header`
   display: flex;
@@ -52,11 +55,11 @@ const TagInHand = styled(AriaButton)`
 `;
 const Desks = styled.nav`
   display: flex;
-  min-width: 0;
+  flex: none;
   a {
     display: grid;
     place-items: center;
-    padding: 4px 12px 0;
+    padding: 4px clamp(7px, 0.9vw, 12px) 0;
     min-width: 44px;
     color: var(--soft);
     text-decoration: none;
@@ -94,61 +97,19 @@ const Right = styled.div`
   font-size: 16px;
   white-space: nowrap;
 `;
-const Person = styled(AriaButton)<{ $onlyWide?: boolean; $onlyNarrow?: boolean; $notPhone?: boolean }>`
-  min-width: 44px;
-  height: 44px;
-  padding: 0 10px;
-  border-radius: 22px;
-  border: 1.5px solid var(--line);
-  background: none;
-  cursor: pointer;
-  color: var(--soft);
-  font-weight: 600;
-  font-size: 16px;
-  &[data-current="true"] {
-    border-color: var(--ink);
-    color: var(--ink);
-  }
-  &[data-hovered] {
-    border-color: var(--ink);
-  }
-  ${NARROW} {
-    ${({ $onlyWide }) => $onlyWide && "display: none;"}
-  }
-  ${PHONE} {
-    ${({ $notPhone }) => $notPhone && "display: none;"}
-  }
-  @media (min-width: 1180px) {
-    ${({ $onlyNarrow }) => $onlyNarrow && "display: none;"}
-  }
-`;
-const Sheet = styled(Popover)`
-  background: var(--sheet);
-  color: var(--ink);
-  border: 2px solid var(--rule);
-  border-radius: 10px;
-  padding: 10px 14px;
-  nav {
-    display: grid;
-  }
-  a {
-    min-height: 48px;
-    place-items: center start;
-  }
-`;
 
 const OF_A_BATTERY = [
-  ["check", "check"],
-  ["match", "match"],
-  ["warranty", "warranty"],
-  ["life", "life"],
+  ["check", t("check")],
+  ["match", t("match")],
+  ["warranty", t("warranty")],
+  ["life", t("life")],
 ] as const;
 const OF_THE_HOUSE = [
-  ["counter", "counter"],
-  ["rack", "rack"],
-  ["goods", "goods"],
-  ["records", "records"],
-  ["rules", "house rules"],
+  ["counter", t("counter")],
+  ["rack", t("rack")],
+  ["goods", t("goods")],
+  ["records", t("records")],
+  ["rules", t("house rules")],
 ] as const;
 /** What belongs to a desk and has a page of its own. */
 const PART_OF: Record<string, string> = { counter: "take-in", rack: "equipment", records: "customers", rules: "house" };
@@ -218,12 +179,12 @@ export function Header({ who, staff, current, onChange }: Props) {
   return (
     <Bar>
       <TagInHand onPress={() => setTagLine("")}>
-        {inHand ?? <small>battery</small>}
-        <span className="quiet">{inHand === null ? ": go to one" : " in hand: go to another"}</span>
+        {inHand ?? <small>{t("battery")}</small>}
+        <span className="quiet">{inHand === null ? t(": go to one") : t(" in hand: go to another")}</span>
         <Key_>/</Key_>
       </TagInHand>
       {inHand !== null && (
-        <Desks aria-label={`Desks of battery ${inHand}`}>
+        <Desks aria-label={t("Desks of battery {0}", inHand)}>
           {OF_A_BATTERY.map(([desk, name]) => (
             <Link
               key={desk}
@@ -237,7 +198,8 @@ export function Header({ who, staff, current, onChange }: Props) {
       )}
       <Right>
         <WaitingSheet />
-        <HouseDesks aria-label="Desks of the house">{houseLinks}</HouseDesks>
+        <HouseDesks aria-label={t("Desks of the house")}>{houseLinks}</HouseDesks>
+        <StoreSwitch who={who} />
         {staff.map((person) => (
           <Person
             key={person.id}
@@ -245,8 +207,8 @@ export function Header({ who, staff, current, onChange }: Props) {
             data-current={person.id === who.id}
             aria-label={
               person.id === who.id
-                ? `${person.name} is signed in: lock`
-                : `${initials(person.name)}: Change to ${person.name}`
+                ? t("{0} is signed in: lock", person.name)
+                : t("{0}: Change to {1}", initials(person.name), person.name)
             }
             onPress={() => onChange(person.id)}
           >
@@ -254,14 +216,14 @@ export function Header({ who, staff, current, onChange }: Props) {
           </Person>
         ))}
         <DialogTrigger>
-          <Person $onlyNarrow aria-label="Menu: desks of the house, who is at work">
+          <Person $onlyNarrow aria-label={t("Menu: desks of the house, who is at work")}>
             {initials(who.name)} ☰
           </Person>
           <Sheet placement="bottom end">
-            <Dialog aria-label="Menu">
+            <Dialog aria-label={t("Menu")}>
               {({ close }) => (
                 <>
-                  <Desks as="nav" aria-label="Desks of the house" onClick={close}>
+                  <Desks as="nav" aria-label={t("Desks of the house")} onClick={close}>
                     {houseLinks}
                   </Desks>
                   {staff.map((person) => (
@@ -270,18 +232,18 @@ export function Header({ who, staff, current, onChange }: Props) {
                       style={{ display: "block", marginTop: 6, width: "100%" }}
                       onPress={() => onChange(person.id)}
                     >
-                      {person.id === who.id ? `Lock: ${person.name} leaves` : `Change to ${person.name}`}
+                      {person.id === who.id ? t("Lock: {0} leaves", person.name) : t("Change to {0}", person.name)}
                     </Person>
                   ))}
                   <div style={{ display: "flex", gap: 6, marginTop: 6 }}>
-                    <Person onPress={other}>{light === "paper" ? "Bench light" : "Paper light"}</Person>
+                    <Person onPress={other}>{light === "paper" ? t("Bench light") : t("Paper light")}</Person>
                     <Person
                       onPress={() => {
                         close();
                         setHelp(true);
                       }}
                     >
-                      Help
+                      {t("Help")}
                     </Person>
                   </div>
                 </>
@@ -289,10 +251,14 @@ export function Header({ who, staff, current, onChange }: Props) {
             </Dialog>
           </Sheet>
         </DialogTrigger>
-        <Person $notPhone aria-label={`Change to ${light === "paper" ? "bench" : "paper"} light`} onPress={other}>
+        <Person
+          $notPhone
+          aria-label={t("Change to {0} light", light === "paper" ? t("bench") : t("paper"))}
+          onPress={other}
+        >
           {light === "paper" ? "◐" : "◑"}
         </Person>
-        <Person $notPhone aria-label="Help" onPress={() => setHelp(true)}>
+        <Person $notPhone aria-label={t("Help")} onPress={() => setHelp(true)}>
           ?
         </Person>
       </Right>

@@ -3,6 +3,7 @@ import { Dialog, Heading, Modal } from "react-aria-components";
 import styled from "styled-components";
 import { helpOf } from "./help";
 import { Button, Key_, Over } from "./parts";
+import { t } from "../language/t";
 
 const Sheet = styled(Modal)`
   position: absolute;
@@ -49,7 +50,7 @@ export function HelpPage({ desk, onClose }: { desk: string; onClose: () => void 
             {help.title}
           </Heading>
           <p>{help.for}</p>
-          <h3>Keys</h3>
+          <h3>{t("Keys")}</h3>
           <dl>
             {help.keys.map(([keys, does]) => (
               <div key={does} style={{ display: "contents" }}>
@@ -62,7 +63,7 @@ export function HelpPage({ desk, onClose }: { desk: string; onClose: () => void 
               </div>
             ))}
           </dl>
-          {help.words.length > 0 && <h3>Words</h3>}
+          {help.words.length > 0 && <h3>{t("Words")}</h3>}
           <dl>
             {help.words.map(([word, means]) => (
               <div key={word} style={{ display: "contents" }}>
@@ -73,7 +74,7 @@ export function HelpPage({ desk, onClose }: { desk: string; onClose: () => void 
           </dl>
           <div style={{ marginTop: 22 }}>
             <Button onPress={onClose}>
-              Close <Key_>esc</Key_>
+              {t("Close")} <Key_>{t("esc")}</Key_>
             </Button>
           </div>
         </Dialog>

@@ -4,6 +4,7 @@ import { Button as AriaButton } from "react-aria-components";
 import styled, { css } from "styled-components";
 import { isFree } from "./letters";
 import { Choice, Entry } from "./parts";
+import { t } from "../language/t";
 
 /** Stands before a letter that is pressed with shift: the desk's own letters are all taken. */
 const SHIFT = "⇧";
@@ -107,7 +108,7 @@ export function Word({ name, label, says, letter, odd = false }: WordProps) {
     <Word_ $odd={odd} aria-expanded={isOpen} onPress={() => open.set(isOpen ? null : name)} data-word={name}>
       <small className="quiet">{label}: </small>
       <span>{says}</span>
-      {odd && <small className="quiet">, not as on the label</small>}
+      {odd && <small className="quiet">{t(", not as on the label")}</small>}
       {letter && <sup aria-hidden>{letter}</sup>}
     </Word_>
   );

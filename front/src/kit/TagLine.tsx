@@ -11,6 +11,7 @@ import { Button, Key_, Over, StyledInput, labelStyle } from "./parts";
 import { TAG_FIELD } from "./scan";
 import { useSettled } from "./useSettled";
 import { outcomeWords, PLACES } from "./words";
+import { t } from "../language/t";
 
 /** While a number is still being typed the server is not asked. */
 const ASK_AFTER_MS = 180;
@@ -91,7 +92,7 @@ export function TagLine({ start, onClose, onGo }: Props) {
   return (
     <Over isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
       <Sheet>
-        <Dialog aria-label="Go to a battery">
+        <Dialog aria-label={t("Go to a battery")}>
           <Form
             onSubmit={(event) => {
               event.preventDefault();
@@ -99,7 +100,7 @@ export function TagLine({ start, onClose, onGo }: Props) {
             }}
           >
             <label>
-              Tag
+              {t("Tag")}
               <StyledInput
                 ref={input}
                 data-field={TAG_FIELD}
@@ -114,15 +115,15 @@ export function TagLine({ start, onClose, onGo }: Props) {
                 <>
                   <Picture found={found.says} />
                   <div>
-                    <h2>{found.says.line || "No line on it"}</h2>
+                    <h2>{found.says.line || t("No line on it")}</h2>
                     <p>
                       {[found.says.rated, found.says.who, found.says.car].filter(Boolean).join(", ") ||
-                        "no more is known"}
+                        t("no more is known")}
                     </p>
                     <p style={{ display: "flex", gap: 8, alignItems: "center" }}>
                       {found.says.outcome && <InlineMark outcome={found.says.outcome} size={20} />}
                       <b style={{ color: toneOf(found.says.outcome).ink }}>
-                        {found.says.outcome ? outcomeWords(found.says.outcome, found.says.step) : "not read yet"}
+                        {found.says.outcome ? outcomeWords(found.says.outcome, found.says.step) : t("not read yet")}
                       </b>
                       <span>{PLACES[found.says.place]}</span>
                     </p>
@@ -131,17 +132,17 @@ export function TagLine({ start, onClose, onGo }: Props) {
               ) : (
                 <p style={{ gridColumn: "1 / -1", color: "var(--soft)" }}>
                   {found.missing
-                    ? `No battery here carries ${typed}: look at the tag again.`
-                    : "Type the number on its tag."}
+                    ? t("No battery here carries {0}: look at the tag again.", typed)
+                    : t("Type the number on its tag.")}
                 </p>
               )}
             </Found>
             <Acts>
               <Button type="submit" $tone="strong" isDisabled={!found.says}>
-                Go to {found.tag ?? "it"} <Key_>↵</Key_>
+                {t("Go to {0}", found.tag ?? t("it"))} <Key_>↵</Key_>
               </Button>
               <Button onPress={onClose}>
-                Stay <Key_>esc</Key_>
+                {t("Stay")} <Key_>{t("esc")}</Key_>
               </Button>
             </Acts>
           </Form>

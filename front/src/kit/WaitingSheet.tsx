@@ -19,6 +19,7 @@ import {
 import { Button, touchLink } from "./parts";
 import { tagged, useToTag } from "./toTag";
 import { KIND_WORDS, timeOf } from "./words";
+import { t } from "../language/t";
 
 const Says = styled(AriaButton)`
   min-height: 44px;
@@ -84,7 +85,7 @@ const ToHang = styled.div`
     ${touchLink}
   }
 `;
-const readings = (count: number) => (count === 1 ? "One reading waits" : `${count} readings wait`);
+const readings = (count: number) => (count === 1 ? t("One reading waits") : t("{0} readings wait", count));
 
 /** A strip across the page while the line is down. */
 export function LineStrip() {
@@ -97,26 +98,30 @@ export function LineStrip() {
   if (away)
     return (
       <Away role="status">
-        {away}. {heard && `The shelf and what is shown are as of ${timeOf(heard)}. `}
-        {waits > 0 && `${readings(waits)} here to be sent. `}
-        {untagged > 0 && `${untagged === 1 ? "One battery waits" : `${untagged} batteries wait`} for a tag.`}
+        {away}. {heard && t("The shelf and what is shown are as of {0}. ", timeOf(heard))}
+        {waits > 0 && t("{0} here to be sent. ", readings(waits))}
+        {untagged > 0 &&
+          t("{0} for a tag.", untagged === 1 ? t("One battery waits") : t("{0} batteries wait", untagged))}
       </Away>
     );
   return (
     <div>
       {sent > 0 && (
         <Back role="status">
-          The server is back: {sent === 1 ? "one reading that waited was" : `${sent} readings that waited were`} sent,
-          each once and in order.
+          {t(
+            "The server is back: {0} sent, each once and in order.",
+            sent === 1 ? t("one reading that waited was") : t("{0} readings that waited were", sent),
+          )}
         </Back>
       )}
       {toTag.map((one) => (
         <ToHang key={one.tag} role="status">
           <span>
-            <b>{one.tag}</b> is the tag of {one.words || "a battery written in without the line"}: hang it on.
+            <b>{one.tag}</b>{" "}
+            {t("is the tag of {0}: hang it on.", one.words || t("a battery written in without the line"))}
           </span>
-          <Link href={`/check/${one.tag}`}>Go to {one.tag}</Link>
-          <Button onPress={() => tagged(one.tag)}>It hangs</Button>
+          <Link href={`/check/${one.tag}`}>{t("Go to {0}", one.tag)}</Link>
+          <Button onPress={() => tagged(one.tag)}>{t("It hangs")}</Button>
         </ToHang>
       ))}
     </div>
@@ -134,9 +139,9 @@ export function WaitingSheet() {
   const unsent = mine.length + takeIns.length - refused;
   const others = all.length + allTakeIns.length - mine.length - takeIns.length;
   const words = [
-    refused ? `${refused} refused` : "",
-    unsent ? `${unsent} not sent yet` : "",
-    others ? `${others} wait for others` : "",
+    refused ? t("{0} refused", refused) : "",
+    unsent ? t("{0} not sent yet", unsent) : "",
+    others ? t("{0} wait for others", others) : "",
   ].filter(Boolean);
   return (
     <>
@@ -146,8 +151,8 @@ export function WaitingSheet() {
             {words.join(", ")}
           </Says>
           <Sheet placement="bottom end">
-            <Dialog aria-label="What waits to be sent">
-              <strong>What waits to be sent</strong>
+            <Dialog aria-label={t("What waits to be sent")}>
+              <strong>{t("What waits to be sent")}</strong>
               <ul>
                 {takeIns.map((entry) => (
                   <MineTakeIn key={entry.id} entry={entry} />
@@ -156,9 +161,7 @@ export function WaitingSheet() {
                   <Mine key={entry.id} entry={entry} />
                 ))}
                 {othersOf([...all, ...allTakeIns], [...mine, ...takeIns]).map((who) => (
-                  <One key={who}>
-                    What {who} typed is sent when {who} signs in here again.
-                  </One>
+                  <One key={who}>{t("What {0} typed is sent when {1} signs in here again.", who, who)}</One>
                 ))}
               </ul>
             </Dialog>
@@ -184,12 +187,12 @@ function MineTakeIn({ entry }: { entry: WaitingTakeIn }) {
   ];
   return (
     <One>
-      Taken in: {words.filter(Boolean).join(", ") || "a battery"}
-      {problem && <p>Not kept: {problem.errors[0]?.message ?? problem.message}</p>}
+      {t("Taken in: {0}", words.filter(Boolean).join(", ") || t("a battery"))}
+      {problem && <p>{t("Not kept: {0}", problem.errors[0]?.message ?? problem.message)}</p>}
       {problem && (
         <Acts>
           {problem.message === LOOK_AGAIN && (
-            <Button onPress={() => standByLabel(entry)}>It says so: take it as it is</Button>
+            <Button onPress={() => standByLabel(entry)}>{t("It says so: take it as it is")}</Button>
           )}
           <Button
             onPress={() => {
@@ -199,9 +202,9 @@ function MineTakeIn({ entry }: { entry: WaitingTakeIn }) {
               void navigate("/counter");
             }}
           >
-            Mend it at the counter
+            {t("Mend it at the counter")}
           </Button>
-          <Button onPress={() => discard(entry.id)}>Throw it away</Button>
+          <Button onPress={() => discard(entry.id)}>{t("Throw it away")}</Button>
         </Acts>
       )}
     </One>
@@ -211,12 +214,14 @@ function MineTakeIn({ entry }: { entry: WaitingTakeIn }) {
 function Mine({ entry }: { entry: Waiting }) {
   return (
     <One>
-      {KIND_WORDS[entry.reading.kind ?? "look"]} of {entry.tag}, {timeOf(entry.reading.taken_at)}
-      {entry.problem && <p>Not kept: {reasonOf(entry)}</p>}
+      {t("{0} of {1}, {2}", KIND_WORDS[entry.reading.kind ?? "look"], entry.tag, timeOf(entry.reading.taken_at))}
+      {entry.problem && <p>{t("Not kept: {0}", reasonOf(entry))}</p>}
       <Acts>
-        <Link href={`/check/${entry.tag}`}>Go to {entry.tag}</Link>
-        {entry.problem && asksForTime(entry) && <Button onPress={() => standByTime(entry)}>It was taken then</Button>}
-        {entry.problem && <Button onPress={() => discard(entry.id)}>Throw it away</Button>}
+        <Link href={`/check/${entry.tag}`}>{t("Go to {0}", entry.tag)}</Link>
+        {entry.problem && asksForTime(entry) && (
+          <Button onPress={() => standByTime(entry)}>{t("It was taken then")}</Button>
+        )}
+        {entry.problem && <Button onPress={() => discard(entry.id)}>{t("Throw it away")}</Button>}
       </Acts>
     </One>
   );

@@ -1,11 +1,12 @@
 /** Whether the server and its database answer; every screen says so, and comes back by itself. */
 import { useSyncExternalStore } from "react";
 import { nowMs } from "./clock";
+import { t } from "../language/t";
 
 const LOOK_EVERY_MS = 1500;
 const PROBE_MS = 4000;
 /** What is said where nothing more is known. */
-export const AWAY = "The server does not answer: what you type is kept";
+export const AWAY = t("The server does not answer: what you type is kept");
 
 const HEARD = "vane-check-heard";
 const HEARD_EVERY_MS = 3000;

@@ -5,6 +5,7 @@ import { ApiProblem, api, asked, named, type Reading, type Schema } from "../api
 import { learned } from "../api/queries";
 import { newId } from "./clock";
 import { toBeTagged } from "./toTag";
+import { t } from "../language/t";
 
 export interface Refusal {
   status: number;
@@ -42,7 +43,7 @@ interface Author {
 }
 
 /** What the server says when the figures of a label hardly go together. */
-export const LOOK_AGAIN = "Look at the label again";
+export const LOOK_AGAIN = t("Look at the label again");
 
 const DATABASE = "vane-check";
 const WAITING = "waiting";
@@ -74,7 +75,7 @@ async function inStore<Result>(
     const transaction = database.transaction(WAITING, mode, { durability: "strict" });
     const asks = act(transaction.objectStore(WAITING));
     transaction.oncomplete = () => found(asks.result);
-    transaction.onerror = () => failed(transaction.error ?? new Error("the browser keeps nothing"));
+    transaction.onerror = () => failed(transaction.error ?? new Error(t("the browser keeps nothing")));
   });
 }
 

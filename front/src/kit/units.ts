@@ -1,5 +1,6 @@
 /** The house's units. Storage is Celsius and millimetres; screens follow the store's setting. */
 import type { Schema } from "../api/client";
+import { t } from "../language/t";
 
 type Store = Schema["StoreView"];
 
@@ -12,7 +13,7 @@ export const celsiusOf = (shown: number, store: Store) =>
   store.temperature_unit === "F" ? ((shown - 32) * 5) / 9 : shown;
 
 export const shownLength = (mm: number, store: Store) =>
-  store.length_unit === "in" ? `${(mm / 25.4).toFixed(2)} in` : `${mm} mm`;
+  store.length_unit === "in" ? t("{0} in", (mm / 25.4).toFixed(2)) : t("{0} mm", mm);
 
 /** A number as typed, or null. A comma is taken for a point. */
 export function numberOf(text: string): number | null {
@@ -33,6 +34,6 @@ export function voltsFault(text: string): string | undefined {
   if (text.trim() === "" || voltsOf(text) !== null) return undefined;
   const value = numberOf(text);
   return value === null
-    ? "Enter volts, such as 12.58"
-    : `Did you mean ${(value / 10).toFixed(1)} V? Type the point. A tag goes after /`;
+    ? t("Enter volts, such as 12.58")
+    : t("Did you mean {0} V? Type the point. A tag goes after /", (value / 10).toFixed(1));
 }

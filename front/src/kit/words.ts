@@ -1,197 +1,205 @@
 /** The trade's words for what the API names. */
 import { Time, today, toCalendarDateTime, toZoned } from "@internationalized/date";
 import type { Reading, Schema } from "../api/client";
+import { locale } from "../language/catalogue";
+import { t } from "../language/t";
 
 type Words<Name extends string> = Record<Name, string>;
 
 export const OUTCOMES: Words<Schema["Outcome"]> = {
-  sound: "sound",
-  needs_charge: "needs charge",
-  watch: "watch",
-  cannot_tell: "cannot tell",
-  leaks_charge: "leaks charge",
-  worn_out: "worn out",
-  dead_cell: "dead cell",
-  unsafe: "unsafe",
+  sound: t("sound"),
+  needs_charge: t("needs charge"),
+  watch: t("watch"),
+  cannot_tell: t("cannot tell"),
+  leaks_charge: t("leaks charge"),
+  worn_out: t("worn out"),
+  dead_cell: t("dead cell"),
+  unsafe: t("unsafe"),
 };
 
 export const PLACES: Words<Schema["ShelfBattery"]["place"]> = {
-  counter: "counter",
-  bench: "bench",
-  on_charge: "on charge",
-  standing: "standing",
-  ready: "ready",
-  held_apart: "held apart",
-  gone: "left the house",
+  counter: t("counter"),
+  bench: t("bench"),
+  on_charge: t("on charge"),
+  standing: t("standing"),
+  ready: t("ready"),
+  held_apart: t("held apart"),
+  on_the_way: t("on the way"),
+  gone: t("left the house"),
 };
 
 export const CHEMISTRIES: Words<Schema["Chemistry"]> = {
-  flooded: "Flooded",
-  hybrid: "Low-maintenance",
-  calcium: "Calcium",
+  flooded: t("Flooded"),
+  hybrid: t("Low-maintenance"),
+  calcium: t("Calcium"),
   efb: "EFB",
   agm: "AGM",
-  gel: "Gel",
+  gel: t("Gel"),
 };
 
 export const CAME_IN: Words<Schema["CameIn"]> = {
-  in_car: "In the car",
-  carried_in: "Carried in",
-  returned: "Returned",
+  in_car: t("In the car"),
+  carried_in: t("Carried in"),
+  returned: t("Returned"),
 };
 
 export const COMPLAINTS: Words<Schema["Complaint"]> = {
-  will_not_start: "Will not start",
-  slow_crank: "Slow crank",
-  clicks: "Clicks",
-  stood_for_weeks: "Stood for weeks",
-  warning_light: "Warning light",
-  stop_start_stopped: "Stop-start stopped",
-  failed_elsewhere: "Failed elsewhere",
-  check_only: "Just a check",
+  will_not_start: t("Will not start"),
+  slow_crank: t("Slow crank"),
+  clicks: t("Clicks"),
+  stood_for_weeks: t("Stood for weeks"),
+  warning_light: t("Warning light"),
+  stop_start_stopped: t("Stop-start stopped"),
+  failed_elsewhere: t("Failed elsewhere"),
+  check_only: t("Just a check"),
 };
 
 export const USES: Words<Schema["Use"]> = {
-  private: "Private",
-  taxi: "Taxi",
-  delivery: "Delivery",
-  emergency: "Emergency",
-  agricultural: "Farm",
-  standby: "Standby",
-  deep_cycle: "Deep cycle",
+  private: t("Private"),
+  taxi: t("Taxi"),
+  delivery: t("Delivery"),
+  emergency: t("Emergency"),
+  agricultural: t("Farm"),
+  standby: t("Standby"),
+  deep_cycle: t("Deep cycle"),
 };
 
 export const SIGNS: Words<Schema["Sign"]> = {
-  bulged: "Bulged",
-  cracked: "Cracked",
-  leaking: "Leaking",
-  hot: "Hot",
-  smelling_of_rotten_egg: "Rotten egg smell",
-  frozen: "Frozen",
-  melted_post: "Melted post",
-  loose_post: "Loose post",
-  hold_down_missing: "No hold-down",
-  hold_down_loose: "Loose hold-down",
-  thin_post: "Thin post",
-  vent_tube_off: "Vent tube off",
-  tray_rusted: "Rusted tray",
-  wet_top: "Wet top",
-  sticker_gone: "Sticker gone",
+  bulged: t("Bulged"),
+  cracked: t("Cracked"),
+  leaking: t("Leaking"),
+  hot: t("Hot"),
+  smelling_of_rotten_egg: t("Rotten egg smell"),
+  frozen: t("Frozen"),
+  melted_post: t("Melted post"),
+  loose_post: t("Loose post"),
+  hold_down_missing: t("No hold-down"),
+  hold_down_loose: t("Loose hold-down"),
+  thin_post: t("Thin post"),
+  vent_tube_off: t("Vent tube off"),
+  tray_rusted: t("Rusted tray"),
+  wet_top: t("Wet top"),
+  sticker_gone: t("Sticker gone"),
 };
 
-export const CORROSION: Words<Schema["Corrosion"]> = { none: "None", light: "Light", heavy: "Heavy" };
-export const LEVELS: Words<Schema["Level"]> = { right: "right", low: "low", plates_bare: "plates bare", over: "over" };
-export const EYES: Words<Schema["Eye"]> = { green: "Green", dark: "Dark", clear: "Clear" };
-export const CELL_STATES: Words<Schema["CellState"]> = { lively: "Lively", still: "Still" };
+export const CORROSION: Words<Schema["Corrosion"]> = { none: t("None"), light: t("Light"), heavy: t("Heavy") };
+export const LEVELS: Words<Schema["Level"]> = {
+  right: t("at the mark"),
+  low: t("low"),
+  plates_bare: t("plates bare"),
+  over: t("over"),
+};
+export const EYES: Words<Schema["Eye"]> = { green: t("Green"), dark: t("Dark"), clear: t("Clear") };
+export const CELL_STATES: Words<Schema["CellState"]> = { lively: t("Lively"), still: t("Still") };
 export const NEEDLES: Words<Schema["Needle"]> = {
-  held: "Held",
-  fell_during: "Fell all the while",
-  dropped_after: "Held, then dropped",
-  dropped_at_once: "Dropped at once",
+  held: t("Held"),
+  fell_during: t("Fell all the while"),
+  dropped_after: t("Held, then dropped"),
+  dropped_at_once: t("Dropped at once"),
 };
 
 export const SETTLED: Words<Schema["Settled"]> = {
-  rested: "Rested",
-  headlamps: "Headlamps",
-  just_charged: "Just off charge",
-  maintainer_on: "Maintainer still on",
+  rested: t("Rested"),
+  headlamps: t("Headlamps"),
+  just_charged: t("Just off charge"),
+  maintainer_on: t("Maintainer still on"),
 };
 
 export const TYPES: Words<Schema["TypeSet"]> = {
-  flooded: "Flooded",
+  flooded: t("Flooded"),
   efb: "EFB",
-  agm_flat: "AGM flat",
-  agm_spiral: "AGM spiral",
-  gel: "Gel",
+  agm_flat: t("AGM flat"),
+  agm_spiral: t("AGM spiral"),
+  gel: t("Gel"),
 };
 
 export const CLAMPED: Words<Schema["Clamped"]> = {
-  lead_posts: "Lead posts",
-  studs: "Studs",
-  cable_clamps: "Cable clamps",
+  lead_posts: t("Lead posts"),
+  studs: t("Studs"),
+  cable_clamps: t("Cable clamps"),
 };
 
 export const MESSAGES: Words<Schema["TesterMessage"]> = {
-  good: "Good",
-  good_recharge: "Good, recharge",
-  recharge_retest: "Recharge, retest",
-  replace: "Replace",
-  bad_cell: "Bad cell",
+  good: t("Good"),
+  good_recharge: t("Good, recharge"),
+  recharge_retest: t("Recharge, retest"),
+  replace: t("Replace"),
+  bad_cell: t("Bad cell"),
 };
 
 /** Kinds of reading, as the rungs call them. */
 export const KIND_WORDS: Words<NonNullable<Reading["kind"]>> = {
-  look: "Look",
-  case_leakage: "Leakage",
-  rest_volts: "Volts",
-  cells: "Cells",
-  electronic_tester: "Tester",
-  adjustable_load: "Pull",
-  fixed_load: "Fixed load",
-  crank: "Crank",
-  charge_run: "Charge",
-  stand: "Stand",
-  reserve: "Reserve",
-  car: "The car",
-  withdrawal: "Taking back",
+  look: t("Look"),
+  case_leakage: t("Leakage"),
+  rest_volts: t("Volts"),
+  cells: t("Cells"),
+  electronic_tester: t("Tester"),
+  adjustable_load: t("Pull"),
+  fixed_load: t("Fixed load"),
+  crank: t("Crank"),
+  charge_run: t("Charge"),
+  stand: t("Stand"),
+  reserve: t("Reserve"),
+  car: t("The car"),
+  withdrawal: t("Taking back"),
 };
 
 /** What a hand is needed for, in one word under the battery on the shelf. */
 export const HANDS: Words<Schema["StepKey"]> = {
-  look: "look",
-  measure_volts: "volts",
-  measure_again: "again",
-  settle: "settle",
-  read_label: "label",
-  tester: "test",
-  tester_again: "retest",
-  load_test: "load",
-  load_again: "load",
-  clean_posts: "clean",
-  clean_top: "clean",
-  top_up: "water",
-  cells: "cells",
-  equalise: "equalise",
-  stand: "stand",
-  stop_charge: "stop",
-  charge_and_retest: "charge",
-  replace: "decide",
-  retest_later: "later",
-  give_back: "call",
-  hold_apart: "unsafe",
-  charge_and_watch: "charge",
-  watch_charge: "look in",
-  check_charger: "charger",
-  recovery_charge: "recover",
-  measure_after_pull: "volts",
-  reserve_test: "reserve",
-  fixed_test: "load",
-  crank_test: "crank",
-  stop_start_list: "the car",
-  look_again: "look",
-  do_job: "a job",
+  look: t("look"),
+  measure_volts: t("volts"),
+  measure_again: t("again"),
+  settle: t("settle"),
+  read_label: t("label"),
+  tester: t("test"),
+  tester_again: t("retest"),
+  load_test: t("load"),
+  load_again: t("load"),
+  clean_posts: t("clean"),
+  clean_top: t("clean"),
+  top_up: t("water"),
+  cells: t("cells"),
+  equalise: t("equalise"),
+  stand: t("stand"),
+  stop_charge: t("stop"),
+  charge_and_retest: t("charge"),
+  replace: t("decide"),
+  retest_later: t("later"),
+  give_back: t("call"),
+  hold_apart: t("unsafe"),
+  charge_and_watch: t("charge"),
+  watch_charge: t("look in"),
+  check_charger: t("charger"),
+  recovery_charge: t("recover"),
+  measure_after_pull: t("volts"),
+  reserve_test: t("reserve"),
+  fixed_test: t("load"),
+  crank_test: t("crank"),
+  stop_start_list: t("the car"),
+  look_again: t("look"),
+  do_job: t("a job"),
 };
 
-export const BANDS: Words<Schema["Band"]> = { green: "Green", white: "White", red: "Red" };
-export const SHOWN_BANDS: Words<Schema["ShownBand"]> = { good: "Good", weak: "Weak", bad: "Bad" };
+export const BANDS: Words<Schema["Band"]> = { green: t("Green"), white: t("White"), red: t("Red") };
+export const SHOWN_BANDS: Words<Schema["ShownBand"]> = { good: t("Good"), weak: t("Weak"), bad: t("Bad") };
 
 /** What a stop-start system waits for, in the order it is looked through. */
 export const WAITS: Words<Schema["Waits"]> = {
-  driver: "Driver's belt, door, seat",
-  bonnet: "Bonnet shut",
-  engine_warm: "Engine warm",
-  battery_warm: "Battery not cold or hot",
-  climate: "Climate not at full",
-  steering: "Steering straight, no slope",
-  own_switch: "Its own off-switch",
-  sensor: "Sensor plugged in",
-  codes: "No stored codes",
-  registered: "Battery registered",
+  driver: t("Driver's belt, door, seat"),
+  bonnet: t("Bonnet shut"),
+  engine_warm: t("Engine warm"),
+  battery_warm: t("Battery not cold or hot"),
+  climate: t("Climate not at full"),
+  steering: t("Steering straight, no slope"),
+  own_switch: t("Its own off-switch"),
+  sensor: t("Sensor plugged in"),
+  codes: t("No stored codes"),
+  registered: t("Battery registered"),
 };
 
 /** An outcome as lists say it: sound only where nothing is left to be done. */
 export const outcomeWords = (outcome: Schema["Outcome"], step: Schema["StepKey"] | null | undefined) =>
-  outcome === "sound" && step && step !== "give_back" ? `sound, after: ${HANDS[step]}` : OUTCOMES[outcome];
+  outcome === "sound" && step && step !== "give_back" ? t("sound, after: {0}", HANDS[step]) : OUTCOMES[outcome];
 
 let zone: string | undefined;
 
@@ -204,7 +212,7 @@ export const timesAre = (of: string) => {
 export function dayOf(iso: string): string {
   const plain = /^\d{4}-\d{2}-\d{2}$/.test(iso);
   const timeZone = plain ? "UTC" : zone;
-  return new Date(iso).toLocaleDateString("en-GB", {
+  return new Date(iso).toLocaleDateString(locale(), {
     day: "numeric",
     month: "short",
     year: "numeric",
@@ -212,8 +220,12 @@ export function dayOf(iso: string): string {
   });
 }
 
+/** The month of a day. */
+export const monthOf = (iso: string) =>
+  new Date(iso).toLocaleDateString(locale(), { month: "short", year: "numeric", timeZone: "UTC" });
+
 export const timeOf = (iso: string) =>
-  new Date(iso).toLocaleTimeString("en-GB", {
+  new Date(iso).toLocaleTimeString(locale(), {
     hour: "2-digit",
     minute: "2-digit",
     hour12: false,
@@ -241,7 +253,7 @@ export function clockWords(iso: string, now: Date): string {
   const at = new Date(iso);
   const days = dayNumber(at) - dayNumber(now);
   if (days === 0) return timeOf(iso);
-  return `${at.toLocaleDateString("en-GB", { weekday: "short", ...(zone ? { timeZone: zone } : {}) })} ${timeOf(iso)}`;
+  return `${at.toLocaleDateString(locale(), { weekday: "short", ...(zone ? { timeZone: zone } : {}) })} ${timeOf(iso)}`;
 }
 
 /** The day a moment falls on in the store, as a number of days. */
@@ -256,19 +268,19 @@ export function whenOf(iso: string, now: Date): string {
   if (at <= now) return "now";
   const days = dayNumber(at) - dayNumber(now);
   if (days === 0) return timeOf(iso);
-  if (days < 7) return at.toLocaleDateString("en-GB", { weekday: "short", ...(zone ? { timeZone: zone } : {}) });
-  return at.toLocaleDateString("en-GB", { day: "numeric", month: "short", ...(zone ? { timeZone: zone } : {}) });
+  if (days < 7) return at.toLocaleDateString(locale(), { weekday: "short", ...(zone ? { timeZone: zone } : {}) });
+  return at.toLocaleDateString(locale(), { day: "numeric", month: "short", ...(zone ? { timeZone: zone } : {}) });
 }
 
 /** Where a value comes from, in words: whose memory it is, is said. */
 export const STANDINGS: Record<string, string> = {
-  published: "published",
-  practice: "practice",
-  memory: "from our own memory",
+  published: t("published"),
+  practice: t("practice"),
+  memory: t("from our own memory"),
 };
 
 export const money = (cents: number, currency: string) =>
-  (cents / 100).toLocaleString("en-GB", { style: "currency", currency });
+  (cents / 100).toLocaleString(locale(), { style: "currency", currency });
 
 /** Whether somebody may change rules, prices and people. */
 export const mayLead = (who: { role: string }) => who.role === "lead" || who.role === "owner";

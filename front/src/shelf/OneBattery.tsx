@@ -6,6 +6,7 @@ import { HANDS, outcomeWords, whenOf } from "../kit/words";
 import { towards } from "../vane/geometry";
 import { toneOf, type Outcome } from "../vane/outcomes";
 import { behindWidth, FRONT, type Group, type OnShelf } from "./layout";
+import { t } from "../language/t";
 
 const SCALE = 0.178;
 const TALLEST_MM = 262;
@@ -54,6 +55,7 @@ export function handOf(battery: OnShelf, now: Date): { word: string; now: boolea
     const word = whenOf(battery.needs_hand_at, now);
     return { word, now: word === "now" };
   }
+  if (battery.place === "on_the_way") return { word: t("sent"), now: false };
   const waits = battery.place === "counter" || battery.place === "bench" || battery.place === "ready";
   return { word: HANDS[battery.next_step ?? "look"] ?? "", now: waits };
 }
@@ -63,7 +65,12 @@ export function OneBattery({ battery, now, current }: { battery: OnShelf; now: D
   const hand = handOf(battery, now);
   const { outcome } = battery;
   const unsafe = outcome === "unsafe" || battery.place === "held_apart";
-  const says = `Tag ${battery.tag}, ${battery.line || "no line"}, ${outcome ? outcomeWords(outcome, battery.next_step) : "not read yet"}: `;
+  const says = t(
+    "Tag {0}, {1}, {2}: ",
+    battery.tag,
+    battery.line || t("no line"),
+    outcome ? outcomeWords(outcome, battery.next_step) : t("not read yet"),
+  );
   const digits = String(battery.tag).length;
   return (
     <Spot href={`/check/${battery.tag}`} {...(current ? { "aria-current": "true" as const } : {})}>

@@ -1,14 +1,17 @@
 /** The shelf: every battery in the house by where it stands. What needs a hand stands in front, the quiet ones close behind. */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
-import { Button as AriaButton, Dialog, DialogTrigger, Link, Popover } from "react-aria-components";
+import { Button as AriaButton, Dialog, DialogTrigger, Link } from "react-aria-components";
 import styled from "styled-components";
 import { shelf } from "../api/queries";
 import { nowMs } from "../kit/clock";
 import { PLACES } from "../kit/words";
 import { InlineMark } from "../vane/outcomes";
+import { Coming, useComingWidth } from "./Coming";
 import { BETWEEN, layOut, type Group, type OnShelf } from "./layout";
+import { NameOfPlace, Place, Sheet, Standing } from "./parts";
 import { BehindOnes, handOf, OneBattery } from "./OneBattery";
+import { t } from "../language/t";
 
 const EMPTY: OnShelf[] = [];
 
@@ -31,35 +34,6 @@ const Board = styled.nav`
     min-height: 0;
   }
 `;
-const Place = styled.section`
-  flex: none;
-`;
-const Standing = styled.ul`
-  display: flex;
-  align-items: flex-end;
-  border-bottom: 2.5px solid var(--rule);
-  min-height: 74px;
-`;
-const NameOfPlace = styled(AriaButton)`
-  min-height: 44px;
-  margin: 0 0 -10px;
-  padding: 0 4px 12px 0;
-  border: none;
-  background: none;
-  cursor: pointer;
-  font-size: 16px;
-  color: var(--soft);
-  white-space: nowrap;
-  position: sticky;
-  left: 0;
-  b {
-    color: var(--ink);
-    font-weight: 700;
-  }
-  &[data-hovered] {
-    color: var(--ink);
-  }
-`;
 const Behind = styled(AriaButton)`
   display: block;
   min-width: 44px;
@@ -72,20 +46,6 @@ const Behind = styled(AriaButton)`
   }
   &[data-hovered] {
     background: var(--ground);
-  }
-`;
-const Sheet = styled(Popover)`
-  width: min(440px, 96vw);
-  max-height: 70vh;
-  overflow: auto;
-  background: var(--sheet);
-  color: var(--ink);
-  border: 2px solid var(--rule);
-  border-radius: 10px;
-  padding: 10px 12px;
-  h2 {
-    font-size: 19px;
-    padding: 4px 6px;
   }
 `;
 const Row = styled(Link)`
@@ -116,22 +76,25 @@ export function Shelf({ current }: { current: number | null }) {
   const { data } = useQuery(shelf);
   const now = useMinute();
   const [board, width] = useWidth();
+  const coming = useComingWidth(width);
   useEffect(() => {
     board.current?.querySelector('[aria-current="true"]')?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [board, current, data]);
   if (data?.length === 0)
     return (
-      <Board ref={board} aria-label="Shelf">
-        <p>No battery is in the house. Take one in at the counter and it stands here.</p>
+      <Board ref={board} aria-label={t("Shelf")}>
+        <p>{t("No battery is in the house. Take one in at the counter and it stands here.")}</p>
+        <Coming brief={width < BRIEF_UNDER} width={width} />
       </Board>
     );
   const brief = width < BRIEF_UNDER;
-  const groups = layOut(data ?? EMPTY, (battery) => handOf(battery, now).now, current, width);
+  const groups = layOut(data ?? EMPTY, (battery) => handOf(battery, now).now, current, width - coming);
   return (
-    <Board ref={board} aria-label="Shelf" data-brief={brief} onKeyDown={walk} onWheel={roll}>
+    <Board ref={board} aria-label={t("Shelf")} data-brief={brief} onKeyDown={walk} onWheel={roll}>
       {groups.map((group) => (
         <OnePlace key={group.place} group={group} now={now} current={current} brief={brief} />
       ))}
+      <Coming brief={brief} width={width} />
     </Board>
   );
 }
@@ -168,7 +131,7 @@ function OnePlace({ group, now, current, brief }: PlaceProps) {
   const all = [...front, ...behind];
   const sheet = (
     <Sheet placement="top start">
-      <Dialog aria-label={`All ${PLACES[place]}`}>
+      <Dialog aria-label={t("All {0}", PLACES[place])}>
         {({ close }) => (
           <>
             <h2>
@@ -183,7 +146,7 @@ function OnePlace({ group, now, current, brief }: PlaceProps) {
               >
                 <b>{battery.tag}</b>
                 {battery.outcome ? <InlineMark outcome={battery.outcome} size={20} /> : <span />}
-                <span>{battery.line || "no line"}</span>
+                <span>{battery.line || t("no line")}</span>
                 <span>{handOf(battery, now).word}</span>
               </Row>
             ))}
@@ -204,7 +167,7 @@ function OnePlace({ group, now, current, brief }: PlaceProps) {
           {behind.length > 0 && (
             <li>
               <DialogTrigger>
-                <Behind aria-label={`${behind.length} more ${PLACES[place]}`}>
+                <Behind aria-label={t("{0} more {1}", behind.length, PLACES[place])}>
                   <BehindOnes group={group} />
                 </Behind>
                 {sheet}
@@ -216,7 +179,7 @@ function OnePlace({ group, now, current, brief }: PlaceProps) {
       <DialogTrigger>
         <NameOfPlace>
           {PLACES[place]} <b>{count}</b>
-          <span className="quiet">: show all</span>
+          <span className="quiet">{t(": show all")}</span>
         </NameOfPlace>
         {sheet}
       </DialogTrigger>

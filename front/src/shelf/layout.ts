@@ -1,10 +1,11 @@
 /** Which batteries of the shelf stand out in front and which stand close behind one another, so that every place keeps its room. */
 import type { Schema } from "../api/client";
+import { PLACES } from "../kit/words";
 
 export type OnShelf = Schema["ShelfBattery"];
 export type PlaceName = OnShelf["place"];
 
-export const ORDER: PlaceName[] = ["counter", "bench", "on_charge", "standing", "ready", "held_apart"];
+export const ORDER: PlaceName[] = ["counter", "bench", "on_charge", "standing", "ready", "held_apart", "on_the_way"];
 
 /** How wide things are [px]. */
 export const FRONT = 62;
@@ -12,6 +13,10 @@ export const BEHIND = 15;
 const THINNEST = 3;
 export const BETWEEN = 16;
 const NAME = 84;
+const LETTER = 8;
+const COUNT_LETTERS = 3;
+/** How wide a place's name with its count is [px]. */
+const nameWidth = (place: PlaceName) => Math.max(NAME, LETTER * (PLACES[place].length + COUNT_LETTERS));
 
 export interface Group {
   place: PlaceName;
@@ -46,7 +51,10 @@ export function layOut(
       (sum, all, index) =>
         sum +
         BETWEEN +
-        Math.max(NAME, (taken[index] ?? 0) * FRONT + behindWidth(all.length - (taken[index] ?? 0), step)),
+        Math.max(
+          nameWidth(all[0]?.place ?? "counter"),
+          (taken[index] ?? 0) * FRONT + behindWidth(all.length - (taken[index] ?? 0), step),
+        ),
       0,
     );
   let step = BEHIND;

@@ -4,6 +4,7 @@ import type { Schema } from "../api/client";
 import { OUTCOMES } from "../kit/words";
 import { at, CENTRE, feathersOf, placeOf, reasonsOf, towards, VIEW, wedgeOf, type Feather } from "./geometry";
 import { Mark, TONES, toneOf, type Outcome } from "./outcomes";
+import { t } from "../language/t";
 
 const Drawing = styled.svg`
   display: block;
@@ -45,7 +46,13 @@ export function Vane({ judgement, chosen, onChoose }: Props) {
   const tone = toneOf(judgement.outcome);
   const feathers = feathersOf(reasonsOf(judgement).shown);
   const holds = judgement.outcome === "sound" && (judgement.jobs ?? []).some((job) => job.holds);
-  const says = `The vane points to ${OUTCOMES[judgement.outcome]}${holds ? ", after its jobs" : ""}, ${judgement.sureness}, on ${feathers.length} pieces of evidence.`;
+  const says = t(
+    "The vane points to {0}{1}, {2}, on {3} pieces of evidence.",
+    OUTCOMES[judgement.outcome],
+    holds ? t(", after its jobs") : "",
+    judgement.sureness,
+    feathers.length,
+  );
   return (
     <Drawing viewBox={`0 0 ${VIEW.width} ${VIEW.height}`} role="img" aria-label={says} data-outcome={judgement.outcome}>
       <path
@@ -101,7 +108,7 @@ function Station({ outcome, now, holds }: { outcome: Outcome; now: boolean; hold
         style={now ? { fill: toneOf(outcome).ink } : undefined}
       >
         {OUTCOMES[outcome]}
-        {now && holds ? ", after" : ""}
+        {now && holds ? t(", after") : ""}
       </text>
     </g>
   );

@@ -31,6 +31,7 @@ from .house import (
     Write,
 )
 from .rack import EquipmentEntry, EquipmentRow, Promise, RackPin, RackPlan, RackStay
+from .stores import Transfer
 
 APPEND_ONLY = (
     "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
@@ -78,6 +79,7 @@ __all__ = [
     "Supplier",
     "TakeInEntry",
     "TermsRow",
+    "Transfer",
     "Vehicle",
     "Write",
 ]

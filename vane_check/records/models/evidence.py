@@ -12,8 +12,8 @@ from ..base import Base, OfStore
 from .goods import Vehicle
 from .house import Customer, Staff
 
-PLACES = ("counter", "bench", "on_charge", "standing", "ready", "held_apart", "gone")
-"""Where a battery physically is. `gone` has left the house."""
+PLACES = ("counter", "bench", "on_charge", "standing", "ready", "held_apart", "on_the_way", "gone")
+"""Where a battery physically is. `on_the_way` was sent to another store, `gone` has left the house."""
 
 
 class BatteryRow(OfStore, Base):

@@ -188,7 +188,7 @@ class StockPiece(OfStore, Base):
     __tablename__ = "stock_pieces"
     __table_args__ = (
         Index("ix_stock_pieces_unsold", "item_id", postgresql_where=text("sold_on is null")),
-        CheckConstraint("mark in ('', 'refused')", name="mark"),
+        CheckConstraint("mark in ('', 'refused', 'on_the_way', 'sent')", name="mark"),
     )
 
     item_id: Mapped[int] = mapped_column(ForeignKey("catalogue_items.id"))
@@ -202,6 +202,7 @@ class StockPiece(OfStore, Base):
     serial: Mapped[str] = mapped_column(default="", server_default="")
     mark: Mapped[str] = mapped_column(default="", server_default="")
     sold_on: Mapped[date | None]
+    """The day it left: sold, or arrived at another store (mark `sent`)."""
 
 
 class PieceEntry(OfStore, Base):
@@ -227,10 +228,11 @@ class ItemEntry(OfStore, Base):
     item_id: Mapped[int] = mapped_column(ForeignKey("catalogue_items.id"), index=True)
     edition: Mapped[int]
     written_at: Mapped[datetime]
-    staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
+    staff_id: Mapped[int | None] = mapped_column(ForeignKey("staff.id"))
+    """None where it came with the catalogue of the store this one follows."""
     body: Mapped[dict[str, Any]]
 
-    staff: Mapped[Staff] = relationship()
+    staff: Mapped[Staff | None] = relationship()
 
 
 class OrderNote(OfStore, Base):

@@ -55,6 +55,12 @@ class Store(Base):
     paper_size: Mapped[str] = mapped_column(default="A4", server_default="A4")
     paper_head: Mapped[str] = mapped_column(default="", server_default="")
     paper_foot: Mapped[str] = mapped_column(default="", server_default="")
+    language: Mapped[str] = mapped_column(default="en", server_default="en")
+    """Of its screens and papers (`vane_check/languages`)."""
+    rules_from: Mapped[int | None] = mapped_column(ForeignKey("stores.id"))
+    catalogue_from: Mapped[int | None] = mapped_column(ForeignKey("stores.id"))
+    terms_from: Mapped[int | None] = mapped_column(ForeignKey("stores.id"))
+    """The store whose rules, catalogue and terms this one works by; its own where there is none."""
     logo_type: Mapped[str] = mapped_column(default="", server_default="")
     logo: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
 
@@ -63,8 +69,13 @@ class Staff(OfStore, Base):
     """A person who signs in with a PIN."""
 
     __tablename__ = "staff"
-    __table_args__ = (CheckConstraint("role in ('counter', 'lead', 'owner')", name="role"),)
+    __table_args__ = (
+        CheckConstraint("role in ('counter', 'lead', 'owner')", name="role"),
+        UniqueConstraint("store_id", "person_uuid"),
+    )
 
+    person_uuid: Mapped[uuid.UUID] = mapped_column(default=uuid.uuid4, server_default=text("gen_random_uuid()"))
+    """The same person in every store they work in, or whose evidence came from there."""
     name: Mapped[str]
     role: Mapped[str]
     pin_hash: Mapped[str]

@@ -1,15 +1,18 @@
 /** What can be done with a battery once it is judged: the next thing first; paper, claim, match, and where it is put. */
 import { useEffect, useRef, useState } from "react";
-import { Button as AriaButton, Link, Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
+import { Button as AriaButton, Link, Menu, MenuTrigger } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled, { css } from "styled-components";
 import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
-import { learned } from "../../api/queries";
+import { OnItsWay, useOtherStores, useSend } from "../../stores/sending";
+import { askAgain, learned, shelf } from "../../api/queries";
 import { newId, nowMs } from "../../kit/clock";
+import { MenuSheet as Sheet, MenuOption as Item } from "../../kit/menu";
 import { Key_ } from "../../kit/parts";
 import { PLACES } from "../../kit/words";
 import { onLetters } from "../../kit/letters";
 import { CHARGES } from "./charges";
+import { t } from "../../language/t";
 
 const Row = styled.div`
   display: flex;
@@ -63,58 +66,43 @@ const Big = styled(AriaButton)<{ $unsafe: boolean }>`
       background: var(--band-b);
     `}
 `;
-const Sheet = styled(Popover)`
-  background: var(--sheet);
-  color: var(--ink);
-  border: 1.5px solid var(--ink);
-  border-radius: 8px;
-  min-width: 250px;
-`;
-const Item = styled(MenuItem)`
-  min-height: 44px;
-  padding: 10px 14px;
-  cursor: pointer;
-  border-radius: 6px;
-  &[data-focused] {
-    background: var(--ink);
-    color: var(--on-ink);
-    outline: none;
-  }
-`;
 
 type Move = [Schema["PutThere"]["place"], number | null, string];
 
 /** Where to, and after how many hours a hand is needed. */
 /** Paper that hangs on it while it stands somewhere. */
 const PAPERS = [
-  ["rack-tag.pdf", "Print its rack tag"],
-  ["rack-tag.pdf?size=label", "Print a small label"],
+  ["rack-tag.pdf", t("Print its rack tag")],
+  ["rack-tag.pdf?size=label", t("Print a small label")],
 ] as const;
 const UNKNOWN_HOURS = 10;
+/** Before the number of a store in the menu. */
+const TO_STORE = "to-store-";
 
 /** Where it can be put, for as long as its own charge and the house's rests take. */
 function movesOf({ plan, rest_hours, stand_hours }: Schema["Limits"]): Move[] {
   const charge = Math.round(plan?.hours ?? UNKNOWN_HOURS);
   const rests = [...new Set([rest_hours, stand_hours])];
   return [
-    ["counter", null, "Counter"],
-    ["bench", null, "Bench"],
-    ["on_charge", 1, "On charge, look in 1 h"],
-    ...(charge > 1 ? [["on_charge", charge, `On charge, by its plan ${charge} h`] satisfies Move] : []),
-    ...rests.map((hours): Move => ["standing", hours, `Standing ${hours} h`]),
-    ["ready", null, "Ready to go"],
-    ["held_apart", null, "Held apart"],
-    ["gone", null, "Handed over, left the house"],
+    ["counter", null, t("Counter")],
+    ["bench", null, t("Bench")],
+    ["on_charge", 1, t("On charge, look in 1 h")],
+    ...(charge > 1 ? [["on_charge", charge, t("On charge, by its plan {0} h", charge)] satisfies Move] : []),
+    ...rests.map((hours): Move => ["standing", hours, t("Standing {0} h", hours)]),
+    ["ready", null, t("Ready to go")],
+    ["held_apart", null, t("Held apart")],
+    ["gone", null, t("Handed over, left the house")],
   ];
 }
 
 /** The move that a step asks for, where it is one. */
 function moveOf({ key, minutes }: Schema["NextStep"], place: Schema["CheckView"]["place"]): Move | null {
   const hours = Math.max(Math.round(minutes / 60), 1);
-  if (key === "hold_apart" && place !== "held_apart") return ["held_apart", null, "Hold it apart now"];
-  if (CHARGES.has(key) && place !== "on_charge") return ["on_charge", hours, `Put it on charge, look in ${hours} h`];
-  if (key === "stand" && place !== "standing") return ["standing", hours, `Let it stand, look in ${hours} h`];
-  if (key === "stop_charge" && place === "on_charge") return ["bench", null, "Take it off the charger"];
+  if (key === "hold_apart" && place !== "held_apart") return ["held_apart", null, t("Hold it apart now")];
+  if (CHARGES.has(key) && place !== "on_charge")
+    return ["on_charge", hours, t("Put it on charge, look in {0} h", hours)];
+  if (key === "stand" && place !== "standing") return ["standing", hours, t("Let it stand, look in {0} h", hours)];
+  if (key === "stop_charge" && place === "on_charge") return ["bench", null, t("Take it off the charger")];
   return null;
 }
 
@@ -139,6 +127,8 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
   const [trouble, setTrouble] = useState("");
   const [menu, setMenu] = useState(false);
   const unanswered = useRef<{ words: string; id: string; body: Schema["PutThere"] } | null>(null);
+  const others = useOtherStores();
+  const send = useSend(() => void askAgain(["battery", tag], shelf.queryKey));
   const slip = `/api/batteries/${tag}/slip.pdf`;
   const moves = movesOf(view.limits);
 
@@ -160,8 +150,8 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
       setTrouble("");
     } catch (error) {
       if (error instanceof ApiProblem && error.status < 500) unanswered.current = null;
-      const why = error instanceof ApiProblem ? error.message : "the server does not answer";
-      setTrouble(`Not moved, still ${PLACES[view.place]}: ${why}. Try again.`);
+      const why = error instanceof ApiProblem ? error.message : t("the server does not answer");
+      setTrouble(t("Not moved, still {0}: {1}. Try again.", PLACES[view.place], why));
     }
   }
 
@@ -190,24 +180,24 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
       )}
       {toRack && (
         <ActLink href={`/rack/${tag}`} $first data-next style={{ flexBasis: "100%", minHeight: 52, fontSize: 19 }}>
-          Onto a charger, at the rack <Key_>N</Key_>
+          {t("Onto a charger, at the rack")} <Key_>N</Key_>
         </ActLink>
       )}
       {doJob && (
         <Big $unsafe={false} onPress={() => onJob(doJob)} data-next>
-          Done, looked again <Key_>N</Key_>
+          {t("Done, looked again")} <Key_>N</Key_>
         </Big>
       )}
       {key === "read_label" && (
         <ActLink href={`/take-in/${tag}`} $first data-next>
-          Enter the rating <Key_>N</Key_>
+          {t("Enter the rating")} <Key_>N</Key_>
         </ActLink>
       )}
       <ActLink href={`/warranty/${tag}`} $first={condemned} {...(condemned ? { "data-next": true } : {})}>
-        Warranty <Key_>W</Key_>
+        {t("Warranty")} <Key_>W</Key_>
       </ActLink>
       <ActLink href={`/match/${tag}`} $first={condemned || toMatch} {...(toMatch ? { "data-next": true } : {})}>
-        Match <Key_>M</Key_>
+        {t("Match")} <Key_>M</Key_>
       </ActLink>
       <ActLink
         href={slip}
@@ -215,22 +205,24 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
         $first={key === "give_back" || key === "retest_later"}
         {...(key === "give_back" || key === "retest_later" ? { "data-next": true } : {})}
       >
-        Slip <Key_>S</Key_>
+        {t("Slip")} <Key_>S</Key_>
       </ActLink>
-      {view.stay !== null && <ActLink href={`/rack/${tag}`}>Rack</ActLink>}
+      {view.stay !== null && <ActLink href={`/rack/${tag}`}>{t("Rack")}</ActLink>}
       <MenuTrigger isOpen={menu} onOpenChange={setMenu}>
         <ActButton>
-          <span className="quiet">Stands: </span>
-          {PLACES[view.place]} ▾<span className="quiet">Put it somewhere else</span> <Key_>U</Key_>
+          <span className="quiet">{t("Stands:")} </span>
+          {PLACES[view.place]} ▾<span className="quiet">{t("Put it somewhere else")}</span> <Key_>U</Key_>
         </ActButton>
         <Sheet placement="top end">
           <Menu
             onAction={(index) => {
               const picked = moves[Number(index)];
+              const store = others.find(({ id }) => `${TO_STORE}${id}` === index);
               if (picked) void put(picked);
+              else if (store) send.write({ to_store_id: store.id, tag });
               else window.open(`/api/batteries/${tag}/${index}`, "_blank");
             }}
-            aria-label="Put it"
+            aria-label={t("Put it")}
           >
             {moves.map(([, , words], index) => (
               <Item key={words} id={index}>
@@ -242,13 +234,19 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
                 {words}
               </Item>
             ))}
-            {judgement.watch_until && <Item id="retest.ics">Retest into a calendar</Item>}
+            {others.map((store) => (
+              <Item key={store.id} id={`${TO_STORE}${store.id}`}>
+                {t("Send to {0}", store.name)}
+              </Item>
+            ))}
+            {judgement.watch_until && <Item id="retest.ics">{t("Retest into a calendar")}</Item>}
           </Menu>
         </Sheet>
       </MenuTrigger>
-      {trouble && (
+      <OnItsWay tag={tag} />
+      {(trouble || send.beside()) && (
         <p role="alert" style={{ color: "var(--failed)", flexBasis: "100%" }}>
-          {trouble}
+          {trouble || t("Not sent: {0}", send.beside() ?? "")}
         </p>
       )}
     </Row>

@@ -24,6 +24,7 @@ import { UndoLine } from "./UndoLine";
 import { Closed } from "./Closed";
 import { useBench } from "./useBench";
 import { minutesWords, VerdictPanel } from "./VerdictPanel";
+import { t } from "../../language/t";
 
 const Columns = styled(Page)`
   grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr) 180px;
@@ -134,7 +135,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
         key={kind}
         letter={letter}
         title={title}
-        says={isDue ? `${step.why}; ${minutesWords(step.minutes)}` : corrected ? "to be corrected" : quiet}
+        says={isDue ? `${step.why}; ${minutesWords(step.minutes)}` : corrected ? t("to be corrected") : quiet}
         onClose={() => openRef.current(kind, "close")}
         onLeave={() => leaveRef.current(kind)}
       >
@@ -175,17 +176,19 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
           <Beside>
             {corrected && entry && !entry.refused && (
               <>
-                <Button onPress={() => bench.open(kind, "again")}>Read it again instead</Button>
+                <Button onPress={() => bench.open(kind, "again")}>{t("Read it again instead")}</Button>
                 <Button
                   $tone="copper"
                   onPress={() => bench.withdraw(entry)}
                   isDisabled={hasHazard(entry.reading, bench.hazards)}
                 >
-                  Undo: take this reading back
+                  {t("Undo: take this reading back")}
                 </Button>
               </>
             )}
-            {papers[kind].isThere && <Button onPress={() => bench.throwAway(kind)}>Throw away what is typed</Button>}
+            {papers[kind].isThere && (
+              <Button onPress={() => bench.throwAway(kind)}>{t("Throw away what is typed")}</Button>
+            )}
           </Beside>
         )}
         {known?.cautions[kind]?.map((text) => (
@@ -198,14 +201,12 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
   const quietOnes = RUNGS.filter(({ kind }) => !isOpen(kind) && (!latest(kind) || latest(kind)?.refused));
   return (
     <Columns>
-      <h1 className="quiet">
-        Check of {view.tag}, {view.battery.line || "no line"}
-      </h1>
+      <h1 className="quiet">{t("Check of {0}, {1}", view.tag, view.battery.line || t("no line"))}</h1>
       <Brief aria-hidden>
         <InlineMark outcome={foreseen.judgement.outcome} size={20} />
         <b style={{ color: toneOf(foreseen.judgement.outcome).ink }}>{foreseen.judgement.headline}</b>
       </Brief>
-      <Rungs aria-label="Rungs">
+      <Rungs aria-label={t("Rungs")}>
         {RUNGS.map((rung) => {
           const { kind, letter, title } = rung;
           if (isOpen(kind)) return drawOpen(rung);
@@ -268,11 +269,11 @@ function Refused({ entry }: { entry: Waiting }) {
   return (
     <div>
       <p role="alert" style={{ color: "var(--failed)", fontWeight: 650 }}>
-        Not kept: {reasonOf(entry)}
+        {t("Not kept: {0}", reasonOf(entry))}
       </p>
       <Beside>
-        {asksForTime(entry) && <Button onPress={() => standByTime(entry)}>It was taken then</Button>}
-        <Button onPress={() => discard(entry.id)}>Throw it away</Button>
+        {asksForTime(entry) && <Button onPress={() => standByTime(entry)}>{t("It was taken then")}</Button>}
+        <Button onPress={() => discard(entry.id)}>{t("Throw it away")}</Button>
       </Beside>
     </div>
   );

@@ -7,8 +7,10 @@ import { CasePicture, type CellShown } from "../../case/CasePicture";
 import { touchLink } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
 import { shownLength } from "../../kit/units";
-import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, SIGNS, USES, clockWords } from "../../kit/words";
+import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, monthOf, SIGNS, USES, clockWords } from "../../kit/words";
 import { nowMs } from "../../kit/clock";
+import { say, small } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const Left = styled.aside<{ $open: boolean }>`
   padding: 10px 14px;
@@ -23,7 +25,7 @@ const Left = styled.aside<{ $open: boolean }>`
   }
   dl {
     display: grid;
-    grid-template-columns: 50px minmax(0, 1fr);
+    grid-template-columns: fit-content(86px) minmax(0, 1fr);
     gap: 3px 6px;
     font-size: 16px;
     line-height: 1.2;
@@ -53,7 +55,7 @@ const Left = styled.aside<{ $open: boolean }>`
     }
     dl {
       flex: 1 1 240px;
-      grid-template-columns: 58px minmax(0, 1fr);
+      grid-template-columns: fit-content(90px) minmax(0, 1fr);
     }
   }
 `;
@@ -93,50 +95,53 @@ interface ColumnProps {
 }
 
 const storedWords = ({ capacity_ah_20h: ah, reserve_minutes: minutes }: Schema["Battery"]) =>
-  [ah ? `${ah} Ah` : "", minutes ? `${minutes} min` : ""].filter(Boolean).join(", ") || "not on the label";
+  [ah ? t("{0} Ah", ah) : "", minutes ? t("{0} min", minutes) : ""].filter(Boolean).join(", ") || t("not on the label");
 
 /** What it can give, as all methods together say, with its width. */
 const givesWords = ({ cca_amps: amps, low_amps: low, high_amps: high, conflict }: Schema["Estimate"]) =>
-  conflict ? `${low} to ${high} CCA, they differ` : `${amps} ±${Math.round((high - low) / 2)} CCA`;
+  conflict ? t("{0} to {1} CCA, they differ", low, high) : t("{0} ±{1} CCA", amps, Math.round((high - low) / 2));
 
 const ageWords = ({ years, months, past_usual }: Schema["Age"]) =>
-  `${years ? `${years} y ` : ""}${months} m${past_usual ? ", past the usual" : ""}`;
+  `${years ? t("{0} y", years) + " " : ""}${t("{0} m", months)}${past_usual ? t(", past the usual") : ""}`;
 
 export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who, marks, cells }: ColumnProps) {
   const label = view.battery;
   const [open, setOpen] = useState(false);
   const rows: [string, string][] = [
-    ["rated", view.limits.rating_words ?? storedWords(label)],
-    ["gives", judgement.estimate ? givesWords(judgement.estimate) : ""],
-    ["hangs", view.stay ? `${view.stay.charger}, since ${clockWords(view.stay.connected_at, new Date(nowMs()))}` : ""],
-    ["due", view.promised_at ? `promised ${clockWords(view.promised_at, new Date(nowMs()))}` : ""],
-    ["type", `${CHEMISTRIES[label.chemistry ?? "flooded"]}, ${label.nominal_volts ?? 12}\u00a0V`],
-    ["seen", marks.map((mark, index) => `${index + 1} ${SIGNS[mark.sign].toLowerCase()}`).join(", ")],
-    ["size", view.size ? `${view.size.code}, + ${view.size.positive_side}` : "not known"],
+    [t("rated"), view.limits.rating_words ?? storedWords(label)],
+    [t("gives"), judgement.estimate ? givesWords(judgement.estimate) : ""],
     [
-      "case",
+      t("hangs"),
+      view.stay ? t("{0}, since {1}", view.stay.charger, clockWords(view.stay.connected_at, new Date(nowMs()))) : "",
+    ],
+    [t("due"), view.promised_at ? t("promised {0}", clockWords(view.promised_at, new Date(nowMs()))) : ""],
+    [t("type"), `${CHEMISTRIES[label.chemistry ?? "flooded"]}, ${label.nominal_volts ?? 12}\u00a0V`],
+    [t("seen"), marks.map((mark, index) => `${index + 1} ${small(SIGNS[mark.sign])}`).join(", ")],
+    [t("size"), view.size ? `${view.size.code}, + ${say(view.size.positive_side)}` : t("not known")],
+    [
+      t("case"),
       view.size
         ? `${[view.size.length_mm, view.size.width_mm, view.size.height_mm].map((mm) => shownLength(mm, who.store).replace(/ \D+$/, "")).join(" × ")} ${who.store.length_unit}`
         : "",
     ],
-    ["made", label.made_on ? dayOf(label.made_on).replace(/^\d+ /, "") : "not read"],
-    ["old", judgement.age ? ageWords(judgement.age) : ""],
-    ["sold", view.sold_on ? `${dayOf(view.sold_on)}, ours` : "no sale on record"],
+    [t("made"), label.made_on ? monthOf(label.made_on) : t("not read")],
+    [t("old"), judgement.age ? ageWords(judgement.age) : ""],
+    [t("sold"), view.sold_on ? t("{0}, ours", dayOf(view.sold_on)) : t("no sale on record")],
     [
-      "car",
+      t("car"),
       view.car
-        ? `${view.car.name}${view.context.stop_start_car ? ", stop-start" : ""}`
+        ? `${view.car.name}${view.context.stop_start_car ? t(", stop-start") : ""}`
         : view.context.stop_start_car
           ? "stop-start"
-          : "not known",
+          : t("not known"),
     ],
-    ["came", CAME_IN[view.context.came_in ?? "carried_in"].toLowerCase()],
-    ["says", COMPLAINTS[view.context.complaint ?? "check_only"].toLowerCase()],
-    ["use", USES[view.context.use ?? "private"].toLowerCase()],
+    [t("came"), small(CAME_IN[view.context.came_in ?? "carried_in"])],
+    [t("says"), small(COMPLAINTS[view.context.complaint ?? "check_only"])],
+    [t("use"), small(USES[view.context.use ?? "private"])],
     [
-      "for",
+      t("for"),
       view.customer_erased
-        ? "erased"
+        ? t("erased")
         : [view.customer_name, view.customer_phone, view.customer_plate].filter(Boolean).join(", "),
     ],
   ];
@@ -149,14 +154,14 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
   return (
     <>
       <Strip onPress={() => setOpen(!open)} aria-expanded={open}>
-        <b>{label.line || "No line on it"}</b>
+        <b>{label.line || t("No line on it")}</b>
         {brief.filter(Boolean).map((word) => (
           <span key={word}>{word}</span>
         ))}
-        <span style={{ marginLeft: "auto" }}>{open ? "less" : "more"}</span>
+        <span style={{ marginLeft: "auto" }}>{open ? t("less") : t("more")}</span>
       </Strip>
-      <Left aria-label="The battery" $open={open}>
-        <h2>{label.line || "No line on it"}</h2>
+      <Left aria-label={t("The battery")} $open={open}>
+        <h2>{label.line || t("No line on it")}</h2>
         <CasePicture
           size={size}
           volts={label.nominal_volts}
@@ -175,8 +180,8 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
               </div>
             ))}
         </dl>
-        <Link href={`/take-in/${view.tag}`} aria-label="Correct the label">
-          correct
+        <Link href={`/take-in/${view.tag}`} aria-label={t("Correct the label")}>
+          {t("correct")}
         </Link>
       </Left>
     </>

@@ -7,10 +7,12 @@ import { numberOf } from "../../kit/units";
 import type { Values } from "./fields";
 import { volts, whole } from "./said";
 import { More } from "./TickList";
+import { written } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 type Plan = Schema["ChargePlan"];
 
-const hoursWords = (hours: number) => `${hours.toFixed(hours < 10 ? 1 : 0)} h`;
+const hoursWords = (hours: number) => `${written(hours.toFixed(hours < 10 ? 1 : 0))} h`;
 
 const Refused = styled.strong`
   color: var(--failed);
@@ -27,19 +29,15 @@ const Notes = styled.ul`
 export function PlanLines({ limits, complaint }: { limits: Schema["Limits"]; complaint: Schema["Complaint"] }) {
   const { plan, keeping, charge_reaches_volts: reaches } = limits;
   const [isOpen, setOpen] = useState(false);
-  if (!plan) return <>No Ah, reserve or CCA on record: correct the label to size the charge.</>;
+  if (!plan) return <>{t("No Ah, reserve or CCA on record: correct the label to size the charge.")}</>;
   const more = [plan.why, ...plan.notes, ...(complaint === "stood_for_weeks" && keeping ? [keeping.words] : [])];
   return (
     <>
-      {plan.refused && (
-        <Refused>
-          Not now, {plan.refused.why}. {plan.refused.first}.{" "}
-        </Refused>
-      )}
-      Set <b>{plan.words}</b>{" "}
+      {plan.refused && <Refused>{t("Not now, {0}. {1}.", plan.refused.why, plan.refused.first)} </Refused>}
+      {t("Set")} <b>{plan.words}</b>{" "}
       <Soft>
-        amps should fall, volts come up to {volts(reaches, 1)}; amps that stay for hours below it mark a shorted cell:
-        stop
+        {t("amps should fall, volts come up to")} {volts(reaches, 1)}
+        {t("; amps that stay for hours below it mark a shorted cell: stop")}
       </Soft>{" "}
       {!isOpen && <More count={more.length} onPress={() => setOpen(true)} />}
       {isOpen && (
@@ -105,10 +103,20 @@ export function ChargeCurve({ plan, values, ah, put }: Props) {
     points
       .map(({ hours, amps }) => `${((hours / end) * WIDE).toFixed(1)},${(HIGH - (amps / most) * HIGH).toFixed(1)}`)
       .join(" ");
-  const said = `${put === undefined ? "On charge" : `${put.toFixed(0)} Ah in`} over ${hoursWords(last.hours)}${ah ? `, of ${ah} Ah on its label` : ""}`;
+  const said = t(
+    "{0} over {1}{2}",
+    put === undefined ? t("On charge") : t("{0} Ah in", put.toFixed(0)),
+    hoursWords(last.hours),
+    ah ? t(", of {0} Ah on its label", ah) : "",
+  );
   return (
     <Figure data-testid="charge-curve">
-      <svg viewBox={`0 0 ${WIDE} ${HIGH}`} preserveAspectRatio="none" role="img" aria-label={`Amps over time: ${said}`}>
+      <svg
+        viewBox={`0 0 ${WIDE} ${HIGH}`}
+        preserveAspectRatio="none"
+        role="img"
+        aria-label={t("Amps over time: {0}", said)}
+      >
         <line
           x1="0"
           x2={WIDE}
@@ -136,8 +144,8 @@ export function ChargeCurve({ plan, values, ah, put }: Props) {
         />
       </svg>
       <figcaption>
-        {said}; dashed as it should go: {whole(plan.amps, "A")} until about {hoursWords(plan.expected[1]?.hours ?? 0)},
-        then falling
+        {t("{0}; dashed as it should go:", said)} {whole(plan.amps, "A")}{" "}
+        {t("until about {0}, then falling", hoursWords(plan.expected[1]?.hours ?? 0))}
       </figcaption>
     </Figure>
   );

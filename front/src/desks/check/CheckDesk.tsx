@@ -7,6 +7,7 @@ import { Empty, Page } from "../../kit/parts";
 import { expectField, noField } from "../../kit/typeAhead";
 import { outcomeWords, PLACES } from "../../kit/words";
 import { Bench } from "./Bench";
+import { t } from "../../language/t";
 
 export function CheckDesk({ tag, who }: { tag: number | null; who: Schema["Me"] }) {
   const { data: shelved } = useQuery(shelf);
@@ -15,9 +16,9 @@ export function CheckDesk({ tag, who }: { tag: number | null; who: Schema["Me"] 
     return (
       <Page>
         <Empty>
-          <h1>Which battery?</h1>
-          <p>Press / and type its tag, scan it, or touch it on the shelf.</p>
-          {first === undefined && <p>None is in the house yet: take one in at the Counter.</p>}
+          <h1>{t("Which battery?")}</h1>
+          <p>{t("Press / and type its tag, scan it, or touch it on the shelf.")}</p>
+          {first === undefined && <p>{t("None is in the house yet: take one in at the Counter.")}</p>}
         </Empty>
       </Page>
     );
@@ -43,7 +44,7 @@ function NoSuch({ says }: { says: string }) {
     <Page>
       <Empty>
         <h2>{says}</h2>
-        <p>Look at the tag again, or search its line or serial in Records.</p>
+        <p>{t("Look at the tag again, or search its line or serial in Records.")}</p>
       </Empty>
     </Page>
   );
@@ -56,15 +57,18 @@ function Unseen({ tag }: { tag: number }) {
   return (
     <Page>
       <Empty>
-        <h2>{tag} was not opened on this device before the line went down</h2>
+        <h2>{t("{0} was not opened on this device before the line went down", tag)}</h2>
         {found ? (
           <p>
-            The shelf has it: {found.line || "no line"}, {PLACES[found.place]},{" "}
-            {found.outcome ? outcomeWords(found.outcome, found.next_step) : "not read yet"}. Its readings come when the
-            line is back.
+            {t(
+              "The shelf has it: {0}, {1}, {2}. Its readings come when the line is back.",
+              found.line || t("no line"),
+              PLACES[found.place],
+              found.outcome ? outcomeWords(found.outcome, found.next_step) : t("not read yet"),
+            )}
           </p>
         ) : (
-          <p>It is not on the shelf either. It comes when the line is back.</p>
+          <p>{t("It is not on the shelf either. It comes when the line is back.")}</p>
         )}
       </Empty>
     </Page>

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { Button, Entry } from "../../kit/parts";
+import { t } from "../../language/t";
 
 const Band = styled.section`
   border: 3px solid var(--band-a);
@@ -21,19 +22,19 @@ export function Closed({ despite, onDespite }: { despite: string; onDespite: (re
   const [typed, setTyped] = useState("");
   if (despite)
     return (
-      <Band aria-label="Opened with a reason">
+      <Band aria-label={t("Opened with a reason")}>
         <p>
-          Opened although it is unsafe: <b>{despite}</b>
+          {t("Opened although it is unsafe:")} <b>{despite}</b>
         </p>
         <div>
-          <Button onPress={() => onDespite("")}>Close tests and charge again</Button>
+          <Button onPress={() => onDespite("")}>{t("Close tests and charge again")}</Button>
         </div>
       </Band>
     );
   return (
-    <Band aria-label="Closed: unsafe">
+    <Band aria-label={t("Closed: unsafe")}>
       <p>
-        <b>Tests and charge are closed.</b> Hold it apart, touch nothing else.
+        <b>{t("Tests and charge are closed.")}</b> {t("Hold it apart, touch nothing else.")}
       </p>
       {asking ? (
         <Form
@@ -44,7 +45,7 @@ export function Closed({ despite, onDespite }: { despite: string; onDespite: (re
           }}
         >
           <Entry
-            label="Why is it read nevertheless?"
+            label={t("Why is it read nevertheless?")}
             value={typed}
             onChange={setTyped}
             numeric={false}
@@ -52,12 +53,12 @@ export function Closed({ despite, onDespite }: { despite: string; onDespite: (re
             name="despite"
           />
           <Button type="submit" isDisabled={typed.trim() === ""}>
-            Open tests and charge
+            {t("Open tests and charge")}
           </Button>
         </Form>
       ) : (
         <div>
-          <Button onPress={() => setAsking(true)}>Open with a reason</Button>
+          <Button onPress={() => setAsking(true)}>{t("Open with a reason")}</Button>
         </div>
       )}
     </Band>

@@ -4,6 +4,7 @@ import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { Button } from "../../kit/parts";
+import { t } from "../../language/t";
 
 const List = styled.ul`
   display: grid;
@@ -43,8 +44,8 @@ const How = styled.div`
   gap: 6px;
 `;
 
-const WHOSE: Record<Schema["Job"]["whose"], string> = { house: "", owner: "the owner", garage: "a garage" };
-const PROOF: Record<string, string> = { case_leakage: "Measure the case again", car: "Enter what was measured" };
+const WHOSE: Record<Schema["Job"]["whose"], string> = { house: "", owner: t("the owner"), garage: t("a garage") };
+const PROOF: Record<string, string> = { case_leakage: t("Measure the case again"), car: t("Enter what was measured") };
 
 /** So many stand open; the others are one folded line. */
 const IN_SIGHT = 2;
@@ -62,7 +63,7 @@ export function Jobs({ jobs, car, onDone }: Props) {
   if (jobs.length === 0 && !car) return null;
   const shown = all || jobs.length <= IN_SIGHT + 1 ? jobs : jobs.slice(0, IN_SIGHT);
   return (
-    <List aria-label="Jobs">
+    <List aria-label={t("Jobs")}>
       {shown.map((job) => {
         const name = `${job.key} ${job.text}`;
         return (
@@ -75,7 +76,7 @@ export function Jobs({ jobs, car, onDone }: Props) {
               <How>
                 <span>{job.how}</span>
                 {job.proof !== "" && (
-                  <Button onPress={() => onDone(job)}>{PROOF[job.proof ?? ""] ?? "Done, looked again"}</Button>
+                  <Button onPress={() => onDone(job)}>{PROOF[job.proof ?? ""] ?? t("Done, looked again")}</Button>
                 )}
               </How>
             )}
@@ -85,16 +86,16 @@ export function Jobs({ jobs, car, onDone }: Props) {
       {shown.length < jobs.length && (
         <li>
           <Line onPress={() => setAll(true)}>
-            <span style={{ color: "var(--soft)" }}>{jobs.length - shown.length} more jobs</span>
-            <small>{jobs.some((job) => job.holds) ? "" : "none of them holds it"}</small>
+            <span style={{ color: "var(--soft)" }}>{t("{0} more jobs", jobs.length - shown.length)}</span>
+            <small>{jobs.some((job) => job.holds) ? "" : t("none of them holds it")}</small>
           </Line>
         </li>
       )}
       {car && (
         <li>
           <Line aria-expanded={open === "car"} onPress={() => setOpen(open === "car" ? "" : "car")}>
-            <span>Look at the car too. {car}.</span>
-            <small>the owner</small>
+            <span>{t("Look at the car too. {0}.", car)}</span>
+            <small>{t("the owner")}</small>
           </Line>
         </li>
       )}

@@ -9,10 +9,12 @@ import { Button, Choice, Entry, Key_ } from "../../kit/parts";
 import { useFirstField } from "../../kit/useFirstField";
 import { voltsFault, voltsOf } from "../../kit/units";
 import type { FormProps } from "./fields";
+import { written } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 type Spot = Schema["Spot"];
 
-const NO_YES = { no: "No", yes: "Yes" } as const;
+const NO_YES = { no: t("No"), yes: t("Yes") } as const;
 
 export function LeakageForm({ start: kept, battery, size: known, due, says, fault, onType, onKeep }: FormProps) {
   const start = kept as Schema["CaseLeakage"] | null;
@@ -44,9 +46,9 @@ export function LeakageForm({ start: kept, battery, size: known, due, says, faul
         if (body) onKeep(body);
       }}
     >
-      <p>Voltmeter from the positive post to the damp plastic. Type the volts, then touch where.</p>
+      <p>{t("Voltmeter from the positive post to the damp plastic. Type the volts, then touch where.")}</p>
       <div style={{ display: "flex", gap: 16 }}>
-        <TouchCase size={size} label="The case: touch where it was measured" onTouch={touch}>
+        <TouchCase size={size} label={t("The case: touch where it was measured")} onTouch={touch}>
           {spots.map((spot, index) => (
             <SpotFigure key={index} spot={spot} size={size} over={says?.places.includes(index) ?? false} />
           ))}
@@ -54,7 +56,7 @@ export function LeakageForm({ start: kept, battery, size: known, due, says, faul
         <div style={{ display: "grid", gap: 10, alignContent: "start" }}>
           <div style={{ width: 150 }}>
             <Entry
-              label="Post to plastic"
+              label={t("Post to plastic")}
               value={text}
               onChange={setText}
               unit="V"
@@ -64,13 +66,15 @@ export function LeakageForm({ start: kept, battery, size: known, due, says, faul
               name="volts"
             />
           </div>
-          <Choice label="Cleaned and dried before" value={cleaned} words={NO_YES} onChange={setCleaned} />
-          {spots.length > 0 && <Button onPress={() => setSpots(spots.slice(0, -1))}>Take the last place away</Button>}
+          <Choice label={t("Cleaned and dried before")} value={cleaned} words={NO_YES} onChange={setCleaned} />
+          {spots.length > 0 && (
+            <Button onPress={() => setSpots(spots.slice(0, -1))}>{t("Take the last place away")}</Button>
+          )}
         </div>
       </div>
       <div>
         <Button type="submit" $tone="strong" isDisabled={body === null}>
-          Keep <Key_>↵</Key_>
+          {t("Keep")} <Key_>↵</Key_>
         </Button>
       </div>
     </Form>
@@ -93,7 +97,7 @@ function SpotFigure({ spot, size, over }: { spot: Spot; size: Size; over: boolea
         strokeWidth={3}
       />
       <text x={x} y={y + 7} textAnchor="middle" style={{ fontSize: 19, fontWeight: 700, fill: "var(--ink)" }}>
-        {spot.volts.toFixed(1)}
+        {written(spot.volts.toFixed(1))}
       </text>
     </g>
   );

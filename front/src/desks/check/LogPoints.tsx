@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { Button, chipStyle, Entry } from "../../kit/parts";
 import { numberOf, voltsOf } from "../../kit/units";
 import { LabelledRow } from "./TickList";
+import { t } from "../../language/t";
 
 const Point = styled(AriaButton)`
   ${chipStyle}
@@ -51,20 +52,25 @@ export function LogPoints({ label, of, points, onChange }: Props) {
         {points.map((point) => (
           <Point
             key={point}
-            aria-label={`Throw away ${point.replace(" ", " min, ")} ${unit}`}
+            aria-label={t("Throw away {0} {1}", point.replace(" ", " min, "), unit)}
             onPress={() => onChange(points.filter((other) => other !== point))}
           >
             {point.replace(" ", " min ")} {unit} ✕
           </Point>
         ))}
         <div ref={first} style={{ width: 112 }} onKeyDown={enter}>
-          <Entry label="After" value={minutes} onChange={setMinutes} unit="min" />
+          <Entry label={t("After")} value={minutes} onChange={setMinutes} unit={t("min")} />
         </div>
         <div style={{ width: 112 }} onKeyDown={enter}>
-          <Entry label={of === "volts" ? "Volts then" : "Amps then"} value={figure} onChange={setFigure} unit={unit} />
+          <Entry
+            label={of === "volts" ? t("Volts then") : t("Amps then")}
+            value={figure}
+            onChange={setFigure}
+            unit={unit}
+          />
         </div>
         <Button isDisabled={at === null || read === null} onPress={noteIt}>
-          Note it
+          {t("Note it")}
         </Button>
       </div>
     </LabelledRow>

@@ -11,6 +11,8 @@ import { Button, chipStyle, Entry, Key_ } from "../../kit/parts";
 import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
 import { CORROSION, EYES, LEVELS, SIGNS } from "../../kit/words";
 import type { FormProps } from "./fields";
+import { small } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 type Look = Schema["Look"];
 type Mark = Schema["Mark"];
@@ -49,11 +51,11 @@ const LevelButton = styled(Button)`
 /** Signs that are seen from above until somebody touches another place. */
 const ON_TOP = new Set<Sign>(["wet_top", "melted_post", "loose_post", "sticker_gone", "thin_post"]);
 
-const EYE_WORDS = { none: "No eye", ...EYES };
-const CAPS_WORDS = { no: "Not looked into", yes: "Cell by cell" } as const;
+const EYE_WORDS = { none: t("No eye"), ...EYES };
+const CAPS_WORDS = { no: t("Not looked into"), yes: t("Cell by cell") } as const;
 const NEXT_LEVEL = Object.keys(LEVELS) as Schema["Level"][];
 const corrosionWord = (kept: Schema["Corrosion"]) =>
-  kept === "none" ? "no corrosion" : `${CORROSION[kept].toLowerCase()} corrosion`;
+  kept === "none" ? t("no corrosion") : t("{0} corrosion", small(CORROSION[kept]));
 
 export function LookForm({ start: kept, battery, size: known, hazards, onType, onKeep }: FormProps) {
   const start = kept as Look | null;
@@ -101,7 +103,7 @@ export function LookForm({ start: kept, battery, size: known, hazards, onType, o
       }}
     >
       <div style={{ display: "flex", gap: 14, flexWrap: "wrap" }}>
-        <TouchCase size={size} label="The case: touch where the sign is" onTouch={place}>
+        <TouchCase size={size} label={t("The case: touch where the sign is")} onTouch={place}>
           {marks.map((mark) => (
             <MarkSpot key={mark.sign} mark={mark} size={size} gap={TOUCH_GAP} />
           ))}
@@ -109,7 +111,7 @@ export function LookForm({ start: kept, battery, size: known, hazards, onType, o
         <Toggles
           style={{ flex: "1 1 250px", alignContent: "start" }}
           selectionMode="multiple"
-          aria-label="Signs: pick one, then touch where it is"
+          aria-label={t("Signs: pick one, then touch where it is")}
           selectedKeys={new Set(marks.map((mark) => mark.sign))}
           onSelectionChange={(keys) => choose(new Set([...keys].map(String)))}
         >
@@ -120,43 +122,49 @@ export function LookForm({ start: kept, battery, size: known, hazards, onType, o
           ))}
         </Toggles>
       </div>
-      <Spoken label="Posts, acid, eye">
+      <Spoken label={t("Posts, acid, eye")}>
         <Sentence>
-          Posts with{" "}
+          {t("Posts with")}{" "}
           <Word
             name="corrosion"
-            label="Corrosion"
+            label={t("Corrosion")}
             says={corrosionWord(corrosion)}
             letter="X"
             odd={corrosion === "heavy"}
           />
-          , acid{" "}
+          {t(", acid")}{" "}
           <Word
             name="levels"
-            label="Acid level"
-            says={CAPS_WORDS[levels.length ? "yes" : "no"].toLowerCase()}
+            label={t("Acid level")}
+            says={small(CAPS_WORDS[levels.length ? "yes" : "no"])}
             letter="Q"
           />
-          , <Word name="eye" label="Eye" says={EYE_WORDS[eye].toLowerCase()} letter="Y" />
+          , <Word name="eye" label={t("Eye")} says={small(EYE_WORDS[eye])} letter="Y" />
         </Sentence>
-        <WordChoices name="corrosion" label="Corrosion" value={corrosion} words={CORROSION} onChange={setCorrosion} />
+        <WordChoices
+          name="corrosion"
+          label={t("Corrosion")}
+          value={corrosion}
+          words={CORROSION}
+          onChange={setCorrosion}
+        />
         <WordChoices
           name="levels"
-          label="Acid level"
+          label={t("Acid level")}
           value={levels.length ? "yes" : "no"}
           words={CAPS_WORDS}
           onChange={(answer) =>
             setLevels(answer === "yes" ? Array.from({ length: count }, () => "right" as const) : [])
           }
         />
-        <WordChoices name="eye" label="Eye" value={eye} words={EYE_WORDS} onChange={setEye} />
+        <WordChoices name="eye" label={t("Eye")} value={eye} words={EYE_WORDS} onChange={setEye} />
       </Spoken>
       {levels.length > 0 && (
-        <Levels aria-label="Levels from the positive post">
+        <Levels aria-label={t("Levels from the positive post")}>
           {levels.map((level, cell) => (
             <LevelButton
               key={cell}
-              aria-label={`Cell ${cell + 1}: ${LEVELS[level]}, press for the next`}
+              aria-label={t("Cell {0}: {1}, press for the next", cell + 1, LEVELS[level])}
               onPress={() =>
                 setLevels(
                   levels.map((old, index) =>
@@ -172,22 +180,22 @@ export function LookForm({ start: kept, battery, size: known, hazards, onType, o
       )}
       {gone.length > 0 && (
         <Entry
-          label={`Why is “${gone.map((mark) => SIGNS[mark.sign].toLowerCase()).join(", ")}” taken back?`}
+          label={t("Why is “{0}” taken back?", gone.map((mark) => small(SIGNS[mark.sign])).join(", "))}
           value={reason}
           onChange={setReason}
           numeric={false}
-          problem={whole ? undefined : "Say why, such as: it was the battery beside it"}
+          problem={whole ? undefined : t("Say why, such as: it was the battery beside it")}
           name="reason"
         />
       )}
       <Row>
         {touched || gone.length > 0 ? (
           <Button type="submit" $tone="strong" isDisabled={!whole}>
-            Keep what is seen <Key_>↵</Key_>
+            {t("Keep what is seen")} <Key_>↵</Key_>
           </Button>
         ) : (
           <Button type="submit" $tone="strong" autoFocus>
-            Nothing wrong <Key_>↵</Key_>
+            {t("Nothing wrong")} <Key_>↵</Key_>
           </Button>
         )}
       </Row>

@@ -5,6 +5,7 @@ import { temperatureUnit } from "../../kit/units";
 import { wordsOf, type Field, type FormProps, type Tick } from "./fields";
 import { LogPoints } from "./LogPoints";
 import { TickList } from "./TickList";
+import { t } from "../../language/t";
 
 const Cells = styled.div`
   display: grid;
@@ -20,7 +21,7 @@ const Cells = styled.div`
 const Legend = styled.span`
   ${labelStyle}
 `;
-export const NO_YES = { no: "No", yes: "Yes" } as const;
+export const NO_YES = { no: t("No"), yes: t("Yes") } as const;
 
 export type Value = string | string[] | boolean | undefined;
 
@@ -78,13 +79,13 @@ export function OneField({ field, value, set, props, first }: PartProps & { firs
       );
     return (
       <div style={{ width: "100%" }}>
-        <Legend>{field.label}, from the positive post</Legend>
+        <Legend>{t("{0}, from the positive post", field.label)}</Legend>
         <Cells>
           {row.map((text, place) =>
             field.kind === "cells" ? (
               <Entry
                 key={place}
-                label={`cell ${place + 1}`}
+                label={t("cell {0}", place + 1)}
                 value={text}
                 onChange={(typed) => put(place, typed)}
                 placeholder={field.placeholder}
@@ -93,7 +94,7 @@ export function OneField({ field, value, set, props, first }: PartProps & { firs
             ) : (
               <Choice
                 key={place}
-                label={`cell ${place + 1}`}
+                label={t("cell {0}", place + 1)}
                 value={text}
                 words={field.words}
                 onChange={(picked) => put(place, picked)}

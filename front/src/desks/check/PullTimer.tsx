@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { Button as AriaButton, ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import { chipStyle, labelStyle } from "../../kit/parts";
+import { t } from "../../language/t";
 
 const Ring = styled(AriaButton)`
   width: 76px;
@@ -39,7 +40,7 @@ function beep() {
 }
 
 export const spoken = (seconds: number) =>
-  seconds >= 120 ? `${Math.ceil(seconds / 60)} min` : `${Math.ceil(seconds)} s`;
+  seconds >= 120 ? t("{0} min", Math.ceil(seconds / 60)) : `${Math.ceil(seconds)} s`;
 
 interface Props {
   seconds: number;
@@ -47,7 +48,7 @@ interface Props {
   silent?: boolean;
 }
 
-export function PullTimer({ seconds, label = "Timer", silent = false }: Props) {
+export function PullTimer({ seconds, label = t("Timer"), silent = false }: Props) {
   const [ends, setEnds] = useState<number | null>(null);
   const [left, setLeft] = useState(seconds);
   const [sound, setSound] = useState(false);
@@ -78,10 +79,10 @@ export function PullTimer({ seconds, label = "Timer", silent = false }: Props) {
         <Ring
           aria-label={
             running
-              ? `Stop the timer, ${spoken(left)} left`
+              ? t("Stop the timer, {0} left", spoken(left))
               : done
-                ? "Time is up: start again"
-                : `Start ${spoken(seconds)}`
+                ? t("Time is up: start again")
+                : t("Start {0}", spoken(seconds))
           }
           onPress={() => {
             setLeft(seconds);
@@ -119,7 +120,7 @@ export function PullTimer({ seconds, label = "Timer", silent = false }: Props) {
         </Ring>
         {!silent && (
           <Sound isSelected={sound} onChange={setSound}>
-            {sound ? "sound on" : "sound off"}
+            {sound ? t("sound on") : t("sound off")}
           </Sound>
         )}
       </div>

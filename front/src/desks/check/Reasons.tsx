@@ -6,6 +6,8 @@ import type { Schema } from "../../api/client";
 import { STANDINGS } from "../../kit/words";
 import { reasonsOf, type Reason } from "../../vane/geometry";
 import { featherPath, featherTone } from "../../vane/Vane";
+import { say } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const List = styled.ul`
   overflow: auto;
@@ -84,9 +86,11 @@ export function Reasons({ judgement, chosen, onChoose }: Props) {
     />
   );
   return (
-    <List aria-label="Reasons">
+    <List aria-label={t("Reasons")}>
       {shown.slice(0, IN_SIGHT).map(draw)}
-      {judgement.findings.length === 0 && <li style={{ color: "var(--soft)", padding: 6 }}>Nothing was read yet.</li>}
+      {judgement.findings.length === 0 && (
+        <li style={{ color: "var(--soft)", padding: 6 }}>{t("Nothing was read yet.")}</li>
+      )}
       {folded.length > 0 && (
         <li>
           <Fold aria-expanded={isOpen} onPress={() => setMore(!isOpen)}>
@@ -101,8 +105,8 @@ export function Reasons({ judgement, chosen, onChoose }: Props) {
 
 function foldWords(rest: number, dropped: Reason[]): string {
   const parts = [];
-  if (rest) parts.push(`${rest} more noted`);
-  if (dropped.length) parts.push(`${dropped.length} fell off`);
+  if (rest) parts.push(t("{0} more noted", rest));
+  if (dropped.length) parts.push(t("{0} fell off", dropped.length));
   return parts.join(", ");
 }
 
@@ -129,7 +133,7 @@ function OneReason({
         <b style={{ color: number === null ? "inherit" : featherTone(finding).stroke }}>{number}</b>
         {finding.status === "dropped" ? (
           <span>
-            <s>{finding.reading_text}</s> fell off: {finding.why_not}
+            <s>{finding.reading_text}</s> {t("fell off:")} {finding.why_not}
           </span>
         ) : (
           <span>{lineOf(finding)}</span>
@@ -139,25 +143,25 @@ function OneReason({
         <Detail>
           {finding.status !== "dropped" && lineOf(finding) !== finding.text && (
             <>
-              <dt>says</dt>
+              <dt>{t("says")}</dt>
               <dd>{finding.text}</dd>
             </>
           )}
-          <dt>read</dt>
+          <dt>{t("read")}</dt>
           <dd>{finding.reading_text}</dd>
-          <dt>held against</dt>
+          <dt>{t("held against")}</dt>
           <dd>{finding.limit_text}</dd>
-          <dt>rule</dt>
-          <dd>
-            {finding.rule.replaceAll("_", " ")}, house rules {version}
-          </dd>
-          <dt>source</dt>
+          <dt>{t("rule")}</dt>
+          <dd>{t("{0}, house rules {1}", say(finding.rule.replaceAll("_", " ")), version)}</dd>
+          <dt>{t("source")}</dt>
           <dd>
             {finding.source} ({STANDINGS[finding.standing]})
           </dd>
-          <dt>weight</dt>
+          <dt>{t("weight")}</dt>
           <dd>
-            {finding.status === "dropped" ? "none" : `${Math.round(finding.weight * 100)} of 100, ${finding.status}`}
+            {finding.status === "dropped"
+              ? t("none")
+              : t("{0} of 100, {1}", Math.round(finding.weight * 100), finding.status)}
           </dd>
         </Detail>
       )}
@@ -170,7 +174,7 @@ function FeatherMark({ finding, bold }: { finding: Schema["Finding"]; bold: bool
   const { shape, barbs } = featherPath(46, 2);
   const tone = featherTone(finding);
   return (
-    <svg width="30" height="18" viewBox="0 -14 48 28" role="img" aria-label={finding.status}>
+    <svg width="30" height="18" viewBox="0 -14 48 28" role="img" aria-label={say(finding.status)}>
       <path d={shape} {...tone} strokeWidth={bold ? 5 : 3} />
       <path d={barbs} stroke={tone.stroke} strokeWidth={1.6} fill="none" />
     </svg>

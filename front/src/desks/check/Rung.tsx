@@ -9,6 +9,7 @@ import { PHONE } from "../../kit/theme";
 import { timeOf } from "../../kit/words";
 import type { Schema } from "../../api/client";
 import type { Standing } from "./drafts";
+import { t } from "../../language/t";
 
 const Box = styled.section`
   outline: none;
@@ -43,7 +44,7 @@ const Head = styled(AriaButton)`
 `;
 const Done = styled(AriaButton)`
   display: grid;
-  grid-template-columns: 28px 82px minmax(0, 1fr) auto auto;
+  grid-template-columns: 28px minmax(82px, max-content) minmax(0, 1fr) auto auto;
   gap: 10px;
   align-items: center;
   width: 100%;
@@ -68,7 +69,7 @@ const Done = styled(AriaButton)`
     border-color: var(--ink);
   }
   ${PHONE} {
-    grid-template-columns: 28px 58px minmax(0, 1fr) auto;
+    grid-template-columns: 28px minmax(58px, max-content) minmax(0, 1fr) auto;
     gap: 8px;
     padding: 2px 8px;
     & > small {
@@ -109,7 +110,7 @@ const Quiet = styled(AriaButton)`
 /** How a finding stands, as a shape and a word. */
 function Verdict({ finding }: { finding: Schema["Finding"] | undefined }) {
   if (!finding) return null;
-  const word = { counts: "counts", doubtful: "doubtful", dropped: "fell off" }[finding.status];
+  const word = { counts: t("counts"), doubtful: t("doubtful"), dropped: t("fell off") }[finding.status];
   return (
     <svg width="20" height="20" viewBox="0 0 20 20" role="img" aria-label={word}>
       {finding.status === "counts" && <path d="M3 10 l5 5 l9 -11" fill="none" stroke="var(--sound)" strokeWidth="3" />}
@@ -141,7 +142,7 @@ export const QuietRung = memo(function QuietRung({
       <Quiet onPress={onOpen} data-half={half} isDisabled={closed} aria-expanded={false}>
         <Key_>{letter}</Key_>
         {title}
-        {half && <span className="half">: half typed</span>}
+        {half && <span className="half">{t(": half typed")}</span>}
       </Quiet>
     </div>
   );
@@ -162,16 +163,16 @@ export const DoneRung = memo(
         <Done onPress={onOpen}>
           <Key_>{letter}</Key_>
           <b>
-            <span className="quiet">Correct </span>
+            <span className="quiet">{t("Correct")} </span>
             {title}
           </b>
           <span>{summary}</span>
           <Verdict finding={finding} />
           <small>
             {standing.keptAt ? (
-              <>kept {timeOf(standing.keptAt)}</>
+              <>{t("kept {0}", timeOf(standing.keptAt))}</>
             ) : (
-              <b style={{ color: "var(--copper)" }}>not sent yet</b>
+              <b style={{ color: "var(--copper)" }}>{t("not sent yet")}</b>
             )}
           </small>
         </Done>

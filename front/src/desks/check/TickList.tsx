@@ -3,6 +3,7 @@ import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import { chipStyle, labelStyle } from "../../kit/parts";
 import type { Tick } from "./fields";
+import { t } from "../../language/t";
 
 /** A labelled row of chips and small fields. */
 export const LabelledRow = styled.div`
@@ -41,7 +42,7 @@ const Fold = styled(AriaButton)`
 
 const NEXT: Record<Tick, Tick> = { "": "fine", fine: "wrong", wrong: "" };
 const MARK: Record<Tick, string> = { "": "", fine: "✓ ", wrong: "✗ " };
-const SAYS: Record<Tick, string> = { "": "not looked at", fine: "in order", wrong: "found wrong" };
+const SAYS: Record<Tick, string> = { "": t("not looked at"), fine: t("in order"), wrong: t("found wrong") };
 
 interface Props {
   label: string;
@@ -54,10 +55,10 @@ interface Props {
 export function TickList({ label, words, states, onChange }: Props) {
   return (
     <LabelledRow role="group" aria-label={label}>
-      <span>{label}: press once in order, twice wrong</span>
+      <span>{t("{0}: press once in order, twice wrong", label)}</span>
       <div>
         <Chip $state="" onPress={() => onChange(states.map((state) => (state === "" ? "fine" : state)))}>
-          All the others in order
+          {t("All the others in order")}
         </Chip>
         {Object.entries(words).map(([key, word], place) => {
           const state = states[place] ?? "";
@@ -83,7 +84,7 @@ export function TickList({ label, words, states, onChange }: Props) {
 export function More({ count, onPress }: { count: number; onPress: () => void }) {
   return (
     <Fold onPress={onPress} data-more>
-      and {count} more…
+      {t("and {0} more…", count)}
     </Fold>
   );
 }

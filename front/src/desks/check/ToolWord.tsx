@@ -3,16 +3,17 @@ import { useEffect, useRef } from "react";
 import { Word, WordChoices } from "../../kit/Spoken";
 import { dayOf } from "../../kit/words";
 import type { FormProps, Values } from "./fields";
+import { t } from "../../language/t";
 
 const NAME = "_tool";
 
 export function ToolWord({ tool, tools = [] }: FormProps) {
   const overdue = tool?.overdue_since ?? null;
   if (!tool || (tools.length < 2 && overdue === null)) return null; // the only one there is goes without saying
-  const says = overdue ? `${tool.name}, due for its check since ${dayOf(overdue)}` : tool.name;
+  const says = overdue ? t("{0}, due for its check since {1}", tool.name, dayOf(overdue)) : tool.name;
   return (
     <>
-      , with <Word name={NAME} label="Read with" says={says} odd={overdue !== null} />
+      {t(", with")} <Word name={NAME} label={t("Read with")} says={says} odd={overdue !== null} />
     </>
   );
 }
@@ -22,7 +23,7 @@ export function ToolChoices({ tool, tools = [], onTool }: FormProps) {
   return (
     <WordChoices
       name={NAME}
-      label="Read with"
+      label={t("Read with")}
       value={String(tool.equipment_id)}
       words={Object.fromEntries(tools.map((one) => [String(one.equipment_id), one.name]))}
       onChange={(id) => onTool?.(Number(id))}

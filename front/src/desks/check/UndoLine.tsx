@@ -12,6 +12,7 @@ import { timeOf } from "../../kit/words";
 import type { Standing } from "./drafts";
 import { RUNGS, type Kind } from "./rungs";
 import { summaryOf } from "./summary";
+import { t } from "../../language/t";
 
 const Line = styled.div`
   position: sticky;
@@ -60,7 +61,7 @@ export function UndoLine({ view, last, store, says, needsReason, onUndo, onCorre
       takeInHand(null);
       await navigate("/counter");
     } catch (error) {
-      setTrouble(error instanceof ApiProblem ? error.message : "The server does not answer: try again in a moment");
+      setTrouble(error instanceof ApiProblem ? error.message : t("The server does not answer: try again in a moment"));
     }
   }
   function undo() {
@@ -74,21 +75,22 @@ export function UndoLine({ view, last, store, says, needsReason, onUndo, onCorre
   });
   useEffect(() => onLetters(letters), []);
 
-  if (view.undone) return <Line role="status">Taken in by mistake and taken back.</Line>;
+  if (view.undone) return <Line role="status">{t("Taken in by mistake and taken back.")}</Line>;
   if (!last && !mayUndoTakeIn) return null;
   return (
     <Line>
       {last ? (
         <span>
-          Last: {title} {summaryOf(last.reading, view.battery, store, says)}
+          {t("Last: {0}", title)} {summaryOf(last.reading, view.battery, store, says)}
           {last.keptAt && `, ${timeOf(last.keptAt)}`}
         </span>
       ) : (
-        <span>Taken in {timeOf(view.came_at)}, nothing read yet.</span>
+        <span>{t("Taken in {0}, nothing read yet.", timeOf(view.came_at))}</span>
       )}
       <Button onPress={undo}>
-        {last ? (needsReason ? "Take it back with a reason" : "Undo") : "Taken in by mistake"}
-        <span className="quiet">{last ? ` the last entry: ${title}` : ": undo the take-in"}</span> <Key_>Z</Key_>
+        {last ? (needsReason ? t("Take it back with a reason") : t("Undo")) : t("Taken in by mistake")}
+        <span className="quiet">{last ? t(" the last entry: {0}", title) : t(": undo the take-in")}</span>{" "}
+        <Key_>Z</Key_>
       </Button>
       {trouble && (
         <p role="alert" style={{ color: "var(--failed)", flexBasis: "100%" }}>

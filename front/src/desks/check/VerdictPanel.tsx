@@ -15,6 +15,7 @@ import { Vane } from "../../vane/Vane";
 import { Actions } from "./Actions";
 import { Jobs } from "./Jobs";
 import { Reasons } from "./Reasons";
+import { t } from "../../language/t";
 
 /** Where a step's caution stands when its rung is not open beside it. */
 const CAUTION_OF: Partial<Record<Schema["StepKey"], string>> = {
@@ -25,9 +26,9 @@ const CAUTION_OF: Partial<Record<Schema["StepKey"], string>> = {
   watch_charge: "charge_run",
   check_charger: "charge_and_retest",
   recovery_charge: "charge_and_retest",
-  reserve_test: "reserve",
+  reserve_test: t("reserve"),
   fixed_test: "fixed_load",
-  crank_test: "crank",
+  crank_test: t("crank"),
 };
 
 const Panel = styled.section`
@@ -112,14 +113,14 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
   const carIsAJob = jobs.some((job) => job.key === "find_car_fault" || job.key === "register");
   const outlook = outlookOf(judgement);
   return (
-    <Panel aria-label="Judgement">
+    <Panel aria-label={t("Judgement")}>
       <Vane judgement={judgement} chosen={chosen} onChoose={setChosen} />
       <Headline aria-live="polite">
         <h2 style={{ color: toneOf(judgement.outcome).ink }} data-testid="headline">
           {judgement.headline}
         </h2>{" "}
         <span data-testid="sureness">{judgement.sureness}</span>
-        {judgement.watch_until && <span>, test again {dayOf(judgement.watch_until)}</span>}
+        {judgement.watch_until && <span>{t(", test again {0}", dayOf(judgement.watch_until))}</span>}
         {outlook && <Outlook data-testid="outlook">{outlook}</Outlook>}
       </Headline>
       <Reasons judgement={judgement} chosen={chosen} onChoose={setChosen} />
@@ -130,10 +131,15 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
             <b data-testid="next-step">{hangs ?? step.text}</b>
             <small>
               {hangs
-                ? `Then let it rest, and test it again. Needs ${step.needs}.`
-                : `${step.why}. Needs ${step.needs}; ${minutesWords(step.minutes)}.`}
+                ? t("Then let it rest, and test it again. Needs {0}.", step.needs)
+                : t("{0}. Needs {1}; {2}.", step.why, step.needs, minutesWords(step.minutes))}
               {step.load &&
-                ` Limit for ${Math.round(shownTemperature(step.load.temperature_c, store))} ${temperatureUnit(store)}${step.load.temperature_measured ? "" : ", none was taken"}.`}
+                t(
+                  " Limit for {0} {1}{2}.",
+                  Math.round(shownTemperature(step.load.temperature_c, store)),
+                  temperatureUnit(store),
+                  step.load.temperature_measured ? "" : t(", none was taken"),
+                )}
             </small>
           </Next>
         )}
@@ -148,21 +154,21 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
 
 /** What is asked already goes on: where, as it is set, and until when. */
 function hangsWords({ stay, needs_hand_at }: Schema["CheckView"]): string {
-  const off = needs_hand_at ? `; off ${clockWords(needs_hand_at, new Date(nowMs()))}` : "";
-  return stay ? `It hangs on ${stay.charger} at ${stay.volts.toFixed(1)} V, ${stay.amps} A${off}` : "";
+  const off = needs_hand_at ? t("; off {0}", clockWords(needs_hand_at, new Date(nowMs()))) : "";
+  return stay ? t("It hangs on {0} at {1} V, {2} A{3}", stay.charger, stay.volts.toFixed(1), stay.amps, off) : "";
 }
 
 /** What a battery died of, else down to what cold it starts its car. */
 function outlookOf({ cause, prospect, not_measured: unknown }: Schema["Judgement"]): string | null {
   const light = prospect?.lighter_duty ? `${prospect.lighter_duty}.` : "";
   if (unknown) {
-    const first = prospect && !light ? prospect.words.split(":")[0] : "It starts well";
-    return `${first}; what it holds was not measured.`;
+    const first = prospect && !light ? prospect.words.split(":")[0] : t("It starts well");
+    return t("{0}; what it holds was not measured.", first);
   }
-  if (cause) return `Likely ${cause.words}: ${cause.change}. ${light}`.trim();
+  if (cause) return t("Likely {0}: {1}. {2}", cause.words, cause.change, light).trim();
   if (prospect) return light || `${prospect.words.split(":")[0]}.`;
   return null;
 }
 
 export const minutesWords = (minutes: number) =>
-  minutes < 60 ? `${minutes} min` : `about ${Math.round(minutes / 60)} h`;
+  minutes < 60 ? t("{0} min", minutes) : t("about {0} h", Math.round(minutes / 60));

@@ -2,11 +2,13 @@
 import { nowMs } from "../../kit/clock";
 import { ChargeCurve, PlanLines } from "./ChargeCurve";
 import type { Spec } from "./spec";
+import { written } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 export const CHARGE: Spec = {
   starts: ({ stay, before }) => ({
     start_amps: before?.[0]?.["minutes"] === 0 ? String(before[0]["amps"]) : "",
-    hours: stay ? ((nowMs() - Date.parse(stay.connected_at)) / 3_600_000).toFixed(1) : "",
+    hours: stay ? written(((nowMs() - Date.parse(stay.connected_at)) / 3_600_000).toFixed(1)) : "",
   }),
   asks: ({ limits, complaint }) => <PlanLines limits={limits} complaint={complaint} />,
   draws: ({ limits, battery, says }, values) => (
@@ -14,38 +16,38 @@ export const CHARGE: Spec = {
   ),
   enough: (body) => body["volts"] !== undefined && (body["amps"] != null || body["start_volts"] != null),
   fields: [
-    { kind: "number", name: "amps", label: "Amps now", unit: "A", wide: 118 },
-    { kind: "volts", name: "volts", label: "Volts now", unit: "V", wide: 104 },
-    { kind: "number", name: "start_amps", label: "At the start", unit: "A", wide: 96 },
-    { kind: "number", name: "hours", label: "On charge", unit: "h", wide: 96 },
+    { kind: "number", name: "amps", label: t("Amps now"), unit: "A", wide: 118 },
+    { kind: "volts", name: "volts", label: t("Volts now"), unit: "V", wide: 104 },
+    { kind: "number", name: "start_amps", label: t("At the start"), unit: "A", wide: 96 },
+    { kind: "number", name: "hours", label: t("On charge"), unit: "h", wide: 96 },
     {
       kind: "flag",
       name: "finished",
-      label: "Full and taken off",
-      words: { yes: "full and taken off", no: "still on charge" },
+      label: t("Full and taken off"),
+      words: { yes: t("full and taken off"), no: t("still on charge") },
       say: { letter: "Y" },
     },
     {
       kind: "flag",
       name: "recovery",
-      label: "Recovery charge",
-      words: { yes: "a recovery charge", no: "an ordinary charge" },
+      label: t("Recovery charge"),
+      words: { yes: t("a recovery charge"), no: t("an ordinary charge") },
       say: { letter: "X", rare: true },
     },
     {
       kind: "volts",
       name: "start_volts",
-      label: "Volts before",
+      label: t("Volts before"),
       unit: "V",
-      say: { before: "on a maintainer from", empty: "volts before", letter: "Q", rare: true },
+      say: { before: t("on a maintainer from"), empty: t("volts before"), letter: "Q", rare: true },
     },
     {
       kind: "number",
       name: "ah_in",
-      label: "Ah put in",
-      unit: "Ah",
-      say: { before: "put in", empty: "Ah not read", rare: true },
+      label: t("Ah put in"),
+      unit: t("Ah"),
+      say: { before: t("put in"), empty: t("Ah not read"), rare: true },
     },
-    { kind: "log", of: "amps", name: "log", label: "On the way" },
+    { kind: "log", of: "amps", name: "log", label: t("On the way") },
   ],
 };

@@ -2,6 +2,7 @@
 import type { Reading, Schema } from "../../api/client";
 import type { Tool } from "../../kit/tools";
 import { celsiusOf, numberOf, shownTemperature, voltsOf } from "../../kit/units";
+import { written } from "../../language/catalogue";
 
 /** What the core says of one reading. */
 export type Said = Schema["Finding"];
@@ -145,7 +146,8 @@ export function initial(fields: Field[], given: Record<string, string>, props: F
       }
       if (field.kind === "choice" && field.back && props.start)
         return [field.name, field.back(was) ?? given[field.name] ?? field.start];
-      if (was != null) return [field.name, field.kind === "volts" ? Number(was).toFixed(2) : String(was)];
+      if (was != null)
+        return [field.name, field.kind === "volts" ? written(Number(was).toFixed(2)) : written(String(was))];
       return [field.name, given[field.name] ?? field.start ?? ""];
     }),
   );

@@ -4,18 +4,17 @@ import { NEEDLES, SHOWN_BANDS, WAITS } from "../../kit/words";
 import type { Field, FormProps, Values } from "./fields";
 import { celsiusTyped, heldAt, postsClean, temperature, volts, warmth, whole } from "./said";
 import type { Spec } from "./spec";
+import { written } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const setLoad = (props: FormProps, values: Values) => {
   const { load, load_limits } = props.limits;
-  if (load.amps === null) return "No rating and no Ah on record: correct the label to size the pull.";
+  if (load.amps === null) return t("No rating and no Ah on record: correct the label to size the pull.");
   return (
     <>
-      Set {whole(Math.round(load.amps), "A")} for {whole(load.seconds, "s")}: must hold{" "}
-      {volts(heldAt(celsiusTyped(values, props), load_limits))}{" "}
-      <Soft>
-        at {warmth(values, props)}
-        {load.can_pass ? "" : "; this load can only fail it"}
-      </Soft>
+      {t("Set")} {whole(Math.round(load.amps), "A")} {t("for")} {whole(load.seconds, "s")}
+      {t(": must hold")} {volts(heldAt(celsiusTyped(values, props), load_limits))}{" "}
+      <Soft>{t("at {0}{1}", warmth(values, props), load.can_pass ? "" : t("; this load can only fail it"))}</Soft>
     </>
   );
 };
@@ -23,34 +22,34 @@ const setLoad = (props: FormProps, values: Values) => {
 const endAmps: Field = {
   kind: "number",
   name: "end_amps",
-  label: "Amps at the end",
+  label: t("Amps at the end"),
   unit: "A",
-  say: { before: "amps at the end", empty: "the same", rare: true },
+  say: { before: t("amps at the end"), empty: t("the same"), rare: true },
 };
 
 const needle: Field = {
   kind: "choice",
   name: "needle",
-  label: "The volts",
+  label: t("The volts"),
   words: NEEDLES,
   start: "held",
-  say: { before: "it", letter: "X" },
+  say: { before: t("it"), letter: "X" },
 };
 
 const drop = (name: string, label: string): Field => ({
   kind: "number",
   name,
-  label: `Volt drop, ${label}`,
+  label: t("Volt drop, {0}", label),
   unit: "V",
-  say: { before: label, empty: "not measured", rare: true },
+  say: { before: label, empty: t("not measured"), rare: true },
 });
 
 const held = (before: string): Field => ({
   kind: "number",
   name: "seconds",
-  label: "Held",
+  label: t("Held"),
   unit: "s",
-  say: { before, empty: "seconds nobody counted", letter: "O" },
+  say: { before, empty: t("seconds nobody counted"), letter: "O" },
 });
 
 export const PULL: Spec = {
@@ -62,16 +61,16 @@ export const PULL: Spec = {
   timer: ({ limits }) => ({ seconds: limits.load.seconds }),
   between: ({ limits }) => limits.load_wait_minutes,
   fields: [
-    { kind: "volts", name: "volts", label: "Volts at the end", unit: "V", needed: true },
+    { kind: "volts", name: "volts", label: t("Volts at the end"), unit: "V", needed: true },
     {
       kind: "number",
       name: "amps",
-      label: "Drawn",
+      label: t("Drawn"),
       unit: "A",
-      say: { before: "pulled", empty: "amps nobody read", letter: "Y" },
+      say: { before: t("pulled"), empty: t("amps nobody read"), letter: "Y" },
       odd: (value, { limits }) => limits.load.amps !== null && value !== String(Math.round(limits.load.amps)),
     },
-    held("for"),
+    held(t("for")),
     needle,
     temperature,
     endAmps,
@@ -82,8 +81,10 @@ export const PULL: Spec = {
 export const FIXED: Spec = {
   asks: ({ limits: { fixed } }) => (
     <>
-      {whole(fixed.seconds, "s")}, read at the end: good above {volts(fixed.good_volts, 1)}, floor{" "}
-      {volts(fixed.floor_volts, 1)}; must come back to {volts(fixed.bounce_volts, 1)}
+      {whole(fixed.seconds, "s")}
+      {t(", read at the end: good above")} {volts(fixed.good_volts, 1)}
+      {t(", floor")} {volts(fixed.floor_volts, 1)}
+      {t("; must come back to")} {volts(fixed.bounce_volts, 1)}
       {fixed.can_pass ? "" : ". It can fail this battery, never pass it"}
     </>
   ),
@@ -91,31 +92,31 @@ export const FIXED: Spec = {
   timer: ({ limits }) => ({ seconds: limits.fixed.seconds }),
   enough: (body) => body["volts"] !== undefined || body["band"] != null || body["shown_cca_amps"] != null,
   fields: [
-    { kind: "volts", name: "volts", label: "Volts at the end", unit: "V" },
-    { kind: "volts", name: "bounce_volts", label: "Came back to", unit: "V", wide: 132 },
-    { kind: "number", name: "amps", label: "It draws", unit: "A", say: { before: "drew", letter: "Y" } },
-    held("for"),
+    { kind: "volts", name: "volts", label: t("Volts at the end"), unit: "V" },
+    { kind: "volts", name: "bounce_volts", label: t("Came back to"), unit: "V", wide: 132 },
+    { kind: "number", name: "amps", label: t("It draws"), unit: "A", say: { before: t("drew"), letter: "Y" } },
+    held(t("for")),
     temperature,
-    { ...needle, say: { before: "it", letter: "X", rare: true } },
+    { ...needle, say: { before: t("it"), letter: "X", rare: true } },
     {
       kind: "choice",
       name: "band",
-      label: "Its scale shows",
-      words: { none: "Volts only", ...SHOWN_BANDS },
+      label: t("Its scale shows"),
+      words: { none: t("Volts only"), ...SHOWN_BANDS },
       start: "none",
       out: (value) => (value === "none" ? null : value),
       back: (kept) => (kept == null ? "none" : String(kept)),
       tells: true,
       wanted: ({ tool }) => tool?.tool.kind === "load" && tool.tool.shows === "bands",
-      say: { before: "its scale shows", rare: true },
+      say: { before: t("its scale shows"), rare: true },
     },
     {
       kind: "number",
       name: "shown_cca_amps",
-      label: "CCA on its scale",
+      label: t("CCA on its scale"),
       unit: "CCA",
       wanted: ({ tool }) => tool?.tool.kind === "load" && tool.tool.shows === "amps",
-      say: { before: "or", empty: "no CCA", rare: true },
+      say: { before: t("or"), empty: t("no CCA"), rare: true },
     },
     endAmps,
     postsClean(),
@@ -128,8 +129,8 @@ export const CRANK: Spec = {
     const colder = heldAt(celsiusTyped(values, props), load_limits) - load.min_volts;
     return (
       <>
-        Crank, read when the speed is steady: must hold {volts(crank.min_volts + colder, 1)}{" "}
-        <Soft>at {warmth(values, props)}</Soft>
+        {t("Crank, read when the speed is steady: must hold")} {volts(crank.min_volts + colder, 1)}{" "}
+        <Soft>{t("at {0}", warmth(values, props))}</Soft>
       </>
     );
   },
@@ -137,23 +138,23 @@ export const CRANK: Spec = {
   starts: ({ limits }) => ({ seconds: String(limits.crank.seconds) }),
   timer: ({ limits }) => ({ seconds: limits.crank.seconds }),
   fields: [
-    { kind: "volts", name: "volts", label: "Volts cranking", unit: "V" },
-    { kind: "volts", name: "dip_volts", label: "Start dip", unit: "V", wide: 124 },
+    { kind: "volts", name: "volts", label: t("Volts cranking"), unit: "V" },
+    { kind: "volts", name: "dip_volts", label: t("Start dip"), unit: "V", wide: 124 },
     {
       kind: "flag",
       name: "engine_disabled",
-      label: "Engine disabled",
+      label: t("Engine disabled"),
       start: true,
-      words: { yes: "engine disabled", no: "engine free to start" },
+      words: { yes: t("engine disabled"), no: t("engine free to start") },
       say: { letter: "Y" },
     },
-    held("cranked"),
+    held(t("cranked")),
     {
       kind: "flag",
       name: "at_posts",
-      label: "At the battery's posts",
+      label: t("At the battery's posts"),
       start: true,
-      words: { yes: "at the battery's posts", no: "not at its posts" },
+      words: { yes: t("at the battery's posts"), no: t("not at its posts") },
       say: { letter: "X" },
     },
     temperature,
@@ -163,14 +164,15 @@ export const CRANK: Spec = {
 export const STAND: Spec = {
   asks: ({ limits }) => (
     <>
-      After a full charge, off everything: must hold {volts(limits.recharge_line_volts)} for{" "}
-      {whole(limits.stand_hours, "h")} <Soft>; a good one loses {limits.own_loss_pct_per_month} % a month</Soft>
+      {t("After a full charge, off everything: must hold")} {volts(limits.recharge_line_volts)} {t("for")}{" "}
+      {whole(limits.stand_hours, "h")}{" "}
+      <Soft>{t("; a good one loses {0} % a month", limits.own_loss_pct_per_month)}</Soft>
     </>
   ),
   fields: [
-    { kind: "volts", name: "volts", label: "Volts now", unit: "V", needed: true },
-    { kind: "volts", name: "start_volts", label: "At the start", unit: "V" },
-    { kind: "number", name: "hours", label: "It stood", unit: "h" },
+    { kind: "volts", name: "volts", label: t("Volts now"), unit: "V", needed: true },
+    { kind: "volts", name: "start_volts", label: t("At the start"), unit: "V" },
+    { kind: "number", name: "hours", label: t("It stood"), unit: "h" },
     temperature,
   ],
 };
@@ -179,78 +181,84 @@ export const STAND: Spec = {
 export const RESERVE: Spec = {
   asks: ({ limits: { reserve } }) => (
     <>
-      From full at {whole(reserve.amps, "A")} down to {volts(reserve.end_volts)}: at least{" "}
-      {whole(reserve.limit_pct, "%")} of {reserve.rated_words}
+      {t("From full at")} {whole(reserve.amps, "A")} {t("down to")} {volts(reserve.end_volts)}
+      {t(": at least")} {whole(reserve.limit_pct, "%")} {t("of {0}", reserve.rated_words)}
     </>
   ),
-  starts: ({ limits: { reserve } }) => ({ amps: String(reserve.amps), volts: reserve.end_volts.toFixed(2) }),
+  starts: ({ limits: { reserve } }) => ({ amps: String(reserve.amps), volts: written(reserve.end_volts.toFixed(2)) }),
   fields: [
-    { kind: "number", name: "minutes", label: "Minutes it gave", unit: "min", needed: true },
-    { kind: "number", name: "amps", label: "Drawn", unit: "A", say: { before: "at", letter: "Y" } },
-    { kind: "volts", name: "volts", label: "Volts at the end", unit: "V", say: { before: "down to", letter: "O" } },
+    { kind: "number", name: "minutes", label: t("Minutes it gave"), unit: "min", needed: true },
+    { kind: "number", name: "amps", label: t("Drawn"), unit: "A", say: { before: t("at"), letter: "Y" } },
+    {
+      kind: "volts",
+      name: "volts",
+      label: t("Volts at the end"),
+      unit: "V",
+      say: { before: t("down to"), letter: "O" },
+    },
     {
       kind: "flag",
       name: "after_full_charge",
-      label: "From full",
+      label: t("From full"),
       start: true,
-      words: { yes: "from full and rested", no: "not known to be full" },
+      words: { yes: t("from full and rested"), no: t("not known to be full") },
       say: { letter: "X" },
     },
     temperature,
-    { kind: "log", of: "volts", name: "log", label: "On the way" },
+    { kind: "log", of: "volts", name: "log", label: t("On the way") },
   ],
 };
 
 export const CAR: Spec = {
   asks: ({ limits }) => (
     <>
-      Running {volts(limits.running_low_volts, 1)} to {volts(limits.running_high_volts, 1)}, key-off drain under{" "}
-      {whole(limits.drain_ma, "mA")}
+      {t("Running")} {volts(limits.running_low_volts, 1)} {t("to")} {volts(limits.running_high_volts, 1)}
+      {t(", key-off drain under")} {whole(limits.drain_ma, "mA")}
     </>
   ),
   fields: [
-    { kind: "volts", name: "idle_volts", label: "Running", unit: "V", wide: 150 },
-    { kind: "volts", name: "loaded_volts", label: "Loads on", unit: "V" },
-    { kind: "number", name: "drain_ma", label: "Key-off drain", unit: "mA", wide: 124 },
+    { kind: "volts", name: "idle_volts", label: t("Running"), unit: "V", wide: 150 },
+    { kind: "volts", name: "loaded_volts", label: t("Loads on"), unit: "V" },
+    { kind: "number", name: "drain_ma", label: t("Key-off drain"), unit: "mA", wide: 124 },
     {
       kind: "flag",
       name: "modules_asleep",
-      label: "Modules asleep",
+      label: t("Modules asleep"),
       start: true,
-      words: { yes: "modules asleep", no: "modules still awake" },
+      words: { yes: t("modules asleep"), no: t("modules still awake") },
       say: { letter: "O" },
     },
     {
       kind: "flag",
       name: "clamp_moves",
-      label: "Volts jump at a clamp",
-      words: { yes: "volts jump at a clamp", no: "clamps hold" },
+      label: t("Volts jump at a clamp"),
+      words: { yes: t("volts jump at a clamp"), no: t("clamps hold") },
       say: { letter: "Y" },
       odd: (value) => value === "true",
     },
     {
       kind: "flag",
       name: "unregistered",
-      label: "Never registered",
-      words: { yes: "never registered", no: "registered, or needs none" },
+      label: t("Never registered"),
+      words: { yes: t("never registered"), no: t("registered, or needs none") },
       say: { letter: "X" },
       odd: (value) => value === "true",
     },
     {
       kind: "flag",
       name: "short_trips",
-      label: "Short trips",
-      words: { yes: "short trips", no: "longer drives" },
+      label: t("Short trips"),
+      words: { yes: t("short trips"), no: t("longer drives") },
       say: { letter: "Q" },
       odd: (value) => value === "true",
     },
-    drop("drop_joint_volts", "post to clamp"),
-    drop("drop_ground_volts", "post to chassis"),
-    drop("drop_starter_volts", "post to starter"),
+    drop("drop_joint_volts", t("post to clamp")),
+    drop("drop_ground_volts", t("post to chassis")),
+    drop("drop_starter_volts", t("post to starter")),
     {
       kind: "ticks",
       name: "waits",
-      label: "What stop-start waits for",
+      label: t("What stop-start waits for"),
       words: WAITS,
       fine: "waits_checked",
       wrong: "waits_found",

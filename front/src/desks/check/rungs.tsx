@@ -8,6 +8,7 @@ import { SpecForm, type Spec } from "./spec";
 import { CHARGE } from "./chargeSpec";
 import { CAR, CRANK, FIXED, PULL, RESERVE, STAND } from "./loadSpecs";
 import { CELLS, TESTER, VOLTS } from "./specs";
+import { t } from "../../language/t";
 
 export type Kind = NonNullable<Reading["kind"]>;
 
@@ -26,24 +27,60 @@ function fromSpec(spec: Spec): ComponentType<FormProps> {
 }
 
 export const RUNGS: RungOf[] = [
-  { kind: "look", letter: "L", title: "Look", quiet: "case, posts, smell, level", Form: LookForm },
-  { kind: "case_leakage", letter: "E", title: "Leakage", quiet: "a wet dirty top", Form: LeakageForm },
-  { kind: "rest_volts", letter: "V", title: "Volts", quiet: "settled, at rest", Form: fromSpec(VOLTS) },
-  { kind: "cells", letter: "G", title: "Cells", quiet: "gravity of each, where there are caps", Form: fromSpec(CELLS) },
+  { kind: "look", letter: "L", title: t("Look"), quiet: t("case, posts, smell, level"), Form: LookForm },
+  { kind: "case_leakage", letter: "E", title: t("Leakage"), quiet: t("a wet dirty top"), Form: LeakageForm },
+  { kind: "rest_volts", letter: "V", title: t("Volts"), quiet: t("settled, at rest"), Form: fromSpec(VOLTS) },
+  {
+    kind: "cells",
+    letter: "G",
+    title: t("Cells"),
+    quiet: t("gravity of each, where there are caps"),
+    Form: fromSpec(CELLS),
+  },
   {
     kind: "electronic_tester",
     letter: "T",
-    title: "Tester",
-    quiet: "electronic, on the lead posts",
+    title: t("Tester"),
+    quiet: t("electronic, on the lead posts"),
     Form: fromSpec(TESTER),
   },
-  { kind: "adjustable_load", letter: "P", title: "Pull", quiet: "with the adjustable load", Form: fromSpec(PULL) },
-  { kind: "fixed_load", letter: "F", title: "Fixed load", quiet: "with the small resistor", Form: fromSpec(FIXED) },
-  { kind: "crank", letter: "K", title: "Crank", quiet: "in the car, engine disabled", Form: fromSpec(CRANK) },
-  { kind: "charge_run", letter: "H", title: "Charge", quiet: "amps and volts at the charger", Form: fromSpec(CHARGE) },
-  { kind: "stand", letter: "D", title: "Stand", quiet: "off everything after a full charge", Form: fromSpec(STAND) },
-  { kind: "reserve", letter: "⇧D", title: "Reserve", quiet: "timed discharge from full", Form: fromSpec(RESERVE) },
-  { kind: "car", letter: "A", title: "The car", quiet: "charging, clamps, drain", Form: fromSpec(CAR) },
+  {
+    kind: "adjustable_load",
+    letter: "P",
+    title: t("Pull"),
+    quiet: t("with the adjustable load"),
+    Form: fromSpec(PULL),
+  },
+  {
+    kind: "fixed_load",
+    letter: "F",
+    title: t("Fixed load"),
+    quiet: t("with the small resistor"),
+    Form: fromSpec(FIXED),
+  },
+  { kind: "crank", letter: "K", title: t("Crank"), quiet: t("in the car, engine disabled"), Form: fromSpec(CRANK) },
+  {
+    kind: "charge_run",
+    letter: "H",
+    title: t("Charge"),
+    quiet: t("amps and volts at the charger"),
+    Form: fromSpec(CHARGE),
+  },
+  {
+    kind: "stand",
+    letter: "D",
+    title: t("Stand"),
+    quiet: t("off everything after a full charge"),
+    Form: fromSpec(STAND),
+  },
+  {
+    kind: "reserve",
+    letter: "⇧D",
+    title: t("Reserve"),
+    quiet: t("timed discharge from full"),
+    Form: fromSpec(RESERVE),
+  },
+  { kind: "car", letter: "A", title: t("The car"), quiet: t("charging, clamps, drain"), Form: fromSpec(CAR) },
 ];
 
 /** Which rung a next step opens. */

@@ -3,37 +3,39 @@ import { Figure, Soft } from "../../kit/parts";
 import type { Schema } from "../../api/client";
 import { celsiusOf, numberOf, shownTemperature, temperatureUnit } from "../../kit/units";
 import type { Field, FormProps, Values } from "./fields";
+import { small, written } from "../../language/catalogue";
+import { t } from "../../language/t";
 
-const at = { before: "battery at", empty: "a temperature nobody took", letter: "Q" };
-export const temperature: Field = { kind: "temperature", name: "temperature_c", label: "Battery at", say: at };
+const at = { before: t("battery at"), empty: t("a temperature nobody took"), letter: "Q" };
+export const temperature: Field = { kind: "temperature", name: "temperature_c", label: t("Battery at"), say: at };
 
-const POSTS = { seen: "As the look found them", yes: "Clean", no: "Corroded" } as const;
+const POSTS = { seen: t("As the look found them"), yes: t("Clean"), no: t("Corroded") } as const;
 
 /** Posts: as the look found them until somebody says otherwise; never clean after a look that says they are not. */
 export const postsClean = (letter?: string): Field => ({
   kind: "choice",
   name: "posts_clean",
-  label: "Posts",
+  label: t("Posts"),
   words: POSTS,
   start: "seen",
   out: (value) => (value === "seen" ? null : value === "yes"),
   back: (kept) => (kept == null ? "seen" : kept ? "yes" : "no"),
-  say: { before: "posts", ...(letter ? { letter } : { rare: true as const }) },
+  say: { before: t("posts"), ...(letter ? { letter } : { rare: true as const }) },
   shows: (value, { seen }) => {
-    if (value !== "seen") return POSTS[value as "yes" | "no"].toLowerCase();
-    return seen?.corrosion === "heavy" ? "corroded, as seen" : "clean, as seen";
+    if (value !== "seen") return small(POSTS[value as "yes" | "no"]);
+    return seen?.corrosion === "heavy" ? t("corroded, as seen") : t("clean, as seen");
   },
   odd: (value, { seen }) => value === "no" || (seen?.corrosion === "heavy" && value === "seen"),
 });
 
 export const volts = (value: number, digits = 2) => (
   <>
-    <Figure>{value.toFixed(digits)}</Figure> <Soft>V</Soft>
+    <Figure>{written(value.toFixed(digits))}</Figure> <Soft>V</Soft>
   </>
 );
 export const whole = (value: number, unit: string) => (
   <>
-    <Figure>{Math.round(value * 100) / 100}</Figure> <Soft>{unit}</Soft>
+    <Figure>{written(Math.round(value * 100) / 100)}</Figure> <Soft>{unit}</Soft>
   </>
 );
 /** The temperature a limit is shown for [C]: the one that is typed, else the battery's own last one. */

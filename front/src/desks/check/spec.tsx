@@ -12,6 +12,8 @@ import { PullTimer } from "./PullTimer";
 import { NO_YES, OneField, type PartProps, type Value } from "./OneField";
 import { More } from "./TickList";
 import { ToolChoices, ToolWord, useToolStarts } from "./ToolWord";
+import { smallFirst } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 export interface Spec {
   fields: Field[];
@@ -103,16 +105,16 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
         {plain.filter(isFigure).map(draw)}
         {timer && <PullTimer seconds={timer.seconds} {...(timer.label ? { label: timer.label } : {})} />}
         {spec.between && props.readBefore && (
-          <PullTimer seconds={spec.between(props) * 60} label="Between pulls" silent />
+          <PullTimer seconds={spec.between(props) * 60} label={t("Between pulls")} silent />
         )}
         <Keep type="submit" $tone="strong" isDisabled={body === null}>
-          Keep <Key_>↵</Key_>
+          {t("Keep")} <Key_>↵</Key_>
         </Keep>
         {spec.draws?.(props, values)}
         {plain.filter((field) => !isFigure(field) && field.kind !== "ticks").map(draw)}
       </Row>
       {words.length > 0 && (
-        <Spoken label="As it was read">
+        <Spoken label={t("As it was read")}>
           <Sentence>
             {words.map((field, index) => (
               <span key={field.name}>
@@ -146,8 +148,7 @@ function wordOf(field: Field, value: Value, props: FormProps): string {
   const { store } = props;
   if (field.shows) return field.shows(String(value ?? ""), props);
   if (field.kind === "flag") return (field.words ?? NO_YES)[value ? "yes" : "no"];
-  if (field.kind === "choice")
-    return (field.words[String(value)] ?? "").replace(/^[A-Z](?=[a-z])/, (sign) => sign.toLowerCase());
+  if (field.kind === "choice") return smallFirst(field.words[String(value)] ?? "");
   const text = String(value ?? "");
   if (text === "") return field.say?.empty ?? "–";
   return `${text} ${field.kind === "temperature" ? temperatureUnit(store) : isFigure(field) ? (field.unit ?? "") : ""}`.trim();
@@ -194,7 +195,7 @@ function problemOf(field: Field, value: Value, props: FormProps): string | undef
   if (text.trim() !== "" && parsed === null)
     return field.kind === "volts"
       ? voltsFault(text)
-      : `Enter a number${isFigure(field) && field.placeholder ? `, such as ${field.placeholder}` : ""}`;
+      : t("Enter a number{0}", isFigure(field) && field.placeholder ? t(", such as {0}", field.placeholder) : "");
   return props.fault(field.name);
 }
 
@@ -207,7 +208,7 @@ function errorsOf(fields: Field[], values: Values, props: FormProps): Record<str
     if (Array.isArray(value)) {
       for (const [place, text] of value.entries()) {
         const isNone = text.trim() !== "" && field.kind === "cells" && gravityOf(text) === null;
-        const said = isNone ? "Enter a number" : props.fault(`${field.name}[${place}]`);
+        const said = isNone ? t("Enter a number") : props.fault(`${field.name}[${place}]`);
         if (said) errors[`${field.name}[${place}]`] = said;
       }
     } else if (isFigure(field)) {

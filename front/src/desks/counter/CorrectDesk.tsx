@@ -9,6 +9,7 @@ import { Empty, Page } from "../../kit/parts";
 import { Theirs } from "./Theirs";
 import { TakeInForm } from "./TakeInForm";
 import type { TakeIn } from "./takeIn";
+import { t } from "../../language/t";
 
 const BASED_ON = "basedOn";
 
@@ -18,7 +19,7 @@ export function CorrectDesk({ tag }: { tag: number }) {
     return (
       <Page>
         <Empty>
-          <h2>No battery here carries tag {tag}</h2>
+          <h2>{t("No battery here carries tag {0}", tag)}</h2>
         </Empty>
       </Page>
     );
@@ -78,8 +79,8 @@ function Correcting({ view }: { view: Schema["CheckView"] }) {
         <TakeInForm
           key={turn}
           start={begun.start}
-          title={`Correct the label of ${tag}`}
-          action={theirs ? "Write mine over it" : "Write the correction"}
+          title={t("Correct the label of {0}", tag)}
+          action={theirs ? t("Write mine over it") : t("Write the correction")}
           onWrite={(mine, writeId, sure) => write(mine, writeId, sure, theirs?.found.take_in_id ?? begun.basedOn)}
           onThrowAway={() => {
             draft.clear();

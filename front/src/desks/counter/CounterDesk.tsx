@@ -7,6 +7,7 @@ import { DraftAt, Drafting } from "../../kit/drafts";
 import { keepTakeIn } from "../../kit/outbox";
 import { Page } from "../../kit/parts";
 import { TakeInForm } from "./TakeInForm";
+import { t } from "../../language/t";
 
 /** An Enter that follows so soon on one that wrote a battery in was meant for that one. */
 const SECOND_ENTER_MS = 800;
@@ -24,8 +25,8 @@ export function CounterDesk() {
         <TakeInForm
           key={`${turn} ${key}`}
           start={null}
-          title="Take in"
-          action="Take it in, give it a tag"
+          title={t("Take in")}
+          action={t("Take it in, give it a tag")}
           onWrite={async (written, writeId, label_is_right) => {
             const untouched = draft.get("label") === undefined && draft.get("story") === undefined;
             if (untouched && Date.now() - writtenAt.current < SECOND_ENTER_MS) return; // no second battery

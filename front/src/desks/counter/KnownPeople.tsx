@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { people } from "../customers/queries";
 import { useSettled } from "../../kit/useSettled";
 import type { Writing } from "./takeIn";
+import { t } from "../../language/t";
 
 const SETTLED_MS = 200;
 const FROM_LETTERS = 3;
@@ -45,8 +46,8 @@ export function KnownPeople({ form }: { form: Writing }) {
   const found = data.people.filter(({ name, phone, plate }) => name || phone || plate).slice(0, SHOWN);
   if (found.length === 0) return null;
   return (
-    <Line role="group" aria-label="Known here">
-      known:
+    <Line role="group" aria-label={t("Known here")}>
+      {t("known:")}
       {found.map((one) => (
         <Take
           key={one.id}

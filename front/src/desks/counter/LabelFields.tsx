@@ -7,13 +7,15 @@ import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
 import { CHEMISTRIES, STANDINGS } from "../../kit/words";
 import { Fault, Row } from "./layout";
 import { SCALES, type Writing } from "./takeIn";
+import { say, locale, small } from "../../language/catalogue";
+import { t } from "../../language/t";
 
-const CAPS = { unknown: "Not looked for", yes: "Open", no: "Sealed" } as const;
+const CAPS = { unknown: t("Not looked for"), yes: t("Open"), no: t("Sealed") } as const;
 const VOLTS = { v12: "12 V", v6: "6 V" } as const;
 
 /** A month of the calendar: a day without a time, the same in every zone. */
 const monthWords = (iso: string) =>
-  new Date(iso).toLocaleDateString("en-GB", { month: "short", year: "numeric", timeZone: "UTC" });
+  new Date(iso).toLocaleDateString(locale(), { month: "short", year: "numeric", timeZone: "UTC" });
 
 interface Props {
   form: Writing;
@@ -30,61 +32,73 @@ export function LabelFields({ form, known }: Props) {
   const sizeVolts = size ? (size.nominal_volts === 6 ? "v6" : "v12") : null;
   return (
     <>
-      <h2>What else the label says</h2>
-      <Spoken label="The label in words">
+      <h2>{t("What else the label says")}</h2>
+      <Spoken label={t("The label in words")}>
         <Sentence>
           <Word
             name="volts"
             letter="V"
-            label="Volts"
+            label={t("Volts")}
             says={VOLTS[label.volts]}
             odd={sizeVolts !== null && sizeVolts !== label.volts}
           />{" "}
           <Word
             name="chemistry"
             letter="H"
-            label="Chemistry"
+            label={t("Chemistry")}
             says={CHEMISTRIES[label.chemistry].replace(/^(Flooded|Low-maintenance|Calcium|Gel)$/, (word) =>
-              word.toLowerCase(),
+              small(word),
             )}
           />
-          , rated in{" "}
-          <Word name="scale" letter="S" label="Scale of the rated figure" says={scale} odd={scale !== "CCA"} />, caps{" "}
-          <Word name="caps" letter="K" label="Caps" says={CAPS[label.caps].toLowerCase()} />
+          {t(", rated in")}{" "}
+          <Word name="scale" letter="S" label={t("Scale of the rated figure")} says={scale} odd={scale !== "CCA"} />
+          {t(", caps")} <Word name="caps" letter="K" label={t("Caps")} says={small(CAPS[label.caps])} />
         </Sentence>
         <WordChoices
           name="volts"
-          label="Volts"
+          label={t("Volts")}
           value={label.volts}
           words={VOLTS}
           onChange={(volts) => change({ volts })}
         />
         <WordChoices
           name="chemistry"
-          label="Chemistry"
+          label={t("Chemistry")}
           value={label.chemistry}
           words={CHEMISTRIES}
           onChange={(chemistry) => change({ chemistry, chemistryRead: true })}
         />
         <WordChoices
           name="scale"
-          label="Scale of the rated figure"
+          label={t("Scale of the rated figure")}
           value={scale}
           words={SCALES}
           onChange={(picked) => change({ scale: picked })}
         />
-        <WordChoices name="caps" label="Caps" value={label.caps} words={CAPS} onChange={(caps) => change({ caps })} />
+        <WordChoices
+          name="caps"
+          label={t("Caps")}
+          value={label.caps}
+          words={CAPS}
+          onChange={(caps) => change({ caps })}
+        />
       </Spoken>
       {scale !== "CCA" && said && (
         <p style={{ color: "var(--soft)", fontSize: 16 }}>
-          {scale}: {said.definition}; about {said.amps_per_sae_cca_amp} of the CCA, ±
-          {Math.round(said.relative_spread * 100)} % ({STANDINGS[said.standing] ?? said.standing})
+          {t(
+            "{0}: {1}; about {2} of the CCA, ±{3} % ({4})",
+            scale,
+            said.definition,
+            said.amps_per_sae_cca_amp,
+            Math.round(said.relative_spread * 100),
+            STANDINGS[said.standing] ?? said.standing,
+          )}
         </p>
       )}
       {wrong("battery.rating.scale") && <Fault role="alert">{wrong("battery.rating.scale")}</Fault>}
       <Row $columns={asksReserve ? "1.1fr 0.8fr 0.8fr 1fr" : "1fr 1fr 1fr"}>
         <Pick
-          label="Group or box size"
+          label={t("Group or box size")}
           value={size ? group : null}
           text={group ?? ""}
           allowsOther={(text) => change({ group: text.trim() === "" ? null : text })}
@@ -95,13 +109,13 @@ export function LabelFields({ form, known }: Props) {
           options={known.sizes.map((one) => ({
             id: one.code,
             name: one.code,
-            note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${one.positive_side}`,
+            note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${say(one.positive_side)}`,
           }))}
-          placeholder="48, 24F, LN3"
+          placeholder={t("48, 24F, LN3")}
           name="battery.group_code"
         />
         <Entry
-          label="Capacity"
+          label={t("Capacity")}
           value={label.ah}
           onChange={(ah) => change({ ah })}
           unit="Ah"
@@ -109,15 +123,15 @@ export function LabelFields({ form, known }: Props) {
         />
         {asksReserve && (
           <Entry
-            label="Reserve"
+            label={t("Reserve")}
             value={label.reserve}
             onChange={(reserve) => change({ reserve })}
-            unit="min"
+            unit={t("min")}
             name="battery.reserve_minutes"
           />
         )}
         <Entry
-          label="Date code"
+          label={t("Date code")}
           value={label.made}
           onChange={(made) => change({ made, madePicked: null })}
           numeric={false}
@@ -127,7 +141,7 @@ export function LabelFields({ form, known }: Props) {
       </Row>
       {months && months.length > 0 && label.made.trim() !== "" && (
         <Choice
-          label="Made in"
+          label={t("Made in")}
           value={madeOn}
           words={Object.fromEntries(
             months
@@ -139,17 +153,17 @@ export function LabelFields({ form, known }: Props) {
       )}
       <Row $columns="1.2fr 1fr 1fr">
         <Pick
-          label="Line"
+          label={t("Line")}
           value={known.lines.includes(line) ? line : null}
           text={line}
           allowsOther={(line) => change({ line })}
           onChange={(id) => id && change({ line: id })}
           options={known.lines.map((one) => ({ id: one, name: one }))}
-          placeholder="as printed"
+          placeholder={t("as printed")}
         />
-        <DayField label="Sold by us on" value={story.sold} onChange={(sold) => tell({ sold })} name="sold_on" />
+        <DayField label={t("Sold by us on")} value={story.sold} onChange={(sold) => tell({ sold })} name="sold_on" />
         <Entry
-          label="Serial"
+          label={t("Serial")}
           value={label.serial}
           onChange={(serial) => change({ serial })}
           numeric={false}

@@ -9,9 +9,11 @@ import { OpenWord, WordChoices } from "../../kit/Spoken";
 import { useSettled } from "../../kit/useSettled";
 import { clockOf, clockWords, dayNumber } from "../../kit/words";
 import type { Writing } from "./takeIn";
+import { small } from "../../language/catalogue";
+import { t } from "../../language/t";
 
-const DAYS = { none: "No promise", "0": "Today", "1": "Tomorrow", "2": "In two days" } as const;
-const WAITS = { no: "Comes back", yes: "Waits here" } as const;
+const DAYS = { none: t("No promise"), "0": t("Today"), "1": t("Tomorrow"), "2": t("In two days") } as const;
+const WAITS = { no: t("Comes back"), yes: t("Waits here") } as const;
 
 const Said = styled.p<{ $broken: boolean }>`
   display: flex;
@@ -29,13 +31,13 @@ const Choices = styled.div`
 `;
 
 export function promiseWords({ waits, promiseDay, promiseTime }: Writing["story"]): string {
-  const who = waits ? "waits here, " : "";
-  if (!promiseDay || promiseDay === "none") return waits ? "waits here" : "nothing promised";
+  const who = waits ? t("waits here, ") : "";
+  if (!promiseDay || promiseDay === "none") return waits ? t("waits here") : t("nothing promised");
   const clock = clockOf(promiseTime ?? "");
   const at = clock
     ? `${String(clock.hour).padStart(2, "0")}:${String(clock.minute).padStart(2, "0")}`
-    : "a time of day";
-  return `${who}ready ${DAYS[promiseDay].toLowerCase()} at ${at}`;
+    : t("a time of day");
+  return t("{0}ready {1} at {2}", who, small(DAYS[promiseDay]), at);
 }
 
 export function PromiseChoices({ form: { story, tell, wrong } }: { form: Writing }) {
@@ -46,7 +48,7 @@ export function PromiseChoices({ form: { story, tell, wrong } }: { form: Writing
     <Choices>
       <WordChoices
         name="promised_at"
-        label="When it was promised"
+        label={t("When it was promised")}
         value={day}
         words={DAYS}
         stays
@@ -55,7 +57,7 @@ export function PromiseChoices({ form: { story, tell, wrong } }: { form: Writing
       {day !== "none" && (
         <div style={{ width: 170 }}>
           <Entry
-            label="Ready at"
+            label={t("Ready at")}
             value={story.promiseTime ?? ""}
             onChange={(promiseTime) => tell({ promiseTime })}
             numeric={false}
@@ -66,7 +68,7 @@ export function PromiseChoices({ form: { story, tell, wrong } }: { form: Writing
       )}
       <WordChoices
         name="promised_at"
-        label="Whether somebody waits"
+        label={t("Whether somebody waits")}
         value={story.waits ? "yes" : "no"}
         words={WAITS}
         stays
@@ -97,7 +99,7 @@ export function PromiseSaid({ form: { now, story, tell } }: { form: Writing }) {
           $tone="copper"
           onPress={() => tell({ ...story, promiseDay: String(days) as "0" | "1" | "2", promiseTime: time })}
         >
-          Promise {clockWords(new Date(ready).toISOString(), new Date(nowMs()))} instead
+          {t("Promise {0} instead", clockWords(new Date(ready).toISOString(), new Date(nowMs())))}
         </Button>
       )}
     </Said>

@@ -7,8 +7,10 @@ import { KnownPeople } from "./KnownPeople";
 import { Row } from "./layout";
 import { PromiseChoices, promiseWords } from "./Promised";
 import type { Writing } from "./takeIn";
+import { small } from "../../language/catalogue";
+import { t } from "../../language/t";
 
-const STOP_START = { no: "no stop-start", yes: "stop-start" } as const;
+const STOP_START = { no: t("no stop-start"), yes: "stop-start" } as const;
 
 export function StoryFields({ form }: { form: Writing }) {
   const { label, change, story, tell } = form;
@@ -19,32 +21,32 @@ export function StoryFields({ form }: { form: Writing }) {
   return (
     <>
       <Entry
-        label="Rated figure"
+        label={t("Rated figure")}
         value={label.rated}
         onChange={(rated) => change({ rated })}
         unit={label.scale === "CCA" ? "CCA" : label.scale}
         big
         autoFocus
         name="battery.rating.amps"
-        placeholder="none on it"
+        placeholder={t("none on it")}
       />
       <Row $columns="1.3fr 1fr 0.9fr">
         <Entry
-          label="Customer"
+          label={t("Customer")}
           value={story.customer}
           onChange={(customer) => tell({ customer, customerId: null })}
           numeric={false}
           name="customer_name"
         />
         <Entry
-          label="Phone"
+          label={t("Phone")}
           value={story.phone}
           onChange={(phone) => tell({ phone })}
           numeric={false}
           name="customer_phone"
         />
         <Entry
-          label="Plate"
+          label={t("Plate")}
           value={story.plate}
           onChange={(plate) => tell({ plate })}
           numeric={false}
@@ -53,52 +55,52 @@ export function StoryFields({ form }: { form: Writing }) {
       </Row>
       <KnownPeople form={form} />
       <Choice
-        label="What is wrong"
+        label={t("What is wrong")}
         value={context.complaint ?? null}
         words={COMPLAINTS}
         onChange={(complaint) => tell({ context: { ...context, complaint } })}
       />
-      <Spoken label="How it came">
+      <Spoken label={t("How it came")}>
         <Sentence>
-          <Word name="came_in" label="How it came" says={CAME_IN[came].toLowerCase()} letter="A" />, from{" "}
-          <Word name="use" label="What it is used for" says={USES[use].toLowerCase()} letter="U" /> use,{" "}
-          <Word name="stop_start_car" label="Stop-start" says={STOP_START[stopStart]} letter="P" />
+          <Word name="came_in" label={t("How it came")} says={small(CAME_IN[came])} letter="A" />
+          {t(", from")} <Word name="use" label={t("What it is used for")} says={small(USES[use])} letter="U" />{" "}
+          {t("use,")} <Word name="stop_start_car" label={t("Stop-start")} says={STOP_START[stopStart]} letter="P" />
           {form.isNew && (
             <>
-              , <Word name="promised_at" label="When it was promised" says={promiseWords(story)} letter="T" />
+              , <Word name="promised_at" label={t("When it was promised")} says={promiseWords(story)} letter="T" />
             </>
           )}
         </Sentence>
         <WordChoices
           name="came_in"
-          label="How it came"
+          label={t("How it came")}
           value={came}
           words={CAME_IN}
           onChange={(came_in) => tell({ context: { ...context, came_in } })}
         />
         <WordChoices
           name="use"
-          label="What it is used for"
+          label={t("What it is used for")}
           value={use}
           words={USES}
           onChange={(picked) => tell({ context: { ...context, use: picked } })}
         />
         <WordChoices
           name="stop_start_car"
-          label="Stop-start"
+          label={t("Stop-start")}
           value={stopStart}
-          words={{ no: "No", yes: "Yes" }}
+          words={{ no: t("No"), yes: t("Yes") }}
           onChange={(answer) => tell({ context: { ...context, stop_start_car: answer === "yes" } })}
         />
         {form.isNew && <PromiseChoices form={form} />}
       </Spoken>
       <Pick
-        label="Car, if known"
+        label={t("Car, if known")}
         value={story.car === null ? null : String(story.car)}
         onChange={form.pickCar}
         options={form.cars.map((one) => ({ id: String(one.id), name: one.name, note: one.years }))}
         {...(form.isLong ? { onType: form.typeCar } : {})}
-        placeholder="type make or model"
+        placeholder={t("type make or model")}
         name="vehicle_id"
       />
     </>

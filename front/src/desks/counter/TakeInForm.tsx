@@ -10,6 +10,7 @@ import { Fault, Sheet } from "./layout";
 import { PromiseSaid } from "./Promised";
 import { StoryFields } from "./StoryFields";
 import { useTakeIn, type TakeIn, type Write } from "./takeIn";
+import { t } from "../../language/t";
 
 interface Props {
   start: TakeIn | null;
@@ -56,8 +57,13 @@ export function TakeInForm({ start, title, action, onWrite, onThrowAway, childre
         )}
         {carFound && !children && (
           <p>
-            {carFound.name} asks for group {carFound.group_code}, {carFound.min_cca_amps} CCA,{" "}
-            {CHEMISTRIES[carFound.chemistry]}
+            {t(
+              "{0} asks for group {1}, {2} CCA, {3}",
+              carFound.name,
+              carFound.group_code,
+              carFound.min_cca_amps,
+              CHEMISTRIES[carFound.chemistry],
+            )}
           </p>
         )}
         {form.isNew && <PromiseSaid form={form} />}
@@ -65,13 +71,13 @@ export function TakeInForm({ start, title, action, onWrite, onThrowAway, childre
         {children}
         {form.asksLabel && (
           <Button $tone="copper" onPress={() => void form.write(true)}>
-            It says so: take it as it is
+            {t("It says so: take it as it is")}
           </Button>
         )}
         <Button type="submit" $tone="strong" isDisabled={form.busy}>
           {action} <Key_>↵</Key_>
         </Button>
-        {draft?.isThere && <Button onPress={onThrowAway}>Throw away what is typed</Button>}
+        {draft?.isThere && <Button onPress={onThrowAway}>{t("Throw away what is typed")}</Button>}
         {known.cautions["take_in"]?.map((text) => (
           <Caution key={text}>{text}</Caution>
         ))}

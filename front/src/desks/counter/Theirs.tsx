@@ -4,6 +4,7 @@ import type { Schema } from "../../api/client";
 import { Button } from "../../kit/parts";
 import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, timeOf, USES } from "../../kit/words";
 import type { TakeIn } from "./takeIn";
+import { t } from "../../language/t";
 
 const Table = styled.table`
   width: 100%;
@@ -26,21 +27,24 @@ const Table = styled.table`
 `;
 
 const rows = ({ battery, context, ...more }: TakeIn): [string, string][] => [
-  ["line", battery?.line || "none"],
-  ["rated", battery?.rating ? `${battery.rating.amps} ${battery.rating.scale}` : "none"],
-  ["type", `${CHEMISTRIES[battery?.chemistry ?? "flooded"]}, ${battery?.nominal_volts ?? 12} V`],
-  ["size", battery?.group_code ?? "none"],
-  ["capacity", battery?.capacity_ah_20h ? `${battery.capacity_ah_20h} Ah` : "none"],
-  ["caps", battery?.has_caps == null ? "not looked" : battery.has_caps ? "yes" : "sealed"],
-  ["serial", battery?.serial || "none"],
-  ["made", battery?.made_on ? dayOf(battery.made_on) : "not read"],
-  ["sold", more.sold_on ? dayOf(more.sold_on) : "not by us"],
-  ["came", CAME_IN[context.came_in ?? "carried_in"]],
-  ["wrong", COMPLAINTS[context.complaint ?? "check_only"]],
-  ["use", USES[context.use ?? "private"]],
-  ["stop-start", context.stop_start_car ? "yes" : "no"],
-  ["customer", [more.customer_name, more.customer_phone, more.customer_plate].filter(Boolean).join(", ") || "none"],
-  ["car", more.vehicle_id == null ? "none" : `number ${more.vehicle_id} of the list`],
+  [t("line"), battery?.line || t("none")],
+  [t("rated"), battery?.rating ? `${battery.rating.amps} ${battery.rating.scale}` : t("none")],
+  [t("type"), `${CHEMISTRIES[battery?.chemistry ?? "flooded"]}, ${battery?.nominal_volts ?? 12} V`],
+  [t("size"), battery?.group_code ?? t("none")],
+  [t("capacity"), battery?.capacity_ah_20h ? t("{0} Ah", battery.capacity_ah_20h) : t("none")],
+  [t("caps"), battery?.has_caps == null ? t("not looked") : battery.has_caps ? t("yes") : t("sealed")],
+  [t("serial"), battery?.serial || t("none")],
+  [t("made"), battery?.made_on ? dayOf(battery.made_on) : t("not read")],
+  [t("sold"), more.sold_on ? dayOf(more.sold_on) : t("not by us")],
+  [t("came"), CAME_IN[context.came_in ?? "carried_in"]],
+  [t("wrong"), COMPLAINTS[context.complaint ?? "check_only"]],
+  [t("use"), USES[context.use ?? "private"]],
+  ["stop-start", context.stop_start_car ? t("yes") : t("no")],
+  [
+    t("customer"),
+    [more.customer_name, more.customer_phone, more.customer_plate].filter(Boolean).join(", ") || t("none"),
+  ],
+  [t("car"), more.vehicle_id == null ? t("none") : t("number {0} of the list", more.vehicle_id)],
 ];
 
 interface Props {
@@ -56,12 +60,12 @@ export function Theirs({ mine, found, onTake }: Props) {
     return other === text ? [] : [[name, text, other] as const];
   });
   return (
-    <div role="group" aria-label="Two corrections side by side" style={{ display: "grid", gap: 8 }}>
+    <div role="group" aria-label={t("Two corrections side by side")} style={{ display: "grid", gap: 8 }}>
       <Table>
         <thead>
           <tr>
             <th />
-            <th scope="col">yours</th>
+            <th scope="col">{t("yours")}</th>
             <th scope="col">
               {found.who}, {timeOf(found.written_at)}
             </th>
@@ -77,8 +81,8 @@ export function Theirs({ mine, found, onTake }: Props) {
           ))}
         </tbody>
       </Table>
-      {differ.length === 0 && <p>Both say the same.</p>}
-      <Button onPress={onTake}>Leave theirs</Button>
+      {differ.length === 0 && <p>{t("Both say the same.")}</p>}
+      <Button onPress={onTake}>{t("Leave theirs")}</Button>
     </div>
   );
 }

@@ -10,6 +10,7 @@ import { expectField, holdKeys, typeHeld } from "../../kit/typeAhead";
 import { numberOf } from "../../kit/units";
 import { clockOf, momentIn } from "../../kit/words";
 import { useSettled } from "../../kit/useSettled";
+import { t } from "../../language/t";
 
 export type TakeIn = Schema["TakeIn"];
 
@@ -102,13 +103,14 @@ const storyOf = (start: TakeIn | null): Story => ({
 function faultsOf(label: Label, story: Story, madeOn: string | null): Record<string, string> {
   const faults: Record<string, string> = {};
   if (label.rated.trim() && numberOf(label.rated) === null)
-    faults["battery.rating.amps"] = "Enter a number, such as 680";
-  if (label.ah.trim() && numberOf(label.ah) === null) faults["battery.capacity_ah_20h"] = "Enter a number, such as 70";
+    faults["battery.rating.amps"] = t("Enter a number, such as 680");
+  if (label.ah.trim() && numberOf(label.ah) === null)
+    faults["battery.capacity_ah_20h"] = t("Enter a number, such as 70");
   if (label.reserve.trim() && numberOf(label.reserve) === null)
-    faults["battery.reserve_minutes"] = "Enter minutes, such as 110";
+    faults["battery.reserve_minutes"] = t("Enter minutes, such as 110");
   if (story.promiseDay && story.promiseDay !== "none" && clockOf(story.promiseTime ?? "") === null)
-    faults["promised_at"] = "Enter a time of day, such as 17:00";
-  if (label.made.trim() && !madeOn) faults["battery.made_on"] = "No way of writing a date: try C5, 0325 or 2512";
+    faults["promised_at"] = t("Enter a time of day, such as 17:00");
+  if (label.made.trim() && !madeOn) faults["battery.made_on"] = t("No way of writing a date: try C5, 0325 or 2512");
   return faults;
 }
 
@@ -203,7 +205,7 @@ export function useTakeIn(start: TakeIn | null, onWrite: Write) {
     } catch (error) {
       const refusal = error instanceof ApiProblem ? error : null;
       if (refusal?.status === 409) setWriteId(null);
-      setProblem(refusal ?? new ApiProblem(0, "The server does not answer: nothing typed is lost, try again"));
+      setProblem(refusal ?? new ApiProblem(0, t("The server does not answer: nothing typed is lost, try again")));
     } finally {
       setBusy(false);
       release();

@@ -10,6 +10,7 @@ import { dayOf } from "../../kit/words";
 import { useSettled } from "../../kit/useSettled";
 import { Column, Columns, Heads, Line } from "../goods/parts";
 import { PersonPanel } from "./PersonPanel";
+import { t } from "../../language/t";
 
 const SETTLED_MS = 180;
 
@@ -31,13 +32,13 @@ export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"
   const search = text ? `?text=${encodeURIComponent(text)}` : "";
   return (
     <Columns style={{ gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1.25fr)" }}>
-      <Column aria-label="Customers">
+      <Column aria-label={t("Customers")}>
         <Heads>
-          <h1>Customers</h1>
-          <To href="/records">all checks</To>
+          <h1>{t("Customers")}</h1>
+          <To href="/records">{t("all checks")}</To>
         </Heads>
         <Entry
-          label="Name, phone, plate, car, or serial of a battery"
+          label={t("Name, phone, plate, car, or serial of a battery")}
           value={text}
           onChange={(typed) => setParams(typed ? { text: typed } : {}, { replace: true })}
           numeric={false}
@@ -56,7 +57,7 @@ export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"
                 {[one.name && one.phone, one.name && one.plate, one.cars[0]].filter(Boolean).join(", ")}
               </small>
               <span>
-                {one.batteries === 1 ? "1 battery" : `${one.batteries} batteries`}
+                {one.batteries === 1 ? t("1 battery") : t("{0} batteries", one.batteries)}
                 {one.last_came_at && (
                   <small>
                     <br />
@@ -67,17 +68,17 @@ export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"
             </Row>
           ))}
         </div>
-        {found?.more && <Soft>There are more: type another letter.</Soft>}
+        {found?.more && <Soft>{t("There are more: type another letter.")}</Soft>}
         {found?.people.length === 0 &&
           (text ? (
-            <p>Nobody here is known by “{text}”.</p>
+            <p>{t("Nobody here is known by “{0}”.", text)}</p>
           ) : (
-            <p>Nobody is written in yet: whoever leaves a name at the counter stands here.</p>
+            <p>{t("Nobody is written in yet: whoever leaves a name at the counter stands here.")}</p>
           ))}
       </Column>
-      <Column aria-label="One customer">
+      <Column aria-label={t("One customer")}>
         {id === null ? (
-          <Soft>Pick somebody to see their cars and batteries.</Soft>
+          <Soft>{t("Pick somebody to see their cars and batteries.")}</Soft>
         ) : (
           <PersonPanel key={id} id={id} who={who} />
         )}

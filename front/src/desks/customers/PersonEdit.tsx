@@ -5,6 +5,7 @@ import { api, asked, type Schema } from "../../api/client";
 import { Button, Entry } from "../../kit/parts";
 import { Acts, Fault, Figures } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
+import { t } from "../../language/t";
 
 interface Props {
   view: Schema["CustomerView"];
@@ -30,7 +31,7 @@ export function PersonEdit({ view, onDone, onLeave }: Props) {
   const fault = write.beside("name", "phone", "plate");
   return (
     <Form
-      aria-label="Correct the customer"
+      aria-label={t("Correct the customer")}
       style={{ display: "grid", gap: 10 }}
       onSubmit={(event) => {
         event.preventDefault();
@@ -39,7 +40,7 @@ export function PersonEdit({ view, onDone, onLeave }: Props) {
     >
       <Figures>
         <Entry
-          label="Name"
+          label={t("Name")}
           value={name}
           onChange={setName}
           numeric={false}
@@ -48,7 +49,7 @@ export function PersonEdit({ view, onDone, onLeave }: Props) {
           problem={write.of("name")}
         />
         <Entry
-          label="Phone"
+          label={t("Phone")}
           value={phone}
           onChange={setPhone}
           numeric={false}
@@ -56,7 +57,7 @@ export function PersonEdit({ view, onDone, onLeave }: Props) {
           problem={write.of("phone")}
         />
         <Entry
-          label="Plate"
+          label={t("Plate")}
           value={plate}
           onChange={setPlate}
           numeric={false}
@@ -67,15 +68,15 @@ export function PersonEdit({ view, onDone, onLeave }: Props) {
       {fault && <Fault role="alert">{fault}</Fault>}
       {view.edition !== basedOn && (
         <p>
-          It stands now: {[view.own.name, view.own.phone, view.own.plate].filter(Boolean).join(", ")}.{" "}
-          <Button onPress={() => setBasedOn(view.edition)}>Mine is right</Button>
+          {t("It stands now: {0}.", [view.own.name, view.own.phone, view.own.plate].filter(Boolean).join(", "))}{" "}
+          <Button onPress={() => setBasedOn(view.edition)}>{t("Mine is right")}</Button>
         </p>
       )}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={write.pending}>
-          Keep it so
+          {t("Keep it so")}
         </Button>
-        <Button onPress={onLeave}>Leave it</Button>
+        <Button onPress={onLeave}>{t("Leave it")}</Button>
       </Acts>
     </Form>
   );

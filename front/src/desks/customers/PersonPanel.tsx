@@ -9,12 +9,14 @@ import { queries } from "../../api/queries";
 import { Button, Soft, touchLink } from "../../kit/parts";
 import { UPRIGHT } from "../../kit/theme";
 import { dayOf, mayLead, OUTCOMES, PLACES } from "../../kit/words";
+import { SendTo } from "../../stores/sending";
 import { InlineMark } from "../../vane/outcomes";
 import { Acts, Fault, Heads } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
 import { PersonEdit } from "./PersonEdit";
 import { PersonRights } from "./PersonRights";
 import { person } from "./queries";
+import { t } from "../../language/t";
 
 const CARS_SHOWN = 5;
 
@@ -93,8 +95,13 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
   if (found.erased_at)
     return (
       <>
-        <h2>Forgotten on {dayOf(found.erased_at)}</h2>
-        <Soft>Name, phone and plate are gone from everywhere; what was measured of their batteries stays.</Soft>
+        <h2>{t("Forgotten on {0}", dayOf(found.erased_at))}</h2>
+        <Soft>{t("Name, phone and plate are gone from everywhere; what was measured of their batteries stays.")}</Soft>
+        {found.sent_to.length > 0 && (
+          <p>
+            <b>{found.sent_to.join(", ")}</b> {t("was sent their name too: forget them there as well.")}
+          </p>
+        )}
       </>
     );
   const fault = merge.beside() ?? apart.beside();
@@ -107,32 +114,32 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
           <div>
             <h2 style={{ fontSize: 24 }}>{nameOf(found.own)}</h2>
             {found.own.name && (
-              <Soft>{[found.own.phone, found.own.plate].filter(Boolean).join(", ") || "no phone"}</Soft>
+              <Soft>{[found.own.phone, found.own.plate].filter(Boolean).join(", ") || t("no phone")}</Soft>
             )}
           </div>
-          <Button onPress={() => setEdits(true)}>Correct</Button>
+          <Button onPress={() => setEdits(true)}>{t("Correct")}</Button>
         </Heads>
       )}
       {found.ways.length > 0 && (
-        <section aria-label="Also written in as">
-          <Soft>also written in as</Soft>
+        <section aria-label={t("Also written in as")}>
+          <Soft>{t("also written in as")}</Soft>
           {found.ways.map((way) => (
             <Two key={way.id}>
               <span>{all(way)}</span>
               <Button
                 isDisabled={apart.pending}
                 onPress={() => apart.write(way.id)}
-                aria-label={`Not the same person: ${all(way)}`}
+                aria-label={t("Not the same person: {0}", all(way))}
               >
-                Not the same
+                {t("Not the same")}
               </Button>
             </Two>
           ))}
         </section>
       )}
       {found.alike.length > 0 && (
-        <section aria-label="May be the same person">
-          <h2>May be the same person</h2>
+        <section aria-label={t("May be the same person")}>
+          <h2>{t("May be the same person")}</h2>
           {found.alike.map((one) => (
             <Two key={one.id}>
               <span>
@@ -145,9 +152,9 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
                 $tone="copper"
                 isDisabled={merge.pending}
                 onPress={() => merge.write(one.id)}
-                aria-label={`The same person: ${nameOf(one)}`}
+                aria-label={t("The same person: {0}", nameOf(one))}
               >
-                The same
+                {t("The same")}
               </Button>
             </Two>
           ))}
@@ -156,21 +163,21 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
       {fault && <Fault role="alert">{fault}</Fault>}
       {found.cars.length > 0 && (
         <p>
-          <Soft>drives</Soft> {found.cars.slice(0, CARS_SHOWN).join(", ")}
-          {found.cars.length > CARS_SHOWN && <Soft> and {found.cars.length - CARS_SHOWN} more</Soft>}
+          <Soft>{t("drives")}</Soft> {found.cars.slice(0, CARS_SHOWN).join(", ")}
+          {found.cars.length > CARS_SHOWN && <Soft> {t("and {0} more", found.cars.length - CARS_SHOWN)}</Soft>}
         </p>
       )}
-      <section aria-label="Their batteries">
-        <h2>{found.batteries.length === 1 ? "One battery" : `${found.batteries.length} batteries`}</h2>
+      <section aria-label={t("Their batteries")}>
+        <h2>{found.batteries.length === 1 ? t("One battery") : t("{0} batteries", found.batteries.length)}</h2>
         {found.batteries.map((one) => (
           <Battery key={one.tag} href={`/life/${one.tag}`}>
             <b>{one.tag}</b>
             <span>
-              {one.line || "no line"}
+              {one.line || t("no line")}
               {one.serial && <Soft> {one.serial}</Soft>}
             </span>
             <Soft>
-              {dayOf(one.came_at)}, {one.now ? one.car || PLACES[one.place] : "another's since"}
+              {dayOf(one.came_at)}, {one.now ? one.car || PLACES[one.place] : t("another's since")}
             </Soft>
             <span style={{ display: "inline-flex", gap: 6, alignItems: "center" }}>
               {one.outcome ? (
@@ -178,13 +185,15 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
                   <InlineMark outcome={one.outcome} size={18} /> {OUTCOMES[one.outcome]}
                 </>
               ) : (
-                <Soft>not read yet</Soft>
+                <Soft>{t("not read yet")}</Soft>
               )}
             </span>
           </Battery>
         ))}
       </section>
+      {found.sent_to.length > 0 && <Soft>{t("Also known to {0}.", found.sent_to.join(", "))}</Soft>}
       <Acts>
+        <SendTo what={{ customer_id: found.id }} name={nameOf(found.own)} />
         {mayLead(who) && (
           <PersonRights
             view={found}
@@ -207,6 +216,11 @@ interface Written {
 const nameOf = (one: Written) => one.name || one.plate || one.phone;
 const all = (one: Written) => [one.name, one.phone, one.plate].filter(Boolean).join(", ");
 const aboutOf = (one: Schema["Alike"]) =>
-  [one.phone, one.plate, one.cars[0], one.batteries === 1 ? `battery ${one.newest_tag}` : `${one.batteries} batteries`]
+  [
+    one.phone,
+    one.plate,
+    one.cars[0],
+    one.batteries === 1 ? t("battery {0}", one.newest_tag) : t("{0} batteries", one.batteries),
+  ]
     .filter(Boolean)
     .join(", ");

@@ -4,6 +4,7 @@ import { api, asked, type Schema } from "../../api/client";
 import { Button, Soft } from "../../kit/parts";
 import { Acts, Fault } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
+import { t } from "../../language/t";
 
 interface Props {
   view: Schema["CustomerView"];
@@ -29,26 +30,27 @@ export function PersonRights({ view, onForgotten }: Props) {
       {sure ? (
         <>
           <p>
-            Name, phone and plate go from {view.would_forget === 1 ? "one entry" : `${view.would_forget} entries`} and
-            from every battery of theirs. Nothing brings them back; what was measured stays, and that it was done is on
-            record.
+            {t(
+              "Name, phone and plate go from {0} and from every battery of theirs. Nothing brings them back; what was measured stays, and that it was done is on record.",
+              view.would_forget === 1 ? t("one entry") : t("{0} entries", view.would_forget),
+            )}
           </p>
           <Acts>
             <Button $tone="copper" isDisabled={forget.pending} onPress={() => forget.write(null)}>
-              Forget for good
+              {t("Forget for good")}
             </Button>
-            <Button onPress={() => setSure(false)}>Leave it</Button>
+            <Button onPress={() => setSure(false)}>{t("Leave it")}</Button>
           </Acts>
         </>
       ) : (
         <Acts>
           <Button isDisabled={handOut.pending} onPress={() => handOut.write(null)}>
-            Hand out all we keep
+            {t("Hand out all we keep")}
           </Button>
-          <Button onPress={() => setSure(true)}>Forget them</Button>
+          <Button onPress={() => setSure(true)}>{t("Forget them")}</Button>
         </Acts>
       )}
-      {handOut.done && <Soft role="status">Saved as a file; that it was handed out is on record.</Soft>}
+      {handOut.done && <Soft role="status">{t("Saved as a file; that it was handed out is on record.")}</Soft>}
       {fault && <Fault role="alert">{fault}</Fault>}
     </div>
   );

@@ -12,6 +12,8 @@ import { Heads } from "../goods/parts";
 import { HoursForm } from "./HoursForm";
 import { ToolForm } from "./ToolForm";
 import { KINDS, STATES, wordsOf, type Kind } from "./tool";
+import { small } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const Columns = styled(Page)`
   grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr);
@@ -99,17 +101,17 @@ export function EquipmentDesk({ who }: { who: Schema["Me"] }) {
   const kind = typeof picked === "string" ? picked : one?.equipment.tool.kind;
   return (
     <Columns>
-      <Column aria-label="The book">
+      <Column aria-label={t("The book")}>
         <Heads>
-          <h1>Book of equipment</h1>
-          <ToRack href="/rack">to the rack</ToRack>
+          <h1>{t("Book of equipment")}</h1>
+          <ToRack href="/rack">{t("to the rack")}</ToRack>
         </Heads>
         {(Object.keys(KINDS) as Kind[]).map((of) => (
           <div key={of}>
             <Heads>
               <h2>{KINDS[of]}s</h2>
-              <Button onPress={() => setPicked(of)} aria-label={`Write one in: ${KINDS[of].toLowerCase()}`}>
-                Write one in
+              <Button onPress={() => setPicked(of)} aria-label={t("Write one in: {0}", small(KINDS[of]))}>
+                {t("Write one in")}
               </Button>
             </Heads>
             {found
@@ -127,7 +129,7 @@ export function EquipmentDesk({ who }: { who: Schema["Me"] }) {
           </div>
         ))}
       </Column>
-      <Column aria-label="One tool">
+      <Column aria-label={t("One tool")}>
         {kind ? (
           <ToolForm key={String(picked)} kind={kind} row={one ?? null} onDone={() => setPicked(null)} />
         ) : (
@@ -140,7 +142,9 @@ export function EquipmentDesk({ who }: { who: Schema["Me"] }) {
 
 function State({ row }: { row: Schema["EquipmentView"] }) {
   const state = row.equipment.state ?? "in_use";
-  if (state !== "in_use") return <em>{STATES[state].toLowerCase()}</em>;
-  if (row.overdue_since) return <em>check due since {dayOf(row.overdue_since)}</em>;
-  return <small>{row.equipment.checked_on ? `checked ${dayOf(row.equipment.checked_on)}` : "never checked"}</small>;
+  if (state !== "in_use") return <em>{small(STATES[state])}</em>;
+  if (row.overdue_since) return <em>{t("check due since {0}", dayOf(row.overdue_since))}</em>;
+  return (
+    <small>{row.equipment.checked_on ? t("checked {0}", dayOf(row.equipment.checked_on)) : t("never checked")}</small>
+  );
 }

@@ -8,8 +8,9 @@ import { queries, rack } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Entry, Soft } from "../../kit/parts";
 import { dayOfWords, HOURS_FAULT, hoursSaid, type Hours } from "./hours";
+import { t } from "../../language/t";
 
-const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+const DAYS = [t("Monday"), t("Tuesday"), t("Wednesday"), t("Thursday"), t("Friday"), t("Saturday"), t("Sunday")];
 
 const Sheet = styled(Form)`
   display: grid;
@@ -48,25 +49,25 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
   const problem = write.error instanceof ApiProblem ? write.error : null;
   return (
     <Sheet
-      aria-label="Opening hours"
+      aria-label={t("Opening hours")}
       onSubmit={(event) => {
         event.preventDefault();
         if (read.every((day) => day !== undefined)) write.mutate(read as Hours["days"]);
       }}
     >
-      <h2>Opening hours</h2>
-      <Soft>The rack clamps on, takes off and tests while somebody is in. By the shop&apos;s own clock.</Soft>
+      <h2>{t("Opening hours")}</h2>
+      <Soft>{t("The rack clamps on, takes off and tests while somebody is in. By the shop's own clock.")}</Soft>
       {DAYS.map((name, index) => (
         <Day key={name}>
           <b>{name}</b>
           {mayChange ? (
             <Entry
               label=""
-              aria={`${name}, open from and until`}
+              aria={t("{0}, open from and until", name)}
               value={days[index] ?? ""}
               onChange={(text) => setTyped({ ...typed, [index]: text })}
               numeric={false}
-              placeholder="closed"
+              placeholder={t("closed")}
               name={`day-${index}`}
               problem={
                 read[index] === undefined
@@ -75,7 +76,7 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
               }
             />
           ) : (
-            <span>{days[index] || "closed"}</span>
+            <span>{days[index] || t("closed")}</span>
           )}
         </Day>
       ))}
@@ -89,10 +90,10 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
           style={{ justifySelf: "start" }}
           isDisabled={write.isPending || Object.keys(typed).length === 0 || read.includes(undefined)}
         >
-          Open so from now on
+          {t("Open so from now on")}
         </Button>
       ) : (
-        <Soft>Only a lead changes them.</Soft>
+        <Soft>{t("Only a lead changes them.")}</Soft>
       )}
     </Sheet>
   );

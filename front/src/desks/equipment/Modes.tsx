@@ -3,6 +3,7 @@ import styled from "styled-components";
 import { Button, Choice, Entry } from "../../kit/parts";
 import { Some } from "./Some";
 import { CHEMISTRIES, DOES, type ModeTyped } from "./tool";
+import { t } from "../../language/t";
 
 const Mode = styled.fieldset`
   display: grid;
@@ -37,10 +38,10 @@ export function Modes({ modes, onChange, fault }: Props) {
     <>
       {modes.map((mode, place) => (
         <Mode key={place}>
-          <legend>Mode {place + 1}</legend>
+          <legend>{t("Mode {0}", place + 1)}</legend>
           <Pair>
             <Entry
-              label="Called"
+              label={t("Called")}
               value={mode.name}
               onChange={(name) => change(place, { name })}
               numeric={false}
@@ -48,7 +49,7 @@ export function Modes({ modes, onChange, fault }: Props) {
               problem={fault(`tool.modes[${place}].name`)}
             />
             <Entry
-              label="Holds"
+              label={t("Holds")}
               value={mode.volts}
               onChange={(volts) => change(place, { volts })}
               unit="V"
@@ -59,18 +60,18 @@ export function Modes({ modes, onChange, fault }: Props) {
               type="button"
               onPress={() => onChange(modes.filter((_, index) => index !== place))}
               isDisabled={modes.length === 1}
-              aria-label={`Take mode ${place + 1} out`}
+              aria-label={t("Take mode {0} out", place + 1)}
             >
               ✕
             </Button>
           </Pair>
           <Some
-            label="For, where it is not for all"
+            label={t("For, where it is not for all")}
             words={CHEMISTRIES}
             value={mode.chemistries}
             onChange={(chemistries) => change(place, { chemistries })}
           />
-          <Choice label="It is" value={mode.does} words={DOES} onChange={(does) => change(place, { does })} />
+          <Choice label={t("It is")} value={mode.does} words={DOES} onChange={(does) => change(place, { does })} />
         </Mode>
       ))}
       <Button
@@ -78,7 +79,7 @@ export function Modes({ modes, onChange, fault }: Props) {
         style={{ justifySelf: "start" }}
         onPress={() => onChange([...modes, { name: "", volts: "", chemistries: [], does: "ordinary" }])}
       >
-        Another mode
+        {t("Another mode")}
       </Button>
     </>
   );

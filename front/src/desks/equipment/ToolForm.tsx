@@ -12,6 +12,8 @@ import { dayOf, timeOf } from "../../kit/words";
 import { Modes } from "./Modes";
 import { Some } from "./Some";
 import { ASKED, KINDS, STATES, typedOf, wordsOf, writtenOf, type Kind, type Typed } from "./tool";
+import { small } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const Sheet = styled(Form)`
   display: grid;
@@ -81,16 +83,16 @@ export function ToolForm({ kind, row, onDone }: Props) {
   const elsewhere = write.error && !problem?.errors.length ? write.error.message : null;
   return (
     <Sheet
-      aria-label={row ? `Write ${row.equipment.name} anew` : `Write in a ${KINDS[kind].toLowerCase()}`}
+      aria-label={row ? t("Write {0} anew", row.equipment.name) : t("Write in a {0}", small(KINDS[kind]))}
       onSubmit={(event) => {
         event.preventDefault();
         write.mutate();
       }}
     >
-      <h2>{row ? row.equipment.name : `A ${KINDS[kind].toLowerCase()}`}</h2>
+      <h2>{row ? row.equipment.name : `A ${small(KINDS[kind])}`}</h2>
       <Figures>
         <Entry
-          label="Name"
+          label={t("Name")}
           value={typed.name}
           onChange={(name) => change({ name })}
           numeric={false}
@@ -142,26 +144,26 @@ export function ToolForm({ kind, row, onDone }: Props) {
         ) : null,
       )}
       {kind === "charger" && <Modes modes={typed.modes} onChange={(modes) => change({ modes })} fault={fault} />}
-      <Choice label="State" value={typed.state} words={STATES} onChange={(state) => change({ state })} />
+      <Choice label={t("State")} value={typed.state} words={STATES} onChange={(state) => change({ state })} />
       <Figures>
         <DayField
-          label="Last checked"
+          label={t("Last checked")}
           value={typed.checkedOn}
           onChange={(checkedOn) => change({ checkedOn })}
           problem={fault("checked_on")}
         />
         <Entry
-          label="Checked every"
+          label={t("Checked every")}
           value={typed.everyMonths}
           onChange={(everyMonths) => change({ everyMonths })}
-          unit="months"
-          placeholder="as the house"
+          unit={t("months")}
+          placeholder={t("as the house")}
           name="check_every_months"
           problem={fault("check_every_months")}
         />
       </Figures>
       <Entry
-        label="Remarks"
+        label={t("Remarks")}
         value={typed.remarks}
         onChange={(remarks) => change({ remarks })}
         numeric={false}
@@ -172,20 +174,20 @@ export function ToolForm({ kind, row, onDone }: Props) {
       {fault("tool") && <Fault role="alert">{fault("tool")}</Fault>}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={write.isPending}>
-          {row ? "Write it anew" : "Write it in"}
+          {row ? t("Write it anew") : t("Write it in")}
         </Button>
         <Button type="button" onPress={onDone}>
-          Leave it
+          {t("Leave it")}
         </Button>
       </Acts>
       {kept && kept.before.length > 1 && (
         <>
-          <h2>Written before</h2>
+          <h2>{t("Written before")}</h2>
           <Before>
             {kept.before.map((entry) => (
               <li key={entry.edition}>
                 {dayOf(entry.written_at)} {timeOf(entry.written_at)}, {entry.who}: {wordsOf(entry.equipment)};{" "}
-                {STATES[entry.equipment.state ?? "in_use"].toLowerCase()}
+                {small(STATES[entry.equipment.state ?? "in_use"])}
                 <Soft>{entry.equipment.remarks && ` ${entry.equipment.remarks}`}</Soft>
               </li>
             ))}

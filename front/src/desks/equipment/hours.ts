@@ -1,6 +1,7 @@
 /** A day's opening hours as they are typed and shown. */
 import type { Schema } from "../../api/client";
 import { clockOf } from "../../kit/words";
+import { t } from "../../language/t";
 
 export type Hours = Schema["OpeningHours"];
 
@@ -18,4 +19,4 @@ export function dayOfWords(text: string): Hours["days"][number] | undefined {
   return { opens: text_(opens), closes: text_(closes) };
 }
 
-export const HOURS_FAULT = "Enter from and until, such as 8:30 17:30; empty is closed";
+export const HOURS_FAULT = t("Enter from and until, such as 8:30 17:30; empty is closed");

@@ -1,22 +1,23 @@
 /** A tool as it is typed, and as it is written into the book. */
 import type { Schema } from "../../api/client";
 import { numberOf } from "../../kit/units";
+import { t } from "../../language/t";
 
 export type Kind = Schema["Equipment"]["tool"]["kind"];
 export type Written = Schema["Equipment"];
 
 export const KINDS: Record<Kind, string> = {
-  charger: "Charger",
-  meter: "Meter",
-  tester: "Electronic tester",
-  load: "Load",
-  hydrometer: "Hydrometer",
-  discharger: "Discharger",
+  charger: t("Charger"),
+  meter: t("Meter"),
+  tester: t("Electronic tester"),
+  load: t("Load"),
+  hydrometer: t("Hydrometer"),
+  discharger: t("Discharger"),
 };
 export const STATES: Record<NonNullable<Written["state"]>, string> = {
-  in_use: "In use",
-  out_of_order: "Out of order",
-  away: "Away",
+  in_use: t("In use"),
+  out_of_order: t("Out of order"),
+  away: t("Away"),
 };
 
 /** What is asked of a tool: a figure, yes or no, one of a few, some of a few. */
@@ -27,45 +28,51 @@ export type Asked =
   | { kind: "some"; name: string; label: string; words: Record<string, string> };
 
 const SCALES = { CCA: "CCA", EN: "EN", CA: "CA", MCA: "MCA", HCA: "HCA", DIN: "DIN", IEC: "IEC", JIS: "JIS" };
-const TYPES = { flooded: "Flooded", efb: "EFB", agm_flat: "AGM flat", agm_spiral: "AGM spiral", gel: "Gel" };
-export const CHEMISTRIES = { flooded: "Flooded", hybrid: "Low-maint.", calcium: "Calcium", efb: "EFB", agm: "AGM", gel: "Gel" }; // prettier-ignore
+const TYPES = {
+  flooded: t("Flooded"),
+  efb: "EFB",
+  agm_flat: t("AGM flat"),
+  agm_spiral: t("AGM spiral"),
+  gel: t("Gel"),
+};
+export const CHEMISTRIES = { flooded: t("Flooded"), hybrid: t("Low-maint."), calcium: t("Calcium"), efb: "EFB", agm: "AGM", gel: t("Gel") }; // prettier-ignore
 export const DOES = { ordinary: "ordinary", recovery: "recovery", equalise: "equalise" };
 
 export const ASKED: Record<Kind, Asked[]> = {
   charger: [
-    { kind: "figure", name: "amps", label: "Amps of an output", unit: "A" },
-    { kind: "figure", name: "outputs", label: "Outputs" },
-    { kind: "flag", name: "limits_itself", label: "While nobody is in", yes: "limits itself, may run", no: "somebody by it" },
-    { kind: "flag", name: "reports", label: "Ah and amps", yes: "shows them itself", no: "by hand" },
-    { kind: "figure", name: "ambient_low_c", label: "Coldest around it", unit: "°C" },
-    { kind: "figure", name: "ambient_high_c", label: "Warmest around it", unit: "°C" },
+    { kind: "figure", name: "amps", label: t("Amps of an output"), unit: "A" },
+    { kind: "figure", name: "outputs", label: t("Outputs") },
+    { kind: "flag", name: "limits_itself", label: t("While nobody is in"), yes: t("limits itself, may run"), no: t("somebody by it") },
+    { kind: "flag", name: "reports", label: t("Ah and amps"), yes: t("shows them itself"), no: t("by hand") },
+    { kind: "figure", name: "ambient_low_c", label: t("Coldest around it"), unit: "°C" },
+    { kind: "figure", name: "ambient_high_c", label: t("Warmest around it"), unit: "°C" },
   ],
   meter: [
-    { kind: "figure", name: "percent", label: "Off by", unit: "%" },
-    { kind: "figure", name: "digits", label: "and digits" },
-    { kind: "figure", name: "resolution_volts", label: "Last digit", unit: "V" },
+    { kind: "figure", name: "percent", label: t("Off by"), unit: "%" },
+    { kind: "figure", name: "digits", label: t("and digits") },
+    { kind: "figure", name: "resolution_volts", label: t("Last digit"), unit: "V" },
   ],
   tester: [
-    { kind: "some", name: "scales", label: "Scales it can be set to", words: SCALES },
-    { kind: "some", name: "types", label: "Types it can be set to", words: TYPES },
-    { kind: "figure", name: "uncertainty_ratio", label: "Off by, of its figure", empty: "0.05" },
-    { kind: "choice", name: "shows", label: "It shows", words: { amps: "amps", milliohms: "milliohms", message: "a message" } },
+    { kind: "some", name: "scales", label: t("Scales it can be set to"), words: SCALES },
+    { kind: "some", name: "types", label: t("Types it can be set to"), words: TYPES },
+    { kind: "figure", name: "uncertainty_ratio", label: t("Off by, of its figure"), empty: "0.05" },
+    { kind: "choice", name: "shows", label: t("It shows"), words: { amps: t("amps"), milliohms: t("milliohms"), message: t("a message") } },
   ],
   load: [
-    { kind: "flag", name: "adjustable", label: "Its amps", yes: "adjustable", no: "fixed" },
-    { kind: "figure", name: "amps", label: "Amps, or its most", unit: "A" },
-    { kind: "figure", name: "seconds", label: "On its face", unit: "s" },
-    { kind: "figure", name: "cool_minutes", label: "Cools for", unit: "min" },
-    { kind: "choice", name: "shows", label: "Its scale shows", words: { volts: "volts", bands: "bands", amps: "amps" } },
-    { kind: "figure", name: "good_volts", label: "Good from, on its face", unit: "V", empty: "as the house", optional: true },
-    { kind: "figure", name: "floor_volts", label: "Bad below, on its face", unit: "V", empty: "as the house", optional: true },
+    { kind: "flag", name: "adjustable", label: t("Its amps"), yes: t("adjustable"), no: t("fixed") },
+    { kind: "figure", name: "amps", label: t("Amps, or its most"), unit: "A" },
+    { kind: "figure", name: "seconds", label: t("On its face"), unit: "s" },
+    { kind: "figure", name: "cool_minutes", label: t("Cools for"), unit: "min" },
+    { kind: "choice", name: "shows", label: t("Its scale shows"), words: { volts: t("volts"), bands: t("bands"), amps: t("amps") } },
+    { kind: "figure", name: "good_volts", label: t("Good from, on its face"), unit: "V", empty: t("as the house"), optional: true },
+    { kind: "figure", name: "floor_volts", label: t("Bad below, on its face"), unit: "V", empty: t("as the house"), optional: true },
   ],
   hydrometer: [
-    { kind: "choice", name: "shows", label: "It shows", words: { gravity: "figures", bands: "colours" } },
-    { kind: "figure", name: "resolution", label: "Smallest step", empty: "0.005" },
-    { kind: "flag", name: "corrects_itself", label: "Warmth", yes: "corrects by itself", no: "corrected here" },
+    { kind: "choice", name: "shows", label: t("It shows"), words: { gravity: t("figures"), bands: t("colours") } },
+    { kind: "figure", name: "resolution", label: t("Smallest step"), empty: "0.005" },
+    { kind: "flag", name: "corrects_itself", label: t("Warmth"), yes: t("corrects by itself"), no: t("corrected here") },
   ],
-  discharger: [{ kind: "figure", name: "amps", label: "Steady amps", unit: "A" }],
+  discharger: [{ kind: "figure", name: "amps", label: t("Steady amps"), unit: "A" }],
 }; // prettier-ignore
 
 export const FIRST: Record<Kind, Record<string, unknown>> = {
@@ -152,15 +159,21 @@ export function writtenOf(typed: Typed): Written {
 export function wordsOf({ tool }: Written): string {
   switch (tool.kind) {
     case "charger":
-      return `${tool.amps} A${(tool.outputs ?? 1) > 1 ? ` on each of ${tool.outputs}` : ""}, ${tool.modes.map(({ name, volts }) => `${name} ${volts} V`).join(", ")}${tool.limits_itself ? "" : "; somebody by it"}`;
+      return `${tool.amps} A${(tool.outputs ?? 1) > 1 ? t(" on each of {0}", tool.outputs) : ""}, ${tool.modes.map(({ name, volts }) => `${name} ${volts} V`).join(", ")}${tool.limits_itself ? "" : t("; somebody by it")}`;
     case "meter":
-      return `±${tool.percent} % and ${tool.digits} digits of ${tool.resolution_volts} V`;
+      return t("±{0} % and {1} digits of {2} V", tool.percent, tool.digits, tool.resolution_volts);
     case "tester":
       return `${(tool.scales ?? []).join(", ")}; ±${Math.round(tool.uncertainty_ratio * 1000) / 10} %`;
     case "load":
-      return `${tool.adjustable ? "to" : "fixed"} ${tool.amps} A, ${tool.seconds} s, cools ${tool.cool_minutes} min`;
+      return t(
+        "{0} {1} A, {2} s, cools {3} min",
+        tool.adjustable ? t("to") : t("fixed"),
+        tool.amps,
+        tool.seconds,
+        tool.cool_minutes,
+      );
     case "hydrometer":
-      return tool.shows === "bands" ? "colours" : `to ${tool.resolution}`;
+      return tool.shows === "bands" ? "colours" : t("to {0}", tool.resolution);
     case "discharger":
       return `${tool.amps} A`;
   }

@@ -10,6 +10,8 @@ import { UPRIGHT } from "../../kit/theme";
 import { numberOf } from "../../kit/units";
 import { dayOf, money, timeOf } from "../../kit/words";
 import { useWrite } from "../goods/useWrite";
+import { written } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const Columns = styled(Page)`
   grid-template-columns: minmax(0, 1.6fr) minmax(0, 1fr);
@@ -94,10 +96,10 @@ const Go = styled(Link)`
 `;
 
 const PARTS: Record<Schema["FittingStep"]["about"], string> = {
-  before: "Before",
-  out: "The old one out",
-  in: "The new one in",
-  after: "Afterwards",
+  before: t("Before"),
+  out: t("The old one out"),
+  in: t("The new one in"),
+  after: t("Afterwards"),
 };
 const UNITS = { volts: "V", mA: "mA", "": "" } as const;
 
@@ -119,11 +121,12 @@ export function FittingDesk({ tag }: { tag: number }) {
         <Empty>
           <h1>
             {error instanceof ApiProblem && error.status === 404
-              ? `${tag} was not sold from this stock`
+              ? t("{0} was not sold from this stock", tag)
               : error.message}
           </h1>
           <p>
-            A battery handed over on the <Go href="/match">match desk</Go> has its fitting list here.
+            {t("A battery handed over on the")} <Go href="/match">{t("match desk")}</Go>{" "}
+            {t("has its fitting list here.")}
           </p>
         </Empty>
       </Page>
@@ -132,9 +135,13 @@ export function FittingDesk({ tag }: { tag: number }) {
   const next = found.steps.find((one) => !one.done)?.step.key;
   return (
     <Columns>
-      <Column aria-label="The list">
+      <Column aria-label={t("The list")}>
         <h1>
-          Fitting {tag}: {found.left === 0 ? "all is done" : `${found.left} of ${found.steps.length} left`}
+          {t(
+            "Fitting {0}: {1}",
+            tag,
+            found.left === 0 ? t("all is done") : t("{0} of {1} left", found.left, found.steps.length),
+          )}
         </h1>
         {(Object.keys(PARTS) as Schema["FittingStep"]["about"][]).map((part) => {
           const steps = found.steps.filter((one) => one.step.about === part);
@@ -155,7 +162,7 @@ export function FittingDesk({ tag }: { tag: number }) {
                     <Box done={one.done} />
                     <span>{one.step.text}</span>
                     <small>
-                      {one.figure !== null && `${one.figure} ${UNITS[one.step.figure]} · `}
+                      {one.figure !== null && `${written(one.figure)} ${UNITS[one.step.figure]} · `}
                       {one.done && one.at ? `${one.who}, ${timeOf(one.at)}` : ""}
                     </small>
                   </Step>
@@ -177,39 +184,36 @@ export function FittingDesk({ tag }: { tag: number }) {
           </p>
         )}
       </Column>
-      <Column aria-label="The sale">
+      <Column aria-label={t("The sale")}>
         <h2 style={{ fontSize: 24, color: "var(--ink)", margin: 0 }}>{found.name}</h2>
         <Facts>
-          <dt>serial</dt>
+          <dt>{t("serial")}</dt>
           <dd>{found.serial}</dd>
-          <dt>handed over</dt>
+          <dt>{t("handed over")}</dt>
           <dd>
-            {dayOf(found.sold_at)} {timeOf(found.sold_at)} at {found.volts.toFixed(2)} V, {found.who}
+            {t("{0} {1} at {2} V, {3}", dayOf(found.sold_at), timeOf(found.sold_at), found.volts.toFixed(2), found.who)}
           </dd>
-          <dt>price</dt>
+          <dt>{t("price")}</dt>
           <dd>
             {money(found.price_cents, found.currency)}
             {found.tax_words && (
-              <Soft>
-                {" "}
-                of which {found.tax_words} {money(found.tax_cents, found.currency)}
-              </Soft>
+              <Soft> {t("of which {0} {1}", found.tax_words, money(found.tax_cents, found.currency))}</Soft>
             )}
           </dd>
-          <dt>deposit</dt>
+          <dt>{t("deposit")}</dt>
           <dd>
             {money(found.core_deposit_cents, found.currency)}
-            {found.deposit_back ? ", given back for the old one" : ", goes back with the old one"}
+            {found.deposit_back ? t(", given back for the old one") : t(", goes back with the old one")}
           </dd>
           {found.car && (
             <>
-              <dt>car</dt>
+              <dt>{t("car")}</dt>
               <dd>{found.car}</dd>
             </>
           )}
           {found.battery_place && (
             <>
-              <dt>sits</dt>
+              <dt>{t("sits")}</dt>
               <dd>
                 {found.battery_place}
                 {found.access && `: ${found.access}`}
@@ -218,12 +222,14 @@ export function FittingDesk({ tag }: { tag: number }) {
           )}
         </Facts>
         <Till line={found.till_line} />
-        <Soft>Its warranty runs from this sale; what is read while fitting is what later checks are held against.</Soft>
+        <Soft>
+          {t("Its warranty runs from this sale; what is read while fitting is what later checks are held against.")}
+        </Soft>
         <div style={{ display: "flex", gap: 16, flexWrap: "wrap" }}>
-          <Go href={`/life/${tag}`}>Its life</Go>
-          <Go href={`/check/${tag}`}>Its check</Go>
-          {found.old_tag !== null && <Go href={`/life/${found.old_tag}`}>The old one, {found.old_tag}</Go>}
-          <Go href="/goods?view=sold">All sales</Go>
+          <Go href={`/life/${tag}`}>{t("Its life")}</Go>
+          <Go href={`/check/${tag}`}>{t("Its check")}</Go>
+          {found.old_tag !== null && <Go href={`/life/${found.old_tag}`}>{t("The old one, {0}", found.old_tag)}</Go>}
+          <Go href="/goods?view=sold">{t("All sales")}</Go>
         </div>
         {known?.cautions["fit"]?.map((text) => (
           <Caution key={text}>{text}</Caution>
@@ -238,7 +244,7 @@ function Till({ line }: { line: string }) {
   const [copied, setCopied] = useState(false);
   return (
     <p>
-      <Soft>for the till</Soft> <output style={{ userSelect: "all" }}>{line}</output>{" "}
+      <Soft>{t("for the till")}</Soft> <output style={{ userSelect: "all" }}>{line}</output>{" "}
       {"clipboard" in navigator && (
         <Button
           onPress={() =>
@@ -248,7 +254,7 @@ function Till({ line }: { line: string }) {
             )
           }
         >
-          {copied ? "Copied" : "Copy"}
+          {copied ? t("Copied") : t("Copy")}
         </Button>
       )}
     </p>
@@ -283,11 +289,11 @@ function Reading({
           big
           autoFocus
           name="figure"
-          problem={text.trim() !== "" && value === null ? "A number" : fault}
+          problem={text.trim() !== "" && value === null ? t("A number") : fault}
         />
       </div>
       <Button type="submit" $tone="strong" isDisabled={value === null}>
-        Keep ↵
+        {t("Keep ↵")}
       </Button>
     </Reads>
   );

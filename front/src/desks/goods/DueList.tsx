@@ -8,7 +8,9 @@ import { Button, Entry, Soft } from "../../kit/parts";
 import { PHONE } from "../../kit/theme";
 import { voltsFault, voltsOf } from "../../kit/units";
 import { Fault } from "./parts";
+import { SendTo } from "../../stores/sending";
 import { useWrite } from "./useWrite";
+import { t } from "../../language/t";
 
 const Row = styled.li`
   display: grid;
@@ -41,11 +43,11 @@ const Doing = styled.div`
 `;
 
 export const DUE: Record<Schema["Due"], string> = {
-  refused: "stood too long",
-  fill: "to fill",
-  charge: "to charge",
-  volts: "to read",
-  nothing: "well",
+  refused: t("stood too long"),
+  fill: t("to fill"),
+  charge: t("to charge"),
+  volts: t("to read"),
+  nothing: t("well"),
 };
 
 export function DueList({ isLead, onItem }: { isLead: boolean; onItem: (id: number) => void }) {
@@ -58,13 +60,15 @@ export function DueList({ isLead, onItem }: { isLead: boolean; onItem: (id: numb
     .join(", ");
   return (
     <>
-      <p>{total === 0 ? `All ${found.in_stock} pieces are well.` : `Of ${found.in_stock} pieces ${each}.`}</p>
-      <ul aria-label="Pieces that want a hand">
+      <p>
+        {total === 0 ? t("All {0} pieces are well.", found.in_stock) : t("Of {0} pieces {1}.", found.in_stock, each)}
+      </p>
+      <ul aria-label={t("Pieces that want a hand")}>
         {found.pieces.map((piece) => (
           <Due key={piece.id} piece={piece} isLead={isLead} onItem={onItem} />
         ))}
       </ul>
-      {total > found.pieces.length && <Soft>and {total - found.pieces.length} more after these</Soft>}
+      {total > found.pieces.length && <Soft>{t("and {0} more after these", total - found.pieces.length)}</Soft>}
     </>
   );
 }
@@ -72,7 +76,7 @@ export function DueList({ isLead, onItem }: { isLead: boolean; onItem: (id: numb
 function Due({ piece, isLead, onItem }: { piece: Schema["PieceView"]; isLead: boolean; onItem: (id: number) => void }) {
   return (
     <Row data-due={piece.state.due}>
-      <Number>no. {piece.id}</Number>
+      <Number>{t("no. {0}", piece.id)}</Number>
       <span>
         <b>{piece.name}</b>
         <br />
@@ -114,7 +118,7 @@ export function PieceActs({
           <div style={{ width: 110 }}>
             <Entry
               label=""
-              aria={`Volts of no. ${piece.id}`}
+              aria={t("Volts of no. {0}", piece.id)}
               value={volts}
               onChange={setVolts}
               unit="V"
@@ -124,52 +128,58 @@ export function PieceActs({
             />
           </div>
           <Button type="submit" $tone="strong" isDisabled={voltsOf(volts) === null || done.pending}>
-            Keep
+            {t("Keep")}
           </Button>
-          <Button type="button" onPress={() => setReading(null)} aria-label="Leave it">
+          <Button type="button" onPress={() => setReading(null)} aria-label={t("Leave it")}>
             ✕
           </Button>
         </Doing>
       </form>
     );
-  const name = ` of no. ${piece.id}`;
+  const name = t(" of no. {0}", piece.id);
+  if (piece.on_the_way) return <Soft>{t("on the way")}</Soft>;
   return (
     <Doing>
       {due === "fill" && (
-        <Button $tone="copper" onPress={() => done.write({ what: "filled" })} aria-label={`Filled: no. ${piece.id}`}>
-          Filled
+        <Button
+          $tone="copper"
+          onPress={() => done.write({ what: "filled" })}
+          aria-label={t("Filled: no. {0}", piece.id)}
+        >
+          {t("Filled")}
         </Button>
       )}
       {due === "charge" && (
-        <Button $tone="copper" onPress={() => setReading("charged")} aria-label={`Charged: no. ${piece.id}`}>
-          Charged
+        <Button $tone="copper" onPress={() => setReading("charged")} aria-label={t("Charged: no. {0}", piece.id)}>
+          {t("Charged")}
         </Button>
       )}
       {(due === "volts" || due === "nothing") && !piece.state.is_dry && (
         <Button
           {...(due === "volts" ? { $tone: "copper" as const } : {})}
           onPress={() => setReading("volts")}
-          aria-label={`Volts${name}`}
+          aria-label={t("Volts{0}", name)}
         >
-          Volts
+          {t("Volts")}
         </Button>
       )}
       {due === "refused" && isLead && !piece.set_aside && (
         <Button
           $tone="copper"
           onPress={() => done.write({ what: "set_aside" })}
-          aria-label={`Set aside: no. ${piece.id}`}
+          aria-label={t("Set aside: no. {0}", piece.id)}
         >
-          Set aside
+          {t("Set aside")}
         </Button>
       )}
       {piece.set_aside && isLead && (
-        <Button onPress={() => done.write({ what: "back" })} aria-label={`Take back: no. ${piece.id}`}>
-          Take back
+        <Button onPress={() => done.write({ what: "back" })} aria-label={t("Take back: no. {0}", piece.id)}>
+          {t("Take back")}
         </Button>
       )}
+      {!onItem && !piece.set_aside && <SendTo what={{ piece_id: piece.id }} name={`no. ${piece.id}`} />}
       {onItem && (
-        <Button onPress={() => onItem(piece.item_id)} aria-label={`Item${name}: ${piece.name}`}>
+        <Button onPress={() => onItem(piece.item_id)} aria-label={t("Item{0}: {1}", name, piece.name)}>
           …
         </Button>
       )}

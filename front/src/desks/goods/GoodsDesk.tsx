@@ -13,16 +13,17 @@ import { DueList } from "./DueList";
 import { ItemPanel } from "./ItemPanel";
 import { Column, Columns, Heads, Line } from "./parts";
 import { Suppliers } from "./Suppliers";
+import { t } from "../../language/t";
 
 const Go = styled(Link)`
   ${touchLink}
 `;
 const VIEWS = {
-  due: "Wants a hand",
-  catalogue: "Catalogue",
-  coming: "Coming",
-  sold: "Sold",
-  suppliers: "Suppliers",
+  due: t("Wants a hand"),
+  catalogue: t("Catalogue"),
+  coming: t("Coming"),
+  sold: t("Sold"),
+  suppliers: t("Suppliers"),
 } as const;
 type View = keyof typeof VIEWS;
 const PAUSE_MS = 150;
@@ -36,13 +37,13 @@ export function GoodsDesk({ who }: { who: Schema["Me"] }) {
   const isLead = mayLead(who);
   return (
     <Columns>
-      <Column aria-label="Goods">
+      <Column aria-label={t("Goods")}>
         <Heads>
-          <h1>Goods</h1>
-          {isLead && <Go href="/goods/lists">lists in and out</Go>}
+          <h1>{t("Goods")}</h1>
+          {isLead && <Go href="/goods/lists">{t("lists in and out")}</Go>}
         </Heads>
         <Choice
-          label="What of the goods"
+          label={t("What of the goods")}
           hideLabel
           value={view}
           words={VIEWS}
@@ -57,9 +58,9 @@ export function GoodsDesk({ who }: { who: Schema["Me"] }) {
         {view === "sold" && <Sold />}
         {view === "suppliers" && <Suppliers isLead={isLead} />}
       </Column>
-      <Column aria-label="One item">
+      <Column aria-label={t("One item")}>
         {picked === null ? (
-          <Soft>Pick an item on the left: its pieces, its price, what comes of it, and goods received.</Soft>
+          <Soft>{t("Pick an item on the left: its pieces, its price, what comes of it, and goods received.")}</Soft>
         ) : (
           <ItemPanel key={picked} id={picked} isLead={isLead} onDone={() => setPicked(null)} />
         )}
@@ -86,21 +87,21 @@ function Catalogue({
     <>
       <div style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) auto", gap: 10, alignItems: "end" }}>
         <Entry
-          label="Name, size or the supplier's number"
+          label={t("Name, size or the supplier's number")}
           value={text}
           onChange={(next) => {
             setText(next);
             setPage(0);
           }}
           numeric={false}
-          placeholder="mat 94r"
+          placeholder={t("mat 94r")}
           name="text"
         />
         <Choice
-          label="Only in stock"
+          label={t("Only in stock")}
           hideLabel
           value={inStock ? "in" : "all"}
-          words={{ all: "All", in: "In stock" }}
+          words={{ all: t("All"), in: t("In stock") }}
           onChange={(next) => {
             setInStock(next === "in");
             setPage(0);
@@ -111,24 +112,26 @@ function Catalogue({
       <Heads>
         <Soft role="status">
           {found &&
-            (found.found_more ? "more than 1000 items" : `${found.found} ${found.found === 1 ? "item" : "items"}`)}
-          {found && found.found > PAGE && `, page ${page + 1}`}
+            (found.found_more
+              ? t("more than 1000 items")
+              : `${found.found} ${found.found === 1 ? t("item") : t("items")}`)}
+          {found && found.found > PAGE && t(", page {0}", page + 1)}
         </Soft>
-        {isLead && <Button onPress={() => onPick("new")}>Write one in</Button>}
+        {isLead && <Button onPress={() => onPick("new")}>{t("Write one in")}</Button>}
       </Heads>
       <div>
         {found?.items.map((one) => (
           <Line key={one.id} aria-pressed={one.id === picked} onPress={() => onPick(one.id)}>
             <b>{one.name}</b>
             <span>{money(one.price_cents, found.currency)}</span>
-            <span>{one.in_stock ? <b>{one.in_stock} here</b> : <small>none</small>}</span>
+            <span>{one.in_stock ? <b>{t("{0} here", one.in_stock)}</b> : <small>{t("none")}</small>}</span>
           </Line>
         ))}
       </div>
       {found && (found.found > (page + 1) * PAGE || page > 0) && (
         <div style={{ display: "flex", gap: 8 }}>
-          {page > 0 && <Button onPress={() => setPage(page - 1)}>Before</Button>}
-          {found.found > (page + 1) * PAGE && <Button onPress={() => setPage(page + 1)}>Further</Button>}
+          {page > 0 && <Button onPress={() => setPage(page - 1)}>{t("Before")}</Button>}
+          {found.found > (page + 1) * PAGE && <Button onPress={() => setPage(page + 1)}>{t("Further")}</Button>}
         </div>
       )}
     </>
@@ -137,17 +140,17 @@ function Catalogue({
 
 function Coming({ onPick }: { onPick: (id: number) => void }) {
   const { data: found } = useQuery(orders);
-  if (found?.length === 0) return <Soft>Nothing is on order.</Soft>;
+  if (found?.length === 0) return <Soft>{t("Nothing is on order.")}</Soft>;
   return (
     <div>
       {found?.map((one) => (
         <Line key={one.id} onPress={() => onPick(one.item_id)}>
           <b>{one.name}</b>
-          <span>{one.pieces} pieces</span>
-          <span>{one.expected_on ? dayOf(one.expected_on) : <small>no day</small>}</span>
+          <span>{t("{0} pieces", one.pieces)}</span>
+          <span>{one.expected_on ? dayOf(one.expected_on) : <small>{t("no day")}</small>}</span>
           <small>
             {one.note}
-            {one.for_tag !== null && ` for ${one.for_tag}`}
+            {one.for_tag !== null && t(" for {0}", one.for_tag)}
           </small>
         </Line>
       ))}
@@ -173,7 +176,7 @@ const Sale = styled(Link)`
 
 function Sold() {
   const { data: found } = useQuery(sales);
-  if (found?.length === 0) return <Soft>Nothing was sold from this stock yet.</Soft>;
+  if (found?.length === 0) return <Soft>{t("Nothing was sold from this stock yet.")}</Soft>;
   return (
     <div>
       {found?.map((one) => (

@@ -10,22 +10,23 @@ import { Button, Choice, Empty, Page, Soft, touchLink } from "../../kit/parts";
 import { dayOf, mayLead, timeOf } from "../../kit/words";
 import { ImportRun } from "./ImportRun";
 import { Column, Columns, Fault, Heads, Line } from "./parts";
+import { t } from "../../language/t";
 
 export const KINDS: Record<Schema["ImportView"]["kind"], string> = {
-  items: "Catalogue",
-  pieces: "Stock",
-  vehicles: "Vehicle list",
-  aliases: "Codes of another trade",
-  terms: "Warranty terms",
+  items: t("Catalogue"),
+  pieces: t("Stock"),
+  vehicles: t("Vehicle list"),
+  aliases: t("Codes of another trade"),
+  terms: t("Warranty terms"),
 };
 export const STATES: Record<string, string> = {
-  sent: "columns to be confirmed",
-  checking: "being looked at",
-  checked: "looked at, not kept yet",
-  keeping: "being kept",
-  kept: "kept",
-  stopped: "stopped, nothing kept",
-  failed: "not kept",
+  sent: t("columns to be confirmed"),
+  checking: t("being looked at"),
+  checked: t("looked at, not kept yet"),
+  keeping: t("being kept"),
+  kept: t("kept"),
+  stopped: t("stopped, nothing kept"),
+  failed: t("not kept"),
 };
 const Go = styled(Link)`
   ${touchLink}
@@ -63,20 +64,20 @@ export function ImportDesk({ who }: { who: Schema["Me"] }) {
     return (
       <Page>
         <Empty>
-          <h1>Lists are brought in by a lead</h1>
-          <p>Ask one to sign in here.</p>
+          <h1>{t("Lists are brought in by a lead")}</h1>
+          <p>{t("Ask one to sign in here.")}</p>
         </Empty>
       </Page>
     );
   const wrong = send.error instanceof ApiProblem ? (send.error.of("file") ?? send.error.message) : send.error?.message;
   return (
     <Columns style={{ gridTemplateColumns: picked === null ? undefined : "300px minmax(0, 1fr)" }}>
-      <Column aria-label="Lists">
+      <Column aria-label={t("Lists")}>
         <Heads>
-          <h1>Lists in and out</h1>
-          <Go href="/goods">to the goods</Go>
+          <h1>{t("Lists in and out")}</h1>
+          <Go href="/goods">{t("to the goods")}</Go>
         </Heads>
-        <Choice label="What is in the file" value={kind} words={KINDS} onChange={setKind} />
+        <Choice label={t("What is in the file")} value={kind} words={KINDS} onChange={setKind} />
         <div>
           <FileTrigger
             acceptedFileTypes={[".csv", ".txt", ".tsv", ".xlsx"]}
@@ -86,15 +87,15 @@ export function ImportDesk({ who }: { who: Schema["Me"] }) {
             }}
           >
             <Button $tone="strong" isDisabled={send.isPending}>
-              {send.isPending ? "Sending…" : "Pick a CSV or XLSX file"}
+              {send.isPending ? t("Sending…") : t("Pick a CSV or XLSX file")}
             </Button>
           </FileTrigger>
         </div>
         {wrong && <Fault role="alert">{wrong}</Fault>}
         <Out href="/api/goods/package.zip" download>
-          All goods out, as a Data Package
+          {t("All goods out, as a Data Package")}
         </Out>
-        <h2>Brought in before</h2>
+        <h2>{t("Brought in before")}</h2>
         <div>
           {found?.map((one) => (
             <Line
@@ -110,14 +111,15 @@ export function ImportDesk({ who }: { who: Schema["Me"] }) {
               </small>
             </Line>
           ))}
-          {found?.length === 0 && <Soft>Nothing yet.</Soft>}
+          {found?.length === 0 && <Soft>{t("Nothing yet.")}</Soft>}
         </div>
       </Column>
-      <Column aria-label="One list">
+      <Column aria-label={t("One list")}>
         {picked === null ? (
           <Soft>
-            The first row names the columns. How each is read is confirmed once and remembered for files of the same
-            heading. Every row is looked at before anything is kept.
+            {t(
+              "The first row names the columns. How each is read is confirmed once and remembered for files of the same heading. Every row is looked at before anything is kept.",
+            )}
           </Soft>
         ) : (
           <ImportRun key={picked} id={picked} onDone={() => setPicked(null)} />

@@ -10,6 +10,8 @@ import { Pick } from "../../kit/Pick";
 import { KINDS, STATES } from "./ImportDesk";
 import { Acts, Fault, Figures } from "./parts";
 import { useWrite } from "./useWrite";
+import { locale } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const Table = styled.div`
   flex: none; /* it is as high as its rows: the column slides */
@@ -103,18 +105,22 @@ function Run({ run, page, onPage, onDone }: Props) {
       </h2>
       {run.problem && <Fault role="alert">{run.problem}</Fault>}
       {atWork && (
-        <ProgressBar aria-label="How far" value={run.rows_done} maxValue={Math.max(run.rows_total, 1)}>
+        <ProgressBar aria-label={t("How far")} value={run.rows_done} maxValue={Math.max(run.rows_total, 1)}>
           {({ percentage }) => (
             <>
               <p>
-                {run.rows_done.toLocaleString("en-GB")} of about {run.rows_total.toLocaleString("en-GB")} rows
+                {t(
+                  "{0} of about {1} rows",
+                  run.rows_done.toLocaleString(locale()),
+                  run.rows_total.toLocaleString(locale()),
+                )}
               </p>
               <Track>
                 <div style={{ width: `${percentage ?? 0}%` }} />
               </Track>
               <Acts style={{ marginTop: 8 }}>
                 <Button onPress={() => stop.write(null)} isDisabled={stop.pending}>
-                  Stop; nothing is kept
+                  {t("Stop; nothing is kept")}
                 </Button>
               </Acts>
             </>
@@ -125,8 +131,8 @@ function Run({ run, page, onPage, onDone }: Props) {
         <>
           <p>
             {run.remembered
-              ? "Read as the last file with this heading was: look, then go on."
-              : "Which column is what? Those with a star must be there."}
+              ? t("Read as the last file with this heading was: look, then go on.")
+              : t("Which column is what? Those with a star must be there.")}
           </p>
           <Map_>
             {run.fields.map((field) => (
@@ -135,7 +141,7 @@ function Run({ run, page, onPage, onDone }: Props) {
                 label={`${field.label}${field.needed ? " *" : ""}`}
                 value={mapping.columns[field.name] ?? null}
                 name={`column ${field.name}`}
-                placeholder="no column"
+                placeholder={t("no column")}
                 options={columns.map((column) => ({ id: column, name: column, note: sampleOf(run, column) }))}
                 onChange={(column) =>
                   setMapping((before) => {
@@ -151,7 +157,7 @@ function Run({ run, page, onPage, onDone }: Props) {
           <Figures>
             {LENGTHS.some((name) => mapping.columns[name]) && (
               <Choice
-                label="Lengths are in"
+                label={t("Lengths are in")}
                 value={(mapping.length_unit ?? "mm") as keyof typeof UNITS}
                 words={UNITS}
                 onChange={(length_unit) => setMapping((before) => ({ ...before, length_unit }))}
@@ -159,7 +165,7 @@ function Run({ run, page, onPage, onDone }: Props) {
             )}
             {run.fields.some((field) => field.name === "rated_scale") && !mapping.columns["rated_scale"] && (
               <Choice
-                label="Ratings are"
+                label={t("Ratings are")}
                 value={(mapping.rated_scale ?? "CCA") as keyof typeof SCALES}
                 words={SCALES}
                 onChange={(rated_scale) => setMapping((before) => ({ ...before, rated_scale }))}
@@ -167,7 +173,7 @@ function Run({ run, page, onPage, onDone }: Props) {
             )}
             {run.fields.some((field) => field.name === "source") && !mapping.columns["source"] && (
               <Entry
-                label="Where the list is from"
+                label={t("Where the list is from")}
                 value={mapping.source ?? ""}
                 onChange={(source) => setMapping((before) => ({ ...before, source }))}
                 numeric={false}
@@ -182,11 +188,11 @@ function Run({ run, page, onPage, onDone }: Props) {
               isDisabled={missing.length > 0 || check.pending}
               onPress={() => check.write({ mapping })}
             >
-              Look at every row
+              {t("Look at every row")}
             </Button>
             {missing.length > 0 && (
               <Soft style={{ alignSelf: "center" }}>
-                still without: {missing.map((field) => field.label).join(", ")}
+                {t("still without: {0}", missing.map((field) => field.label).join(", "))}
               </Soft>
             )}
           </Acts>
@@ -195,17 +201,17 @@ function Run({ run, page, onPage, onDone }: Props) {
       {run.state === "checked" && (
         <>
           <p>
-            <b>{run.rows_good.toLocaleString("en-GB")}</b> rows can be kept,{" "}
+            <b>{run.rows_good.toLocaleString(locale())}</b> {t("rows can be kept,")}{" "}
             <b style={{ color: run.rows_refused ? "var(--failed)" : "inherit" }}>
-              {run.rows_refused.toLocaleString("en-GB")}
+              {run.rows_refused.toLocaleString(locale())}
             </b>{" "}
-            are refused.
+            {t("are refused.")}
           </p>
           {run.rows_refused > 0 && (
             <Choice
-              label="The refused rows"
+              label={t("The refused rows")}
               value={leaveOut}
-              words={{ no: "Mend the file first", yes: "Stay out, keep the others" }}
+              words={{ no: t("Mend the file first"), yes: t("Stay out, keep the others") }}
               onChange={setLeaveOut}
             />
           )}
@@ -216,28 +222,28 @@ function Run({ run, page, onPage, onDone }: Props) {
               isDisabled={keep.pending || run.rows_good === 0 || (run.rows_refused > 0 && leaveOut === "no")}
               onPress={() => keep.write({ leave_out: leaveOut === "yes" })}
             >
-              Keep {run.rows_good.toLocaleString("en-GB")} rows
+              {t("Keep {0} rows", run.rows_good.toLocaleString(locale()))}
             </Button>
-            {!anew && <Button onPress={() => setAnew(true)}>Read the columns differently</Button>}
-            <Button onPress={onDone}>Not now</Button>
+            {!anew && <Button onPress={() => setAnew(true)}>{t("Read the columns differently")}</Button>}
+            <Button onPress={onDone}>{t("Not now")}</Button>
           </Acts>
         </>
       )}
       {(run.state === "failed" || run.state === "stopped") && !anew && (
         <Acts>
-          <Button onPress={() => setAnew(true)}>Try again</Button>
+          <Button onPress={() => setAnew(true)}>{t("Try again")}</Button>
         </Acts>
       )}
       {run.refused.length > 0 && (
         <>
-          <h2>Refused</h2>
+          <h2>{t("Refused")}</h2>
           <Table>
-            <table aria-label="Refused rows">
+            <table aria-label={t("Refused rows")}>
               <thead>
                 <tr>
-                  <th>row</th>
-                  <th>column</th>
-                  <th>why</th>
+                  <th>{t("row")}</th>
+                  <th>{t("column")}</th>
+                  <th>{t("why")}</th>
                 </tr>
               </thead>
               <tbody>
@@ -252,10 +258,12 @@ function Run({ run, page, onPage, onDone }: Props) {
             </table>
           </Table>
           <Acts>
-            {page > 0 && <Button onPress={() => onPage(page - 1)}>Before</Button>}
-            {run.rows_refused > (page + 1) * REFUSED_PAGE && <Button onPress={() => onPage(page + 1)}>Further</Button>}
+            {page > 0 && <Button onPress={() => onPage(page - 1)}>{t("Before")}</Button>}
+            {run.rows_refused > (page + 1) * REFUSED_PAGE && (
+              <Button onPress={() => onPage(page + 1)}>{t("Further")}</Button>
+            )}
             <Out href={`/api/imports/${run.id}/refused.csv`} download>
-              All refused rows, as CSV
+              {t("All refused rows, as CSV")}
             </Out>
           </Acts>
         </>
@@ -271,9 +279,9 @@ const sampleOf = (run: Schema["ImportView"], column: string) => run.sample[0]?.[
 function Sample({ run }: { run: Schema["ImportView"] }) {
   return (
     <>
-      <h2>The first rows as they stand</h2>
+      <h2>{t("The first rows as they stand")}</h2>
       <Table>
-        <table aria-label="The first rows">
+        <table aria-label={t("The first rows")}>
           <thead>
             <tr>
               {run.columns.map((column, index) => (
@@ -303,9 +311,9 @@ function ReadAs({ run }: { run: Schema["ImportView"] }) {
     .sort((one, other) => ((order.indexOf(one) + 99) % 99) - ((order.indexOf(other) + 99) % 99));
   return (
     <>
-      <h2>The first rows as they are read</h2>
+      <h2>{t("The first rows as they are read")}</h2>
       <Table>
-        <table aria-label="As they are read">
+        <table aria-label={t("As they are read")}>
           <thead>
             <tr>
               {names.map((name) => (

@@ -10,9 +10,11 @@ import { numberOf } from "../../kit/units";
 import { CHEMISTRIES } from "../../kit/words";
 import { Acts, Fault, Figures } from "./parts";
 import { useWrite } from "./useWrite";
+import { say, written } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const SCALES = { CCA: "CCA", EN: "EN", DIN: "DIN", IEC: "IEC", CA: "CA" } as const;
-const YES_NO = { no: "No", yes: "Yes" } as const;
+const YES_NO = { no: t("No"), yes: t("Yes") } as const;
 
 interface Typed {
   line: string;
@@ -44,8 +46,8 @@ function typedOf(item: Schema["GoodsItem"] | null): Typed {
     ah: shown(item?.capacity_ah_20h),
     reserve: shown(item?.reserve_minutes),
     vent: item?.vent_tube ?? false,
-    price: item ? (item.price_cents / 100).toFixed(2) : "",
-    deposit: item ? ((item.core_deposit_cents ?? 0) / 100).toFixed(2) : "0.00",
+    price: item ? written((item.price_cents / 100).toFixed(2)) : "",
+    deposit: item ? written(((item.core_deposit_cents ?? 0) / 100).toFixed(2)) : "0.00",
     supplier: item?.supplier_id ?? null,
     code: item?.supplier_code ?? "",
   };
@@ -76,7 +78,7 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
   const beside = write.beside(...FIELDS.map((field) => `item.${field}`));
   return (
     <Form
-      aria-label={row ? `Write ${row.item.name} anew` : "Write an item in"}
+      aria-label={row ? t("Write {0} anew", row.item.name) : t("Write an item in")}
       style={{ display: "grid", gap: 11 }}
       onSubmit={(event) => {
         event.preventDefault();
@@ -100,17 +102,17 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
         });
       }}
     >
-      <h2>{row ? row.item.name : "A new item"}</h2>
+      <h2>{row ? row.item.name : t("A new item")}</h2>
       <Figures>
         <Entry
-          label="Price"
+          label={t("Price")}
           value={typed.price}
           onChange={(price) => set({ price })}
           name="price"
           problem={fault("price_cents")}
         />
         <Entry
-          label="Deposit on the old one"
+          label={t("Deposit on the old one")}
           value={typed.deposit}
           onChange={(deposit) => set({ deposit })}
           name="deposit"
@@ -119,7 +121,7 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
       </Figures>
       <Figures>
         <Entry
-          label="Name"
+          label={t("Name")}
           value={typed.name}
           onChange={(name) => set({ name })}
           numeric={false}
@@ -127,7 +129,7 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
           problem={fault("name")}
         />
         <Entry
-          label="Line"
+          label={t("Line")}
           value={typed.line}
           onChange={(line) => set({ line })}
           numeric={false}
@@ -136,21 +138,26 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
         />
       </Figures>
       <Pick
-        label="Size"
+        label={t("Size")}
         value={typed.size}
         onChange={(size) => set({ size })}
         options={(known?.sizes ?? []).map((one) => ({
           id: one.code,
           name: one.code,
-          note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${one.positive_side}`,
+          note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${say(one.positive_side)}`,
         }))}
-        placeholder="48, 24F, LN3"
+        placeholder={t("48, 24F, LN3")}
       />
       {fault("length_mm") && <Fault role="alert">{fault("length_mm")}</Fault>}
-      <Choice label="Type" value={typed.chemistry} words={CHEMISTRIES} onChange={(chemistry) => set({ chemistry })} />
+      <Choice
+        label={t("Type")}
+        value={typed.chemistry}
+        words={CHEMISTRIES}
+        onChange={(chemistry) => set({ chemistry })}
+      />
       <Figures>
         <Entry
-          label="Rating"
+          label={t("Rating")}
           value={typed.amps}
           onChange={(text) => set({ amps: text })}
           unit={typed.scale}
@@ -158,7 +165,7 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
           problem={fault("rating.amps")}
         />
         <Entry
-          label="Capacity"
+          label={t("Capacity")}
           value={typed.ah}
           onChange={(ah) => set({ ah })}
           unit="Ah"
@@ -166,32 +173,37 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
           problem={fault("capacity_ah_20h")}
         />
         <Entry
-          label="Reserve"
+          label={t("Reserve")}
           value={typed.reserve}
           onChange={(reserve) => set({ reserve })}
-          unit="min"
+          unit={t("min")}
           name="reserve"
           problem={fault("reserve_minutes")}
         />
       </Figures>
-      <Choice label="Scale of the rating" value={typed.scale} words={SCALES} onChange={(scale) => set({ scale })} />
       <Choice
-        label="Vent tube"
+        label={t("Scale of the rating")}
+        value={typed.scale}
+        words={SCALES}
+        onChange={(scale) => set({ scale })}
+      />
+      <Choice
+        label={t("Vent tube")}
         value={typed.vent ? "yes" : "no"}
         words={YES_NO}
         onChange={(next) => set({ vent: next === "yes" })}
       />
       <Choice
-        label="Brought by"
+        label={t("Brought by")}
         value={String(typed.supplier ?? "none")}
         words={{
-          none: "Nobody",
+          none: t("Nobody"),
           ...Object.fromEntries((bringers ?? []).map((one) => [String(one.id), one.supplier.name])),
         }}
         onChange={(next) => set({ supplier: next === "none" ? null : Number(next) })}
       />
       <Entry
-        label="Supplier's number"
+        label={t("Supplier's number")}
         value={typed.code}
         onChange={(code) => set({ code })}
         numeric={false}
@@ -201,12 +213,12 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
       {beside && <Fault role="alert">{beside}</Fault>}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={write.pending || !ready}>
-          {row ? "Write it anew" : "Write it in"}
+          {row ? t("Write it anew") : t("Write it in")}
         </Button>
         <Button type="button" onPress={onDone}>
-          Leave it
+          {t("Leave it")}
         </Button>
-        {row && <Soft>edition {row.edition}</Soft>}
+        {row && <Soft>{t("edition {0}", row.edition)}</Soft>}
       </Acts>
     </Form>
   );

@@ -13,6 +13,8 @@ import { PieceActs } from "./DueList";
 import { ItemForm } from "./ItemForm";
 import { Acts, Fault, Figures, Small } from "./parts";
 import { useWrite } from "./useWrite";
+import { say, written } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const Paper = styled(Link)`
   ${touchLink}
@@ -37,19 +39,19 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
       <Soft>{words(found.item)}</Soft>
       <Acts>
         <Button $tone="strong" onPress={() => setDoing(doing === "receive" ? null : "receive")}>
-          Goods received
+          {t("Goods received")}
         </Button>
-        <Button onPress={() => setDoing(doing === "order" ? null : "order")}>Order</Button>
-        {isLead && <Button onPress={() => setDoing("write")}>Price and figures</Button>}
+        <Button onPress={() => setDoing(doing === "order" ? null : "order")}>{t("Order")}</Button>
+        {isLead && <Button onPress={() => setDoing("write")}>{t("Price and figures")}</Button>}
         <Paper href={`/api/goods/${found.id}/shelf-tag.pdf`} target="_blank">
-          Shelf tag
+          {t("Shelf tag")}
         </Paper>
       </Acts>
       {doing === "receive" && <ReceiveForm found={found} onDone={() => setDoing(null)} />}
       {doing === "order" && <OrderForm found={found} onDone={() => setDoing(null)} />}
       {found.orders.length > 0 && (
         <>
-          <h2>On order</h2>
+          <h2>{t("On order")}</h2>
           <Small>
             {found.orders.map((order) => (
               <OneOrder key={order.id} order={order} />
@@ -57,18 +59,18 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
           </Small>
         </>
       )}
-      <h2>{found.pieces.length ? `${found.pieces.length} pieces, the oldest first` : "None here"}</h2>
+      <h2>{found.pieces.length ? t("{0} pieces, the oldest first", found.pieces.length) : t("None here")}</h2>
       <Small>
         {found.pieces.map((piece) => (
           <li key={piece.id} style={{ display: "flex", justifyContent: "space-between", gap: 8, alignItems: "center" }}>
             <span>
-              no. {piece.id}, here since {dayOf(piece.arrived_on)}
-              {piece.last_volts !== null && `, ${piece.last_volts.toFixed(2)} V`}
+              {t("no. {0}, here since {1}", piece.id, dayOf(piece.arrived_on))}
+              {piece.last_volts !== null && `, ${written(piece.last_volts.toFixed(2))} V`}
               <br />
               <Soft>
-                {piece.set_aside ? "set aside; " : ""}
+                {piece.set_aside ? t("set aside; ") : ""}
                 {piece.state.why}
-                {piece.state.reduced && "; priced down"}
+                {piece.state.reduced && t("; priced down")}
               </Soft>
             </span>
             <PieceActs piece={piece} isLead={isLead} />
@@ -77,7 +79,7 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
       </Small>
       {found.before.length > 0 && (
         <>
-          <h2>Written before</h2>
+          <h2>{t("Written before")}</h2>
           <Small>
             {found.before.map((entry) => (
               <li key={entry.at}>
@@ -94,13 +96,13 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
 function words(item: Schema["GoodsItem"]): string {
   const { rating } = item;
   return [
-    `size ${item.group_code || "its own"}`,
-    `${item.length_mm} × ${item.width_mm} × ${item.height_mm} mm`,
-    `positive ${item.positive_side ?? "?"}`,
+    t("size {0}", item.group_code || t("its own")),
+    t("{0} × {1} × {2} mm", item.length_mm, item.width_mm, item.height_mm),
+    t("positive {0}", say(item.positive_side ?? "?")),
     `${rating.amps} ${rating.scale ?? "CCA"}`,
-    item.capacity_ah_20h ? `${item.capacity_ah_20h} Ah` : "Ah not known",
-    item.reserve_minutes ? `${item.reserve_minutes} min reserve` : "",
-    item.vent_tube ? "vent tube" : "",
+    item.capacity_ah_20h ? t("{0} Ah", item.capacity_ah_20h) : t("Ah not known"),
+    item.reserve_minutes ? t("{0} min reserve", item.reserve_minutes) : "",
+    item.vent_tube ? t("vent tube") : "",
   ]
     .filter(Boolean)
     .join(", ");
@@ -119,7 +121,7 @@ function ReceiveForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: (
   const order = found.orders[0];
   return (
     <Form
-      aria-label="Goods received"
+      aria-label={t("Goods received")}
       style={{ display: "grid", gap: 10 }}
       onSubmit={(event) => {
         event.preventDefault();
@@ -136,7 +138,7 @@ function ReceiveForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: (
     >
       <Figures>
         <Entry
-          label="Pieces"
+          label={t("Pieces")}
           value={pieces}
           onChange={setPieces}
           name="pieces"
@@ -145,7 +147,7 @@ function ReceiveForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: (
         />
         {dry === "no" && (
           <Entry
-            label="Volts at arrival, the lowest"
+            label={t("Volts at arrival, the lowest")}
             value={volts}
             onChange={setVolts}
             unit="V"
@@ -153,19 +155,24 @@ function ReceiveForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: (
             problem={voltsFault(volts) ?? receive.of("volts")}
           />
         )}
-        <DayField label="Made on" value={made} onChange={setMade} problem={receive.of("made_on")} />
+        <DayField label={t("Made on")} value={made} onChange={setMade} problem={receive.of("made_on")} />
       </Figures>
-      <Choice label="Dry-charged" value={dry} words={{ no: "No", yes: "Yes: not filled yet" }} onChange={setDry} />
-      {order && <Soft>Closes the order of {dayOf(order.written_at)}.</Soft>}
+      <Choice
+        label={t("Dry-charged")}
+        value={dry}
+        words={{ no: t("No"), yes: t("Yes: not filled yet") }}
+        onChange={setDry}
+      />
+      {order && <Soft>{t("Closes the order of {0}.", dayOf(order.written_at))}</Soft>}
       {receive.beside("pieces", "volts", "made_on") && (
         <Fault role="alert">{receive.beside("pieces", "volts", "made_on")}</Fault>
       )}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={receive.pending || count === null}>
-          Put them on the shelf
+          {t("Put them on the shelf")}
         </Button>
         <Button type="button" onPress={onDone}>
-          Leave it
+          {t("Leave it")}
         </Button>
       </Acts>
     </Form>
@@ -183,7 +190,7 @@ function OrderForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: () 
   const count = numberOf(pieces);
   return (
     <Form
-      aria-label="Order"
+      aria-label={t("Order")}
       style={{ display: "grid", gap: 10 }}
       onSubmit={(event) => {
         event.preventDefault();
@@ -192,23 +199,23 @@ function OrderForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: () 
     >
       <Figures>
         <Entry
-          label="Pieces"
+          label={t("Pieces")}
           value={pieces}
           onChange={setPieces}
           name="pieces"
           autoFocus
           problem={order.of("pieces")}
         />
-        <DayField label="Expected on" value={day} onChange={setDay} problem={order.of("expected_on")} />
+        <DayField label={t("Expected on")} value={day} onChange={setDay} problem={order.of("expected_on")} />
       </Figures>
-      <Entry label="Note" value={note} onChange={setNote} numeric={false} name="note" problem={order.of("note")} />
+      <Entry label={t("Note")} value={note} onChange={setNote} numeric={false} name="note" problem={order.of("note")} />
       {order.beside("pieces", "note", "expected_on") && <Fault role="alert">{order.beside("pieces", "note")}</Fault>}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={order.pending || count === null}>
-          Write it down
+          {t("Write it down")}
         </Button>
         <Button type="button" onPress={onDone}>
-          Leave it
+          {t("Leave it")}
         </Button>
       </Acts>
     </Form>
@@ -222,12 +229,16 @@ function OneOrder({ order }: { order: Schema["OrderView"] }) {
   return (
     <li style={{ display: "flex", justifyContent: "space-between", gap: 8, alignItems: "center" }}>
       <span>
-        {order.pieces} pieces, {order.expected_on ? `due ${dayOf(order.expected_on)}` : "no day"}
-        {order.note && `: ${order.note}`}
+        {t(
+          "{0} pieces, {1}{2}",
+          order.pieces,
+          order.expected_on ? t("due {0}", dayOf(order.expected_on)) : t("no day"),
+          order.note && `: ${order.note}`,
+        )}
         {close.beside() && <Fault role="alert">{close.beside()}</Fault>}
       </span>
       <Button onPress={() => close.write({ how: "dropped" })} isDisabled={close.pending}>
-        Not wanted
+        {t("Not wanted")}
       </Button>
     </li>
   );

@@ -9,8 +9,9 @@ import { Button, chipStyle, Entry, labelStyle, Soft } from "../../kit/parts";
 import { numberOf } from "../../kit/units";
 import { Acts, Fault, Figures, Small } from "./parts";
 import { useWrite } from "./useWrite";
+import { t } from "../../language/t";
 
-const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const DAYS = [t("Mon"), t("Tue"), t("Wed"), t("Thu"), t("Fri"), t("Sat"), t("Sun")];
 const Chips = styled(ToggleButtonGroup)`
   display: flex;
   flex-wrap: wrap;
@@ -31,7 +32,7 @@ export function Suppliers({ isLead }: { isLead: boolean }) {
     <>
       {isLead && (
         <div>
-          <Button onPress={() => setPicked("new")}>Write one in</Button>
+          <Button onPress={() => setPicked("new")}>{t("Write one in")}</Button>
         </div>
       )}
       <Small>
@@ -45,16 +46,19 @@ export function Suppliers({ isLead }: { isLead: boolean }) {
               <span>
                 <b style={{ fontSize: 18 }}>{row.supplier.name}</b>
                 <br />
-                {row.supplier.delivers_on.map((day) => DAYS[day]).join(", ") || "no days"}; {row.supplier.lead_days}{" "}
-                days
-                {row.supplier.order_before && `, ordered before ${row.supplier.order_before}`}
-                {row.next_on && `; ordered now it is here ${row.next_on}`}
+                {t(
+                  "{0}; {1} days{2}",
+                  row.supplier.delivers_on.map((day) => DAYS[day]).join(", ") || t("no days"),
+                  row.supplier.lead_days,
+                  row.supplier.order_before && t(", ordered before {0}", row.supplier.order_before),
+                )}
+                {row.next_on && t("; ordered now it is here {0}", row.next_on)}
                 <br />
                 <Soft>{row.supplier.terms}</Soft>
               </span>
               {isLead && (
-                <Button onPress={() => setPicked(row.id)} aria-label={`Change ${row.supplier.name}`}>
-                  Change
+                <Button onPress={() => setPicked(row.id)} aria-label={t("Change {0}", row.supplier.name)}>
+                  {t("Change")}
                 </Button>
               )}
             </li>
@@ -85,7 +89,7 @@ function SupplierForm({ row, onDone }: { row: Schema["SupplierView"] | null; onD
   const beside = write.beside(...["name", "lead_days", "order_before", "terms"].map((field) => `supplier.${field}`));
   return (
     <Form
-      aria-label={row ? `Change ${row.supplier.name}` : "Write a supplier in"}
+      aria-label={row ? t("Change {0}", row.supplier.name) : t("Write a supplier in")}
       style={{ display: "grid", gap: 10 }}
       onSubmit={(event) => {
         event.preventDefault();
@@ -95,7 +99,7 @@ function SupplierForm({ row, onDone }: { row: Schema["SupplierView"] | null; onD
     >
       <Figures>
         <Entry
-          label="Name"
+          label={t("Name")}
           value={name}
           onChange={setName}
           numeric={false}
@@ -104,15 +108,15 @@ function SupplierForm({ row, onDone }: { row: Schema["SupplierView"] | null; onD
           problem={of("name")}
         />
         <Entry
-          label="From order to here"
+          label={t("From order to here")}
           value={lead}
           onChange={setLead}
-          unit="days"
+          unit={t("days")}
           name="lead"
           problem={of("lead_days")}
         />
         <Entry
-          label="Ordered before"
+          label={t("Ordered before")}
           value={before}
           onChange={setBefore}
           numeric={false}
@@ -122,10 +126,10 @@ function SupplierForm({ row, onDone }: { row: Schema["SupplierView"] | null; onD
         />
       </Figures>
       <div>
-        <Legend>Brings on</Legend>
+        <Legend>{t("Brings on")}</Legend>
         <Chips
           selectionMode="multiple"
-          aria-label="Brings on"
+          aria-label={t("Brings on")}
           selectedKeys={days}
           onSelectionChange={(keys) => setDays([...keys].map(String).sort())}
         >
@@ -136,14 +140,14 @@ function SupplierForm({ row, onDone }: { row: Schema["SupplierView"] | null; onD
           ))}
         </Chips>
       </div>
-      <Entry label="Terms" value={terms} onChange={setTerms} numeric={false} name="terms" problem={of("terms")} />
+      <Entry label={t("Terms")} value={terms} onChange={setTerms} numeric={false} name="terms" problem={of("terms")} />
       {beside && <Fault role="alert">{beside}</Fault>}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={write.pending || !name.trim() || number === null}>
-          Keep
+          {t("Keep")}
         </Button>
         <Button type="button" onPress={onDone}>
-          Leave it
+          {t("Leave it")}
         </Button>
       </Acts>
     </Form>

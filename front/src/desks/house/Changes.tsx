@@ -5,7 +5,8 @@ import { houseChanges } from "../../api/queries";
 import { Button, Soft } from "../../kit/parts";
 import { dayOf, timeOf } from "../../kit/words";
 import { Small } from "../goods/parts";
-import { FIELDS } from "./words";
+import { FIELDS, ROLE_NAMES } from "./words";
+import { t } from "../../language/t";
 
 const said = (value: unknown) =>
   value === true ? "yes" : value === false ? "no" : value === null ? "none" : String(value);
@@ -20,7 +21,8 @@ function differs({ before, after, subject }: Schema["HouseChange"]): string[] {
     .map(([name, value]) => {
       const was = before[name];
       const field = FIELDS[name] ?? name;
-      return `${field}${field && " "}${was === undefined ? "" : `${said(was)} → `}${said(value)}`;
+      const of = (one: unknown) => (name === "role" ? ROLE_NAMES[one as Schema["Role"]] : said(one));
+      return `${field}${field && " "}${was === undefined ? "" : `${of(was)} → `}${of(value)}`;
     });
 }
 
@@ -29,12 +31,12 @@ export function Changes() {
   const rows = found?.pages.flat() ?? [];
   return (
     <>
-      <h2>What was changed</h2>
-      <Small aria-label="What was changed">
+      <h2>{t("What was changed")}</h2>
+      <Small aria-label={t("What was changed")}>
         {rows.map((row) => (
           <li key={row.id}>
             <b>{row.subject}</b>: {row.what}
-            {row.what !== "set up" && differs(row).length > 0 && <> ({differs(row).join("; ")})</>}
+            {row.what !== t("set up") && differs(row).length > 0 && <> ({differs(row).join("; ")})</>}
             <br />
             <Soft>
               {dayOf(row.at)}, {timeOf(row.at)}, {row.who}
@@ -45,7 +47,7 @@ export function Changes() {
       {hasNextPage && (
         <div>
           <Button isDisabled={isFetchingNextPage} onPress={() => void fetchNextPage()}>
-            Further back
+            {t("Further back")}
           </Button>
         </div>
       )}

@@ -13,8 +13,11 @@ import { useWrite } from "../goods/useWrite";
 import { Changes } from "./Changes";
 import { Logo, PaperFields } from "./PaperFields";
 import { PersonForm } from "./PersonForm";
+import { StoresPanel } from "./StoresPanel";
 import { TermsPanel } from "./TermsPanel";
 import { shopOf, ShopFields, typedOf } from "./ShopFields";
+import { ROLE_NAMES } from "./words";
+import { t } from "../../language/t";
 
 const Row = styled(Line)`
   grid-template-columns: minmax(0, 1fr) auto;
@@ -26,19 +29,22 @@ const To = styled(Link)`
   ${touchLink}
 `;
 
+/** What the second column is. */
+const BESIDE: Record<string, string> = { null: t("What was changed"), terms: t("Warranty terms"), stores: t("Stores") };
+
 export function HouseDesk({ who }: { who: Schema["Me"] }) {
   const { data: found, error } = useQuery(house);
   const [params, setParams] = useSearchParams();
   const [chosen, setChosen] = useState<number | "new" | null>(null);
   // the terms have an address of their own: what is missing leads there
-  const picked = params.has("terms") ? "terms" : chosen;
-  function setPicked(next: number | "new" | "terms" | null) {
-    setChosen(next === "terms" ? null : next);
-    setParams(next === "terms" ? { terms: "" } : {}, { replace: true });
+  const picked = params.has("terms") ? "terms" : params.has("stores") ? "stores" : chosen;
+  function setPicked(next: number | "new" | "terms" | "stores" | null) {
+    setChosen(typeof next === "number" || next === "new" ? next : null);
+    setParams(next === "terms" || next === "stores" ? { [next]: "" } : {}, { replace: true });
   }
   if (!found)
     return (
-      <Page aria-busy={!error}>{error && <Empty><h1>The house</h1><p>{error.message}</p></Empty>}</Page> // prettier-ignore
+      <Page aria-busy={!error}>{error && <Empty><h1>{t("The house")}</h1><p>{error.message}</p></Empty>}</Page> // prettier-ignore
     );
   const took = (answer: Schema["HouseView"]) => {
     queries.setQueryData(house.queryKey, answer);
@@ -48,17 +54,17 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
   const one = found.people.find(({ id }) => id === picked);
   return (
     <Columns>
-      <Column aria-label="The house">
+      <Column aria-label={t("The house")}>
         <Heads>
-          <h1>The house</h1>
+          <h1>{t("The house")}</h1>
           <span style={{ display: "inline-flex", gap: 16 }}>
-            <To href="/equipment">equipment and hours</To>
-            <To href="/rules">house rules</To>
+            <To href="/equipment">{t("equipment and hours")}</To>
+            <To href="/rules">{t("house rules")}</To>
           </span>
         </Heads>
         {found.missing.length > 0 && (
-          <section aria-label="Still missing">
-            <h2>Still missing</h2>
+          <section aria-label={t("Still missing")}>
+            <h2>{t("Still missing")}</h2>
             <Small>
               {found.missing.map((miss) => (
                 <li key={miss.what}>
@@ -70,8 +76,8 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
           </section>
         )}
         <Heads>
-          <h2>People</h2>
-          <Button onPress={() => setPicked("new")}>Write somebody in</Button>
+          <h2>{t("People")}</h2>
+          <Button onPress={() => setPicked("new")}>{t("Write somebody in")}</Button>
         </Heads>
         <div>
           {found.people.map((row) => (
@@ -83,29 +89,38 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
             >
               <b>{row.name}</b>
               <Soft>
-                {row.role}
-                {row.left_at && `, left ${dayOf(row.left_at)}`}
+                {ROLE_NAMES[row.role]}
+                {row.left_at && t(", left {0}", dayOf(row.left_at))}
               </Soft>
             </Row>
           ))}
         </div>
+        {who.role === "owner" && (
+          <Heads>
+            <h2>{t("Stores")}</h2>
+            <Button onPress={() => setPicked("stores")}>{t("Side by side, and another")}</Button>
+          </Heads>
+        )}
         <Heads>
-          <h2>Warranty terms</h2>
-          <Button onPress={() => setPicked("terms")}>Lines and editions</Button>
+          <h2>{t("Warranty terms")}</h2>
+          <Button onPress={() => setPicked("terms")}>{t("Lines and editions")}</Button>
         </Heads>
         <ShopForm found={found} onDone={took} />
         <Logo found={found} onDone={took} />
         <BackupLine found={found} onDone={(answer) => queries.setQueryData(house.queryKey, answer)} />
       </Column>
-      <Column aria-label={picked === null ? "What was changed" : picked === "terms" ? "Warranty terms" : "One person"}>
+      <Column aria-label={BESIDE[String(picked)] ?? t("One person")}>
         {picked === null ? (
           <Changes />
         ) : picked === "terms" ? (
           <TermsPanel onLeave={() => setPicked(null)} />
+        ) : picked === "stores" ? (
+          <StoresPanel onLeave={() => setPicked(null)} />
         ) : (
           <PersonForm
             key={String(picked)}
             row={one ?? null}
+            owns={who.role === "owner"}
             isOwner={who.role === "owner" || !found.people.some(({ role, left_at }) => role === "owner" && !left_at)}
             onDone={took}
             onLeave={() => setPicked(null)}
@@ -148,21 +163,21 @@ function ShopForm({ found, onDone }: ShopProps) {
   const beside = write.beside(...fields);
   return (
     <Form
-      aria-label="The shop"
+      aria-label={t("The shop")}
       style={{ display: "grid", gap: 10 }}
       onSubmit={(event) => {
         event.preventDefault();
         if (isChanged) write.write(shopOf(typed));
       }}
     >
-      <h2>The shop</h2>
-      <ShopFields typed={typed} onChange={setTyped} of={write.of} zones={found.zones} />
+      <h2>{t("The shop")}</h2>
+      <ShopFields typed={typed} onChange={setTyped} of={write.of} zones={found.zones} languages={found.languages} />
       <PaperFields typed={typed} onChange={setTyped} of={write.of} />
       {beside && <Fault role="alert">{beside}</Fault>}
       {found.edition !== seen.edition && (
         <Acts role="status">
           <Soft>
-            Changed meanwhile to {found.shop.name}, {found.shop.currency}, {found.shop.time_zone}.
+            {t("Changed meanwhile to {0}, {1}, {2}.", found.shop.name, found.shop.currency, found.shop.time_zone)}
           </Soft>
           <Button
             onPress={() => {
@@ -170,16 +185,16 @@ function ShopForm({ found, onDone }: ShopProps) {
               setTyped(typedOf(found.shop));
             }}
           >
-            Take what stands now
+            {t("Take what stands now")}
           </Button>
-          <Button onPress={() => setSeen(found)}>Keep on with mine</Button>
+          <Button onPress={() => setSeen(found)}>{t("Keep on with mine")}</Button>
         </Acts>
       )}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={!isChanged || write.pending}>
-          So from now on
+          {t("So from now on")}
         </Button>
-        {found.money_fixed && <Soft>Something was sold in {found.shop.currency}: that stays its money.</Soft>}
+        {found.money_fixed && <Soft>{t("Something was sold in {0}: that stays its money.", found.shop.currency)}</Soft>}
       </Acts>
     </Form>
   );
@@ -213,20 +228,29 @@ function BackupLine({ found, onDone }: ShopProps) {
   }, [asking, backup.made_at, backup.problem]);
   const age =
     backup.days_old === null
-      ? "No backup was made yet."
-      : `Last good backup ${backup.days_old === 0 ? "today" : backup.days_old === 1 ? "yesterday" : `${String(backup.days_old)} days ago`}: ${String(backup.rows)} rows, ${String(backup.megabytes)} MB.`;
+      ? t("No backup was made yet.")
+      : t(
+          "Last good backup {0}: {1} rows, {2} MB.",
+          backup.days_old === 0
+            ? t("today")
+            : backup.days_old === 1
+              ? t("yesterday")
+              : t("{0} days ago", String(backup.days_old)),
+          String(backup.rows),
+          String(backup.megabytes),
+        );
   return (
-    <section aria-label="Backup" style={{ display: "grid", gap: 6 }}>
+    <section aria-label={t("Backup")} style={{ display: "grid", gap: 6 }}>
       <Heads>
-        <h2>Backup</h2>
+        <h2>{t("Backup")}</h2>
         <Button isDisabled={ask.pending || asking !== null} onPress={() => ask.write(null)}>
-          {asking === null ? "Make one now" : "It is being made"}
+          {asking === null ? t("Make one now") : t("It is being made")}
         </Button>
       </Heads>
       <p>
         {age} {backup.made_at && <Soft>{backup.file_name}</Soft>}
       </p>
-      {backup.problem && <Fault role="alert">The last try failed: {backup.problem}</Fault>}
+      {backup.problem && <Fault role="alert">{t("The last try failed: {0}", backup.problem)}</Fault>}
       {ask.beside() && <Fault role="alert">{ask.beside()}</Fault>}
     </section>
   );

@@ -7,6 +7,7 @@ import { Button, Choice, Entry, Soft, StyledLabel } from "../../kit/parts";
 import { Acts, Fault, Figures } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
 import type { ShopTyped } from "./ShopFields";
+import { t } from "../../language/t";
 
 const Lines = styled(TextArea)`
   width: 100%;
@@ -36,16 +37,16 @@ export function PaperFields({ typed, onChange, of }: Props) {
     <>
       <Figures>
         <Entry
-          label="Tax within prices"
+          label={t("Tax within prices")}
           value={typed.taxName}
           onChange={(taxName) => set({ taxName })}
           numeric={false}
           name="tax_name"
-          placeholder="none"
+          placeholder={t("none")}
           problem={of("shop.tax_name")}
         />
         <Entry
-          label="Its rate"
+          label={t("Its rate")}
           value={typed.tax}
           onChange={(tax) => set({ tax })}
           unit="%"
@@ -53,18 +54,18 @@ export function PaperFields({ typed, onChange, of }: Props) {
           problem={of("shop.tax_pct")}
         />
         <Choice
-          label="Sheets"
+          label={t("Sheets")}
           value={typed.paper}
-          words={{ A4: "A4", Letter: "Letter" }}
+          words={{ A4: "A4", Letter: t("Letter") }}
           onChange={(paper) => set({ paper })}
         />
       </Figures>
       <TextField value={typed.head} onChange={(head) => set({ head })} name="paper_head">
-        <StyledLabel>Under the name on every paper</StyledLabel>
+        <StyledLabel>{t("Under the name on every paper")}</StyledLabel>
         <Lines rows={2} />
       </TextField>
       <TextField value={typed.foot} onChange={(foot) => set({ foot })} name="paper_foot">
-        <StyledLabel>At the foot of every paper</StyledLabel>
+        <StyledLabel>{t("At the foot of every paper")}</StyledLabel>
         <Lines rows={2} />
       </TextField>
       {(of("shop.paper_head") ?? of("shop.paper_foot")) && (
@@ -92,24 +93,24 @@ export function Logo({ found, onDone }: LogoProps) {
     try {
       write.write(await base64Of(file));
     } catch {
-      setUnread("This file cannot be read");
+      setUnread(t("This file cannot be read"));
     }
   }
   const fault = unread || write.of("picture") || write.beside("picture");
   return (
-    <section aria-label="Picture on papers" style={{ display: "grid", gap: 6 }}>
+    <section aria-label={t("Picture on papers")} style={{ display: "grid", gap: 6 }}>
       <Acts style={{ alignItems: "center" }}>
         <FileTrigger acceptedFileTypes={["image/png", "image/jpeg"]} onSelect={(files) => void bring(files?.[0])}>
-          <Button>{found.has_logo ? "Another picture for papers" : "A picture for papers"}</Button>
+          <Button>{found.has_logo ? t("Another picture for papers") : t("A picture for papers")}</Button>
         </FileTrigger>
         {found.has_logo ? (
           <Button isDisabled={write.pending} onPress={() => write.write("")}>
-            Take it away
+            {t("Take it away")}
           </Button>
         ) : (
-          <Soft>PNG or JPEG</Soft>
+          <Soft>{t("PNG or JPEG")}</Soft>
         )}
-        {found.has_logo && <Soft>a picture stands at the head of papers</Soft>}
+        {found.has_logo && <Soft>{t("a picture stands at the head of papers")}</Soft>}
       </Acts>
       {fault && <Fault role="alert">{fault}</Fault>}
     </section>

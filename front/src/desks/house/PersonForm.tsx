@@ -5,16 +5,20 @@ import { api, asked, type Schema } from "../../api/client";
 import { Button, Choice, Entry, Soft } from "../../kit/parts";
 import { Acts, Fault, Figures } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
-import { ROLES } from "./words";
+import { WorksIn } from "./WorksIn";
+import { ROLE_NAMES, ROLES } from "./words";
+import { t } from "../../language/t";
 
 interface Props {
   row: Schema["PersonRow"] | null;
   isOwner: boolean;
+  /** Really an owner, who gives stores; a house without one is changed by its leads. */
+  owns: boolean;
   onDone: (house: Schema["HouseView"]) => void;
   onLeave: () => void;
 }
 
-export function PersonForm({ row, isOwner, onDone, onLeave }: Props) {
+export function PersonForm({ row, isOwner, owns, onDone, onLeave }: Props) {
   const [name, setName] = useState(row?.name ?? "");
   const [role, setRole] = useState<Schema["Role"]>(row?.role ?? "counter");
   const [pin, setPin] = useState("");
@@ -41,17 +45,17 @@ export function PersonForm({ row, isOwner, onDone, onLeave }: Props) {
   const beside = write.beside("name", "role", "pin") ?? unlock.beside();
   return (
     <Form
-      aria-label={row ? `Change ${row.name}` : "Write somebody in"}
+      aria-label={row ? t("Change {0}", row.name) : t("Write somebody in")}
       style={{ display: "grid", gap: 12 }}
       onSubmit={(event) => {
         event.preventDefault();
         if (name.trim()) write.write(worksHere);
       }}
     >
-      <h2>{row ? row.name : "Somebody new"}</h2>
+      <h2>{row ? row.name : t("Somebody new")}</h2>
       <Figures>
         <Entry
-          label="Name"
+          label={t("Name")}
           value={name}
           onChange={setName}
           numeric={false}
@@ -60,19 +64,21 @@ export function PersonForm({ row, isOwner, onDone, onLeave }: Props) {
           problem={write.of("name")}
         />
         <Entry
-          label={row ? "A new PIN" : "PIN to begin with"}
+          label={row ? t("A new PIN") : t("PIN to begin with")}
           value={pin}
           onChange={setPin}
           name="pin"
-          placeholder={row ? "as it is" : "six digits or more"}
+          placeholder={row ? t("as it is") : t("six digits or more")}
           problem={write.of("pin")}
         />
       </Figures>
       <div>
         <Choice
-          label="May"
+          label={t("May")}
           value={role}
-          words={Object.fromEntries(mayGive.map((one) => [one, one])) as Partial<Record<Schema["Role"], string>>}
+          words={
+            Object.fromEntries(mayGive.map((one) => [one, ROLE_NAMES[one]])) as Partial<Record<Schema["Role"], string>>
+          }
           onChange={setRole}
         />
         <Soft>{ROLES[role]}</Soft>
@@ -81,22 +87,25 @@ export function PersonForm({ row, isOwner, onDone, onLeave }: Props) {
       {beside && <Fault role="alert">{beside}</Fault>}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={write.pending || !name.trim()}>
-          {row ? "Keep it so" : "Take on"}
+          {row ? t("Keep it so") : t("Take on")}
         </Button>
         {row && (
           <Button isDisabled={write.pending} onPress={() => write.write(!worksHere)}>
-            {worksHere ? "No longer works here" : "Works here again"}
+            {worksHere ? t("No longer works here") : t("Works here again")}
           </Button>
         )}
         {row && worksHere && (
           <Button isDisabled={unlock.pending} onPress={() => unlock.write(row.id)}>
-            {unlock.done ? "The wait is lifted" : "Lift a wait after wrong PINs"}
+            {unlock.done ? t("The wait is lifted") : t("Lift a wait after wrong PINs")}
           </Button>
         )}
-        <Button onPress={onLeave}>Leave it</Button>
+        <Button onPress={onLeave}>{t("Leave it")}</Button>
       </Acts>
+      {row && owns && worksHere && <WorksIn row={row} />}
       {row && (
-        <Soft>What {row.name} kept stays under that name. Whoever leaves, or gets a new PIN, is signed out.</Soft>
+        <Soft>
+          {t("What {0} kept stays under that name. Whoever leaves, or gets a new PIN, is signed out.", row.name)}
+        </Soft>
       )}
     </Form>
   );

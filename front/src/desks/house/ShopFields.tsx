@@ -5,6 +5,7 @@ import { Choice, Entry } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
 import { numberOf } from "../../kit/units";
 import { Figures } from "../goods/parts";
+import { t } from "../../language/t";
 
 const MONEY = ["EUR", "GBP", "USD", "CAD", "AUD", "NZD", "CHF", "SEK", "NOK", "DKK", "PLN", "CZK", "ZAR", "JPY", "INR"];
 
@@ -19,6 +20,7 @@ export interface ShopTyped {
   idle: string;
   taxName: string;
   tax: string;
+  language: string;
   paper: "A4" | "Letter";
   head: string;
   foot: string;
@@ -34,6 +36,7 @@ export const typedOf = (shop: Schema["ShopSettings"]): ShopTyped => ({
   idle: String(shop.idle_minutes ?? 10),
   taxName: shop.tax_name ?? "",
   tax: shop.tax_pct ? String(shop.tax_pct) : "",
+  language: shop.language ?? "en",
   paper: shop.paper_size ?? "A4",
   head: shop.paper_head ?? "",
   foot: shop.paper_foot ?? "",
@@ -57,6 +60,7 @@ export function shopOf(typed: ShopTyped): Schema["ShopSettings"] {
     idle_minutes: Number.isInteger(idle) ? idle : 0,
     tax_name: typed.taxName.trim(),
     tax_pct: typed.tax.trim() === "" ? 0 : (numberOf(typed.tax) ?? -1),
+    language: typed.language,
     paper_size: typed.paper,
     paper_head: typed.head.trim(),
     paper_foot: typed.foot.trim(),
@@ -68,16 +72,39 @@ interface Props {
   onChange: (typed: ShopTyped) => void;
   of: (path: string) => string | undefined;
   zones: string[];
+  /** By their code, as they call themselves. */
+  languages: Record<string, string>;
   isNew?: boolean;
 }
 
-export const ShopFields = memo(function ShopFields({ typed, onChange, of, zones, isNew = false }: Props) {
+interface ZoneProps {
+  value: string;
+  onChange: (zone: string) => void;
+  zones: string[];
+  problem: string | undefined;
+}
+
+export function ZoneField({ value, onChange, zones, problem }: ZoneProps) {
+  return (
+    <div>
+      <Pick
+        label={t("Time zone")}
+        options={zones.map((id) => ({ id, name: id }))}
+        value={value || null}
+        onChange={(zone) => onChange(zone ?? "")}
+      />
+      <Fault>{problem}</Fault>
+    </div>
+  );
+}
+
+export const ShopFields = memo(function ShopFields({ typed, onChange, of, zones, languages, isNew = false }: Props) {
   const set = (more: Partial<ShopTyped>) => onChange({ ...typed, ...more });
   return (
     <>
       <Figures>
         <Entry
-          label="The shop's name"
+          label={t("The shop's name")}
           value={typed.name}
           onChange={(name) => set({ name })}
           numeric={false}
@@ -87,7 +114,7 @@ export const ShopFields = memo(function ShopFields({ typed, onChange, of, zones,
         />
         <div>
           <Pick
-            label="Money"
+            label={t("Money")}
             options={MONEY.map((id) => ({ id, name: id }))}
             value={MONEY.includes(typed.currency) ? typed.currency : null}
             text={typed.currency}
@@ -96,33 +123,38 @@ export const ShopFields = memo(function ShopFields({ typed, onChange, of, zones,
           />
           <Fault>{of("shop.currency")}</Fault>
         </div>
-        <div>
-          <Pick
-            label="Time zone"
-            options={zones.map((id) => ({ id, name: id }))}
-            value={typed.time_zone || null}
-            onChange={(zone) => set({ time_zone: zone ?? "" })}
-          />
-          <Fault>{of("shop.time_zone")}</Fault>
-        </div>
+        <ZoneField
+          value={typed.time_zone}
+          onChange={(time_zone) => set({ time_zone })}
+          zones={zones}
+          problem={of("shop.time_zone")}
+        />
       </Figures>
       <Figures>
         <Choice
-          label="Temperatures"
+          label={t("Temperatures")}
           value={typed.temperature_unit}
           words={{ C: "°C", F: "°F" }}
           onChange={(temperature_unit) => set({ temperature_unit })}
         />
         <Choice
-          label="Lengths"
+          label={t("Lengths")}
           value={typed.length_unit}
-          words={{ mm: "mm", in: "inches" }}
+          words={{ mm: "mm", in: t("inches") }}
           onChange={(length_unit) => set({ length_unit })}
         />
+        {Object.keys(languages).length > 1 && (
+          <Choice
+            label={t("Language")}
+            value={typed.language}
+            words={languages}
+            onChange={(language) => set({ language })}
+          />
+        )}
         {!isNew && (
           <>
             <Entry
-              label="Usual in the bay"
+              label={t("Usual in the bay")}
               value={typed.bay}
               onChange={(bay) => set({ bay })}
               unit={typed.temperature_unit === "F" ? "°F" : "°C"}
@@ -130,10 +162,10 @@ export const ShopFields = memo(function ShopFields({ typed, onChange, of, zones,
               problem={of("shop.bay_temperature_c")}
             />
             <Entry
-              label="Locks after"
+              label={t("Locks after")}
               value={typed.idle}
               onChange={(idle) => set({ idle })}
-              unit="min"
+              unit={t("min")}
               name="idle"
               problem={of("shop.idle_minutes")}
             />

@@ -9,6 +9,7 @@ import { USES } from "../../kit/words";
 import { Some } from "../equipment/Some";
 import { Acts, Fault, Figures } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
+import { t } from "../../language/t";
 
 interface Props {
   line: Schema["LineTerms"];
@@ -52,7 +53,7 @@ export function TermsForm({ line, onDone }: Props) {
   );
   return (
     <Form
-      aria-label={`New terms of ${line.line}`}
+      aria-label={t("New terms of {0}", line.line)}
       style={{ display: "grid", gap: 10 }}
       onSubmit={(event) => {
         event.preventDefault();
@@ -61,49 +62,49 @@ export function TermsForm({ line, onDone }: Props) {
     >
       <Figures>
         <Entry
-          label="Free"
+          label={t("Free")}
           value={free}
           onChange={setFree}
-          unit="months"
+          unit={t("months")}
           name="free"
           problem={write.of("free_months")}
         />
         <Entry
-          label="By months used"
+          label={t("By months used")}
           value={proRata}
           onChange={setProRata}
-          unit="months"
+          unit={t("months")}
           name="pro-rata"
           problem={write.of("pro_rata_months")}
         />
         <Entry
-          label="Of shelf"
+          label={t("Of shelf")}
           value={shelf}
           onChange={setShelf}
-          unit="months"
+          unit={t("months")}
           name="shelf"
           problem={write.of("date_code_allowance_months")}
         />
       </Figures>
-      <Some label="Not for" words={USES} value={uses} onChange={(picked) => setUses(picked as Schema["Use"][])} />
+      <Some label={t("Not for")} words={USES} value={uses} onChange={(picked) => setUses(picked as Schema["Use"][])} />
       <Figures>
         <Entry
-          label="Where they stand"
+          label={t("Where they stand")}
           value={reference}
           onChange={setReference}
           numeric={false}
           name="reference"
           problem={write.of("reference")}
         />
-        <DayField label="For what is sold from" value={from} onChange={setFrom} name="holds_from" />
+        <DayField label={t("For what is sold from")} value={from} onChange={setFrom} name="holds_from" />
       </Figures>
       {write.of("holds_from") && <Fault role="alert">{write.of("holds_from")}</Fault>}
       {beside && <Fault role="alert">{beside}</Fault>}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={write.pending}>
-          Keep as a new edition
+          {t("Keep as a new edition")}
         </Button>
-        <Soft>What was sold before that day keeps its own terms.</Soft>
+        <Soft>{t("What was sold before that day keeps its own terms.")}</Soft>
       </Acts>
     </Form>
   );

@@ -7,6 +7,8 @@ import { Button, Soft } from "../../kit/parts";
 import { dayOf, USES } from "../../kit/words";
 import { Heads, Line, Small } from "../goods/parts";
 import { TermsForm } from "./TermsForm";
+import { small } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 export const terms = {
   queryKey: ["house", "terms"],
@@ -15,12 +17,10 @@ export const terms = {
 
 export const termsSaid = (found: Schema["Terms"]) =>
   [
-    `${found.free_months} months free`,
-    found.pro_rata_months ? `${found.pro_rata_months} more by months used` : "",
-    found.date_code_allowance_months ? `${found.date_code_allowance_months} of shelf` : "",
-    found.excluded_uses?.length
-      ? `not for ${found.excluded_uses.map((use) => USES[use].toLowerCase()).join(", ")}`
-      : "",
+    t("{0} months free", found.free_months),
+    found.pro_rata_months ? t("{0} more by months used", found.pro_rata_months) : "",
+    found.date_code_allowance_months ? t("{0} of shelf", found.date_code_allowance_months) : "",
+    found.excluded_uses?.length ? t("not for {0}", found.excluded_uses.map((use) => small(USES[use])).join(", ")) : "",
   ]
     .filter(Boolean)
     .join(", ");
@@ -33,8 +33,8 @@ export function TermsPanel({ onLeave }: { onLeave: () => void }) {
   return (
     <>
       <Heads>
-        <h2>{one ? one.line : "Warranty terms"}</h2>
-        <Button onPress={() => (one ? setPicked(null) : onLeave())}>{one ? "All lines" : "Leave it"}</Button>
+        <h2>{one ? one.line : t("Warranty terms")}</h2>
+        <Button onPress={() => (one ? setPicked(null) : onLeave())}>{one ? t("All lines") : t("Leave it")}</Button>
       </Heads>
       {one ? (
         <>
@@ -47,14 +47,16 @@ export function TermsPanel({ onLeave }: { onLeave: () => void }) {
             }}
           />
           {one.editions.length > 0 && (
-            <Small aria-label="Editions">
+            <Small aria-label={t("Editions")}>
               {one.editions.map((edition) => (
                 <li key={edition.id}>
                   <b>
-                    {edition.terms.holds_from ? `sold from ${dayOf(edition.terms.holds_from)}` : "from the beginning"}
+                    {edition.terms.holds_from
+                      ? t("sold from {0}", dayOf(edition.terms.holds_from))
+                      : t("from the beginning")}
                   </b>
                   : {termsSaid(edition.terms)}
-                  {edition.in_force && <b> (in force)</b>}
+                  {edition.in_force && <b> {t("(in force)")}</b>}
                   <br />
                   <Soft>
                     {[edition.terms.reference, edition.who, edition.written_at && dayOf(edition.written_at)]
@@ -73,11 +75,11 @@ export function TermsPanel({ onLeave }: { onLeave: () => void }) {
             return (
               <Line key={row.line} onPress={() => setPicked(row.line)} style={{ gridTemplateColumns: "1fr" }}>
                 <b>{row.line}</b>
-                <small>{now ? termsSaid(now.terms) : <em>no terms: no claim can be decided</em>}</small>
+                <small>{now ? termsSaid(now.terms) : <em>{t("no terms: no claim can be decided")}</em>}</small>
               </Line>
             );
           })}
-          {found.length === 0 && <p>No line is in the catalogue yet.</p>}
+          {found.length === 0 && <p>{t("No line is in the catalogue yet.")}</p>}
         </div>
       )}
     </>

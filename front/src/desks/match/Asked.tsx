@@ -7,6 +7,8 @@ import { Button, Choice, Entry, Soft } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
 import { numberOf } from "../../kit/units";
 import { CHEMISTRIES } from "../../kit/words";
+import { say } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const CHEMISTRY_CHOICE = CHEMISTRIES;
 const PLAIN = {
@@ -16,7 +18,7 @@ const PLAIN = {
   flooded_stays: false,
   use: "private",
 } as const;
-const YES_NO = { no: "No", yes: "Yes" } as const;
+const YES_NO = { no: t("No"), yes: t("Yes") } as const;
 
 /** The requirement, to be changed by hand. */
 export function Asked({
@@ -57,41 +59,41 @@ export function Asked({
       }}
     >
       <Pick
-        label="Group or box size"
+        label={t("Group or box size")}
         value={group}
         onChange={setGroup}
         options={(known?.sizes ?? []).map((one) => ({
           id: one.code,
           name: one.code,
-          note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${one.positive_side}`,
+          note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${say(one.positive_side)}`,
         }))}
-        placeholder="48, 24F, LN3"
+        placeholder={t("48, 24F, LN3")}
       />
       <Entry
-        label="Rating at least"
+        label={t("Rating at least")}
         value={cca}
         onChange={setCca}
         unit="CCA"
-        problem={amps === null ? "Enter amps, such as 680" : undefined}
+        problem={amps === null ? t("Enter amps, such as 680") : undefined}
       />
-      <Choice label="Chemistry at least" value={chemistry} words={CHEMISTRY_CHOICE} onChange={setChemistry} />
+      <Choice label={t("Chemistry at least")} value={chemistry} words={CHEMISTRY_CHOICE} onChange={setChemistry} />
       <div style={{ display: "flex", gap: 18 }}>
         <Choice
-          label="Stop-start"
+          label={t("Stop-start")}
           value={stopStart ? "yes" : "no"}
           words={YES_NO}
           onChange={(answer) => setStopStart(answer === "yes")}
         />
         <Choice
-          label="Vent tube"
+          label={t("Vent tube")}
           value={vent ? "yes" : "no"}
           words={YES_NO}
           onChange={(answer) => setVent(answer === "yes")}
         />
       </div>
-      {start?.no_agm && <Soft>No AGM: hot bay or uncontrolled regulator</Soft>}
+      {start?.no_agm && <Soft>{t("No AGM: hot bay or uncontrolled regulator")}</Soft>}
       <Button type="submit" $tone="strong" isDisabled={!ready}>
-        Match this
+        {t("Match this")}
       </Button>
     </form>
   );

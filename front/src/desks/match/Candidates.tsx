@@ -7,6 +7,8 @@ import type { Schema } from "../../api/client";
 import { matchOthers } from "../../api/queries";
 import { Button, Soft } from "../../kit/parts";
 import { money } from "../../kit/words";
+import { locale } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const One = styled(AriaButton)<{ $rejected: boolean }>`
   width: 100%;
@@ -59,17 +61,17 @@ const Why = styled.ul`
   gap: 3px;
   font-size: 16px;
 `;
-const FIT_WORDS = { exact: "● fits", near: "◐ near: something differs", rejected: "✕ does not fit" } as const;
+const FIT_WORDS = { exact: t("● fits"), near: t("◐ near: something differs"), rejected: t("✕ does not fit") } as const;
 const REASONS: Record<string, string> = {
-  size: "too large, or too small for a spacer",
-  volts: "other volts",
-  positive: "positive on the other side",
-  post: "other posts",
-  rating: "too weak in the cold",
-  capacity: "too few Ah",
-  reserve: "too little reserve",
-  chemistry: "a type that may not stand there",
-  vent: "no vent tube",
+  size: t("too large, or too small for a spacer"),
+  volts: t("other volts"),
+  positive: t("positive on the other side"),
+  post: t("other posts"),
+  rating: t("too weak in the cold"),
+  capacity: t("too few Ah"),
+  reserve: t("too little reserve"),
+  chemistry: t("a type that may not stand there"),
+  vent: t("no vent tube"),
 };
 const FIRST = 6;
 
@@ -91,8 +93,8 @@ export function Candidates({ found, ask, current, onPick }: Props) {
   return (
     <>
       <h2>
-        {found.fitting === 0 ? "Nothing in the catalogue fits" : `${found.fitting} fit`}
-        {found.fitting > 0 && (inStock ? `; ${inStock} of those shown in stock` : "; none of them is in stock")}
+        {found.fitting === 0 ? t("Nothing in the catalogue fits") : t("{0} fit", found.fitting)}
+        {found.fitting > 0 && (inStock ? t("; {0} of those shown in stock", inStock) : t("; none of them is in stock"))}
       </h2>
       <List>
         {shown.map((one) => (
@@ -109,12 +111,12 @@ export function Candidates({ found, ask, current, onPick }: Props) {
       </List>
       {fitting.length > FIRST && (
         <Button onPress={() => setAll(!all)}>
-          {all ? "Only the best" : `${fitting.length - FIRST} more that fit`}
+          {all ? t("Only the best") : t("{0} more that fit", fitting.length - FIRST)}
         </Button>
       )}
       {rejected.length > 0 && (
         <>
-          <h2>Nearest that does not fit</h2>
+          <h2>{t("Nearest that does not fit")}</h2>
           <List>
             {(all || fitting.length === 0 ? rejected : rejected.slice(0, 2)).map((one) => (
               <li key={one.candidate.item_id}>
@@ -130,7 +132,7 @@ export function Candidates({ found, ask, current, onPick }: Props) {
           </List>
         </>
       )}
-      <Button onPress={() => setWhy(!why)}>{why ? "Enough" : "Why the others do not fit"}</Button>
+      <Button onPress={() => setWhy(!why)}>{why ? t("Enough") : t("Why the others do not fit")}</Button>
       {why && <Others ask={ask} />}
     </>
   );
@@ -139,10 +141,10 @@ export function Candidates({ found, ask, current, onPick }: Props) {
 function Others({ ask }: { ask: Schema["AskMatch"] }) {
   const { data, error } = useQuery(matchOthers(ask));
   if (error) return <Soft role="alert">{error.message}</Soft>;
-  if (!data) return <Soft role="status">Counting…</Soft>;
+  if (!data) return <Soft role="status">{t("Counting…")}</Soft>;
   return (
-    <Why aria-label="Why the others do not fit">
-      <li>{data.total} do not fit; one may have several reasons:</li>
+    <Why aria-label={t("Why the others do not fit")}>
+      <li>{t("{0} do not fit; one may have several reasons:", data.total)}</li>
       {data.reasons.map((one) => (
         <li key={one.about}>
           <b>{one.items}</b> {REASONS[one.about] ?? one.about}
@@ -153,15 +155,15 @@ function Others({ ask }: { ask: Schema["AskMatch"] }) {
 }
 
 function stockWords(one: Schema["Match"], awaited: Schema["Awaited"] | undefined): string {
-  if (one.candidate.in_stock) return `${one.candidate.in_stock} in stock`;
-  if (!awaited?.expected_on) return "to order";
-  const day = new Date(`${awaited.expected_on}T12:00:00Z`).toLocaleDateString("en-GB", {
+  if (one.candidate.in_stock) return t("{0} in stock", one.candidate.in_stock);
+  if (!awaited?.expected_on) return t("to order");
+  const day = new Date(`${awaited.expected_on}T12:00:00Z`).toLocaleDateString(locale(), {
     weekday: "short",
     day: "numeric",
     month: "short",
     timeZone: "UTC",
   });
-  return awaited.ordered ? `${awaited.ordered} on order, ${day}` : `to order: here ${day}`;
+  return awaited.ordered ? t("{0} on order, {1}", awaited.ordered, day) : t("to order: here {0}", day);
 }
 
 function Candidate({
@@ -178,7 +180,9 @@ function Candidate({
   onPick: (id: number) => void;
 }) {
   const against = one.points.filter((point) => point.stands === "against");
-  const changes = one.points.filter((point) => point.stands === "changes" && point.text !== "None in stock: order it");
+  const changes = one.points.filter(
+    (point) => point.stands === "changes" && point.text !== t("None in stock: order it"),
+  );
   const fits = one.points.filter((point) => point.stands === "fits");
   return (
     <One

@@ -6,6 +6,7 @@ import type { Schema } from "../../api/client";
 import { vehicles } from "../../api/queries";
 import { Entry, Soft } from "../../kit/parts";
 import { useSettled } from "../../kit/useSettled";
+import { t } from "../../language/t";
 
 const PAUSE_MS = 120;
 const SHOWN = 6;
@@ -62,15 +63,15 @@ export function CarSearch({ text, onType, onPick, autoFocus }: Props) {
   return (
     <div>
       <Entry
-        label="Car: make, model, year, engine"
+        label={t("Car: make, model, year, engine")}
         value={text}
         onChange={onType}
         numeric={false}
-        placeholder="tillet 2020"
+        placeholder={t("tillet 2020")}
         name="car"
         autoFocus={autoFocus}
       />
-      <Found aria-label="Cars found">
+      <Found aria-label={t("Cars found")}>
         {groups.slice(0, SHOWN).map((cars) => {
           const [first] = cars;
           if (!first) return null;
@@ -83,18 +84,18 @@ export function CarSearch({ text, onType, onPick, autoFocus }: Props) {
                 <br />
                 <Soft>
                   {first.years}
-                  {cars.length > 1 ? `, ${cars.length} variants` : first.variant && `, ${first.variant}`}
+                  {cars.length > 1 ? t(", {0} variants", cars.length) : first.variant && `, ${first.variant}`}
                 </Soft>
               </One>
             </li>
           );
         })}
       </Found>
-      {groups.length > SHOWN && <Soft>and {groups.length - SHOWN} more: type on</Soft>}
+      {groups.length > SHOWN && <Soft>{t("and {0} more: type on", groups.length - SHOWN)}</Soft>}
       {asked && data && !isFetching && groups.length === 0 && (
-        <Soft role="status">No such car in the list: type less of it, or measure the tray.</Soft>
+        <Soft role="status">{t("No such car in the list: type less of it, or measure the tray.")}</Soft>
       )}
-      {isError && <Soft role="status">The list does not answer now.</Soft>}
+      {isError && <Soft role="status">{t("The list does not answer now.")}</Soft>}
     </div>
   );
 }

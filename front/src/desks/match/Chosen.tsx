@@ -11,6 +11,8 @@ import { Button, Caution, Over, Soft } from "../../kit/parts";
 import { money } from "../../kit/words";
 import { Overlay } from "./Overlay";
 import { SellForm } from "./SellForm";
+import { locale } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const TO = styled.ul`
   display: grid;
@@ -78,7 +80,7 @@ interface Props {
 
 /** A candidate's outside as the drawings take it. */
 export const sizeOf = (one: Schema["Candidate"], like: Size | undefined): Size => ({
-  code: one.group_code || "own size",
+  code: one.group_code || t("own size"),
   system: like?.system ?? "",
   length_mm: one.length_mm ?? 0,
   width_mm: one.width_mm ?? 0,
@@ -119,9 +121,9 @@ export function Chosen({ found, current, tag, vehicleId, store, onSell }: Props)
     <>
       <h2>
         <span style={{ color: "var(--copper)" }}>
-          - - {found.requirement?.measured ? "the" : "old"} {old.code}
+          - - {found.requirement?.measured ? t("the") : t("old")} {old.code}
         </span>
-        , solid new {fresh.code}
+        {t(", solid new {0}", fresh.code)}
       </h2>
       <Overlay old={old} fresh={fresh} store={store} />
       <TO>
@@ -155,7 +157,7 @@ export function Chosen({ found, current, tag, vehicleId, store, onSell }: Props)
           )}
           {tag !== null && (
             <Acts>
-              <Act href={`/warranty/${tag}?with=${candidate.item_id}`}>Price it against the warranty</Act>
+              <Act href={`/warranty/${tag}?with=${candidate.item_id}`}>{t("Price it against the warranty")}</Act>
             </Acts>
           )}
         </>
@@ -189,25 +191,25 @@ function Better({
   return (
     <div style={{ display: "grid", gap: 6, fontSize: 16, lineHeight: 1.28 }} data-testid="upgrade">
       <p>
-        <b>{money(better.more_cents, currency)} more</b> than {than.name}:
+        <b>{t("{0} more", money(better.more_cents, currency))}</b> {t("than {0}:", than.name)}
       </p>
       {said}
       <div>
-        <Button onPress={() => setTurned(true)}>Turn it to the customer</Button>
+        <Button onPress={() => setTurned(true)}>{t("Turn it to the customer")}</Button>
       </div>
       <Over isOpen={turned} onOpenChange={setTurned} isDismissable>
         <Turned>
-          <Dialog aria-label="For the customer">
+          <Dialog aria-label={t("For the customer")}>
             <b>{candidate.line}</b>
             {said}
-            <p>{money(better.more_cents, currency)} more.</p>
+            <p>{t("{0} more.", money(better.more_cents, currency))}</p>
             <Button
               $tone="strong"
               autoFocus
               onPress={() => setTurned(false)}
               style={{ fontSize: 20, justifySelf: "start" }}
             >
-              Turn it back
+              {t("Turn it back")}
             </Button>
           </Dialog>
         </Turned>
@@ -239,7 +241,7 @@ function NotHere({
             item_id: candidate.item_id,
             pieces: 1,
             for_tag: tag,
-            note: tag === null ? "asked for at the counter" : `for ${tag}`,
+            note: tag === null ? t("asked for at the counter") : t("for {0}", tag),
             expected_on: awaited?.expected_on ?? null,
           },
         }),
@@ -254,28 +256,33 @@ function NotHere({
   });
   const others = Object.entries(awaited?.elsewhere ?? {});
   return (
-    <section aria-label="Not in stock" style={{ display: "grid", gap: 7, fontSize: 16, lineHeight: 1.28 }}>
+    <section aria-label={t("Not in stock")} style={{ display: "grid", gap: 7, fontSize: 16, lineHeight: 1.28 }}>
       {others.map(([store, pieces]) => (
         <p key={store}>
-          <b>{store}</b> has {pieces}.
+          <b>{store}</b> {t("has {0}.", pieces)}
         </p>
       ))}
       {awaited?.expected_on ? (
         <p>
-          {awaited.ordered ? `${awaited.ordered} on order, ` : "Ordered now it is "}
-          {awaited.ordered ? "due" : "here"} on <b>{dayWords(awaited.expected_on)}</b>.
+          {t(
+            "{0}{1} on",
+            awaited.ordered ? t("{0} on order, ", awaited.ordered) : t("Ordered now it is "),
+            awaited.ordered ? t("due") : t("here"),
+          )}{" "}
+          <b>{dayWords(awaited.expected_on)}</b>.
         </p>
       ) : (
-        <p>Nobody is written in who brings it.</p>
+        <p>{t("Nobody is written in who brings it.")}</p>
       )}
       {nearest && (
         <p>
-          In stock now: <b>{nearest.name}</b>, which fits too.
+          {t("In stock now:")} <b>{nearest.name}</b>
+          {t(", which fits too.")}
         </p>
       )}
       <div>
         <Button $tone="strong" onPress={() => order.mutate()} isDisabled={order.isPending || order.isSuccess}>
-          {order.isSuccess ? "It is on the order list" : "Put it on the order list"}
+          {order.isSuccess ? t("It is on the order list") : t("Put it on the order list")}
         </Button>
       </div>
       {order.error && <p role="alert">{order.error.message}</p>}
@@ -287,7 +294,7 @@ function NotHere({
 }
 
 export const dayWords = (day: string) =>
-  new Date(`${day}T12:00:00Z`).toLocaleDateString("en-GB", {
+  new Date(`${day}T12:00:00Z`).toLocaleDateString(locale(), {
     weekday: "long",
     day: "numeric",
     month: "short",

@@ -8,12 +8,13 @@ import { Asked } from "./Asked";
 import { CarSearch } from "./CarSearch";
 import type { Known } from "./known";
 import { TapeFields } from "./TapeFields";
+import { t } from "../../language/t";
 
 const NEEDS: [Schema["Need"], string][] = [
-  ["winter", "Hard winters"],
-  ["consumers", "Many consumers"],
-  ["standing", "Stands long"],
-  ["taxi", "Taxi"],
+  ["winter", t("Hard winters")],
+  ["consumers", t("Many consumers")],
+  ["standing", t("Stands long")],
+  ["taxi", t("Taxi")],
 ];
 const Chips = styled(ToggleButtonGroup)`
   display: flex;
@@ -52,7 +53,7 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
             tell({ typed: null });
           }}
         >
-          {tag === null ? "Back to what is known" : `Back to what ${tag} asks for`}
+          {tag === null ? t("Back to what is known") : t("Back to what {0} asks for", tag)}
         </Button>
       </>
     );
@@ -60,13 +61,13 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
     <>
       {known.cars.length > 0 && known.cars[0] ? (
         <div>
-          <Legend>Car</Legend>
+          <Legend>{t("Car")}</Legend>
           <b>
             {known.cars[0].make} {known.cars[0].model} {car?.variant}
           </b>
           <br />
           <Button style={{ marginTop: 4 }} onPress={() => tell({ cars: [], vehicleId: null })}>
-            Another car
+            {t("Another car")}
           </Button>
         </div>
       ) : (
@@ -79,7 +80,7 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
       )}
       <div>
         <Entry
-          label="Size, or a code on the label"
+          label={t("Size, or a code on the label")}
           value={known.code}
           onChange={(code) => tell({ code })}
           numeric={false}
@@ -92,13 +93,13 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
       {known.tapeOpen ? (
         <TapeFields tape={known.tape} store={store} onChange={(tape) => tell({ tape })} fault={fault} />
       ) : (
-        <Button onPress={() => tell({ tapeOpen: true })}>Measure tray or old one</Button>
+        <Button onPress={() => tell({ tapeOpen: true })}>{t("Measure tray or old one")}</Button>
       )}
       <div>
-        <Legend>The owner says</Legend>
+        <Legend>{t("The owner says")}</Legend>
         <Chips
           selectionMode="multiple"
-          aria-label="The owner says"
+          aria-label={t("The owner says")}
           selectedKeys={known.needs}
           onSelectionChange={(keys: Set<Key>) => tell({ needs: [...keys] as Schema["Need"][] })}
         >
@@ -111,7 +112,7 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
       </div>
       {known.tapeOpen && (
         <Entry
-          label="The cables reach further by"
+          label={t("The cables reach further by")}
           value={known.cable}
           onChange={(cable) => tell({ cable })}
           unit={store.length_unit}
@@ -120,9 +121,9 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
         />
       )}
       <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
-        <Button onPress={() => setByHand(true)}>Say it by hand</Button>
+        <Button onPress={() => setByHand(true)}>{t("Say it by hand")}</Button>
         {(known.cars.length > 0 || known.code !== "" || known.tapeOpen || known.needs.length > 0) && (
-          <Button onPress={afresh}>Start afresh</Button>
+          <Button onPress={afresh}>{t("Start afresh")}</Button>
         )}
       </div>
     </>

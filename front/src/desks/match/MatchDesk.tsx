@@ -13,6 +13,7 @@ import { askOf, asksAnything, useKnown } from "./known";
 import { KnownColumn } from "./KnownColumn";
 import { Sources } from "./Sources";
 import { Variants } from "./Variants";
+import { t } from "../../language/t";
 
 const Columns = styled(Page)`
   grid-template-columns: 300px minmax(0, 1fr) 330px;
@@ -56,7 +57,7 @@ const Column = styled.section`
 
 const PAUSE_MS = 220;
 /** How good a list is that a code was read by. */
-const FROM: Record<string, string> = { memory: "; from memory, look at the case" };
+const FROM: Record<string, string> = { memory: t("; from memory, look at the case") };
 
 interface Props {
   tag: number | null;
@@ -84,9 +85,9 @@ export function MatchDesk({ tag, store }: Props) {
   const choosing = known.cars.length > 1 && vehicleId === null;
   return (
     <Columns>
-      <Column aria-label="What is known">
-        <h1>{tag === null ? "What fits?" : `Replaces ${tag}`}</h1>
-        {found?.requirement && !choosing && <h2>from {found.requirement.source || "what is typed"}</h2>}
+      <Column aria-label={t("What is known")}>
+        <h1>{tag === null ? t("What fits?") : t("Replaces {0}", tag)}</h1>
+        {found?.requirement && !choosing && <h2>{t("from {0}", found.requirement.source || t("what is typed"))}</h2>}
         {found?.asked_as && <Soft>{found.asked_as}</Soft>}
         {settled && (
           <KnownColumn
@@ -102,7 +103,7 @@ export function MatchDesk({ tag, store }: Props) {
           />
         )}
       </Column>
-      <Column aria-label="Candidates" aria-busy={isPlaceholderData}>
+      <Column aria-label={t("Candidates")} aria-busy={isPlaceholderData}>
         {known.cars.length > 0 && (
           <Variants cars={known.cars} picked={vehicleId} onPick={(id) => tell({ vehicleId: id, typed: null })} />
         )}
@@ -118,14 +119,14 @@ export function MatchDesk({ tag, store }: Props) {
               {one.message}
             </p>
           ))}
-        {reading && <Soft role="status">Looking through the catalogue…</Soft>}
+        {reading && <Soft role="status">{t("Looking through the catalogue…")}</Soft>}
         {!found?.requirement && !error && !reading && !choosing && (
           <Empty>
-            <h2>Say what is known</h2>
+            <h2>{t("Say what is known")}</h2>
             <p>
               {tag === null
-                ? "A car, a size or a code, or the tray under the tape: any one of them is enough."
-                : "Its label has no size and its car is not known: type the size on the left, or measure it."}
+                ? t("A car, a size or a code, or the tray under the tape: any one of them is enough.")
+                : t("Its label has no size and its car is not known: type the size on the left, or measure it.")}
             </p>
           </Empty>
         )}
@@ -136,7 +137,7 @@ export function MatchDesk({ tag, store }: Props) {
           </>
         )}
       </Column>
-      <Column aria-label="Old and new">
+      <Column aria-label={t("Old and new")}>
         {found?.requirement && current && !choosing && (
           <Chosen found={found} current={current} tag={tag} vehicleId={vehicleId} store={store} onSell={setPicked} />
         )}

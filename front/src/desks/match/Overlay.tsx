@@ -3,6 +3,7 @@ import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { FrontShape, TopShape, type Size } from "../../case/Case";
 import { shownLength } from "../../kit/units";
+import { t } from "../../language/t";
 
 const Drawing = styled.svg`
   display: block;
@@ -31,16 +32,16 @@ interface Props {
 }
 
 const signed = (mm: number, store: Schema["StoreView"]) =>
-  mm === 0 ? "the same" : `${mm > 0 ? "+" : "−"}${shownLength(Math.abs(mm), store)}`;
+  mm === 0 ? t("the same") : `${mm > 0 ? "+" : "−"}${shownLength(Math.abs(mm), store)}`;
 
 export function Overlay({ old, fresh, store }: Props) {
   const wide = Math.max(old.length_mm, fresh.length_mm);
   const high = Math.max(old.height_mm, fresh.height_mm);
   const deep = Math.max(old.width_mm, fresh.width_mm);
   const rows: [string, number, number][] = [
-    ["length", old.length_mm, fresh.length_mm],
-    ["width", old.width_mm, fresh.width_mm],
-    ["height", old.height_mm, fresh.height_mm],
+    [t("length"), old.length_mm, fresh.length_mm],
+    [t("width"), old.width_mm, fresh.width_mm],
+    [t("height"), old.height_mm, fresh.height_mm],
   ];
   const says = rows.map(([what, before, after]) => `${what} ${signed(after - before, store)}`).join(", ");
   return (
@@ -49,7 +50,7 @@ export function Overlay({ old, fresh, store }: Props) {
         style={{ aspectRatio: `${wide + 24} / ${high + deep + 46}` }}
         viewBox={`-12 -12 ${wide + 24} ${high + deep + 46}`}
         role="img"
-        aria-label={`New over old: ${says}`}
+        aria-label={t("New over old: {0}", says)}
       >
         <g transform={`translate(0 ${high})`}>
           <FrontShape size={fresh} low={100} outcome="sound" />

@@ -7,6 +7,7 @@ import { ApiProblem, api, asked, type Schema } from "../../api/client";
 import { Button, Over, Soft } from "../../kit/parts";
 import { shownLength } from "../../kit/units";
 import { Acts, Fault } from "../goods/parts";
+import { t } from "../../language/t";
 
 const Sheet = styled(Modal)`
   position: fixed;
@@ -116,11 +117,12 @@ export function PhotoMeasure({ store, onFound, onClose }: Props) {
   return (
     <Over isOpen isDismissable onOpenChange={onClose}>
       <Sheet>
-        <Dialog aria-label="Measure in a photo">
-          <Heading slot="title">Measure in a photo</Heading>
+        <Dialog aria-label={t("Measure in a photo")}>
+          <Heading slot="title">{t("Measure in a photo")}</Heading>
           <Soft>
-            Lay a bank card flat in the bottom of the empty tray, near its middle, and look straight down on it. The
-            picture stays on this device.
+            {t(
+              "Lay a bank card flat in the bottom of the empty tray, near its middle, and look straight down on it. The picture stays on this device.",
+            )}
           </Soft>
           <FileTrigger
             acceptedFileTypes={["image/*"]}
@@ -134,13 +136,15 @@ export function PhotoMeasure({ store, onFound, onClose }: Props) {
               measure.reset();
             }}
           >
-            <Button style={{ justifySelf: "start" }}>{src ? "Another picture" : "Take or choose a picture"}</Button>
+            <Button style={{ justifySelf: "start" }}>
+              {src ? t("Another picture") : t("Take or choose a picture")}
+            </Button>
           </FileTrigger>
           {src && (
             <Picture ref={frame}>
               <img
                 src={src}
-                alt="The tray as it was taken"
+                alt={t("The tray as it was taken")}
                 draggable={false}
                 onLoad={({ currentTarget: { naturalWidth: wide, naturalHeight: high } }) => {
                   setSize([wide, high]);
@@ -164,7 +168,7 @@ export function PhotoMeasure({ store, onFound, onClose }: Props) {
                         key={`${part}-${String(at)}`}
                         type="button"
                         $of={part}
-                        aria-label={`Corner ${String(at + 1)} of the ${NAMES[part]}: arrow keys move it`}
+                        aria-label={t("Corner {0} of the {1}: arrow keys move it", String(at + 1), NAMES[part])}
                         style={{
                           left: `${String((point[0] / size[0]) * 100)}%`,
                           top: `${String((point[1] / size[1]) * 100)}%`,
@@ -192,20 +196,20 @@ export function PhotoMeasure({ store, onFound, onClose }: Props) {
             </Picture>
           )}
           {marks && (
-            <Soft>Square marks on the card&apos;s corners, round ones on the corners of the tray&apos;s bottom.</Soft>
+            <Soft>{t("Square marks on the card's corners, round ones on the corners of the tray's bottom.")}</Soft>
           )}
           {measure.error && <Fault role="alert">{problem?.errors[0]?.message ?? measure.error.message}</Fault>}
           {measure.data && (
             <p role="status">
-              About <b>{shownLength(Math.round(measure.data.length_mm), store)}</b> by{" "}
-              <b>{shownLength(Math.round(measure.data.width_mm), store)}</b>, off by up to{" "}
-              {shownLength(Math.ceil(measure.data.off_mm), store)}. The height is the tape&apos;s.
+              {t("About")} <b>{shownLength(Math.round(measure.data.length_mm), store)}</b> {t("by")}{" "}
+              <b>{shownLength(Math.round(measure.data.width_mm), store)}</b>
+              {t(", off by up to {0}. The height is the tape's.", shownLength(Math.ceil(measure.data.off_mm), store))}
             </p>
           )}
           <Acts>
             {measure.data ? (
               <Button $tone="strong" onPress={() => measure.data && onFound(measure.data)}>
-                Take these
+                {t("Take these")}
               </Button>
             ) : (
               <Button
@@ -213,10 +217,10 @@ export function PhotoMeasure({ store, onFound, onClose }: Props) {
                 isDisabled={!marks || measure.isPending}
                 onPress={() => marks && measure.mutate(marks)}
               >
-                Measure
+                {t("Measure")}
               </Button>
             )}
-            <Button onPress={onClose}>Leave it</Button>
+            <Button onPress={onClose}>{t("Leave it")}</Button>
           </Acts>
         </Dialog>
       </Sheet>

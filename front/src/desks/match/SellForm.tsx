@@ -9,6 +9,8 @@ import { newId } from "../../kit/clock";
 import { Button, Choice, Entry, Soft } from "../../kit/parts";
 import { numberOf, voltsFault, voltsOf } from "../../kit/units";
 import { money } from "../../kit/words";
+import { written } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 interface Props {
   candidate: Schema["Candidate"];
@@ -18,7 +20,7 @@ interface Props {
   /** Told when it is opened: what is being sold stays in front, whatever changes in stock meanwhile. */
   onOpen: () => void;
 }
-const WHERE = { here: "Fitted here", away: "Taken along" } as const;
+const WHERE = { here: t("Fitted here"), away: t("Taken along") } as const;
 
 export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
   const navigate = useNavigate();
@@ -26,7 +28,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
   const [volts, setVolts] = useState("");
   const [serial, setSerial] = useState("");
   const [name, setName] = useState("");
-  const [price, setPrice] = useState(((candidate.price_cents ?? 0) / 100).toFixed(2));
+  const [price, setPrice] = useState(written(((candidate.price_cents ?? 0) / 100).toFixed(2)));
   const [where, setWhere] = useState<keyof typeof WHERE>("here");
   const old = useQuery({ ...battery(tag ?? 0), enabled: open && tag !== null });
   const writeId = useRef(newId());
@@ -78,7 +80,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
             onOpen();
           }}
         >
-          Sell this one, {money(candidate.price_cents ?? 0, found.currency)}
+          {t("Sell this one, {0}", money(candidate.price_cents ?? 0, found.currency))}
         </Button>
       </div>
     );
@@ -88,7 +90,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
   return (
     <Form
       style={{ display: "grid", gap: 9 }}
-      aria-label={`Sell ${candidate.name}`}
+      aria-label={t("Sell {0}", candidate.name)}
       onSubmit={(event) => {
         event.preventDefault();
         if (voltsOf(volts) !== null && serial.trim() && paid !== null) sell.mutate();
@@ -96,13 +98,17 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
     >
       {piece && (
         <Soft>
-          The oldest of {candidate.in_stock}: {Math.round(piece.arrived_months_ago)} months here
-          {piece.last_volts ? `, last at ${piece.last_volts.toFixed(2)} V` : ""}
+          {t(
+            "The oldest of {0}: {1} months here{2}",
+            candidate.in_stock,
+            Math.round(piece.arrived_months_ago),
+            piece.last_volts ? t(", last at {0} V", piece.last_volts.toFixed(2)) : "",
+          )}
         </Soft>
       )}
       <div style={{ display: "grid", gap: 8 }}>
         <Entry
-          label="Volts now"
+          label={t("Volts now")}
           value={volts}
           onChange={setVolts}
           unit="V"
@@ -111,7 +117,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
           problem={voltsFault(volts) ?? problem?.of("volts")}
         />
         <Entry
-          label="Its serial"
+          label={t("Its serial")}
           value={serial}
           onChange={setSerial}
           numeric={false}
@@ -121,20 +127,22 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
       </div>
       <div style={{ display: "grid", gridTemplateColumns: "1fr 1.4fr", gap: 8 }}>
         <Entry
-          label="Price"
+          label={t("Price")}
           value={price}
           onChange={setPrice}
           unit={found.currency}
           name="price"
-          problem={paid === null ? "An amount, such as 129.90" : problem?.of("price_cents")}
+          problem={paid === null ? t("An amount, such as 129.90") : problem?.of("price_cents")}
         />
         {tag === null || (old.data && !old.data.customer_name) ? (
-          <Entry label="For whom" value={name} onChange={setName} numeric={false} name="customer" />
+          <Entry label={t("For whom")} value={name} onChange={setName} numeric={false} name="customer" />
         ) : (
-          <Soft style={{ alignSelf: "end" }}>for {old.data?.customer_name}</Soft>
+          <Soft style={{ alignSelf: "end" }}>
+            {t("for")} {old.data?.customer_name}
+          </Soft>
         )}
       </div>
-      <Choice label="Where" hideLabel value={where} words={WHERE} onChange={setWhere} />
+      <Choice label={t("Where")} hideLabel value={where} words={WHERE} onChange={setWhere} />
       {elsewhere.map((one) => (
         <p key={one.message} role="alert" style={{ color: "var(--failed)", fontWeight: 650 }}>
           {one.message}
@@ -151,10 +159,10 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
           $tone="strong"
           isDisabled={sell.isPending || voltsOf(volts) === null || !serial.trim() || paid === null}
         >
-          Hand it over
+          {t("Hand it over")}
         </Button>
         <Button type="button" onPress={() => setOpen(false)}>
-          Not yet
+          {t("Not yet")}
         </Button>
       </div>
     </Form>

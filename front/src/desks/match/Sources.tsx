@@ -5,6 +5,8 @@ import type { Schema } from "../../api/client";
 import { Button } from "../../kit/parts";
 import { shownLength } from "../../kit/units";
 import { CHEMISTRIES, USES } from "../../kit/words";
+import { say, small } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const Asks = styled.p`
   font-size: 18px;
@@ -44,30 +46,30 @@ const Rows = styled.dl`
 `;
 
 export const SOURCES: Record<Schema["SourceKey"], string> = {
-  typed: "by hand",
-  tape: "tape",
-  car: "car's list",
-  code: "code",
-  label: "old label",
-  owner: "owner",
-  check: "check",
+  typed: t("by hand"),
+  tape: t("tape"),
+  car: t("car's list"),
+  code: t("code"),
+  label: t("old label"),
+  owner: t("owner"),
+  check: t("check"),
 };
 
 function words(asked: Schema["Requirement"], store: Schema["StoreView"]): string[] {
   const { measured } = asked;
   const mm = (value: number) => shownLength(Math.round(value), store);
   return [
-    measured ? `into ${mm(measured.length_mm)} × ${mm(measured.width_mm)} × ${mm(measured.height_mm)}` : "",
-    asked.min_cca_amps ? `at least ${Math.round(asked.min_cca_amps)} CCA` : "whatever its rating",
-    asked.min_capacity_ah ? `${Math.round(asked.min_capacity_ah)} Ah` : "",
-    asked.min_reserve_minutes ? `${Math.round(asked.min_reserve_minutes)} min reserve` : "",
-    `${CHEMISTRIES[asked.chemistry ?? "flooded"]} or better`,
-    asked.stop_start ? "stop-start" : "",
-    asked.vent_tube ? "vent tube" : "",
-    asked.no_agm ? "no AGM" : "",
-    asked.flooded_stays ? "flooded types alone" : "",
-    asked.running_volts ? `no AGM before its charging is mended (${asked.running_volts.toFixed(1)} V)` : "",
-    asked.use && asked.use !== "private" ? `${USES[asked.use].toLowerCase()} use` : "",
+    measured ? t("into {0} × {1} × {2}", mm(measured.length_mm), mm(measured.width_mm), mm(measured.height_mm)) : "",
+    asked.min_cca_amps ? t("at least {0} CCA", Math.round(asked.min_cca_amps)) : t("whatever its rating"),
+    asked.min_capacity_ah ? t("{0} Ah", Math.round(asked.min_capacity_ah)) : "",
+    asked.min_reserve_minutes ? t("{0} min reserve", Math.round(asked.min_reserve_minutes)) : "",
+    t("{0} or better", CHEMISTRIES[asked.chemistry ?? "flooded"]),
+    asked.stop_start ? t("stop-start") : "",
+    asked.vent_tube ? t("vent tube") : "",
+    asked.no_agm ? t("no AGM") : "",
+    asked.flooded_stays ? t("flooded types alone") : "",
+    asked.running_volts ? t("no AGM before its charging is mended ({0} V)", asked.running_volts.toFixed(1)) : "",
+    asked.use && asked.use !== "private" ? t("{0} use", small(USES[asked.use])) : "",
   ].filter(Boolean);
 }
 
@@ -79,21 +81,21 @@ export function Sources({ found, store }: { found: Schema["MatchView"]; store: S
   const shown = all ? found.lines : differing;
   const agreed = found.lines.length - differing.length;
   return (
-    <section aria-label="What is asked" style={{ display: "grid", gap: 7 }}>
+    <section aria-label={t("What is asked")} style={{ display: "grid", gap: 7 }}>
       <Asks>
-        <b>{asked.group_code || "By the tape"}</b>, {words(asked, store).join(", ")}
+        <b>{asked.group_code || t("By the tape")}</b>, {words(asked, store).join(", ")}
       </Asks>
       {shown.length > 0 && (
         <Rows>
           {shown.map((line) => (
             <div key={line.about} data-line={line.about}>
-              <dt>{line.about}</dt>
+              <dt>{say(line.about)}</dt>
               <dd>
                 {Object.entries(line.says).map(([key, said]) => (
                   <span key={key}>
                     <small>{SOURCES[key as Schema["SourceKey"]]}</small>{" "}
                     {key === line.wins && line.differ ? <b>● {said}</b> : said}
-                    {key === line.strictest && key !== line.wins && <small> (stricter)</small>}
+                    {key === line.strictest && key !== line.wins && <small> {t("(stricter)")}</small>}
                   </span>
                 ))}
                 {line.why && <em>{line.why}</em>}
@@ -106,10 +108,10 @@ export function Sources({ found, store }: { found: Schema["MatchView"]; store: S
         <div>
           <Button onPress={() => setAll(!all)}>
             {all
-              ? "Only where they differ"
+              ? t("Only where they differ")
               : differing.length
-                ? `${agreed} more on which all agree`
-                : "All sources agree: who says what"}
+                ? t("{0} more on which all agree", agreed)
+                : t("All sources agree: who says what")}
           </Button>
         </div>
       )}

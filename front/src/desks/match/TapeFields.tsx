@@ -8,11 +8,20 @@ import { Button, Choice, Entry } from "../../kit/parts";
 import { numberOf } from "../../kit/units";
 import type { Tape } from "./known";
 import { PhotoMeasure } from "./PhotoMeasure";
+import { written } from "../../language/catalogue";
+import { t } from "../../language/t";
 
-const OF = { tray: "The tray", old: "The old one" } as const;
-const SIDES = { unknown: "?", left: "Left", right: "Right" } as const;
-const POSTS = { unknown: "?", top: "Top", pencil: "Thin", side: "Side", stud: "Stud", tab: "Tab" } as const;
-const LEDGES = { unknown: "?", none: "None", long: "Long sides", all: "All round" } as const;
+const OF = { tray: t("The tray"), old: t("The old one") } as const;
+const SIDES = { unknown: "?", left: t("Left"), right: t("Right") } as const;
+const POSTS = {
+  unknown: "?",
+  top: t("Top"),
+  pencil: t("Thin"),
+  side: t("Side"),
+  stud: t("Stud"),
+  tab: t("Tab"),
+} as const;
+const LEDGES = { unknown: "?", none: t("None"), long: t("Long sides"), all: t("All round") } as const;
 
 const Three = styled.div`
   display: grid;
@@ -31,16 +40,16 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
   const { data: known } = useQuery(reference);
   const [photo, setPhoto] = useState(false);
   const rule = known?.rules["footprint_tolerance_mm"]?.value as number | undefined;
-  const usual = rule === undefined ? "" : store.length_unit === "in" ? (rule / 25.4).toFixed(2) : String(rule);
+  const usual = rule === undefined ? "" : store.length_unit === "in" ? written((rule / 25.4).toFixed(2)) : String(rule);
   const set = (more: Partial<Tape>) => onChange({ ...tape, ...more });
   const wrong = (text: string, name: string) =>
-    text.trim() !== "" && numberOf(text) === null ? "A number, such as 278" : fault(`measured.${name}_mm`);
+    text.trim() !== "" && numberOf(text) === null ? t("A number, such as 278") : fault(`measured.${name}_mm`);
   return (
     <>
-      <Choice label="Measured" value={tape.of} words={OF} onChange={(of) => set({ of })} />
+      <Choice label={t("Measured")} value={tape.of} words={OF} onChange={(of) => set({ of })} />
       {tape.of === "tray" && (
         <div>
-          <Button onPress={() => setPhoto(true)}>From a photo</Button>
+          <Button onPress={() => setPhoto(true)}>{t("From a photo")}</Button>
         </div>
       )}
       {photo && (
@@ -50,7 +59,9 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
           onFound={(found) => {
             setPhoto(false);
             const shown = (mm: number, up = false) =>
-              store.length_unit === "in" ? (mm / 25.4).toFixed(2) : String(up ? Math.ceil(mm) : Math.round(mm));
+              store.length_unit === "in"
+                ? written((mm / 25.4).toFixed(2))
+                : String(up ? Math.ceil(mm) : Math.round(mm));
             set({ length: shown(found.length_mm), width: shown(found.width_mm), off: shown(found.off_mm, true) });
           }}
         />
@@ -59,7 +70,7 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
         {(["length", "width", "height"] as const).map((name, index) => (
           <Entry
             key={name}
-            label={{ length: "Length", width: "Width", height: "Height" }[name]}
+            label={{ length: t("Length"), width: t("Width"), height: t("Height") }[name]}
             value={tape[name]}
             onChange={(text) => set({ [name]: text })}
             unit={store.length_unit}
@@ -69,7 +80,7 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
           />
         ))}
         <Entry
-          label="Off by up to"
+          label={t("Off by up to")}
           value={tape.off}
           onChange={(off) => set({ off })}
           unit={store.length_unit}
@@ -77,20 +88,20 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
           placeholder={usual}
           problem={
             tape.off.trim() !== "" && numberOf(tape.off) === null
-              ? "A number, such as 5"
+              ? t("A number, such as 5")
               : fault("measured.tolerance_mm")
           }
         />
       </Three>
       <Choice
-        label="Positive, the posts towards you"
+        label={t("Positive, the posts towards you")}
         value={tape.side}
         words={SIDES}
         onChange={(side) => set({ side })}
       />
-      <Choice label="Posts" value={tape.post ?? "unknown"} words={POSTS} onChange={(post) => set({ post })} />
+      <Choice label={t("Posts")} value={tape.post ?? "unknown"} words={POSTS} onChange={(post) => set({ post })} />
       <Choice
-        label="Held by a ledge at its foot"
+        label={t("Held by a ledge at its foot")}
         value={tape.ledge ?? "unknown"}
         words={LEDGES}
         onChange={(ledge) => set({ ledge })}

@@ -3,6 +3,7 @@ import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { CHEMISTRIES } from "../../kit/words";
+import { t } from "../../language/t";
 
 const Row = styled.div`
   display: grid;
@@ -49,12 +50,12 @@ const Sits = styled.p`
 type Car = Schema["ListedCar"];
 
 const FACTS: [string, (car: Car) => string][] = [
-  ["size", (car) => car.group_code],
-  ["rating", (car) => `${Math.round(car.min_cca_amps)} CCA`],
-  ["capacity", (car) => (car.min_capacity_ah ? `${car.min_capacity_ah} Ah` : "")],
-  ["type", (car) => CHEMISTRIES[car.chemistry] + (car.stop_start ? ", stop-start" : "")],
-  ["vent", (car) => (car.vent_tube ? "vent tube" : "")],
-  ["agm", (car) => (car.no_agm ? "no AGM" : "")],
+  [t("size"), (car) => car.group_code],
+  [t("rating"), (car) => t("{0} CCA", Math.round(car.min_cca_amps))],
+  [t("capacity"), (car) => (car.min_capacity_ah ? t("{0} Ah", car.min_capacity_ah) : "")],
+  [t("type"), (car) => CHEMISTRIES[car.chemistry] + (car.stop_start ? t(", stop-start") : "")],
+  [t("vent"), (car) => (car.vent_tube ? t("vent tube") : "")],
+  [t("agm"), (car) => (car.no_agm ? t("no AGM") : "")],
 ];
 
 export function Variants({
@@ -71,11 +72,11 @@ export function Variants({
   const [first] = cars;
   if (!first) return null;
   return (
-    <section aria-label="Variants" style={{ display: "grid", gap: 6 }}>
+    <section aria-label={t("Variants")} style={{ display: "grid", gap: 6 }}>
       {cars.length > 1 && (
         <h2>
           {picked === null
-            ? `Which ${first.make} ${first.model}? ${cars.length} variants ${first.years}`
+            ? t("Which {0} {1}? {2} variants {3}", first.make, first.model, cars.length, first.years)
             : `${first.make} ${first.model}, ${first.years}`}
         </h2>
       )}
@@ -83,7 +84,7 @@ export function Variants({
         <Row>
           {cars.map((car) => (
             <One key={car.id} aria-pressed={car.id === picked} onPress={() => onPick(car.id)}>
-              <b>{car.variant || "plain"}</b>
+              <b>{car.variant || t("plain")}</b>
               {FACTS.map(([name, of]) => {
                 const said = of(car);
                 if (!said) return null;
@@ -96,9 +97,10 @@ export function Variants({
       {chosen && (chosen.battery_place || chosen.programme || chosen.memory) && (
         <Sits>
           {[
-            chosen.battery_place && `Sits ${chosen.battery_place}${chosen.access ? `: ${chosen.access}` : ""}`,
-            chosen.needs_registration && `register it: ${chosen.programme || "by the car maker's instructions"}`,
-            chosen.memory && `without power it loses ${chosen.memory}`,
+            chosen.battery_place && t("Sits {0}{1}", chosen.battery_place, chosen.access ? `: ${chosen.access}` : ""),
+            chosen.needs_registration &&
+              t("register it: {0}", chosen.programme || t("by the car maker's instructions")),
+            chosen.memory && t("without power it loses {0}", chosen.memory),
           ]
             .filter(Boolean)
             .join("; ")}

@@ -6,6 +6,7 @@ import { clockWords } from "../../kit/words";
 import { RackCase } from "./RackCase";
 import { CASE_WIDE, spread, type Scale } from "./scale";
 import type { Slot, Work } from "./work";
+import { t } from "../../language/t";
 
 export interface Standing {
   tag: number;
@@ -91,7 +92,7 @@ export function Board({ name, words, lane, isOut = false, standings, scale, chos
   return (
     <Row
       role="group"
-      aria-label={`${name}: ${standings.length === 0 ? "empty" : standings.map(({ tag }) => tag).join(", ")}`}
+      aria-label={`${name}: ${standings.length === 0 ? t("empty") : standings.map(({ tag }) => tag).join(", ")}`}
       data-out={isOut}
       {...(lane ? { "data-lane": `${lane.charger_id}-${lane.output}` } : {})}
     >

@@ -7,6 +7,7 @@ import { clockWords } from "../../kit/words";
 import { Board, type Standing } from "./Board";
 import { scaleOf, ticksOf } from "./scale";
 import type { Rack, Work } from "./work";
+import { t } from "../../language/t";
 
 const Frame = styled.section`
   position: relative;
@@ -78,11 +79,11 @@ export function Boards({ rack, onShelf, chosen, onChoose, onWork }: Props) {
     tags.map((tag) => ({ tag, at: at(tag), kind: "stands", shown: known.get(tag) }));
   const due = (tag: number) => known.get(tag)?.needs_hand_at ?? rack.now;
   return (
-    <Frame ref={frame} aria-label="Boards of the rack">
+    <Frame ref={frame} aria-label={t("Boards of the rack")}>
       <All>
         <Times aria-hidden>
           <span style={{ left: 0 }}>
-            <b>now</b>
+            <b>{t("now")}</b>
           </span>
           {ticksOf(scale, rack.open, (moment) => clockWords(moment, now)).map(({ at, x, word }) => (
             <span key={at} style={{ left: x }}>
@@ -129,7 +130,7 @@ export function Boards({ rack, onShelf, chosen, onChoose, onWork }: Props) {
         {rack.unnamed.length > 0 && (
           <Board
             name="On charge, nobody said where"
-            words="touch one, and pick its charger"
+            words={t("touch one, and pick its charger")}
             standings={of(rack.unnamed, due)}
             scale={scale}
             chosen={chosen}
@@ -138,8 +139,8 @@ export function Boards({ rack, onShelf, chosen, onChoose, onWork }: Props) {
           />
         )}
         <Board
-          name="Rest"
-          words="before the test, by the house"
+          name={t("Rest")}
+          words={t("before the test, by the house")}
           standings={of(rack.resting, due).sort((one, other) => one.at.localeCompare(other.at))}
           scale={scale}
           chosen={chosen}
@@ -147,9 +148,11 @@ export function Boards({ rack, onShelf, chosen, onChoose, onWork }: Props) {
           onWork={onWork}
         />
         <Board
-          name="Ready"
+          name={t("Ready")}
           words={
-            rack.ready.length ? `call ${rack.ready.length === 1 ? "its customer" : "their customers"}` : "none yet"
+            rack.ready.length
+              ? t("call {0}", rack.ready.length === 1 ? t("its customer") : t("their customers"))
+              : t("none yet")
           }
           standings={of(rack.ready, () => rack.now)}
           scale={scale}
@@ -162,11 +165,11 @@ export function Boards({ rack, onShelf, chosen, onChoose, onWork }: Props) {
   );
 }
 
-const STATES: Record<string, string> = { out_of_order: "out of order", away: "away" };
+const STATES: Record<string, string> = { out_of_order: t("out of order"), away: t("away") };
 
 function boardWords(charger: Schema["ChargerView"]): string {
   if (charger.state !== "in_use") return STATES[charger.state] ?? charger.state;
-  return charger.night ? charger.words : `${charger.words}; not overnight`;
+  return charger.night ? charger.words : t("{0}; not overnight", charger.words);
 }
 
 /** When nobody is in, between now and the end of what is planned. */

@@ -7,6 +7,7 @@ import { Button, Entry, touchLink } from "../../kit/parts";
 import { numberOf, voltsOf } from "../../kit/units";
 import { clockWords } from "../../kit/words";
 import { useWork, type Hand } from "./work";
+import { t } from "../../language/t";
 
 export const Sheet = styled(Form)<{ $tone: "copper" | "failed" | "line" }>`
   display: grid;
@@ -73,8 +74,15 @@ interface FiguresProps {
 export function Figures({ of, fault }: FiguresProps) {
   return (
     <Pair>
-      <Entry label="Amps" value={of.amps} onChange={of.setAmps} unit="A" name="amps" problem={fault("amps")} />
-      <Entry label="Volts" value={of.volts} onChange={of.setVolts} unit="V" name="volts" problem={fault("volts")} />
+      <Entry label={t("Amps")} value={of.amps} onChange={of.setAmps} unit="A" name="amps" problem={fault("amps")} />
+      <Entry
+        label={t("Volts")}
+        value={of.volts}
+        onChange={of.setVolts}
+        unit="V"
+        name="volts"
+        problem={fault("volts")}
+      />
     </Pair>
   );
 }
@@ -84,7 +92,7 @@ export function Card({ hand, onChoose }: { hand: Hand; onChoose: (tag: number) =
   const { work, busy, said, fault } = useWork(figures.clear);
   const { tag } = hand;
   const when = hand.overdue
-    ? `since ${clockWords(hand.at, new Date(nowMs()))}`
+    ? t("since {0}", clockWords(hand.at, new Date(nowMs())))
     : clockWords(hand.at, new Date(nowMs()));
   const isStop = hand.does === "stop";
   const off = (how: "full" | "early") => work({ does: "off", tag, how, figures: figures.read });
@@ -116,12 +124,12 @@ export function Card({ hand, onChoose }: { hand: Hand; onChoose: (tag: number) =
       <Acts>
         {hand.does === "connect" && (
           <Button type="submit" $tone="copper" isDisabled={busy} data-next>
-            Clamped on
+            {t("Clamped on")}
           </Button>
         )}
         {hand.does === "off" && (
           <Button type="submit" $tone="copper" isDisabled={busy} data-next>
-            Full, off
+            {t("Full, off")}
           </Button>
         )}
         {(hand.does === "off" || isStop) && (
@@ -131,19 +139,19 @@ export function Card({ hand, onChoose }: { hand: Hand; onChoose: (tag: number) =
             isDisabled={busy}
             {...(isStop ? {} : { onPress: () => off("early") })}
           >
-            {isStop ? "Stopped, off" : "Off early"}
+            {isStop ? t("Stopped, off") : t("Off early")}
           </Button>
         )}
         {hand.does === "look" && (
           <Button type="submit" $tone="copper" isDisabled={busy || !figures.isBoth} data-next>
-            Note
+            {t("Note")}
           </Button>
         )}
         {hand.does === "test" || hand.does === "read" || isStop ? (
-          <ToCheck href={`/check/${tag}`}>check {tag}</ToCheck>
+          <ToCheck href={`/check/${tag}`}>{t("check {0}", tag)}</ToCheck>
         ) : (
           hand.does !== "switch" && (
-            <Button type="button" onPress={() => onChoose(tag)} aria-label={`More about ${tag}`}>
+            <Button type="button" onPress={() => onChoose(tag)} aria-label={t("More about {0}", tag)}>
               …
             </Button>
           )

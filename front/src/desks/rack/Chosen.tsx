@@ -11,6 +11,7 @@ import { clockWords } from "../../kit/words";
 import { Acts, Fault, Figures, Sheet, ToCheck, useFigures } from "./Card";
 import { PromiseEdit } from "./PromiseEdit";
 import { useWork, type Rack } from "./work";
+import { t } from "../../language/t";
 
 interface Props {
   tag: number;
@@ -44,7 +45,7 @@ export function Chosen({ tag, rack, shown, onClose }: Props) {
     <Sheet
       ref={box}
       $tone="line"
-      aria-label={`Battery ${tag} at the rack`}
+      aria-label={t("Battery {0} at the rack", tag)}
       onSubmit={(event) => {
         event.preventDefault();
         if (slot?.hangs && figures.isBoth) work({ does: "note", tag, figures: figures.read });
@@ -54,22 +55,26 @@ export function Chosen({ tag, rack, shown, onClose }: Props) {
         <h2>
           {tag} {shown?.line}
         </h2>
-        <Button type="button" onPress={onClose} aria-label={`Close ${tag}`}>
+        <Button type="button" onPress={onClose} aria-label={t("Close {0}", tag)}>
           ✕
         </Button>
       </Acts>
       {slot && (
         <p>
-          {name}
-          {slot.mode && `, ${slot.mode}`}: {slot.set_words}.{" "}
-          {slot.hangs
-            ? `Off ${clockWords(slot.ends_at, now)}`
-            : `On ${clockWords(slot.on_at, now)}, off ${clockWords(slot.off_at, now)}`}
-          , tested {clockWords(slot.ready_at, now)}
-          {slot.pinned && ", set by hand"}
+          {t(
+            "{0}{1}: {2}. {3}, tested {4}",
+            name,
+            slot.mode && `, ${slot.mode}`,
+            slot.set_words,
+            slot.hangs
+              ? t("Off {0}", clockWords(slot.ends_at, now))
+              : t("On {0}, off {1}", clockWords(slot.on_at, now), clockWords(slot.off_at, now)),
+            clockWords(slot.ready_at, now),
+          )}
+          {slot.pinned && t(", set by hand")}
         </p>
       )}
-      {!slot && shown?.place === "on_charge" && <p>On charge, and nobody said on which charger: pick it.</p>}
+      {!slot && shown?.place === "on_charge" && <p>{t("On charge, and nobody said on which charger: pick it.")}</p>}
       {slot?.hangs && seen && <Curve view={seen} />}
       {slot?.hangs && <Figures of={figures} fault={fault} />}
       {said && <Fault>{said}</Fault>}
@@ -77,21 +82,21 @@ export function Chosen({ tag, rack, shown, onClose }: Props) {
         {slot?.hangs && (
           <>
             <Button type="submit" $tone="copper" isDisabled={busy || !figures.isBoth}>
-              Note
+              {t("Note")}
             </Button>
             <Button
               type="button"
               isDisabled={busy}
               onPress={() => work({ does: "off", tag, how: "full", figures: figures.read })}
             >
-              Full, off
+              {t("Full, off")}
             </Button>
             <Button
               type="button"
               isDisabled={busy}
               onPress={() => work({ does: "off", tag, how: "early", figures: figures.read })}
             >
-              Off early
+              {t("Off early")}
             </Button>
           </>
         )}
@@ -102,22 +107,22 @@ export function Chosen({ tag, rack, shown, onClose }: Props) {
             isDisabled={busy}
             onPress={() => work({ does: "connect", tag, charger_id: slot.charger_id, output: slot.output })}
           >
-            Clamped on now
+            {t("Clamped on now")}
           </Button>
         )}
         {slot?.pinned && !slot.hangs && (
           <Button type="button" onPress={() => work({ does: "pin", tag, charger_id: null, output: 1 })}>
-            Leave it to the plan
+            {t("Leave it to the plan")}
           </Button>
         )}
-        <ToCheck href={`/check/${tag}`}>check</ToCheck>
+        <ToCheck href={`/check/${tag}`}>{t("check")}</ToCheck>
         <ToCheck href={`/api/batteries/${tag}/rack-tag.pdf`} target="_blank">
-          tag
+          {t("tag")}
         </ToCheck>
       </Acts>
       {Object.keys(places).length > 0 && (
         <Choice
-          label={slot?.hangs || !slot ? "Clamp it to" : "Set it on"}
+          label={slot?.hangs || !slot ? t("Clamp it to") : t("Set it on")}
           value={here}
           words={places}
           onChange={setOn}

@@ -5,14 +5,15 @@ import { Button, Choice, Entry } from "../../kit/parts";
 import { clockOf, clockWords, dayNumber, momentIn, timeOf } from "../../kit/words";
 import type { Schema } from "../../api/client";
 import { Acts, Pair } from "./Card";
+import { t } from "../../language/t";
 
-const DAYS = { "0": "Today", "1": "Tomorrow", "2": "In two days" } as const;
+const DAYS = { "0": t("Today"), "1": t("Tomorrow"), "2": t("In two days") } as const;
 const PRIORITIES: Record<Schema["Promised"]["priority"], string> = {
-  ordinary: "As it comes",
-  waiting: "Somebody waits",
-  promised: "Promised",
-  warranty: "Warranty",
-  stock: "Stock, when there is room",
+  ordinary: t("As it comes"),
+  waiting: t("Somebody waits"),
+  promised: t("Promised"),
+  warranty: t("Warranty"),
+  stock: t("Stock, when there is room"),
 };
 
 interface Props {
@@ -37,24 +38,24 @@ export function PromiseEdit({ promisedAt, priority, busy, fault, onPromise }: Pr
     return (
       <Acts>
         <Button type="button" onPress={() => setOpen(true)}>
-          {promisedAt ? `Promised ${clockWords(promisedAt, now)}` : "Nothing promised"} ▾
+          {promisedAt ? t("Promised {0}", clockWords(promisedAt, now)) : t("Nothing promised")} ▾
         </Button>
       </Acts>
     );
   return (
     <>
-      <Choice label="Promised for" value={day} words={DAYS} onChange={setDay} />
+      <Choice label={t("Promised for")} value={day} words={DAYS} onChange={setDay} />
       <Pair>
         <Entry
-          label="Ready at"
+          label={t("Ready at")}
           value={time}
           onChange={setTime}
           numeric={false}
           name="promised_at"
-          problem={clock ? fault : "Enter a time of day, such as 17:00"}
+          problem={clock ? fault : t("Enter a time of day, such as 17:00")}
         />
       </Pair>
-      <Choice label="Treated as" value={treated} words={PRIORITIES} onChange={setTreated} />
+      <Choice label={t("Treated as")} value={treated} words={PRIORITIES} onChange={setTreated} />
       <Acts>
         <Button
           type="button"
@@ -62,10 +63,10 @@ export function PromiseEdit({ promisedAt, priority, busy, fault, onPromise }: Pr
           isDisabled={busy || clock === null}
           onPress={() => clock && onPromise(momentIn(Number(day), clock), treated)}
         >
-          Promise it
+          {t("Promise it")}
         </Button>
         <Button type="button" isDisabled={busy} onPress={() => onPromise(null, treated)}>
-          {promisedAt ? "Take the promise back" : "Only how it is treated"}
+          {promisedAt ? t("Take the promise back") : t("Only how it is treated")}
         </Button>
       </Acts>
     </>

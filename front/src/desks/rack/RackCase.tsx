@@ -7,6 +7,7 @@ import { toneOf } from "../../vane/outcomes";
 import type { Lane, Standing } from "./Board";
 import { CASE_WIDE } from "./scale";
 import type { Work } from "./work";
+import { t } from "../../language/t";
 
 const HIGH = 46;
 /** A finger that shakes is no drag [px]. */
@@ -93,12 +94,12 @@ export function RackCase({ standing, board, lane, x, y, isChosen, onChoose, onWo
   }
 
   const words = [
-    `${tag} on ${board}`,
-    kind === "planned" ? "planned" : kind === "hangs" ? "on charge" : "",
-    `due ${clockWords(at, new Date(nowMs()))}`,
-    slot?.pinned ? "set by hand" : "",
-    slot?.promised_at ? `promised ${clockWords(slot.promised_at, new Date(nowMs()))}` : "",
-    slot && slot.late_minutes > 0 ? "behind its promise" : "",
+    t("{0} on {1}", tag, board),
+    kind === "planned" ? t("planned") : kind === "hangs" ? t("on charge") : "",
+    t("due {0}", clockWords(at, new Date(nowMs()))),
+    slot?.pinned ? t("set by hand") : "",
+    slot?.promised_at ? t("promised {0}", clockWords(slot.promised_at, new Date(nowMs()))) : "",
+    slot && slot.late_minutes > 0 ? t("behind its promise") : "",
     shown?.outcome ? OUTCOMES[shown.outcome] : "",
   ].filter(Boolean);
 

@@ -13,6 +13,7 @@ import { Boards } from "./Boards";
 import { Card, Fault, Sheet } from "./Card";
 import { Chosen } from "./Chosen";
 import { useWork, type Rack } from "./work";
+import { t } from "../../language/t";
 
 const Columns = styled(Page)`
   grid-template-columns: 290px minmax(0, 1fr);
@@ -87,17 +88,17 @@ export function RackDesk({ tag }: { tag: number | null }) {
     return (
       <Page>
         <Empty>
-          <h1>No charger stands in the book yet</h1>
-          <p>Write in what the shop charges with, and the rack plans itself.</p>
-          <ToBook href="/equipment">Open the book of equipment</ToBook>
+          <h1>{t("No charger stands in the book yet")}</h1>
+          <p>{t("Write in what the shop charges with, and the rack plans itself.")}</p>
+          <ToBook href="/equipment">{t("Open the book of equipment")}</ToBook>
         </Empty>
       </Page>
     );
   const choose = (tag: number) => setChosen((now) => (now === tag ? null : tag));
   return (
     <Columns>
-      <Words aria-label="At hand">
-        <h1>At hand</h1>
+      <Words aria-label={t("At hand")}>
+        <h1>{t("At hand")}</h1>
         {said && <Fault>{said}</Fault>}
         {chosen !== null && (
           <Chosen
@@ -113,8 +114,8 @@ export function RackDesk({ tag }: { tag: number | null }) {
           .map((hand) => (
             <Card key={`${hand.does}-${hand.tag}`} hand={hand} onChoose={choose} />
           ))}
-        {found.hands.length === 0 && chosen === null && <p>Nothing needs a hand in the next half hour.</p>}
-        <Few all={found.broken} more="more promises that cannot be kept">
+        {found.hands.length === 0 && chosen === null && <p>{t("Nothing needs a hand in the next half hour.")}</p>}
+        <Few all={found.broken} more={t("more promises that cannot be kept")}>
           {(one) => <Broken key={one.tag} one={one} rack={found} />}
         </Few>
         {found.outside.map((one) => (
@@ -125,7 +126,7 @@ export function RackDesk({ tag }: { tag: number | null }) {
         ))}
         {found.night && <p>{found.night}.</p>}
         <Changes rack={found} />
-        <ToBook href="/equipment">book of equipment, opening hours</ToBook>
+        <ToBook href="/equipment">{t("book of equipment, opening hours")}</ToBook>
       </Words>
       <Boards rack={found} onShelf={onShelf ?? []} chosen={chosen} onChoose={choose} onWork={work} />
     </Columns>
@@ -156,8 +157,8 @@ function Few<One>({ all, more, children }: { all: One[]; more: string; children:
 function NoPlace({ one }: { one: Rack["outside"][number] }) {
   const several = one.tags.length > 1;
   return (
-    <Sheet $tone="line" aria-label="No place">
-      <h2>{several ? `${one.tags.length} batteries` : one.tags[0]}</h2>
+    <Sheet $tone="line" aria-label={t("No place")}>
+      <h2>{several ? t("{0} batteries", one.tags.length) : one.tags[0]}</h2>
       <p>
         {one.why}. {one.first}.
       </p>
@@ -182,10 +183,8 @@ function Broken({ one, rack }: { one: Rack["broken"][number]; rack: Rack }) {
   const ready = one.ready_at && new Date(Math.ceil(Date.parse(one.ready_at) / ROUND_MS) * ROUND_MS).toISOString();
   const priority = slot?.priority === "waiting" ? "waiting" : "promised";
   return (
-    <Promise_ $tone="line" aria-label={`Promise of ${one.tag}`}>
-      <h2>
-        {one.tag} promised for {clockWords(one.promised_at, now)}
-      </h2>
+    <Promise_ $tone="line" aria-label={t("Promise of {0}", one.tag)}>
+      <h2>{t("{0} promised for {1}", one.tag, clockWords(one.promised_at, now))}</h2>
       <p>{one.words}</p>
       {said && <Fault>{said}</Fault>}
       {ready && (
@@ -195,7 +194,7 @@ function Broken({ one, rack }: { one: Rack["broken"][number]; rack: Rack }) {
           isDisabled={busy}
           onPress={() => work({ does: "promise", tag: one.tag, promised_at: ready, priority })}
         >
-          Told them: {clockWords(ready, now)}
+          {t("Told them: {0}", clockWords(ready, now))}
         </Button>
       )}
     </Promise_>
@@ -207,12 +206,10 @@ function Changes({ rack }: { rack: Rack }) {
   if (!rack.changed_at) return null;
   const when = clockWords(rack.changed_at, new Date(nowMs()));
   const why = `${rack.changed_why}, ${when}, ${rack.changed_by}`;
-  if (rack.changes.length === 0) return <p>Last: {why}. The plan stayed.</p>;
+  if (rack.changes.length === 0) return <p>{t("Last: {0}. The plan stayed.", why)}</p>;
   return (
     <Folded open={rack.changes.length < 3}>
-      <summary>
-        Plan changed for {rack.changes.length}: {why}
-      </summary>
+      <summary>{t("Plan changed for {0}: {1}", rack.changes.length, why)}</summary>
       <ul>
         {rack.changes.map((one) => (
           <li key={one.tag}>

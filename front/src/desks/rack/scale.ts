@@ -1,4 +1,5 @@
 /** Where a moment stands on a board: near time is wide, the night narrow. */
+import { t } from "../../language/t";
 
 /** Half of the near hours' width goes to what lies nearer than this [h]. */
 const NEAR_HOURS = 0.75;
@@ -40,7 +41,7 @@ export function ticksOf(
   const far = open
     .flatMap(({ opens, closes }) => [
       { at: Date.parse(opens), word: clock(opens) },
-      { at: Date.parse(closes), word: `${clock(closes)} closed` },
+      { at: Date.parse(closes), word: t("{0} closed", clock(closes)) },
     ])
     .filter(({ at }) => at - scale.now > 130 * 60_000);
   const all = [...near, ...far]

@@ -4,6 +4,7 @@ import { useRef } from "react";
 import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
 import { askAgain, queries, rack } from "../../api/queries";
 import { newId } from "../../kit/clock";
+import { t } from "../../language/t";
 
 export type Rack = Schema["RackView"];
 export type Slot = Schema["Slot"];
@@ -87,7 +88,7 @@ export function useWork(after?: () => void) {
   const said = problem
     ? problem instanceof ApiProblem
       ? (problem.errors.find((one) => !["amps", "volts", "promised_at"].includes(one.path))?.message ?? problem.message)
-      : "The server does not answer: try again"
+      : t("The server does not answer: try again")
     : "";
   return { work: mutation.mutate, busy: mutation.isPending, said, fault, clear: mutation.reset };
 }

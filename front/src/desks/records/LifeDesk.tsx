@@ -12,6 +12,8 @@ import { InlineMark } from "../../vane/outcomes";
 import { summaryOf } from "../check/summary";
 import { KIND_WORDS } from "../../kit/words";
 import { Outcome, Paging } from "./parts";
+import { small } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const Sheet = styled(Page)`
   overflow: auto;
@@ -61,13 +63,13 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
       who: entry.who,
       what: (
         <>
-          {index === 0 ? "Taken in" : "Label corrected"}:{" "}
-          {CAME_IN[entry.take_in.context.came_in ?? "carried_in"].toLowerCase()},{" "}
-          {entry.take_in.battery?.line || "no line"}, {CHEMISTRIES[entry.take_in.battery?.chemistry ?? "flooded"]},{" "}
+          {index === 0 ? t("Taken in") : t("Label corrected")}:{" "}
+          {small(CAME_IN[entry.take_in.context.came_in ?? "carried_in"])}, {entry.take_in.battery?.line || t("no line")}
+          , {CHEMISTRIES[entry.take_in.battery?.chemistry ?? "flooded"]},{" "}
           {entry.take_in.battery?.rating
             ? `${entry.take_in.battery.rating.amps} ${entry.take_in.battery.rating.scale}`
-            : "no rating"}
-          {entry.take_in.battery?.group_code ? `, group ${entry.take_in.battery.group_code}` : ""}
+            : t("no rating")}
+          {entry.take_in.battery?.group_code ? t(", group {0}", entry.take_in.battery.group_code) : ""}
         </>
       ),
     })),
@@ -76,49 +78,59 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
       who: kept.who,
       what: kept.corrected ? (
         <s>
-          {titleOf(kept.reading)}: {summaryOf(kept.reading as Reading, check.battery, store)} corrected later
+          {titleOf(kept.reading)}: {summaryOf(kept.reading as Reading, check.battery, store)} {t("corrected later")}
         </s>
       ) : (
         <>
           <b>{titleOf(kept.reading)}</b>{" "}
           {summaryOf(kept.reading as Reading, check.battery, store, saysOf(kept.reading.id))}
-          {kept.reading.replaces ? <Soft> (a correction)</Soft> : null}
+          {kept.reading.replaces ? <Soft> {t("(a correction)")}</Soft> : null}
         </>
       ),
     })),
-    ...found.stays.map((stay) => ({ at: stay.moved_at, who: stay.who, what: <>Put: {PLACES[stay.place]}</> })),
+    ...found.stays.map((stay) => ({
+      at: stay.moved_at,
+      who: stay.who,
+      what: <>{t("Put: {0}", PLACES[stay.place])}</>,
+    })),
   ].sort((one, other) => one.at.localeCompare(other.at));
   return (
-    <Sheet aria-label="Life">
+    <Sheet aria-label={t("Life")}>
       <h1>
-        {tag} · {check.battery.line || "no line"}
+        {tag} · {check.battery.line || t("no line")}
       </h1>
       <Outcome>
-        <InlineMark outcome={check.judgement.outcome} /> {check.judgement.headline}, {check.judgement.sureness} (house
-        rules {check.judgement.rules_version}){check.judgement.age ? `. ${check.judgement.age.words}` : ""}
+        <InlineMark outcome={check.judgement.outcome} />{" "}
+        {t(
+          "{0}, {1} (house rules {2}){3}",
+          check.judgement.headline,
+          check.judgement.sureness,
+          check.judgement.rules_version,
+          check.judgement.age ? `. ${check.judgement.age.words}` : "",
+        )}
       </Outcome>
       {found.trend && (
         <p data-testid="trend">
-          <b>Over its visits</b> {found.trend.words}.
+          <b>{t("Over its visits")}</b> {found.trend.words}.
         </p>
       )}
       <div>
-        <Act href={`/check/${tag}`}>Open its check</Act>
-        {check.undone && <b>Taken in by mistake and taken back. </b>}
-        {found.sold && <Act href={`/fitting/${tag}`}>Its fitting list</Act>}
+        <Act href={`/check/${tag}`}>{t("Open its check")}</Act>
+        {check.undone && <b>{t("Taken in by mistake and taken back.")} </b>}
+        {found.sold && <Act href={`/fitting/${tag}`}>{t("Its fitting list")}</Act>}
         {check.customer_id !== null && !check.customer_erased && (
-          <Act href={`/customers/${check.customer_id}`}>Its customer</Act>
+          <Act href={`/customers/${check.customer_id}`}>{t("Its customer")}</Act>
         )}
         <Act href={`/api/batteries/${tag}/slip.pdf`} target="_blank">
-          Slip
+          {t("Slip")}
         </Act>
         {check.judgement.outcome === "watch" && check.judgement.watch_until && (
           <Act href={`/api/batteries/${tag}/recall.pdf`} target="_blank">
-            Letter to test it again
+            {t("Letter to test it again")}
           </Act>
         )}
         <Act href={`/api/batteries/${tag}/check-file`} target="_blank">
-          Check file
+          {t("Check file")}
         </Act>
       </div>
       {mayLead(who) && <Erase view={check} />}
@@ -155,20 +167,22 @@ function Erase({ view }: { view: Schema["CheckView"] }) {
     onSuccess: learned,
   });
   const name = [view.customer_name, view.customer_phone, view.customer_plate].filter(Boolean).join(", ");
-  if (view.customer_erased) return <Soft>Its customer was erased; what was measured stays.</Soft>;
+  if (view.customer_erased) return <Soft>{t("Its customer was erased; what was measured stays.")}</Soft>;
   if (!name) return null;
-  if (!sure) return <Button onPress={() => setSure(true)}>Erase {name}</Button>;
+  if (!sure) return <Button onPress={() => setSure(true)}>{t("Erase {0}", name)}</Button>;
   return (
     <div>
       <p>
-        Name, phone and plate go from this and every other battery of {name}. Nothing brings them back; what was
-        measured stays, and that it was done is on record.
+        {t(
+          "Name, phone and plate go from this and every other battery of {0}. Nothing brings them back; what was measured stays, and that it was done is on record.",
+          name,
+        )}
       </p>
       <Paging>
         <Button $tone="copper" isDisabled={erase.isPending} onPress={() => erase.mutate()}>
-          Erase for good
+          {t("Erase for good")}
         </Button>
-        <Button onPress={() => setSure(false)}>Leave it</Button>
+        <Button onPress={() => setSure(false)}>{t("Leave it")}</Button>
       </Paging>
       {erase.error && <p role="alert">{erase.error.message}</p>}
     </div>

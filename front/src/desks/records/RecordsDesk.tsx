@@ -12,6 +12,7 @@ import { InlineMark } from "../../vane/outcomes";
 import { useSettled } from "../../kit/useSettled";
 import { Heads } from "../goods/parts";
 import { Outcome, Paging } from "./parts";
+import { t } from "../../language/t";
 
 const Column = styled(Page)`
   padding: 14px 24px;
@@ -72,32 +73,32 @@ export function RecordsDesk() {
       { replace: typed !== text },
     );
   return (
-    <Column ref={column} aria-label="Past checks">
+    <Column ref={column} aria-label={t("Past checks")}>
       <Heads>
-        <h1>Records</h1>
+        <h1>{t("Records")}</h1>
         <span style={{ display: "inline-flex", gap: 16 }}>
           <To href="/api/day-sheet.pdf" target="_blank">
-            day sheet
+            {t("day sheet")}
           </To>
-          <To href="/customers">customers</To>
+          <To href="/customers">{t("customers")}</To>
         </span>
       </Heads>
       <Entry
-        label="Search by tag, line, serial, name, phone, plate or car"
+        label={t("Search by tag, line, serial, name, phone, plate or car")}
         value={text}
         onChange={(typed) => search(typed, 0)}
         numeric={false}
       />
       {error && <p role="alert">{error.message}</p>}
       {found && found.found > 0 && (
-        <Paging aria-label="Pages">
+        <Paging aria-label={t("Pages")}>
           <span role="status">
-            {found.more ? "more than " : ""}
-            {found.found} {found.found === 1 ? "check" : "checks"}
-            {found.pages > 1 && `, page ${found.page + 1} of ${found.pages}`}
+            {found.more ? t("more than ") : ""}
+            {found.found} {found.found === 1 ? t("check") : t("checks")}
+            {found.pages > 1 && t(", page {0} of {1}", found.page + 1, found.pages)}
           </span>
-          {found.page > 0 && <Button onPress={() => search(text, found.page - 1)}>Newer</Button>}
-          {found.page + 1 < found.pages && <Button onPress={() => search(text, found.page + 1)}>Older</Button>}
+          {found.page > 0 && <Button onPress={() => search(text, found.page - 1)}>{t("Newer")}</Button>}
+          {found.page + 1 < found.pages && <Button onPress={() => search(text, found.page + 1)}>{t("Older")}</Button>}
         </Paging>
       )}
       <div>
@@ -105,10 +106,10 @@ export function RecordsDesk() {
           <Row key={`${one.tag}-${one.opened_at}`} href={`/life/${one.tag}`}>
             <b>{one.tag}</b>
             <span>{dayOf(one.opened_at)}</span>
-            <span>{one.battery.line || "no line"}</span>
+            <span>{one.battery.line || t("no line")}</span>
             <Soft>
               {one.undone
-                ? "taken in by mistake"
+                ? t("taken in by mistake")
                 : one.figures.filter((figure) => figure !== "nothing wrong seen").join(" · ") ||
                   COMPLAINTS[one.complaint]}
             </Soft>
@@ -117,11 +118,11 @@ export function RecordsDesk() {
                 <InlineMark outcome={one.outcome} /> {OUTCOMES[one.outcome]}
               </Outcome>
             ) : (
-              <Soft>not read yet</Soft>
+              <Soft>{t("not read yet")}</Soft>
             )}
           </Row>
         ))}
-        {found?.found === 0 && <p>No check matches “{text}”: try part of the line, or the tag.</p>}
+        {found?.found === 0 && <p>{t("No check matches “{0}”: try part of the line, or the tag.", text)}</p>}
       </div>
     </Column>
   );

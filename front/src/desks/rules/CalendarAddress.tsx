@@ -6,6 +6,7 @@ import { api, asked, named } from "../../api/client";
 import { calendar, queries } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Soft } from "../../kit/parts";
+import { t } from "../../language/t";
 
 const Address = styled.code`
   display: block;
@@ -43,20 +44,21 @@ export function CalendarAddress() {
     );
   return (
     <>
-      <h2>Reminders in any calendar</h2>
+      <h2>{t("Reminders in any calendar")}</h2>
       <Address data-testid="calendar-address">{found.address}</Address>
       <Beside>
         {window.isSecureContext && (
-          <Button onPress={() => void copy(found.address)}>{isCopied ? "Copied" : "Copy the address"}</Button>
+          <Button onPress={() => void copy(found.address)}>{isCopied ? t("Copied") : t("Copy the address")}</Button>
         )}
         <Button onPress={() => renew.mutate()} isDisabled={renew.isPending}>
-          Make a new address
+          {t("Make a new address")}
         </Button>
       </Beside>
       {renew.error && <p role="alert">{renew.error.message}</p>}
       <Soft>
-        What comes off charge when, and which battery is tested again on which day. Whoever has this address reads it; a
-        new one closes the old one.
+        {t(
+          "What comes off charge when, and which battery is tested again on which day. Whoever has this address reads it; a new one closes the old one.",
+        )}
       </Soft>
     </>
   );

@@ -3,6 +3,8 @@ import { useState } from "react";
 import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import { Button, Choice, Entry } from "../../kit/parts";
+import { say, written } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 export interface Value {
   value: unknown;
@@ -17,7 +19,7 @@ export interface Value {
 /** A value while it is typed: words or a figure, some of a list, or figures by name. */
 export type Typed = string | string[] | Record<string, string>;
 
-export const nameOf = (rule: string) => rule.replaceAll("_", " ");
+export const nameOf = (rule: string) => say(rule.replaceAll("_", " "));
 
 export const Fault = styled.p`
   color: var(--failed);
@@ -51,9 +53,9 @@ const Named = styled.div`
 
 /** The questions practitioners answer differently: choices, the rest are figures. */
 const WORDS: Record<string, Record<string, string>> = {
-  low_after_charge: { charge_once_more: "charge again", replace: "replace" },
-  rest_school: { headlamps: "headlamps", "2_h": "2 h", "12_h": "12 h", "24_h": "24 h" },
-  stand_after_flat: { yes: "yes", no: "no" },
+  low_after_charge: { charge_once_more: t("charge again"), replace: t("replace") },
+  rest_school: { headlamps: t("headlamps"), "2_h": "2 h", "12_h": "12 h", "24_h": "24 h" },
+  stand_after_flat: { yes: t("yes"), no: t("no") },
 };
 
 interface OneProps {
@@ -117,12 +119,12 @@ function ByName({
       <div>
         <small>
           {Object.entries(shown)
-            .map(([name, part]) => `${nameOf(name)} ${part}`)
+            .map(([name, part]) => `${nameOf(name)} ${written(part)}`)
             .join(numeric ? ", " : "; ")}
         </small>
         {may && (
-          <Button onPress={() => setOpen(true)} aria-label={`Set ${nameOf(rule)}`}>
-            Set them
+          <Button onPress={() => setOpen(true)} aria-label={t("Set {0}", nameOf(rule))}>
+            {t("Set them")}
           </Button>
         )}
       </div>

@@ -12,6 +12,8 @@ import { dayOf, STANDINGS, timeOf } from "../../kit/words";
 import { Heads } from "../goods/parts";
 import { CalendarAddress } from "./CalendarAddress";
 import { Fault, nameOf, OneValue, type Typed, type Value } from "./OneValue";
+import { say } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const Columns = styled(Page)`
   grid-template-columns: minmax(0, 1fr) 350px;
@@ -109,7 +111,7 @@ const SIDE_QUESTIONS = [
   "tester_scales",
   "tools_at_hand",
 ];
-const FOLLOW_THE_SCHOOL = { now: "Rules in force" } as const;
+const FOLLOW_THE_SCHOOL = { now: t("Rules in force") } as const;
 
 function asTyped(value: unknown): Typed {
   if (Array.isArray(value)) return value.map(String);
@@ -186,15 +188,13 @@ export function RulesDesk() {
 
   return (
     <Columns>
-      <Column aria-label="Values">
+      <Column aria-label={t("Values")}>
         <Heads>
           <h1>
-            House rules {found.rules.version}{" "}
-            <Soft>
-              {found.rules.name}, from {dayOf(found.rules.holds_from)}
-            </Soft>
+            {t("House rules {0}", found.rules.version)}{" "}
+            <Soft>{t("{0}, from {1}", say(found.rules.name), dayOf(found.rules.holds_from))}</Soft>
           </h1>
-          {found.may_change && <ToHouse href="/house">the house and its people</ToHouse>}
+          {found.may_change && <ToHouse href="/house">{t("the house and its people")}</ToHouse>}
         </Heads>
         <div>
           {order.map(([rule, value]) => (
@@ -223,30 +223,34 @@ export function RulesDesk() {
           ))}
         </div>
       </Column>
-      <Column aria-label="A new version">
-        <h2>{found.may_change ? "Make a new version" : "Only a lead makes a new version"}</h2>
+      <Column aria-label={t("A new version")}>
+        <h2>{found.may_change ? t("Make a new version") : t("Only a lead makes a new version")}</h2>
         {found.may_change && (
           <>
             <Choice
-              label="Start from"
+              label={t("Start from")}
               value={school}
               words={{
                 ...FOLLOW_THE_SCHOOL,
-                ...Object.fromEntries(found.schools.map((one) => [one.school, one.name])),
+                ...Object.fromEntries(found.schools.map((one) => [one.school, say(one.name)])),
               }}
               onChange={setSchool}
             />
             <Entry
-              label="Reason"
+              label={t("Reason")}
               value={reason}
               onChange={setReason}
               numeric={false}
               problem={problem?.of("reason")}
-              placeholder="why the house changes it"
+              placeholder={t("why the house changes it")}
             />
             <p>
-              {Object.keys(typed).length} {Object.keys(typed).length === 1 ? "value" : "values"} of your own
-              {school === "now" ? "" : `, on ${preset?.name ?? ""}`}
+              {t(
+                "{0} {1} of your own{2}",
+                Object.keys(typed).length,
+                Object.keys(typed).length === 1 ? t("value") : t("values"),
+                school === "now" ? "" : t(", on {0}", preset?.name ?? ""),
+              )}
             </p>
             {change.error && <Fault role="alert">{change.error.message}</Fault>}
             <Button
@@ -256,17 +260,17 @@ export function RulesDesk() {
               }
               onPress={() => change.mutate(values())}
             >
-              New version from now on
+              {t("New version from now on")}
             </Button>
-            <Soft>Every judgement made before keeps the version it was made under.</Soft>
+            <Soft>{t("Every judgement made before keeps the version it was made under.")}</Soft>
           </>
         )}
         {found.may_change && <CalendarAddress />}
-        <h2>Versions</h2>
+        <h2>{t("Versions")}</h2>
         <Past>
           {found.versions.map((one) => (
             <li key={one.version}>
-              <b>{one.version}</b> {one.name}
+              <b>{one.version}</b> {say(one.name)}
               <br />
               <Soft>
                 {dayOf(one.made_at)} {timeOf(one.made_at)}

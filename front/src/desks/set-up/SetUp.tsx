@@ -11,6 +11,8 @@ import { UPRIGHT } from "../../kit/theme";
 import { Acts, Fault, Figures } from "../goods/parts";
 import { dayOfWords, HOURS_FAULT } from "../equipment/hours";
 import { shopOf, ShopFields, typedOf } from "../house/ShopFields";
+import { language, say } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const Sheet = styled(Form)`
   display: grid;
@@ -60,10 +62,10 @@ const Person = styled(Figures)`
 type Has = "has_tester" | "has_adjustable_load" | "has_fixed_load" | "has_hydrometer";
 type Believes = Schema["Believes"];
 const HAS: Has[] = ["has_tester", "has_adjustable_load", "has_fixed_load", "has_hydrometer"];
-const YES_NO = { yes: "Yes", no: "No" } as const;
+const YES_NO = { yes: t("Yes"), no: t("No") } as const;
 const nobody = (role: Schema["Role"]) => ({ name: "", pin: "", role, works_here: true });
 
-const OPEN_ON = ["Open Monday to Friday", "Saturday", "Sunday"];
+const OPEN_ON = [t("Open Monday to Friday"), t("Saturday"), t("Sunday")];
 /** What most shops keep, until this one says otherwise. */
 const USUAL = ["08:30 17:30", "09:00 13:00", ""];
 
@@ -74,6 +76,7 @@ function here(): Schema["ShopSettings"] {
   return {
     name: "", currency: inUs ? "USD" : /-GB$/.test(locale) ? "GBP" : "EUR", temperature_unit: inUs ? "F" : "C",
     length_unit: inUs ? "in" : "mm", time_zone: timeZone, idle_minutes: 10, tax_name: "", tax_pct: 0, paper_size: inUs ? "Letter" : "A4", paper_head: "", paper_foot: "",
+    language: language(),
   }; // prettier-ignore
 }
 
@@ -123,20 +126,22 @@ export function SetUp() {
     : false;
   return (
     <Sheet
-      aria-label="Set up a shop"
+      aria-label={t("Set up a shop")}
       onSubmit={(event) => {
         event.preventDefault();
         open.mutate();
       }}
     >
       <Part>
-        <h1>A shop of your own</h1>
+        <h1>{t("A shop of your own")}</h1>
         <Soft>
-          What you say here can all be changed later. Goods, cars and warranty terms come in from lists afterwards.
+          {t(
+            "What you say here can all be changed later. Goods, cars and warranty terms come in from lists afterwards.",
+          )}
         </Soft>
-        <h2>The shop</h2>
-        <ShopFields typed={shop} onChange={setShop} of={of} zones={asks.zones} isNew />
-        <Figures role="group" aria-label="Opening hours">
+        <h2>{t("The shop")}</h2>
+        <ShopFields typed={shop} onChange={setShop} of={of} zones={asks.zones} languages={asks.languages} isNew />
+        <Figures role="group" aria-label={t("Opening hours")}>
           {OPEN_ON.map((days, index) => (
             <Entry
               key={days}
@@ -144,7 +149,7 @@ export function SetUp() {
               value={hours[index] ?? ""}
               onChange={(text) => setHours(hours.map((one, at) => (at === index ? text : one)))}
               numeric={false}
-              placeholder="closed"
+              placeholder={t("closed")}
               name={`hours-${index}`}
               problem={
                 read[index] === undefined
@@ -156,11 +161,11 @@ export function SetUp() {
             />
           ))}
         </Figures>
-        <h2>Who works here</h2>
+        <h2>{t("Who works here")}</h2>
         {people.map((one, index) => (
-          <Person key={index} role="group" aria-label={index ? `Person ${index + 1}` : "The owner"}>
+          <Person key={index} role="group" aria-label={index ? t("Person {0}", index + 1) : t("The owner")}>
             <Entry
-              label={index ? "Name" : "Your name"}
+              label={index ? t("Name") : t("Your name")}
               value={one.name}
               onChange={(name) => set(index, { name })}
               numeric={false}
@@ -168,31 +173,31 @@ export function SetUp() {
               problem={of(`people[${index}].name`)}
             />
             <Entry
-              label="PIN, six digits"
+              label={t("PIN, six digits")}
               value={one.pin}
               onChange={(pin) => set(index, { pin })}
               name={`pin-${index}`}
               problem={of(`people[${index}].pin`)}
             />
             {index === 0 ? (
-              <Soft>owner: also says who leads</Soft>
+              <Soft>{t("owner: also says who leads")}</Soft>
             ) : (
               <Choice
-                label="May"
+                label={t("May")}
                 value={one.role}
-                words={{ counter: "counter", lead: "lead" }}
+                words={{ counter: t("counter"), lead: t("lead") }}
                 onChange={(role) => set(index, { role })}
               />
             )}
           </Person>
         ))}
         <Acts>
-          <Button onPress={() => setPeople([...people, nobody("counter")])}>One more person</Button>
-          {people.length > 1 && <Button onPress={() => setPeople(people.slice(0, -1))}>One less</Button>}
+          <Button onPress={() => setPeople([...people, nobody("counter")])}>{t("One more person")}</Button>
+          {people.length > 1 && <Button onPress={() => setPeople(people.slice(0, -1))}>{t("One less")}</Button>}
         </Acts>
       </Part>
       <Part>
-        <h2>The bench: five questions</h2>
+        <h2>{t("The bench: five questions")}</h2>
         {HAS.map((one) => (
           <Question key={one}>
             <span>{asks.questions[one]}</span>
@@ -213,11 +218,11 @@ export function SetUp() {
         />
         {school && (
           <p aria-live="polite">
-            The house rules to begin with: <b>{school.name}</b>: {school.why}.
+            {t("The house rules to begin with:")} <b>{say(school.name)}</b>: {school.why}.
           </p>
         )}
         <Entry
-          label="The code the start command printed"
+          label={t("The code the start command printed")}
           value={code}
           onChange={setCode}
           numeric={false}
@@ -233,11 +238,13 @@ export function SetUp() {
             $tone="strong"
             isDisabled={open.isPending || !shop.name.trim() || !people[0]?.name.trim() || read.includes(undefined)}
           >
-            Open the shop
+            {t("Open the shop")}
           </Button>
         </Acts>
         <Soft>
-          A meter, a charger and a car are taken for granted. Each day can have its own hours in the book of equipment.
+          {t(
+            "A meter, a charger and a car are taken for granted. Each day can have its own hours in the book of equipment.",
+          )}
         </Soft>
       </Part>
     </Sheet>

@@ -10,6 +10,8 @@ import { Button, labelStyle } from "../../kit/parts";
 import { LineStrip } from "../../kit/WaitingSheet";
 import { fieldStands } from "../../kit/typeAhead";
 import { mayLead } from "../../kit/words";
+import { say } from "../../language/catalogue";
+import { t } from "../../language/t";
 
 const Room = styled.main`
   height: 100%;
@@ -126,8 +128,8 @@ export function SignIn() {
 
   async function enter() {
     if (asking.current) return;
-    if (person === null) return setWrong("Pick your name first");
-    if (!pin) return setWrong("Type your PIN");
+    if (person === null) return setWrong(t("Pick your name first"));
+    if (!pin) return setWrong(t("Type your PIN"));
     asking.current = true;
     setPin(""); // what is typed from here on is the next try
     setWrong("");
@@ -141,7 +143,7 @@ export function SignIn() {
       client.setQueryData(me.queryKey, found);
       void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "me" });
     } catch (error) {
-      setWrong(error instanceof ApiProblem ? error.message : "The server does not answer: try again in a moment");
+      setWrong(error instanceof ApiProblem ? error.message : t("The server does not answer: try again in a moment"));
       setWaits(error instanceof ApiProblem && error.waitSeconds !== null && !lead);
       input.current?.focus();
     } finally {
@@ -154,7 +156,7 @@ export function SignIn() {
     await asked(api.POST("/api/sign-in/lift", { body: { staff_id: staffId, lead_id: by.id, lead_pin: pin } }));
     setLead(null);
     setWaits(false);
-    setWrong(`${by.name} lifted the wait: now your own PIN`);
+    setWrong(t("{0} lifted the wait: now your own PIN", by.name));
     input.current?.focus();
   }
 
@@ -168,15 +170,15 @@ export function SignIn() {
     <Room>
       <Sign>
         <div>
-          <h1>Vane Check</h1>
-          <p>Discharged, worn out, or not the battery at all: read it, see which way it points, and why.</p>
+          <h1>{t("Vane Check")}</h1>
+          <p>{t("Discharged, worn out, or not the battery at all: read it, see which way it points, and why.")}</p>
         </div>
         <Emblem />
       </Sign>
       <Who>
         <LineStrip />
-        <h2>{door ? door.store || "No store is known here: open its own address" : ""}</h2>
-        <Names aria-label="Who is at the counter">
+        <h2>{door ? door.store || t("No store is known here: open its own address") : ""}</h2>
+        <Names aria-label={t("Who is at the counter")}>
           {staff?.map((one) => (
             <li key={one.id}>
               <Name
@@ -190,7 +192,7 @@ export function SignIn() {
                   input.current?.focus();
                 }}
               >
-                {one.name} <small>{one.role}</small>
+                {one.name} <small>{say(one.role)}</small>
               </Name>
             </li>
           ))}
@@ -206,7 +208,7 @@ export function SignIn() {
               <Button
                 key={key}
                 onPress={() => press(key)}
-                aria-label={key === "⌫" ? "Delete" : key === "↵" ? "Sign in" : key}
+                aria-label={key === "⌫" ? t("Delete") : key === "↵" ? t("Sign in") : key}
                 $tone={key === "↵" ? "strong" : "plain"}
               >
                 {key}
@@ -214,8 +216,8 @@ export function SignIn() {
             ))}
           </Pad>
           <div>
-            <TextField value={pin} onChange={setPin} type="password" aria-label="PIN">
-              <PinLabel>{lead ? `PIN of ${lead.name}, who lifts the wait` : "PIN"}</PinLabel>
+            <TextField value={pin} onChange={setPin} type="password" aria-label={t("PIN")}>
+              <PinLabel>{lead ? t("PIN of {0}, who lifts the wait", lead.name) : t("PIN")}</PinLabel>
               <PinInput ref={input} inputMode="numeric" autoComplete="off" />
             </TextField>
             <Wrong role="alert">{wrong}</Wrong>
@@ -231,7 +233,7 @@ export function SignIn() {
                       input.current?.focus();
                     }}
                   >
-                    {one.name} can lift this
+                    {t("{0} can lift this", one.name)}
                   </Button>
                 ))}
           </div>

@@ -2,6 +2,7 @@
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { dayOf } from "../../kit/words";
+import { t } from "../../language/t";
 
 const Drawing = styled.svg`
   display: block;
@@ -30,7 +31,7 @@ export function Timeline({ answer, terms }: { answer: Schema["Answer"]; terms: S
     <Drawing
       viewBox={`0 0 ${WIDE + LEFT * 2} 118`}
       role="img"
-      aria-label={`${used} months used; free until ${dayOf(free)}, ends ${dayOf(ends)}`}
+      aria-label={t("{0} months used; free until {1}, ends {2}", used, dayOf(free), dayOf(ends))}
     >
       <rect
         x={x(0)}
@@ -51,11 +52,11 @@ export function Timeline({ answer, terms }: { answer: Schema["Answer"]; terms: S
       )}
       <line x1={LEFT} x2={WIDE + LEFT} y1={73} y2={73} stroke="var(--ink)" strokeWidth={2} />
       <text x={x(0) + 8} y={63}>
-        {terms.free_months} free
+        {t("{0} free", terms.free_months)}
       </text>
       {terms.pro_rata_months > 0 && (
         <text x={x(terms.free_months + terms.pro_rata_months * 0.28)} y={68} textAnchor="middle">
-          {terms.pro_rata_months} pro rata
+          {t("{0} pro rata", terms.pro_rata_months)}
         </text>
       )}
       <text x={x(0)} y={94}>
@@ -76,7 +77,7 @@ export function Timeline({ answer, terms }: { answer: Schema["Answer"]; terms: S
         y={15}
         textAnchor={anchor}
       >
-        today, {used} months used
+        {t("today, {0} months used", used)}
       </text>
     </Drawing>
   );

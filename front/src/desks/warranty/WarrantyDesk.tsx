@@ -13,6 +13,7 @@ import { NARROW, UPRIGHT } from "../../kit/theme";
 import { dayOf, money, outcomeWords } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
 import { Timeline } from "./Timeline";
+import { t } from "../../language/t";
 
 const Columns = styled(Page)`
   grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
@@ -106,8 +107,8 @@ export function WarrantyDesk({ tag }: { tag: number | null }) {
     return (
       <Page>
         <Empty>
-          <h1>Which battery?</h1>
-          <p>Type its tag number and Enter, or touch it on the shelf, then Warranty.</p>
+          <h1>{t("Which battery?")}</h1>
+          <p>{t("Type its tag number and Enter, or touch it on the shelf, then Warranty.")}</p>
         </Empty>
       </Page>
     );
@@ -152,10 +153,10 @@ function OneWarranty({ tag }: { tag: number }) {
   const fitting = (matched?.matches ?? []).filter((one) => one.fit !== "rejected");
   return (
     <Columns>
-      <Column aria-label="Decision">
+      <Column aria-label={t("Decision")}>
         <div>
           <Soft>
-            {tag} · {view.battery.line || "no line"} ·{" "}
+            {tag} · {view.battery.line || t("no line")} ·{" "}
             <span style={{ display: "inline-flex", alignItems: "center", gap: 5 }}>
               <InlineMark outcome={view.judgement.outcome} />{" "}
               {outcomeWords(view.judgement.outcome, view.judgement.next_step.key)}
@@ -170,44 +171,49 @@ function OneWarranty({ tag }: { tag: number }) {
         {terms && <Timeline answer={answer} terms={terms} />}
         <div style={{ maxWidth: 470 }}>
           <Pick
-            label="Replacement handed over"
+            label={t("Replacement handed over")}
             value={replacement === null ? null : String(replacement)}
             onChange={(id) => setSearch(id ? { with: id } : {}, { replace: true })}
             options={fitting.map((one) => ({
               id: String(one.candidate.item_id),
               name: one.candidate.name,
-              note: `${money(one.candidate.price_cents, currency)}, ${one.candidate.in_stock || "none"} in stock`,
+              note: t(
+                "{0}, {1} in stock",
+                money(one.candidate.price_cents, currency),
+                one.candidate.in_stock || "none",
+              ),
             }))}
-            placeholder="pick one that fits"
+            placeholder={t("pick one that fits")}
           />
         </div>
         <Money>
           {found.priced_as && found.replacement_cents === null && (
             <>
-              <dt>Today's price of {found.priced_as}</dt>
+              <dt>{t("Today's price of {0}", found.priced_as)}</dt>
               <dd>{money(found.price_cents, currency)}</dd>
             </>
           )}
           {found.replacement_cents === null || answer.pays_cents === null ? (
             <>
-              <dt>Credit under warranty</dt>
+              <dt>{t("Credit under warranty")}</dt>
               <dd data-testid="credit">{minus(answer.credit_cents, currency)}</dd>
             </>
           ) : (
             <>
               <dt>{found.replacement_name}</dt>
               <dd>{money(found.replacement_cents, currency)}</dd>
-              <dt>Credit under warranty</dt>
+              <dt>{t("Credit under warranty")}</dt>
               <dd data-testid="credit">{minus(found.replacement_cents - answer.pays_cents, currency)}</dd>
               {found.core_deposit_cents > 0 && (
                 <>
                   <dt>
-                    Deposit <Soft>({money(found.core_deposit_cents, currency)}): the old battery stays here</Soft>
+                    {t("Deposit")}{" "}
+                    <Soft>{t("({0}): the old battery stays here", money(found.core_deposit_cents, currency))}</Soft>
                   </dt>
                   <dd>{money(0, currency)}</dd>
                 </>
               )}
-              <dt className="total">To pay</dt>
+              <dt className="total">{t("To pay")}</dt>
               <dd className="total" data-testid="pays">
                 {money(answer.pays_cents, currency)}
               </dd>
@@ -218,10 +224,10 @@ function OneWarranty({ tag }: { tag: number }) {
           {found.claimed ? (
             <>
               <p style={{ fontWeight: 700, color: "var(--sound)" }} role="status">
-                Claim written{found.claimed_on ? ` on ${dayOf(found.claimed_on)}` : ""}
+                {t("Claim written{0}", found.claimed_on ? t(" on {0}", dayOf(found.claimed_on)) : "")}
               </p>
               <Paper href={`/api/batteries/${tag}/claim.pdf`} target="_blank">
-                Claim pack
+                {t("Claim pack")}
               </Paper>
             </>
           ) : (
@@ -230,12 +236,12 @@ function OneWarranty({ tag }: { tag: number }) {
               isDisabled={!CREDITED.has(answer.decision) || claim.isPending}
               onPress={() => claim.mutate()}
             >
-              Write the claim
+              {t("Write the claim")}
             </Button>
           )}
-          <Act href={`/match/${tag}`}>Match a replacement</Act>
+          <Act href={`/match/${tag}`}>{t("Match a replacement")}</Act>
           <Act href={`/api/batteries/${tag}/slip.pdf`} target="_blank">
-            Slip
+            {t("Slip")}
           </Act>
         </div>
         {claim.error && (
@@ -244,8 +250,8 @@ function OneWarranty({ tag }: { tag: number }) {
           </p>
         )}
       </Column>
-      <Column aria-label="Why" tabIndex={0}>
-        <h2>Why</h2>
+      <Column aria-label={t("Why")} tabIndex={0}>
+        <h2>{t("Why")}</h2>
         <Why>
           {answer.reasons.map((reason) => (
             <li key={reason.asks}>
@@ -254,7 +260,7 @@ function OneWarranty({ tag }: { tag: number }) {
                 height="22"
                 viewBox="0 0 22 22"
                 role="img"
-                aria-label={reason.holds ? "holds" : "does not hold"}
+                aria-label={reason.holds ? t("holds") : t("does not hold")}
               >
                 {reason.holds ? (
                   <path d="M3 11 l6 6 l10 -13" fill="none" stroke="var(--sound)" strokeWidth="3" />
@@ -271,11 +277,13 @@ function OneWarranty({ tag }: { tag: number }) {
         </Why>
         {terms && (
           <Soft>
-            {terms.reference}. Credit counts completed months over the whole term; the maker's own terms rule where they
-            say otherwise.
+            {t(
+              "{0}. Credit counts completed months over the whole term; the maker's own terms rule where they say otherwise.",
+              terms.reference,
+            )}
           </Soft>
         )}
-        <Soft>Judged under house rules {view.judgement.rules_version}.</Soft>
+        <Soft>{t("Judged under house rules {0}.", view.judgement.rules_version)}</Soft>
       </Column>
     </Columns>
   );

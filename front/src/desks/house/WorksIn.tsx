@@ -1,0 +1,42 @@
+/** The other stores somebody works in, as their owner lets them. */
+import { useQuery } from "@tanstack/react-query";
+import { api, asked, type Schema } from "../../api/client";
+import { queries, storesOf } from "../../api/queries";
+import { Button, Soft } from "../../kit/parts";
+import { Acts, Fault } from "../goods/parts";
+import { useWrite } from "../goods/useWrite";
+import { t } from "../../language/t";
+
+export function WorksIn({ row }: { row: Schema["PersonRow"] }) {
+  const { data } = useQuery(storesOf(row.id));
+  const give = useWrite(
+    (body: Schema["GiveStore"], named) =>
+      asked(api.PUT("/api/house/people/{staff_id}/stores", { params: { ...named, path: { staff_id: row.id } }, body })),
+    (answer) => {
+      queries.setQueryData(storesOf(row.id).queryKey, answer);
+      void queries.invalidateQueries({ queryKey: ["stores"] });
+    },
+  );
+  const others = data?.filter(({ here }) => !here) ?? [];
+  if (!others.length) return null;
+  const fault = give.of("store_id") ?? give.beside("store_id");
+  return (
+    <section aria-label={t("Also works in")}>
+      <Soft>{t("also works in")}</Soft>
+      <Acts>
+        {others.map((store) => (
+          <Button
+            key={store.id}
+            aria-pressed={store.works}
+            $tone={store.works ? "strong" : undefined}
+            isDisabled={give.pending}
+            onPress={() => give.write({ store_id: store.id, works: !store.works })}
+          >
+            {store.name}
+          </Button>
+        ))}
+      </Acts>
+      {fault && <Fault role="alert">{fault}</Fault>}
+    </section>
+  );
+}

@@ -1,0 +1,54 @@
+/** For somebody who works in more than one store: which this is, and the way to another. */
+import { useQuery } from "@tanstack/react-query";
+import { Dialog, DialogTrigger } from "react-aria-components";
+import { useState } from "react";
+import { api, asked, type Schema } from "../api/client";
+import { stores } from "../api/queries";
+import { Person, Sheet } from "./topLine";
+import { takeInHand } from "./inHand";
+import { lock, unlock } from "./locked";
+import { t } from "../language/t";
+
+/** Go to work in another store: the page begins anew there, and nothing of this store stays in it. */
+async function goTo(storeId: number) {
+  await asked(api.POST("/api/stores/{store_id}/enter", { params: { path: { store_id: storeId } }, body: {} }));
+  takeInHand(null);
+  lock();
+  unlock();
+  location.assign("/");
+}
+
+export function StoreSwitch({ who }: { who: Schema["Me"] }) {
+  const { data } = useQuery(stores);
+  const [fault, setFault] = useState("");
+  const mine = data?.stores.filter(({ works }) => works) ?? [];
+  if (mine.length < 2) return null;
+  return (
+    <DialogTrigger>
+      <Person $notPhone aria-label={t("In {0}: go to another store", who.store.name)}>
+        ⌂ ▾
+      </Person>
+      <Sheet placement="bottom end">
+        <Dialog aria-label={t("Stores")}>
+          <div style={{ display: "grid", gap: 6 }}>
+            {mine.map((store) => (
+              <Person
+                key={store.id}
+                data-current={store.here}
+                isDisabled={store.here}
+                onPress={() =>
+                  void goTo(store.id).catch((error: unknown) =>
+                    setFault(error instanceof Error ? error.message : t("It did not work: try again")),
+                  )
+                }
+              >
+                {store.here ? t("Here: {0}", store.name) : t("Work in {0}", store.name)}
+              </Person>
+            ))}
+            {fault && <p role="alert">{fault}</p>}
+          </div>
+        </Dialog>
+      </Sheet>
+    </DialogTrigger>
+  );
+}

@@ -1,0 +1,203 @@
+"""German is complete, reads every sentence of the core, and is written as its place writes figures and days."""
+
+import json
+import re
+import subprocess
+import unittest
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import Any, ClassVar
+from unittest import mock
+
+from babel.messages.pofile import read_po
+
+from vane_check.core.check import Check
+from vane_check.core.judgement import assess
+from vane_check.core.rules import house_rules
+from vane_check.languages import FOLDER, catalogues, extract, names, reader_of
+from vane_check.languages.reader import HOLE, Reader
+
+ROOT = Path(__file__).parents[2]
+EXAMPLES: list[tuple[str, str, str]] = json.loads((FOLDER / "examples.json").read_text("utf-8"))
+SAID = frozenset(
+    {"asks", "change", "counted_from", "found", "headline", "how", "jobs_done", "lighter_duty", "limit_text", "look_at_the_car_why",
+     "needs", "not_measured", "notes", "rated_words", "reading_text", "rules_by", "set_words", "short", "sureness", "text", "what", "when",
+     "why", "why_not", "words"}
+)  # fmt: skip
+"""What of a judgement people read."""
+
+NODE = """
+import ts from "typescript"; import fs from "fs";
+const source = fs.readFileSync("src/language/reader.ts", "utf8");
+const js = ts.transpileModule(source, {compilerOptions: {module: "ESNext", target: "ES2022"}}).outputText;
+const {Reader} = await import("data:text/javascript," + encodeURIComponent(js));
+const asked = JSON.parse(fs.readFileSync(0, "utf8"));
+const readers = Object.fromEntries(asked.catalogues.map((one) => [one.locale, new Reader(one)]));
+console.log(JSON.stringify(asked.texts.map(([locale, text]) => readers[locale].read(text))));
+"""
+
+
+def on_screens(catalogue: list[dict[str, Any]], texts: list[tuple[str, str]]) -> list[str]:
+    """What the reader of the screens says, run by Node."""
+    asked = json.dumps({"catalogues": catalogue, "texts": texts})
+    run = subprocess.run(["node", "--input-type=module", "-e", NODE], cwd=ROOT / "front", input=asked, capture_output=True, text=True, check=True)  # fmt: skip
+    found: list[str] = json.loads(run.stdout)
+    return found
+
+
+class Catalogues(unittest.TestCase):
+    german: ClassVar[dict[str, str]] = catalogues()["de"].messages
+
+    def test_german_says_every_message(self) -> None:
+        self.assertEqual(sorted(extract.messages() - self.german.keys()), [])
+        self.assertGreater(len(self.german), 3500)
+        self.assertEqual(names(), {"en": "English", "de": "Deutsch"})
+
+    def test_nothing_in_it_is_left_over_from_what_is_said_no_more(self) -> None:
+        self.assertEqual(sorted(self.german.keys() - extract.messages()), [])
+
+    def test_what_is_put_in_and_the_spaces_around_are_the_same(self) -> None:
+        for message, said in self.german.items():
+            with self.subTest(message):
+                self.assertEqual(sorted(set(HOLE.findall(message))), sorted(set(HOLE.findall(said))))
+                self.assertEqual((message[0] == " ", message[-1] == " "), (said[0] == " ", said[-1] == " "))
+                self.assertEqual(message.count("<b>"), said.count("<b>"))
+
+    def test_figures_stand_as_germans_write_them(self) -> None:
+        dotted = re.compile(r"(?<![\d.])\d+\.\d{1,2}(?![\d.])")
+        kept = {"17.30", "5.30", "20.03"}
+        for message, said in self.german.items():
+            if "JCGM" not in said:
+                self.assertEqual([one for one in dotted.findall(said) if one not in kept], [], message)
+
+    def test_a_new_message_is_seen_to_be_missing(self) -> None:
+        tree = extract.ast.parse('def f(volts):\n    return f"{volts} V, and nobody ever said so"\n')
+        self.assertEqual(set(extract._of(tree)) - self.german.keys(), {"{0} V, and nobody ever said so"})
+
+    def test_what_is_listed_as_no_message_is_in_the_sources(self) -> None:
+        every = set(extract.sentences()) | set(extract.screens()) | set(extract.tables())
+        none = set(json.loads(extract.NOT_MESSAGES.read_text("utf-8")))
+        self.assertEqual(sorted(none - every), [])
+
+
+class Sentences(unittest.TestCase):
+    def test_every_sentence_of_360_judgements_is_german(self) -> None:
+        german, unknown = reader_of("de"), set()
+        assert german is not None
+
+        def walk(value: Any, name: str) -> None:
+            if isinstance(value, dict):
+                for inner, one in value.items():
+                    walk(one, inner)
+            elif isinstance(value, list | tuple):
+                for one in value:
+                    walk(one, name)
+            elif isinstance(value, str) and name in SAID:
+                unknown.update(german.gaps(value))
+
+        for line in (Path(__file__).parent / "corpus.jsonl").read_text("utf-8").splitlines():
+            made = json.loads(line)
+            walk(assess(Check.model_validate(made["check"]), house_rules(made["school"])).model_dump(mode="json"), "")
+        self.assertEqual(sorted(unknown), [])
+
+    def test_the_examples_on_papers(self) -> None:
+        for code, text, said in EXAMPLES:
+            german = reader_of(code)
+            assert german is not None
+            self.assertEqual(german.read(text), said)
+
+    def test_the_examples_on_screens(self) -> None:
+        found = on_screens([catalogues()["de"]._asdict()], [(code, text) for code, text, _ in EXAMPLES])
+        self.assertEqual(found, [said for _, _, said in EXAMPLES])
+
+    def test_screens_and_papers_read_the_same_sentences_alike(self) -> None:
+        texts = []
+        for line in (Path(__file__).parent / "corpus.jsonl").read_text("utf-8").splitlines()[:60]:
+            made = json.loads(line)
+            judged = assess(Check.model_validate(made["check"]), house_rules(made["school"]))
+            texts += [found.text for found in judged.findings] + [
+                judged.headline,
+                judged.next_step.text,
+                judged.next_step.why,
+            ]
+        german = reader_of("de")
+        assert german is not None
+        self.assertEqual(
+            on_screens([catalogues()["de"]._asdict()], [("de", text) for text in texts]),
+            [german.read(text) for text in texts],
+        )
+
+    def test_a_page_somebody_typed_takes_no_longer_than_a_sentence(self) -> None:
+        """In looks, not in seconds: without an end this one takes tens of thousands."""
+        german = Reader(catalogues()["de"].messages, "de")
+        typed = (
+            "the battery, he thinks; was left in the cold: maybe charged, and read. Nobody knows, and nobody asked; "
+            * 6
+        )
+        with mock.patch.object(Reader, "_look", autospec=True, side_effect=Reader._look) as looked:
+            self.assertEqual(german.read(typed), typed)
+        self.assertLessEqual(looked.call_count, 600)
+        self.assertEqual(german.read("worn out"), "verbraucht", "what comes after it is read as ever")
+
+    def test_names_and_what_somebody_wrote_stand_as_they_are(self) -> None:
+        german = Reader({"nothing": "nichts", "{0} of {1}": "{0} von {1}", "sent to {0}": "an {0}"}, "de")
+        self.assertEqual(german.read("Brevan Tillet 1.2"), "Brevan Tillet 1.2")
+        self.assertEqual(german.read("sent to Quay Street"), "an Quay Street")
+        self.assertEqual(german.read("Teo wrote that nothing of it was true"), "Teo wrote that nothing of it was true")
+
+
+class Places(unittest.TestCase):
+    """Days and figures by the CLDR, as two libraries have it: Babel on papers, ICU in the browser's engine."""
+
+    LOCALES = ("de", "fr", "en-GB", "es", "pl", "sv")
+
+    def test_every_month_and_a_figure(self) -> None:
+        texts = [
+            f"{day} {month} 2026"
+            for day, month in zip(
+                range(1, 13),
+                ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"],
+                strict=True,
+            )
+        ]
+        texts += ["November 2026", "Mar 2026", "12.66", "-0.5"]
+        asked = [(locale, text) for locale in self.LOCALES for text in texts]
+        screens = on_screens([{"locale": locale, "messages": {}} for locale in self.LOCALES], asked)
+        papers = [Reader({}, locale).read(text) for locale, text in asked]
+        self.assertEqual(
+            [(one, said) for one, said in zip(asked, screens, strict=True)], list(zip(asked, papers, strict=True))
+        )
+
+    def test_as_a_german_writes_them(self) -> None:
+        """Common practice in Germany; DIN 1333 has the comma."""
+        german = Reader({}, "de")
+        for text, said in (
+            ("12.66", "12,66"),
+            ("3 Mar 2026", "3. März 2026"),
+            ("Fri 27 Nov 16:30", "Fr, 27. Nov. 16:30"),
+            ("12", "12"),
+        ):
+            self.assertEqual(german.read(text), said)
+
+
+class AnotherLanguage(unittest.TestCase):
+    def test_it_is_one_file_begun_by_a_command_and_kept_up_to_date(self) -> None:
+        with TemporaryDirectory() as folder, mock.patch.object(extract, "FOLDER", Path(folder)):
+            waiting = extract.bring_up_to_date("fr")
+            self.assertEqual(waiting, len(extract.messages()))
+            path = Path(folder) / "fr.po"
+            told = path.read_text("utf-8").replace('msgid "worn out"\nmsgstr ""', 'msgid "worn out"\nmsgstr "usée"')
+            path.write_text(told + '\nmsgid "said no more"\nmsgstr "plus dit"\n', "utf-8")
+            self.assertEqual(extract.bring_up_to_date("fr"), waiting - 1)
+            with path.open("rb") as file:
+                found = {str(one.id): str(one.string) for one in read_po(file) if one.id}
+        self.assertEqual((found["worn out"], "said no more" in found), ("usée", False))
+        french = Reader({message: said for message, said in found.items() if said}, "fr")
+        self.assertEqual(french.read("worn out"), "usée")
+        self.assertEqual(
+            french.read("not enough to go on"), "not enough to go on", "what nobody translated stays English"
+        )
+
+    def test_a_language_nobody_wrote_has_no_reader(self) -> None:
+        self.assertIsNone(reader_of("xx"))
+        self.assertIsNone(reader_of("en"))

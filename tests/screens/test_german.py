@@ -1,0 +1,200 @@
+"""The shop in German: chosen on the House desk, said on every desk, typed and read with a comma."""
+
+import re
+
+import psycopg
+from playwright.sync_api import Page, expect
+
+from tests.api.test_languages import NAMES
+from tests.house import LEAD, OWNER_NAME, PINS, TEO, empty, served
+from tests.screens.browser import Screens
+from vane_check.languages import catalogues
+
+SAID_ALOUD = """() => {
+  const found = [], walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  for (let node = walker.nextNode(); node; node = walker.nextNode())
+    if (node.textContent.trim() && !node.parentElement.closest("[data-own]")) found.push(node.textContent.trim());
+  for (const one of document.querySelectorAll("[aria-label], [placeholder]"))
+    for (const name of ["aria-label", "placeholder"]) if (one.getAttribute(name)) found.push(one.getAttribute(name));
+  return found;
+}"""
+ENGLISH = set(
+    [
+        "the",
+        "of",
+        "and",
+        "is",
+        "it",
+        "to",
+        "a",
+        "for",
+        "with",
+        "not",
+        "no",
+        "on",
+        "this",
+        "that",
+        "are",
+        "by",
+        "be",
+        "your",
+        "you",
+        "they",
+        "its",
+        "two",
+        "all",
+        "none",
+        "have",
+        "who",
+        "from",
+        "at",
+        "or",
+        "until",
+        "under",
+        "over",
+        "charge",
+        "charged",
+        "charger",
+        "measure",
+        "read",
+        "look",
+        "test",
+        "pull",
+        "stand",
+        "sold",
+        "price",
+        "piece",
+        "pieces",
+        "order",
+        "write",
+        "keep",
+        "leave",
+        "open",
+        "customer",
+    ]
+)
+GERMAN = {word.lower() for said in catalogues()["de"].messages.values() for word in re.findall(r"[^\W\d_]+", said)}
+OWN = re.compile(r"old batteries are taken back|by the old lock|old transformer|fan stands still|clamps loose|door=|api/calendars|evening van|two for returns|for_returns|no tester here")  # fmt: skip
+"""What the demo shop's people typed, and values of rules that are picked by name."""
+
+
+class German(Screens):
+    shelf_name = "Regal"
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        with psycopg.connect(cls.url, autocommit=True) as connection:
+            connection.execute("update stores set language = 'de'")
+
+    def leftovers(self, page: Page) -> list[str]:
+        """What on the page is English still."""
+        found = []
+        for said in page.evaluate(SAID_ALOUD):
+            words = {word.lower() for word in re.findall(r"[^\W\d_]+", said)}
+            if (words & ENGLISH) - GERMAN and not OWN.search(said.lower()) and not NAMES.search(said):
+                found.append(said)
+        return found
+
+    def test_every_desk_is_german(self) -> None:
+        page = self.page("/counter", OWNER_NAME)
+        left = {}
+        for path, seen in (
+            ("/counter", "Annehmen"), ("/check/173", "Verbraucht"), ("/check/174", "Noch nicht zu sagen"), ("/check/183", "Gefährlich"),
+            ("/match/173", "passt"), ("/match", "Was passt?"), ("/warranty/173", "Kostenloser Ersatz"), ("/life/173", "Angenommen"), ("/records", "Verlauf"),
+            ("/customers", "Kunden"), ("/rack", "Ladeplatz"), ("/equipment", "Gerätebuch"), ("/goods", "Ware"), ("/goods/lists", "Listen"),
+            ("/rules", "Geltende Regeln"), ("/house", "Das Haus"), ("/house?stores", "Läden"), ("/house?terms", "Garantiebedingungen"),
+            ("/fitting/197", "Einbau 197"),
+        ):  # fmt: skip
+            page.goto(self.base + path)
+            expect(page.locator("#root")).to_contain_text(seen)
+            page.wait_for_timeout(300)
+            if found := self.leftovers(page):
+                left[path] = found
+        self.assertEqual(left, {})
+
+    def test_a_battery_is_typed_and_judged_with_a_comma(self) -> None:
+        page = self.page("/check/171")
+        expect(page.locator("html")).to_have_attribute("lang", "de")
+        page.get_by_role("button", name="Nichts zu beanstanden").press("Enter")
+        field = self.rung(page, "Spannung").locator("input[name=volts]")
+        field.fill("12,05")
+        page.keyboard.press("Enter")
+        expect(self.rung(page, "Spannung")).to_contain_text("gespeichert")
+        expect(self.rung(page, "Spannung")).to_contain_text("12,05")
+        expect(page.get_by_role("region", name="Urteil")).to_contain_text("Braucht eine Ladung")
+        expect(page.get_by_role("region", name="Urteil")).not_to_contain_text("12.05")
+
+    def test_a_refusal_is_german_in_its_field(self) -> None:
+        page = self.page("/check/172")
+        page.get_by_role("button", name="Nichts zu beanstanden").press("Enter")
+        field = self.rung(page, "Spannung").locator("input[name=volts]")
+        field.fill("12,x")
+        page.keyboard.press("Enter")
+        expect(self.rung(page, "Spannung")).to_contain_text("Volt eingeben, etwa 12,58")
+
+
+class Chosen(Screens):
+    def test_a_lead_chooses_german_and_english_again(self) -> None:
+        page, other = self.page("/house", LEAD), self.page("/check/173", TEO)
+        expect(page.get_by_role("heading", name="The house")).to_be_visible()
+        page.get_by_role("radiogroup", name="Language").get_by_text("Deutsch").click()
+        page.get_by_role("button", name="So from now on").click()
+        expect(page.get_by_role("heading", name="Das Haus")).to_be_visible()
+        expect(self.headline(other)).to_contain_text("Verbraucht")
+        expect(page.get_by_text("Sprache en → de")).to_be_visible()
+        page.get_by_role("button", name=f"{LEAD} ist angemeldet: sperren").click()
+        expect(page.get_by_role("list", name="Wer an der Theke ist")).to_be_visible()
+        page.get_by_role("button", name=LEAD).click()
+        page.keyboard.type(PINS[LEAD])
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("navigation", name="Regal")).to_be_visible()
+        page.goto(f"{self.base}/house")
+        page.get_by_role("radiogroup", name="Sprache").get_by_text("English").click()
+        page.get_by_role("button", name="Ab jetzt so").click()
+        expect(page.get_by_role("heading", name="The house")).to_be_visible()
+        expect(self.headline(other)).to_contain_text("Worn out")
+
+    def test_without_its_catalogue_the_page_stays_english_and_works(self) -> None:
+        with psycopg.connect(self.url, autocommit=True) as connection:
+            connection.execute("update stores set language = 'de'")
+        context = self.browser.new_context(service_workers="block", viewport={"width": 1280, "height": 800})
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.route("**/api/languages/**", lambda route: route.fulfill(status=503, body="{}"))
+        page.goto(self.base)
+        page.get_by_role("button", name=TEO).click()
+        page.keyboard.type(PINS[TEO])
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", name="Take in")).to_be_visible()
+        with psycopg.connect(self.url, autocommit=True) as connection:
+            connection.execute("update stores set language = 'en'")
+
+
+class FirstPage(Screens):
+    def test_a_german_browser_sets_a_german_shop_up(self) -> None:
+        with served(empty(), set_up_code="5ca1ab1e") as base:
+            context = self.browser.new_context(
+                viewport={"width": 1280, "height": 800},
+                locale="de-DE",
+                timezone_id="Europe/Berlin",
+                service_workers="block",
+            )
+            self.addCleanup(context.close)
+            page = context.new_page()
+            page.goto(f"{base}/?code=5ca1ab1e")
+            expect(page.get_by_role("heading", name="Ein eigener Laden")).to_be_visible()
+            expect(page.get_by_role("radiogroup", name="Sprache").get_by_role("radio", name="Deutsch")).to_be_checked()
+            page.get_by_role("radiogroup", name="Haben Sie einen elektronischen Tester").get_by_text("Nein").click()
+            page.get_by_role("radiogroup", name="Wenn zwei Messungen").get_by_text("die Volt unter Last").click()
+            expect(page.get_by_text("Anlassen zuerst")).to_be_visible()
+            page.locator("input[name=shop]").fill("Batterien am Wehr")
+            page.locator("input[name=name-0]").fill("Maren Oduya")
+            page.locator("input[name=pin-0]").fill("5505")
+            page.get_by_role("button", name="Laden eröffnen").click()
+            expect(page.get_by_text("Eine PIN hat sechs Ziffern oder mehr")).to_be_visible()
+            page.locator("input[name=pin-0]").fill("550591")
+            page.get_by_role("button", name="Laden eröffnen").click()
+            expect(page.get_by_role("heading", name="Das Haus")).to_be_visible()
+            expect(page.get_by_text("Kein Ladegerät steht im Buch")).to_be_visible()
+            expect(page.get_by_role("radiogroup", name="Sprache").get_by_role("radio", name="Deutsch")).to_be_checked()

@@ -1,0 +1,242 @@
+"""Several stores of one owner: which there are, who works where, what they share, and all of them side by side."""
+
+import json
+import secrets
+from collections.abc import Mapping
+from datetime import datetime
+from typing import Literal
+from uuid import UUID
+
+from pydantic import BaseModel, Field
+
+from ..core.battery import Model
+from ..core.faults import FieldProblem
+from ..core.zones import known_zones
+from ..records import house, stores
+from ..records.events import announce
+from ..records.models import HouseEntry
+from .counter import MOST
+from .desk import Conflict, Desk, NotThere, Refused
+from .house_desk import Name, check_zone
+
+Shared = Literal["rules", "catalogue", "terms"]
+SHARED: tuple[Shared, ...] = ("rules", "catalogue", "terms")
+NO_ITEM = 0
+"""No item has this number: the suppliers alone are taken over."""
+WHAT_IS_SHARED = {"rules": "house rules", "catalogue": "catalogue and prices", "terms": "warranty terms"}
+
+
+class StoreName(BaseModel):
+    """A store of the house, and whether whoever looks works in it."""
+
+    id: int
+    name: str
+    works: bool
+    here: bool
+
+
+class SideBySide(BaseModel):
+    """What an owner sees of one store: the house now, and seven days of its work."""
+
+    id: int
+    name: str
+    here: bool
+    in_house: int
+    due: int
+    """Want a hand now."""
+    unsafe: int
+    watched: int
+    taken_in: int
+    claims: int
+    sales: int
+    sold_cents: int
+    pieces: int
+    pieces_cents: int
+    coming: int
+    going: int
+    people: int
+    currency: str
+    door: str
+    """What the address of its sign-in page carries."""
+    follows: dict[Shared, str | None]
+    """Whose rules, catalogue and terms it works by; none for its own."""
+
+
+class HouseStores(BaseModel):
+    """Every store side by side, and what opening another asks."""
+
+    stores: list[SideBySide]
+    zones: list[str]
+
+
+class Follows(Model):
+    """Whose rules, catalogue and terms a store works by: the number of a store, or none for its own."""
+
+    rules: int | None = Field(None, ge=0, le=MOST)
+    catalogue: int | None = Field(None, ge=0, le=MOST)
+    terms: int | None = Field(None, ge=0, le=MOST)
+
+
+class OpenStore(Model):
+    """Another store of the same owner."""
+
+    name: Name
+    time_zone: str = Field(max_length=60)
+    shares: list[Shared] = Field([], max_length=len(SHARED), description="what of this store it works by")
+
+
+class GiveStore(Model):
+    """Whether somebody works in another store."""
+
+    store_id: int = Field(ge=0, le=MOST)
+    works: bool
+
+
+def names(desk: Desk) -> list[StoreName]:
+    """The stores of the house, for whoever sends something or goes to work in another."""
+    return _names(desk, desk.staff.person_uuid)
+
+
+def of_person(desk: Desk, staff_id: int) -> list[StoreName]:
+    """In which stores somebody of this one works. Only an owner may."""
+    only_owner(desk)
+    row = house.person(desk.session, staff_id)
+    if row is None:
+        raise NotThere("nobody of that number works here")
+    return _names(desk, row.person_uuid)
+
+
+def _names(desk: Desk, person: UUID) -> list[StoreName]:
+    return [
+        StoreName(id=one.id, name=one.name, works=one.works, here=one.id == desk.staff.store_id)
+        for one in stores.every(desk.session, person)
+    ]
+
+
+def only_owner(desk: Desk) -> None:
+    """Refuse anybody but an owner."""
+    if desk.staff.role != "owner":
+        raise PermissionError("only an owner can do this")
+
+
+def view(desk: Desk) -> HouseStores:
+    """All stores side by side. Only an owner may."""
+    only_owner(desk)
+    found = []
+    for row in stores.side_by_side(desk.session, desk.staff.person_uuid):
+        follows = {what: row.pop(f"{what}_from") for what in SHARED}
+        found.append(SideBySide(**row, follows=follows, here=row["id"] == desk.staff.store_id))
+    return HouseStores(stores=found, zones=list(known_zones()))
+
+
+def open_store(desk: Desk, asked: OpenStore, now: datetime) -> int:
+    """Open another store with the units, money and rules of this one; its owner works in it. Only an owner may."""
+    only_owner(desk)
+    house.lock_house(desk.session, 0)
+    check_zone(asked.time_zone, "time_zone")
+    if any(one.name.lower() == asked.name.lower() for one in names(desk)):
+        raise Refused("It cannot be right", [FieldProblem("name", "A store has this name: give each its own")])
+    told = {
+        "name": asked.name, "time_zone": asked.time_zone, "door": secrets.token_urlsafe(9),
+        "calendar_secret": secrets.token_urlsafe(24),
+    }  # fmt: skip
+    made = stores.open_store(desk.session, json.dumps(told), desk.staff.person_uuid)
+    if made is None:
+        raise PermissionError("only an owner can do this")
+    _note(desk, now, "store opened", asked.name, {"shares": [WHAT_IS_SHARED[what] for what in asked.shares]})
+    leader = desk.staff.store_id
+    desk.session.bind_to(made)
+    house.write_settings(desk.session, made, {f"{what}_from": leader for what in asked.shares})
+    for what in asked.shares:
+        stores.follow(desk.session, what, leader, made)
+    desk.session.bind_to(leader)
+    return made
+
+
+def write_follows(desk: Desk, asked: Follows, now: datetime) -> None:
+    """Whose rules, catalogue and terms this store works by from now on. Only an owner may.
+
+    What the other wrote is taken over at once; what this one wrote before stays in its books.
+    """
+    only_owner(desk)
+    here = desk.staff.store_id
+    house.lock_house(desk.session, 0)
+    own = {one.id: one.name for one in names(desk) if one.works}
+    before = {what: stores.leader_of(desk.session, here, what) for what in SHARED}
+    wanted = {what: getattr(asked, what) for what in SHARED}
+    for what, leader in wanted.items():
+        if leader is None or leader == before[what]:
+            continue
+        if leader == here or leader not in own:
+            raise Refused("It cannot be right", [FieldProblem(what, "Pick another store you work in, or its own")])
+        desk.session.bind_to(leader)
+        goes_on = stores.leader_of(desk.session, leader, what)
+        desk.session.bind_to(here)
+        if goes_on is not None:
+            said = f"{own[leader]} works by another store itself: pick that one"
+            raise Refused("It cannot be right", [FieldProblem(what, said)])
+        if any(
+            row[f"{what}_from"] == desk.store.name for row in stores.side_by_side(desk.session, desk.staff.person_uuid)
+        ):
+            said = "Another store works by this one: let that one keep its own first"
+            raise Refused("It cannot be right", [FieldProblem(what, said)])
+    house.write_settings(desk.session, here, {f"{what}_from": leader for what, leader in wanted.items()})
+    for what, leader in wanted.items():
+        if leader is not None:
+            stores.follow(desk.session, what, leader, here)
+    told: dict[str, str] = {
+        what: own.get(leader, "its own") if leader else "its own" for what, leader in wanted.items()
+    }
+    _note(desk, now, "works by", desk.store.name, told)
+    announce(desk.session, here, "everything")
+
+
+def give(desk: Desk, staff_id: int, asked: GiveStore, now: datetime) -> None:
+    """Let somebody of this store work in another, or no longer. Only an owner may."""
+    only_owner(desk)
+    row = house.person(desk.session, staff_id)
+    if row is None or not row.pin_hash:
+        raise NotThere("nobody of that number works here")
+    target = next((one for one in names(desk) if one.id == asked.store_id), None)
+    if target is None or target.here:
+        raise NotThere("no other store of that number")
+    why_not = stores.give(desk.session, row.person_uuid, desk.staff.person_uuid, target.id, asked.works)
+    if why_not == "refused":
+        raise PermissionError("only an owner can do this")
+    said = {
+        "name": f"Somebody of {target.name} has this name: give each their own first",
+        "last": f"The only owner of {target.name}: make somebody else one first",
+    }
+    if why_not in said:
+        raise Refused("It cannot be right", [FieldProblem("store_id", said[why_not])])
+    if not why_not:
+        _note(desk, now, "store given" if asked.works else "store taken back", row.name, {"store": target.name})
+
+
+def who_elsewhere(desk: Desk, store_id: int) -> int:
+    """As whom whoever asks works in another store. Raises NotThere where they do not."""
+    found = stores.staff_elsewhere(desk.session, desk.staff.person_uuid, store_id)
+    if found is None:
+        raise NotThere("you do not work in that store: an owner gives you one")
+    return found
+
+
+def own_or_refused(desk: Desk, what: Shared) -> None:
+    """Refuse a change of what another store writes for this one."""
+    leader = stores.leader_of(desk.session, desk.staff.store_id, what)
+    if leader is not None:
+        name = next((one.name for one in names(desk) if one.id == leader), "another store")
+        raise Conflict(f"The {WHAT_IS_SHARED[what]} come from {name}: change them there, or let an owner part the two")
+
+
+def let_follow(desk: Desk, what: Shared, only_item: int | None = None) -> None:
+    """What was just written here holds in the stores that work by this one."""
+    desk.session.flush()
+    stores.follow(desk.session, what, desk.staff.store_id, None, only_item)
+
+
+def _note(desk: Desk, now: datetime, what: str, subject: str, after: Mapping[str, object]) -> None:
+    body = {"before": {}, "after": dict(after)}
+    desk.session.add(HouseEntry(staff_id=desk.staff.id, written_at=now, what=what, subject=subject, body=body))
+    desk.session.flush()
+    announce(desk.session, desk.staff.store_id, "staff")
