@@ -3,15 +3,21 @@
 import json
 import re
 import unittest
+from collections import Counter
+from collections.abc import Iterator
+from datetime import date
 from io import BytesIO
 from pathlib import Path
 from typing import Any
+from unittest.mock import patch
 
 import psycopg
 from pypdf import PdfReader
 
 from tests.house import LEAD, OWNER_NAME, TEO, Client, app_on, database
+from vane_check.core.battery import Complaint
 from vane_check.languages import catalogues, reader_of
+from vane_check.languages.reader import Reader
 
 SOURCE = (Path(__file__).parents[2] / "front" / "src" / "language" / "sentences.ts").read_text("utf-8")
 SENTENCES, WORDS, WHOLE = (
@@ -20,10 +26,27 @@ SENTENCES, WORDS, WHOLE = (
 )
 NAMES = re.compile(
     r"merlow|quellan|aldane|corvin|tessaro|charger \d|terms sheet|vehicle list, edition|weir lane|quay street|teo|noor|ilse|wren|"
-    r"(wet|mat|gel|slow recovery|6 V wet)$|bench|treloar|brevan|navarre|torvane|ister|caldo|pallin|ulmar|wendry|SN ",
+    r"(wet|mat|gel|slow recovery|6 V wet)$|bench|treloar|brevan|navarre|torvane|ister|caldo|pallin|ulmar|wendry|SN |"
+    r"^(plain|silver|duty|cycle|mat) \w+$",
     re.IGNORECASE,
 )
 """What the demo shop's goods, cars, people and tools are called: that is nobody's language."""
+OPENAPI = json.loads((Path(__file__).parents[2] / "front" / "openapi.json").read_text("utf-8"))
+MONTHS = ("Jan.", "Feb.", "März", "Apr.", "Mai", "Juni", "Juli", "Aug.", "Sept.", "Okt.", "Nov.", "Dez.")
+"""As the Unicode CLDR cuts the months short in German (`Babel` reads it)."""
+PAPERS = ("slip", "rack-tag", "claim", "recall", "day-sheet", "shelf-tag")
+
+
+def of_name(value: Any, name: str) -> Iterator[dict[str, Any]]:
+    """Everything that stands under a name, at any depth."""
+    if isinstance(value, dict):
+        if isinstance(value.get(name), dict):
+            yield value[name]
+        for inner in value.values():
+            yield from of_name(inner, name)
+    elif isinstance(value, list):
+        for inner in value:
+            yield from of_name(inner, name)
 
 
 class Languages(unittest.TestCase):
@@ -119,8 +142,9 @@ class Papers(unittest.TestCase):
         return re.sub(r"\s+", " ", " ".join(page.extract_text() for page in pages))
 
     def test_papers_are_german_with_comma_and_day_as_there(self) -> None:
+        sold = date.fromisoformat(self.teo.get("/batteries/173").json()["sold_on"])
         for path, said, not_said in (
-            ("/batteries/173/slip.pdf", ("Anhänger 173", "Verbraucht", "12,62 V", "Geprüft von", "Vorsicht", "verkauft 17. Mai 2025"), ("12.62", "Worn out", "Take care")),
+            ("/batteries/173/slip.pdf", ("Anhänger 173", "Verbraucht", "12,62 V", "Geprüft von", "Vorsicht", f"verkauft {sold.day}. {MONTHS[sold.month - 1]} {sold.year}", "enthält Säure"), ("12.62", "Worn out", "Take care")),
             ("/batteries/185/recall.pdf", ("Wir haben uns Ihre Batterie", "oder danach wieder geprüft"), ("should be tested", "We looked")),
             ("/day-sheet.pdf", ("Hereingekommen", "Für die Kasse", "Der Tag geht nach der Uhr des Ladens"), ("Came in", "For the till")),
             ("/batteries/176/rack-tag.pdf", ("Gefroren, heiß, gewölbt",), ("Frozen",)),
@@ -132,6 +156,36 @@ class Papers(unittest.TestCase):
             for one in not_said:
                 self.assertNotIn(one, text, path)
             self.assertNotRegex(text, r"\b(Mon|Tues|Wednes|Thurs|Fri|Satur|Sun)day\b")
+
+    def test_no_line_of_any_paper_stays_english(self) -> None:
+        unknown: dict[str, tuple[str, str]] = {}
+        drawn: Counter[str] = Counter()
+
+        def read(german: Reader, text: str) -> str:
+            unknown.update({gap: (path, text) for gap in german.gaps(text) if not NAMES.search(gap)})
+            return whole(german, text)
+
+        whole = Reader.read
+        tags = [one["tag"] for one in self.teo.get("/shelf").json()]
+        item = self.teo.get("/goods", params={"text": "Quellan Mat 48"}).json()["items"][0]
+        written = self.teo.send("POST", "/batteries/173/claim", {"replacement_id": item["id"]})
+        self.assertEqual(written.status_code, 201, written.text)
+        paths = [f"/batteries/{tag}/{paper}.pdf" for tag in tags for paper in ("slip", "rack-tag", "claim", "recall")]
+        with patch.object(Reader, "read", read):
+            for path in (*paths, "/day-sheet.pdf", "/goods/1/shelf-tag.pdf", "/goods/9/shelf-tag.pdf"):
+                drawn[path.rsplit("/", 1)[1]] += self.teo.get(path).status_code == 200
+        self.maxDiff = None
+        self.assertEqual(unknown, {})
+        self.assertEqual({paper for paper, times in drawn.items() if times}, {f"{paper}.pdf" for paper in PAPERS})
+
+    def test_kinds_of_readings_and_complaints_have_their_words(self) -> None:
+        german = reader_of("de")
+        assert german is not None
+        kinds = {one["const"] for one in of_name(OPENAPI, "kind") if "const" in one}
+        self.assertGreater(len(kinds), 15)
+        for kind in (*kinds, *Complaint):
+            said = kind.replace("_", " ")
+            self.assertEqual(german.gaps(said), (), said)
 
     def test_the_shop_s_own_lines_stand_as_typed(self) -> None:
         self.assertIn("Old batteries are taken back here", self.read("/batteries/173/slip.pdf"))

@@ -53,10 +53,10 @@ def claim_pdf(desk: Desk, tag: int) -> bytes:
         ("rated", f"{rating['amps']:g} {rating['scale']}" if rating else "none"),
         (
             "type and size",
-            f"{label['nominal_volts']} V {label['chemistry']}, {label.get('group_code') or 'size not known'}",
+            f"{label['nominal_volts']} V {label['chemistry'].upper()}, {label.get('group_code') or 'size not known'}",
         ),
-        ("made", label.get("made_on") or "not read"),
-        ("sold", seen.get("sold_on") or "not by us"),
+        ("made", _day(label.get("made_on"), "%b %Y") or "not read"),
+        ("sold", _day(seen.get("sold_on")) or "not by us"),
         ("car", (seen.get("car") or {}).get("name") or "not known"),
     ]
     counted = (
@@ -88,6 +88,11 @@ def claim_pdf(desk: Desk, tag: int) -> bytes:
             sold_on=row.sold_on,
         )
     )
+
+
+def _day(kept: str | None, written: str = "%d %b %Y") -> str | None:
+    """A day as papers write it; what is known by its month is kept as its first day."""
+    return format(datetime.fromisoformat(kept), written) if kept else None
 
 
 def _read(kept: dict[str, Any], findings: list[dict[str, Any]], zone: ZoneInfo) -> tuple[datetime, str, str]:

@@ -14,6 +14,8 @@ from babel.dates import format_date, format_skeleton, get_day_names
 from babel.numbers import get_decimal_symbol
 
 HOLE = re.compile(r"\{(\w+)\}")
+LAST = re.compile(r"\{(\w+)\}$")
+FULL_STOP = re.compile(r"\.$|\. [A-ZÄÖÜ]")
 LETTERS_AT_LEAST = 2
 FIGURE = re.compile(r"(?!20\d\d\.)[-\u2212±+]?\d+\.\d+")
 INSIDE = re.compile(r"(?<![\d.])(?!20\d\d\.)\d+\.\d+(?![\d.])")
@@ -45,6 +47,8 @@ class _Pattern(NamedTuple):
     shape: re.Pattern[str]
     said: str
     weight: int
+    last: str | None
+    """The hole it ends with: what fills it may stand elsewhere in the language, so no full stop goes along."""
 
 
 class _Said(NamedTuple):
@@ -122,7 +126,9 @@ class Reader:
                 seen.add(part)
                 shape += f"(?P<v{part}>.*?)"
         word = _first_word(message)
-        self._by_word.setdefault(word, []).append(_Pattern(re.compile(shape, re.DOTALL), said, len(bare)))
+        self._by_word.setdefault(word, []).append(
+            _Pattern(re.compile(shape, re.DOTALL), said, len(bare), last[1] if (last := LAST.search(message)) else None)
+        )
 
     def _whole(self, text: str) -> _Said:
         known = self._known.get(text)
@@ -180,7 +186,7 @@ class Reader:
     def _filled(self, patterns: Iterable[_Pattern], text: str, depth: int) -> Iterator[_Said]:
         for pattern in patterns:
             values = pattern.shape.fullmatch(text)
-            if values:
+            if values and not (pattern.last and FULL_STOP.search(values[f"v{pattern.last}"])):
                 holes = {name[1:]: self._found(value, depth + 1) for name, value in values.groupdict().items()}
                 said = HOLE.sub(lambda hole, holes=holes: holes[hole[1]].text, pattern.said)  # type: ignore[misc]
                 yield _Said(said, tuple(gap for one in holes.values() for gap in one.gaps))

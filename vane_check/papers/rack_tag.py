@@ -51,7 +51,9 @@ def draw(tag: RackTag, size: TagSize = "rack") -> bytes:
     fitted(canvas, str(tag.tag), margin, at, text_wide, BOLD, big)
     step = high * (0.085 if size == "rack" else 0.125)
     at -= step * 1.1
-    fitted(canvas, " ".join(filter(None, (tag.line, tag.rating))), margin, at, text_wide, REGULAR, step * 0.72)
+    fitted(
+        canvas, " ".join(filter(None, (tag.line, tag.rating))), margin, at, text_wide, REGULAR, step * 0.72, own=True
+    )
     full = wide - 2 * margin
     below = high - margin - code - step * 1.05
     at = min(at - step * 1.3, below) if size == "rack" else at - step * 1.3
@@ -61,8 +63,8 @@ def draw(tag: RackTag, size: TagSize = "rack") -> bytes:
     elif tag.set_words:
         fitted(canvas, f"Set {tag.set_words}", margin, at, room, BOLD, step)
     at -= step * 1.25
-    due = f"{tag.due_words} {tag.due_at:%a %d %b %H:%M}" if tag.due_at else tag.due_words
-    fitted(canvas, due, margin, at, room, BOLD if tag.due_at else REGULAR, step)
+    due = f"{say(tag.due_words)} {say(f'{tag.due_at:%a %d %b %H:%M}')}" if tag.due_at else say(tag.due_words)
+    fitted(canvas, due, margin, at, room, BOLD if tag.due_at else REGULAR, step, own=True)
     if size == "rack":
         fitted(canvas, "Frozen, hot, bulged, cracked or leaking: not on charge. Positive on, negative on, then the mains; off in reverse.",
               margin, margin + step * 0.75, full, REGULAR, step * 0.5)  # fmt: skip
@@ -72,9 +74,11 @@ def draw(tag: RackTag, size: TagSize = "rack") -> bytes:
     return out.getvalue()
 
 
-def fitted(canvas: Canvas, words: str, x: float, y: float, room: float, font: str, points: float) -> None:
-    """A line in the shop's language, set smaller until it fits; cut where even the smallest is too long."""
-    words = say(words)
+def fitted(
+    canvas: Canvas, words: str, x: float, y: float, room: float, font: str, points: float, own: bool = False
+) -> None:
+    """A line in the shop's language, set smaller until it fits; cut where even the smallest is too long. `own` words are not read."""
+    words = words if own else say(words)
     while points > SMALLEST_POINTS and canvas.stringWidth(words, font, points) > room:
         points *= 0.95
     while len(words) > 1 and canvas.stringWidth(words, font, points) > room:

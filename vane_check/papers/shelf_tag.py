@@ -33,7 +33,7 @@ def shelf_tag(tag: ShelfTag) -> bytes:
     canvas.setTitle(say(f"Shelf tag {tag.line} {tag.size}"))
     canvas.setAuthor(tag.shop)
     wide, high = SIZE[0] - 2 * MARGIN, SIZE[1]
-    fitted(canvas, tag.line, MARGIN, high - 6.5 * mm, wide * 0.68, BOLD, 13)
+    fitted(canvas, tag.line, MARGIN, high - 6.5 * mm, wide * 0.68, BOLD, 13, own=True)
     fitted(canvas, tag.size, SIZE[0] - MARGIN - wide * 0.28, high - 6.5 * mm, wide * 0.28, BOLD, 13)
     fitted(canvas, tag.figures, MARGIN, high - 11.5 * mm, wide, REGULAR, 8.5)
     fitted(canvas, tag.price, MARGIN, MARGIN + 4.5 * mm, wide, BOLD, 24)

@@ -23,6 +23,8 @@ from .sizes import SHEETS, PaperSize
 
 LEAD, COPPER, VERDIGRIS, PLUM, GREY = "#1f2226", "#a94e14", "#0f6b5c", "#6b1f47", "#575d63"
 MARGIN = 18 * mm
+POINT_ROOM = 9
+"""What a point stands in before its line."""
 ENLARGED = 1.16
 """A slip is read across a counter: everything a little larger than the sizes written below."""
 
@@ -90,10 +92,17 @@ def draw(slip: Slip) -> bytes:
 
 
 def _text(
-    words: str, size: float = 10.5, colour: str = LEAD, bold: bool = False, space: float = 3, own: bool = False
+    words: str,
+    size: float = 10.5,
+    colour: str = LEAD,
+    bold: bool = False,
+    space: float = 3,
+    own: bool = False,
+    lead: str = "",
+    point: str = "",
 ) -> Paragraph:
-    """A paragraph of literal words in the shop's language; only `<b>` made here is markup. `own` words stand as somebody typed them."""
-    words = words if own else say(words)
+    """A paragraph of literal words in the shop's language, behind a few in bold; `own` words stand as somebody typed them."""
+    said = escape(words if own else say(words), bold)
     style = ParagraphStyle(
         "text",
         fontName=BOLD if bold else REGULAR,
@@ -101,28 +110,31 @@ def _text(
         leading=size * ENLARGED * 1.3,
         textColor=HexColor(colour),
         spaceAfter=space,
+        leftIndent=POINT_ROOM if point else 0,
     )
-    return Paragraph(words, style)
+    said = f"<b>{escape(say(lead), bold=True)}:</b> {said}" if lead else said
+    return Paragraph(said, style, bulletText=point or None)
 
 
 def _head(slip: Slip, width: float) -> list[Flowable]:
     label = slip.battery
     rated = f"{label.rating.amps:.0f} {label.rating.scale.value}" if label.rating else "no rating on it"
-    what = [label.line or "Battery without a line", f"{label.nominal_volts} V {label.chemistry.value.upper()}", rated]
+    what = [f"{label.nominal_volts} V {label.chemistry.value.upper()}", rated]
     if label.group_code:
         what.append(f"group {label.group_code}")
+    line = label.line or say("Battery without a line")
     for_whom = ", ".join(part for part in (slip.customer, slip.car) if part)
     more = [f"serial {label.serial}"] if label.serial else []
     if slip.sold_on:
         more.append(f"sold {slip.sold_on:%d %b %Y}")
     left: list[Flowable] = [
         *logo(slip.logo),
-        _text(escape(slip.shop), 16, bold=True, space=1 if slip.head else 3, own=True),
-        *(_text(escape(line), 8.5, GREY, space=0, own=True) for line in slip.head.splitlines()),
+        _text(slip.shop, 16, bold=True, space=1 if slip.head else 3, own=True),
+        *(_text(line, 8.5, GREY, space=0, own=True) for line in slip.head.splitlines()),
         *([Spacer(1, 5)] if slip.head else []),
-        _text(escape(" · ".join(what)), 11),
-        _text(escape(", ".join(more)), 10, GREY),
-        _text(escape(for_whom), 10, GREY, own=True),
+        _text(" · ".join((line, *map(say, what))), 11, own=True),
+        _text(", ".join(more), 10, GREY),
+        _text(for_whom, 10, GREY, own=True),
     ]
     if lost := missing(for_whom):
         left.append(
@@ -148,9 +160,9 @@ def _verdict(slip: Slip) -> list[Flowable]:
         else COPPER
     )
     lines = [
-        _text(escape(judged.headline), 19, colour, bold=True, space=5),
-        _text(escape(_plain(slip)), 12),
-        _text(f"How sure we are: {escape(judged.sureness)}.", 10, GREY),
+        _text(judged.headline, 19, colour, bold=True, space=5),
+        _text(_plain(slip), 12),
+        _text(f"How sure we are: {judged.sureness}.", 10, GREY),
     ]
     charge = judged.state_of_charge
     if charge is not None:
@@ -160,16 +172,16 @@ def _verdict(slip: Slip) -> list[Flowable]:
         by = charge.rules_by
         if charge.rest_volts is not None and charge.meter_uncertainty_volts is not None:
             by += f" ({charge.rest_volts:.2f} V; the meter may be off by {charge.meter_uncertainty_volts:.2f} V)"
-        lines.append(_text(f"Charge: <b>{share}</b>, by {escape(by)}.", 10.5))
+        lines.append(_text(f"{share}, by {by}.", 10.5, lead="State of charge"))
     if judged.watch_until:
-        lines.append(_text(f"Test again on <b>{judged.watch_until:%d %b %Y}</b>."))
+        lines.append(_text(f"Test again on {judged.watch_until:%d %b %Y}.", bold=True))
     if judged.jobs_done:
-        lines.append(_text(f"<b>Done:</b> {escape(', '.join(judged.jobs_done))}."))
+        lines.append(_text(f"{', '.join(judged.jobs_done)}.", lead="Done"))
     for job in judged.jobs:
-        lines.append(_text(f"<b>{WHOSE[job.whose]}, {job.when}:</b> {escape(job.text)}."))
-    lines += [_text(f"{escape(said)}.", 10.5) for said in _outlook(slip)]
+        lines.append(_text(f"{job.text}.", lead=f"{WHOSE[job.whose]}, {job.when}"))
+    lines += [_text(f"{said}.", 10.5) for said in _outlook(slip)]
     if judged.look_at_the_car_why and not any(job.whose != "house" for job in judged.jobs):
-        lines.append(_text(f"<b>Look at the car:</b> {escape(judged.look_at_the_car_why)}."))
+        lines.append(_text(f"{judged.look_at_the_car_why}.", lead="Look at the car"))
     return [*lines, Spacer(1, 8)]
 
 
@@ -218,22 +230,22 @@ def _figures(slip: Slip, width: float) -> list[Flowable]:
 def _figure_row(found: Finding) -> list[Paragraph]:
     says = found.text if found.status != "dropped" else f"Does not count: {found.why_not}"
     return [
-        _text(escape(found.reading_text), 10, bold=True),
-        _text(escape(found.limit_text), 9),
-        _text(escape(says), 9),
-        _text(escape(f"{found.source} ({STANDINGS[found.standing]})"), 8, GREY),
+        _text(found.reading_text, 10, bold=True),
+        _text(found.limit_text, 9),
+        _text(says, 9),
+        _text(f"{found.source} ({STANDINGS[found.standing]})", 8, GREY),
     ]
 
 
 def _next(slip: Slip) -> list[Flowable]:
     step = slip.judgement.next_step
-    lines = [_text("Next", 12, COPPER, bold=True), _text(escape(step.text) + ".", 11.5)]
+    lines = [_text("Next", 12, COPPER, bold=True), _text(step.text + ".", 11.5)]
     if step.load is not None:
         unit = slip.temperature_unit
         shown = fahrenheit_of(step.load.temperature_c) if unit == "F" else step.load.temperature_c
         lines.append(_text(f"The limit holds at {shown:.0f} °{unit}.", 9.5, GREY))
     if slip.warranty:
-        lines.append(_text(f"<b>Warranty:</b> {escape(slip.warranty)}"))
+        lines.append(_text(slip.warranty, lead="Warranty"))
     return [*lines, Spacer(1, 8)]
 
 
@@ -241,13 +253,10 @@ def _claim(slip: Slip, width: float) -> list[Flowable]:
     """The claim and what was paid, as a sum one can add up."""
     if slip.claim is None:
         return []
-    rows = [
-        [_text(escape(words), 10), _text(escape(amount), 10, bold=words.startswith("To pay"))]
-        for words, amount in slip.claim.sum
-    ]
+    rows = [[_text(part, 10), _text(amount, 10, bold=part.startswith("To pay"))] for part, amount in slip.claim.sum]
     table = Table(rows, colWidths=[width * 0.34, width * 0.18], hAlign="LEFT") if rows else Spacer(1, 1)
     return [
-        _text(f"<b>Claim written {slip.claim.written_on:%d %b %Y}:</b> {escape(slip.claim.decision)}."),
+        _text(f"{slip.claim.decision}.", lead=f"Claim written {slip.claim.written_on:%d %b %Y}"),
         table,
         Spacer(1, 8),
     ]
@@ -256,7 +265,7 @@ def _claim(slip: Slip, width: float) -> list[Flowable]:
 def _cautions(slip: Slip) -> list[Flowable]:
     unsafe = slip.judgement.outcome is Outcome.UNSAFE
     wanted = {"slip", "slip_unsafe"} if unsafe else {"slip"}
-    lines = [_text(f"• {escape(caution.text)}", 9.5) for caution in cautions() if caution.where in wanted]
+    lines = [_text(caution.text, 9.5, point="•") for caution in cautions() if caution.where in wanted]
     return [_text("Take care", 12, COPPER, bold=True), *lines, Spacer(1, 8)]
 
 
@@ -265,9 +274,9 @@ def _foot(slip: Slip) -> list[Flowable]:
     return [
         HRFlowable(width="100%", thickness=0.6, color=HexColor("#c9c2b3"), spaceAfter=4),
         _text(
-            f"Judged under house rules {escape(judged.rules_version)}, {escape(judged.rules_name)}. Tested by {escape(slip.who)}. "
+            f"Judged under house rules {judged.rules_version}, {judged.rules_name}. Tested by {slip.who}. "
             f"Printed {slip.printed_at:%d %b %Y, %H:%M}.",
             8.5, GREY,
         ),
-        *(_text(escape(line), 8.5, space=0, own=True) for line in slip.foot.splitlines()),
+        *(_text(line, 8.5, space=0, own=True) for line in slip.foot.splitlines()),
     ]  # fmt: skip

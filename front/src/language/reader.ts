@@ -12,6 +12,8 @@ interface Pattern {
   shape: RegExp;
   said: string;
   weight: number;
+  /** The hole it ends with: what fills it may stand elsewhere in the language, so no full stop goes along. */
+  last: string | undefined;
 }
 /** A sentence in the language, and how much of it no pattern knows. */
 interface Said {
@@ -20,6 +22,8 @@ interface Said {
 }
 
 const HOLE = /\{(\w+)\}/g;
+const LAST = /\{(\w+)\}$/;
+const FULL_STOP = /\.$|\. [A-ZÄÖÜ]/;
 const LETTERS_AT_LEAST = 2;
 /** Figures; the edition of house rules, such as 2026.1, is none. */
 const FIGURE = /^(?!20\d\d\.)[-−±+]?\d+\.\d+$/;
@@ -122,7 +126,7 @@ export class Reader {
       .join("");
     const word = firstWord(message);
     const all = this.byWord.get(word) ?? [];
-    all.push({ shape: new RegExp(`^${source}$`, "us"), said, weight: bare.length });
+    all.push({ shape: new RegExp(`^${source}$`, "us"), said, weight: bare.length, last: LAST.exec(message)?.[1] });
     this.byWord.set(word, all);
   }
 
@@ -178,7 +182,7 @@ export class Reader {
   private *filled(patterns: Pattern[], text: string, depth: number): Generator<Said> {
     for (const pattern of patterns) {
       const values = pattern.shape.exec(text)?.groups;
-      if (!values) continue;
+      if (!values || (pattern.last !== undefined && FULL_STOP.test(values[`v${pattern.last}`] ?? ""))) continue;
       const holes = new Map(Object.entries(values).map(([name, value]) => [name, this.found(value, depth + 1)]));
       yield {
         text: pattern.said.replace(HOLE, (_, hole: string) => holes.get(`v${hole}`)?.text ?? ""),
