@@ -167,16 +167,26 @@ class Papers(unittest.TestCase):
 
         whole = Reader.read
         tags = [one["tag"] for one in self.teo.get("/shelf").json()]
+        with psycopg.connect(self.url) as connection:
+            (secret,) = connection.execute("select calendar_secret from stores where id = 1").fetchone() or ("",)
         item = self.teo.get("/goods", params={"text": "Quellan Mat 48"}).json()["items"][0]
         written = self.teo.send("POST", "/batteries/173/claim", {"replacement_id": item["id"]})
         self.assertEqual(written.status_code, 201, written.text)
         paths = [f"/batteries/{tag}/{paper}.pdf" for tag in tags for paper in ("slip", "rack-tag", "claim", "recall")]
         with patch.object(Reader, "read", read):
-            for path in (*paths, "/day-sheet.pdf", "/goods/1/shelf-tag.pdf", "/goods/9/shelf-tag.pdf"):
+            for path in (
+                *paths,
+                "/day-sheet.pdf",
+                "/goods/1/shelf-tag.pdf",
+                "/goods/9/shelf-tag.pdf",
+                f"/calendars/{secret}.ics",
+            ):
                 drawn[path.rsplit("/", 1)[1]] += self.teo.get(path).status_code == 200
         self.maxDiff = None
         self.assertEqual(unknown, {})
-        self.assertEqual({paper for paper, times in drawn.items() if times}, {f"{paper}.pdf" for paper in PAPERS})
+        self.assertEqual(
+            {paper for paper, times in drawn.items() if times}, {*(f"{paper}.pdf" for paper in PAPERS), f"{secret}.ics"}
+        )
 
     def test_kinds_of_readings_and_complaints_have_their_words(self) -> None:
         german = reader_of("de")

@@ -52,7 +52,8 @@ class Papers(unittest.TestCase):
         said = self.words(f"/batteries/{worn}/claim.pdf")
         for words in (
             f"Warranty claim, tag {worn}", seen["battery"]["line"], found["answer"]["headline"], found["terms"]["reference"],
-            seen["judgement"]["headline"], TEO, "To pay", "of which VAT 23 %", "12 V EFB, 48", f"{date.fromisoformat(seen['sold_on']):%d %b %Y}", "4 Weir Lane", "The customer",
+            seen["judgement"]["headline"], TEO, "To pay", "of which VAT 23 %", "4 Weir Lane", "The customer", "12 V EFB, 48",
+            f"Counted from {date.fromisoformat(seen['sold_on']):%d %b %Y} (sale)",
             *(one["asks"] for one in found["answer"]["reasons"]), *(one["reading_text"] for one in seen["judgement"]["findings"]),
         ):  # fmt: skip
             self.assertIn(words, said)

@@ -4,6 +4,7 @@ import shutil
 import unittest
 from datetime import UTC, date, datetime
 from io import BytesIO
+from itertools import pairwise
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
@@ -162,6 +163,22 @@ class Paper(unittest.TestCase):
             *(volts(12.6 + place / 100, place) for place in range(10)), *(tester(600 + n, 20 + n) for n in range(10))
         )
         self.assertIn("Sound", printed(many))
+
+    def test_what_is_set_smaller_begins_where_its_text_does_and_no_line_lies_on_another(self) -> None:
+        for times in (1, 16):
+            words: list[tuple[str, float, float]] = []
+
+            def seen(text: str, at: Any, moved: Any, *_: Any, words: list[tuple[str, float, float]] = words) -> None:
+                words.append((text.strip(), round(at[0] * moved[4] + at[4]), at[3] * moved[5] + at[5]))
+
+            judged = judge(*(volts(12.4 + place / 100, place) for place in range(times)), tester(620, 40))
+            PdfReader(BytesIO(draw(slip(judged)))).pages[0].extract_text(visitor_text=seen)
+            left = {text: x for text, x, _ in words}
+            heads = ("Weir Lane Batteries", "Sound", "What was read", "Next", "Take care")
+            self.assertEqual({left[head] for head in heads}, {51})  # 18 mm
+            column = [y for text, x, y in words if text and x == left["Held against"]]
+            self.assertGreater(len(column), times)
+            self.assertTrue(all(above - below > 6 for above, below in pairwise(column)), column)
 
     def test_warranty_is_said_when_there_is_something_to_say(self) -> None:
         words = printed(JUDGED[Outcome.WORN_OUT], warranty="Free replacement: 6 of 24 free months used.")

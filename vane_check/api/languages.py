@@ -43,4 +43,4 @@ def catalogue(
         raise HTTPException(404, "There is no file for this language")
     if known == found.edition:
         return Response(status_code=204)
-    return Language(**found._asdict())
+    return Language(**{**found._asdict(), "messages": found.known})

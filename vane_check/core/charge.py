@@ -30,6 +30,16 @@ class StateOfCharge(BaseModel):
     rules_by: str = "volts"
 
 
+def share_words(low_pct: float, high_pct: float) -> str:
+    """A range of charge [%], 0 to 100, as it is said: one figure where both ends are the same to the per cent.
+
+    >>> share_words(79.6, 100), share_words(99.8, 100)
+    ('80 to 100 %', '100 %')
+    """
+    low, high = f"{low_pct:.0f}", f"{high_pct:.0f}"
+    return f"{high} %" if low == high else f"{low} to {high} %"
+
+
 def volts_scale(nominal_volts: int) -> float:
     """How a 12 V table figure scales to this battery [1]: 1 for 12 V, 0.5 for 6 V."""
     return nominal_volts / TABLE_NOMINAL_VOLTS

@@ -59,10 +59,9 @@ def claim_pdf(desk: Desk, tag: int) -> bytes:
         ("sold", _day(seen.get("sold_on")) or "not by us"),
         ("car", (seen.get("car") or {}).get("name") or "not known"),
     ]
-    counted = (
-        f"Counted from {answer['counted_from']} ({answer['counted_from_what']})." if answer["counted_from"] else ""
-    )
-    sheet = f"By {terms['reference']}." if terms.get("reference") else ""
+    began = _day(answer["counted_from"])
+    counted = f"Counted from {began} ({answer['counted_from_what']})." if began else ""
+    sheet = f"Terms: {terms['reference']}." if terms.get("reference") else ""
     return claim_pack(
         ClaimPack(
             shop=head_now(desk),
@@ -71,7 +70,7 @@ def claim_pdf(desk: Desk, tag: int) -> bytes:
             who=who.name if who else "",
             battery=rows,
             decision=f"{answer['headline']}.",
-            terms=" ".join(filter(None, (sheet, counted))),
+            terms=[said for said in (sheet, counted) if said],
             reasons=[(one["asks"], one["found"], bool(one["holds"])) for one in answer["reasons"]],
             judgement=f"{judged['headline']}, {judged['sureness']}",
             findings=[

@@ -27,6 +27,13 @@ class Catalogue(NamedTuple):
     locale: str
     edition: str
     messages: dict[str, str]
+    older: dict[str, str]
+    """What older releases said: sentences of theirs were kept, and are read still."""
+
+    @property
+    def known(self) -> dict[str, str]:
+        """All it can say."""
+        return {**self.older, **self.messages}
 
 
 @cache
@@ -39,12 +46,18 @@ def _read(path: Path) -> Catalogue:
     told = path.read_bytes()
     with path.open("rb") as file:
         found = read_po(file, locale=path.stem)
-    messages = {
-        str(one.id): str(one.string) for one in found if one.id and isinstance(one.string, str) and one.string.strip()
-    }
+    older, messages = (
+        {str(one.id): str(one.string) for one in of if one.id and isinstance(one.string, str) and one.string.strip()}
+        for of in (found.obsolete.values(), found)
+    )
     name = Locale.parse(path.stem).get_language_name(path.stem) or path.stem
     return Catalogue(
-        path.stem, name.capitalize(), path.stem.replace("_", "-"), hashlib.sha256(told).hexdigest()[:12], messages
+        path.stem,
+        name.capitalize(),
+        path.stem.replace("_", "-"),
+        hashlib.sha256(told).hexdigest()[:12],
+        messages,
+        older,
     )
 
 
@@ -57,7 +70,7 @@ def names() -> dict[str, str]:
 def reader_of(code: str) -> Reader | None:
     """What reads sentences in a language; None for English and for one there is no file for."""
     found = catalogues().get(code)
-    return None if found is None else Reader(found.messages, found.locale)
+    return None if found is None else Reader(found.known, found.locale)
 
 
 def load() -> None:

@@ -8,7 +8,7 @@ import re
 import sys
 from collections.abc import Iterator
 
-from babel.messages.catalog import Catalog
+from babel.messages.catalog import Catalog, Message
 from babel.messages.pofile import read_po, write_po
 
 from ..core.rules import SCHOOLS, HouseRules, Parameter, house_rules
@@ -148,15 +148,19 @@ def _is_code(node: ast.AST, above: dict[ast.AST, ast.AST]) -> bool:
 
 
 def bring_up_to_date(code: str) -> int:
-    """Add what is new to a language's file and take out what is gone. Returns how many wait to be translated."""
+    """Add what is new to a language's file and set aside what is said no more: sentences of older releases were kept and are
+    read still. Returns how many wait to be translated."""
     path = FOLDER / f"{code}.po"
     known: dict[str, str] = {}
     if path.exists():
         with path.open("rb") as file:
-            known = {str(one.id): str(one.string) for one in read_po(file, locale=code) if one.id}
+            found = read_po(file, locale=code)
+        known = {str(one.id): str(one.string) for one in (*found.obsolete.values(), *found) if one.id and one.string}
     catalog = Catalog(locale=code, fuzzy=False)
     for said in sorted(messages()):
         catalog.add(said, known.get(said, ""))
+    said_once = {said: text for said, text in known.items() if said not in catalog and " " in said}
+    catalog.obsolete.update({said: Message(said, text) for said, text in sorted(said_once.items())})
     with path.open("wb") as file:
         write_po(file, catalog, width=0, sort_output=True, omit_header=True)
     told = path.read_text("utf-8")

@@ -18,7 +18,7 @@ class ClaimPack(NamedTuple):
     who: str
     battery: Sequence[tuple[str, str]]
     decision: str
-    terms: str
+    terms: Sequence[str]
     reasons: Sequence[tuple[str, str, bool]]
     judgement: str
     findings: Sequence[tuple[str, str, str]]
@@ -38,7 +38,7 @@ def claim_pack(pack: ClaimPack) -> bytes:
         Spacer(1, 8),
         heading("What the warranty gives"),
         words(pack.decision, 12, bold=True),
-        words(pack.terms, 9.5, GREY),
+        *(words(said, 9.5, GREY) for said in pack.terms),
         table_of(
             ("Asked", "Found", ""),
             [(asks, found, "holds" if holds else "stands in the way") for asks, found, holds in pack.reasons],

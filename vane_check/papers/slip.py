@@ -9,8 +9,10 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, HRFlowable, KeepInFrame, Paragraph, Spacer, Table, TableStyle
+from reportlab.platypus.doctemplate import LayoutError
 
 from ..core.battery import Battery
+from ..core.charge import share_words
 from ..core.judgement import Judgement
 from ..core.outcomes import FAILED, Finding, Outcome
 from ..core.tables import cautions
@@ -27,6 +29,10 @@ POINT_ROOM = 9
 """What a point stands in before its line."""
 ENLARGED = 1.16
 """A slip is read across a counter: everything a little larger than the sizes written below."""
+
+
+SCALES = tuple(step / 100 for step in range(100, 38, -4))
+"""How small a slip is set before it is squeezed: it is one sheet, as wide as its text, however much was read."""
 
 
 STANDINGS = {"published": "published", "practice": "practice", "memory": "from our own memory"}
@@ -74,7 +80,24 @@ def draw(slip: Slip) -> bytes:
     canvas.setTitle(say(f"Battery slip, tag {slip.tag}"))
     canvas.setAuthor(slip.shop)
     width, height = sheet[0] - 2 * MARGIN, sheet[1] - 2 * MARGIN
-    story = [
+    for scale in SCALES:
+        room = (width / scale, height / scale)
+        box = KeepInFrame(*room, _story(slip, room[0]), mode="shrink" if scale == SCALES[-1] else "error")
+        try:
+            _, used = box.wrapOn(canvas, *room)
+        except LayoutError:
+            continue
+        break
+    canvas.scale(scale, scale)
+    box.drawOn(canvas, MARGIN / scale, (sheet[1] - MARGIN) / scale - used)
+    canvas.showPage()
+    canvas.save()
+    return paper.getvalue()
+
+
+def _story(slip: Slip, width: float) -> list[Flowable]:
+    """All that stands on the sheet, from the top."""
+    return [
         *_head(slip, width),
         *_verdict(slip),
         *_figures(slip, width),
@@ -83,12 +106,6 @@ def draw(slip: Slip) -> bytes:
         *_cautions(slip),
         *_foot(slip),
     ]
-    box = KeepInFrame(width, height, story, mode="shrink", vAlign="TOP")
-    _, used = box.wrapOn(canvas, width, height)
-    box.drawOn(canvas, MARGIN, sheet[1] - MARGIN - used)
-    canvas.showPage()
-    canvas.save()
-    return paper.getvalue()
 
 
 def _text(
@@ -144,7 +161,7 @@ def _head(slip: Slip, width: float) -> list[Flowable]:
         _text(f"Tag {slip.tag}", 20, bold=True),
         _text(f"{slip.judged_at:%d %b %Y, %H:%M}", 10, GREY),
     ]
-    head = Table([[left, right]], colWidths=[width - 110, 110])
+    head = Table([[left, right]], colWidths=(width * 0.7, width * 0.3))
     head.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)]))
     return [head, HRFlowable(width="100%", thickness=1.4, color=HexColor(LEAD), spaceBefore=4, spaceAfter=10)]
 
@@ -166,9 +183,7 @@ def _verdict(slip: Slip) -> list[Flowable]:
     ]
     charge = judged.state_of_charge
     if charge is not None:
-        share = (
-            f"at most {charge.high_pct:.0f} %" if charge.at_most else f"{charge.low_pct:.0f} to {charge.high_pct:.0f} %"
-        )
+        share = f"at most {charge.high_pct:.0f} %" if charge.at_most else share_words(charge.low_pct, charge.high_pct)
         by = charge.rules_by
         if charge.rest_volts is not None and charge.meter_uncertainty_volts is not None:
             by += f" ({charge.rest_volts:.2f} V; the meter may be off by {charge.meter_uncertainty_volts:.2f} V)"
@@ -254,7 +269,8 @@ def _claim(slip: Slip, width: float) -> list[Flowable]:
     if slip.claim is None:
         return []
     rows = [[_text(part, 10), _text(amount, 10, bold=part.startswith("To pay"))] for part, amount in slip.claim.sum]
-    table = Table(rows, colWidths=[width * 0.34, width * 0.18], hAlign="LEFT") if rows else Spacer(1, 1)
+    style = [("LEFTPADDING", (0, 0), (-1, -1), 0), ("TOPPADDING", (0, 0), (-1, -1), 1)]
+    table = Table(rows, colWidths=(width * 0.34, width * 0.18), hAlign="LEFT", style=style) if rows else Spacer(1, 1)
     return [
         _text(f"{slip.claim.decision}.", lead=f"Claim written {slip.claim.written_on:%d %b %Y}"),
         table,

@@ -30,10 +30,10 @@ interface Props {
   cells?: CellShown[];
 }
 
-export const chargeWords = (charge: Schema["StateOfCharge"]) =>
-  charge.at_most
-    ? t("at most {0} %", Math.round(charge.high_pct))
-    : `${Math.round(charge.low_pct)}–${Math.round(charge.high_pct)} %`;
+export const chargeWords = (charge: Schema["StateOfCharge"]) => {
+  const [low, high] = [Math.round(charge.low_pct), Math.round(charge.high_pct)];
+  return charge.at_most ? t("at most {0} %", high) : low === high ? `${high} %` : `${low}–${high} %`;
+};
 
 export function CasePicture({ size, volts, charge, outcome, marks = [], cells = [] }: Props) {
   const known = caseOf(size, volts);

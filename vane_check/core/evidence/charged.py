@@ -3,7 +3,7 @@
 from itertools import pairwise
 from typing import NamedTuple
 
-from ..charge import state_of_charge_pct
+from ..charge import share_words, state_of_charge_pct
 from ..compare import HOURS, PERCENT, under
 from ..once import once
 from ..outcomes import Finding, Outcome
@@ -90,7 +90,7 @@ def stopped(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
     if worth is None or not last:
         said = "what it is worth is not known: let it rest, read its volts"
     else:
-        said = f"about {worth.stored_ah:.0f} Ah went in, {worth.low_pct:.0f} to {worth.high_pct:.0f} % charged now"
+        said = f"about {worth.stored_ah:.0f} Ah went in, {share_words(worth.low_pct, worth.high_pct)} charged now"
     return finding(
         reading, rules, "charge_efficiency", points_to=Outcome.NEEDS_CHARGE if low else None,
         weight="weight_rest_near_line" if low else None, reading_text=shown, limit_text=held,

@@ -9,6 +9,7 @@ from ..charge import (
     load_min_volts,
     load_words,
     meter_uncertainty_volts,
+    share_words,
     state_of_charge_range,
     volts_scale,
 )
@@ -65,7 +66,7 @@ def gate_words(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> str:
     near = min(case.rests_near(reading), key=lambda volts: abs((volts.taken_at - reading.taken_at).total_seconds()))
     charge = state_of_charge_range(near.volts, case.battery, case.rules_for(near), meter_range=near.meter_range)
     if under(charge.high_pct, gate, PERCENT):
-        return f"of {charge.low_pct:.0f} to {charge.high_pct:.0f} % charge, under the {gate:.0f} % asked"
+        return f"of {share_words(charge.low_pct, charge.high_pct)} charge, under the {gate:.0f} % asked"
     return f"not clear of the {case.recharge_line_volts:.2f} V line by what the meter may be off"
 
 

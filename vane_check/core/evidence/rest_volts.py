@@ -6,6 +6,7 @@ from ..battery import Battery
 from ..charge import (
     meter_uncertainty_volts,
     recharge_line_volts,
+    share_words,
     state_of_charge_range,
     surface_charge_volts,
     volts_scale,
@@ -118,7 +119,7 @@ def find(reading: RestVolts, case: Case) -> Finding:
     charge = state_of_charge_range(reading.volts, case.battery, rules, meter_range=reading.meter_range)
     off = meter_uncertainty_volts(reading.volts, rules, reading.meter_range)
     limit_text = f"charge below {line:.2f} V"
-    share = f"{charge.low_pct:.0f} to {charge.high_pct:.0f} % charged" if charge.high_pct >= 0.5 else "empty"
+    share = f"{share_words(charge.low_pct, charge.high_pct)} charged" if charge.high_pct >= 0.5 else "empty"
     if under(reading.volts + off, line, VOLTS):
         suspected = missing_cells(reading.volts, case)
         doubt = (
