@@ -163,7 +163,10 @@ class Shelf(Goods):
         self.assertEqual(self.teo.send("PUT", f"/goods/{item['id']}", body).status_code, 403)
         changed = self.lead.send("PUT", f"/goods/{item['id']}", body).json()
         self.assertEqual((changed["item"]["price_cents"], changed["edition"]), (11111, whole["edition"] + 1))
-        self.assertIn("111.11", changed["before"][0]["said"])
+        written = [(one["who"], one["stood"], one["price_cents"]) for one in changed["before"]]
+        self.assertEqual(
+            written, [(LEAD, False, 11111), ("", True, whole["item"]["price_cents"])]
+        )  # it came with a list
         self.assertEqual(self.lead.send("PUT", f"/goods/{item['id']}", body).status_code, 409)
         named = {**body["item"], "name": "merlow silver 48 680"}
         twin = self.lead.send("PUT", f"/goods/{item['id']}", {"item": named, "based_on": changed["edition"]})
@@ -370,6 +373,10 @@ class Lists(Goods):
         self.kept(f"{HEADING}\nNordal 7;Nordal;LN3;650;70;120;0".encode())
         self.assertEqual(self.item("Nordal 7")["price_cents"], 12000)
         self.assertEqual(self.item("Nordal 7")["edition"], 2)
+        for price in ("120", "130"):  # the same again is nothing new
+            self.kept(f"{HEADING}\nNordal 7;Nordal;LN3;650;70;{price};0".encode())
+        before = self.teo.get(f"/goods/{item['id']}").json()["before"]
+        self.assertEqual([(one["price_cents"], one["core_deposit_cents"]) for one in before], [(12000, 0), (9950, 750)])
         self.post(f"/imports/{run['id']}/keep", {}, 409, self.lead)
 
     def test_all_or_nothing_unless_somebody_says_they_stay_out(self) -> None:

@@ -212,7 +212,16 @@ class TheHouse(Stores):
         self.assertIn(self.lead.send("PUT", f"/goods/{item['id']}", dearer).status_code, (200, 204))
         theirs = owner.get("/goods?text=Merlow Silver 48 680").json()["items"][0]
         self.assertEqual(theirs["price_cents"], 12_345)
+        # under another name it is the same item there, with its stock and what was written of it
+        named = {
+            "item": {**whole["item"], "name": "Merlow Silver 48 long", "price_cents": 12_345},
+            "based_on": whole["edition"] + 1,
+        }
+        self.assertIn(self.lead.send("PUT", f"/goods/{item['id']}", named).status_code, (200, 204))
         own = owner.get(f"/goods/{theirs['id']}").json()
+        self.assertEqual(own["item"]["name"], "Merlow Silver 48 long")
+        self.assertEqual(len(own["before"]), 3)
+        self.assertEqual(owner.get("/goods").json()["found"], self.owner.get("/goods").json()["found"])
         refused = owner.send("PUT", f"/goods/{theirs['id']}", {"item": own["item"], "based_on": own["edition"]})
         self.assertEqual((refused.status_code, "come from Weir Lane Batteries" in refused.text), (409, True))
         rules = self.lead.get("/rules").json()["rules"]["version"]

@@ -102,7 +102,7 @@ class Prepared(unittest.TestCase):
         url = database()
         migrate(url)
         with psycopg.connect(url) as connection:
-            self.assertEqual(connection.execute("select version_num from alembic_version").fetchone(), ("0014",))
+            self.assertEqual(connection.execute("select version_num from alembic_version").fetchone(), ("0015",))
 
     def test_a_password_with_signs_in_it_is_carried_through(self) -> None:
         from vane_check.records.migrate import config_for

@@ -118,11 +118,14 @@ class OrderView(BaseModel):
 
 
 class EntryView(BaseModel):
-    """Something written of an item, or done to a piece."""
+    """Something written of an item."""
 
-    who: str
+    who: str = Field(description="nobody where it came with the catalogue of another store, or a list changed it")
     at: datetime
-    said: str
+    stood: bool = Field(description="as it was until then")
+    name: str
+    price_cents: int
+    core_deposit_cents: int
 
 
 class ItemDetail(BaseModel):
@@ -135,6 +138,7 @@ class ItemDetail(BaseModel):
     pieces: list[PieceView]
     orders: list[OrderView]
     before: list[EntryView]
+    currency: str
 
 
 class WriteOrder(Model):
@@ -192,17 +196,13 @@ def one_item(desk: Desk, item_id: int, now: datetime) -> ItemDetail:
         orders=[order_view(one) for one in goods.orders(desk.session, [row.id])],
         before=[
             EntryView(
-                who=entry.staff.name if entry.staff else "the shared catalogue",
-                at=entry.written_at,
-                said=_said(GoodsItem.model_validate(entry.body)),
+                who=entry.staff.name if entry.staff else "", at=entry.written_at, stood=entry.stood, name=entry.body["name"],
+                price_cents=entry.body["price_cents"], core_deposit_cents=entry.body.get("core_deposit_cents", 0),
             )
             for entry in goods.entries_of_item(desk.session, row.id)
         ],
-    )
-
-
-def _said(one: GoodsItem) -> str:
-    return f"{one.name}: {one.price_cents / 100:.2f}, deposit {one.core_deposit_cents / 100:.2f}"
+        currency=desk.store.currency,
+    )  # fmt: skip
 
 
 def item_of(row: CatalogueItem) -> GoodsItem:

@@ -190,7 +190,7 @@ def _of(alias: str, columns: str) -> str:
 _FOLLOW = f"""
     create function follow(what text, leader bigint, follower bigint, only_item bigint) returns void
     language plpgsql security definer set search_path = public as $$
-    declare f bigint;
+    declare f bigint; renamed bigint;
     begin
       if {_HERE} is distinct from leader and {_HERE} is distinct from follower then
         return;
@@ -215,19 +215,24 @@ _FOLLOW = f"""
             select f, p.name, {_of("p", _SUPPLIER_COLUMNS)}, 1 from suppliers p where p.store_id = leader
             on conflict (store_id, name) do update set {_over(_SUPPLIER_COLUMNS)}, edition = suppliers.edition + 1
             where ({_of("suppliers", _SUPPLIER_COLUMNS)}) is distinct from ({_of("excluded", _SUPPLIER_COLUMNS)});
+          update catalogue_items o set name = i.name
+            from catalogue_items i, lateral (select body ->> 'name' as name from item_entries where item_id = i.id and edition < i.edition order by id desc limit 1) was
+            where i.id = only_item and i.store_id = leader and was.name <> i.name and o.store_id = f and o.name = was.name
+              and not exists (select from catalogue_items t where t.store_id = f and t.name = i.name);
+          get diagnostics renamed = row_count;
           with put as (
             insert into catalogue_items (store_id, {_ITEM_COLUMNS}, supplier_id)
               select f, {_of("i", _ITEM_COLUMNS)}, p.id from catalogue_items i
               left join suppliers q on q.id = i.supplier_id left join suppliers p on p.store_id = f and p.name = q.name
               where i.store_id = leader and (only_item is null or i.id = only_item)
               on conflict (store_id, name) do update set {_over(_ITEM_COLUMNS)}, supplier_id = excluded.supplier_id, edition = catalogue_items.edition + 1
-              where ({_of("catalogue_items", _ITEM_COLUMNS)}) is distinct from ({_of("excluded", _ITEM_COLUMNS)})
+              where renamed > 0 or ({_of("catalogue_items", _ITEM_COLUMNS)}) is distinct from ({_of("excluded", _ITEM_COLUMNS)})
               returning id, name, edition
           )
           insert into item_entries (store_id, item_id, edition, written_at, body)
             select f, put.id, put.edition, now(), e.body from put
             join catalogue_items i on i.store_id = leader and i.name = put.name
-            join lateral (select body - 'supplier_id' as body from item_entries where item_id = i.id order by id desc limit 1) e on true;
+            join lateral (select body - 'supplier_id' as body from item_entries where item_id = i.id and not stood order by id desc limit 1) e on true;
         end if;
         perform pg_notify('vane_check', json_build_object('store_id', f, 'what', case what when 'rules' then 'rules' else 'goods' end, 'tag', null)::text);
       end loop;

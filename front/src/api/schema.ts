@@ -3576,7 +3576,7 @@ export interface components {
         };
         /**
          * EntryView
-         * @description Something written of an item, or done to a piece.
+         * @description Something written of an item.
          */
         EntryView: {
             /**
@@ -3584,9 +3584,21 @@ export interface components {
              * Format: date-time
              */
             at: string;
-            /** Said */
-            said: string;
-            /** Who */
+            /** Core Deposit Cents */
+            core_deposit_cents: number;
+            /** Name */
+            name: string;
+            /** Price Cents */
+            price_cents: number;
+            /**
+             * Stood
+             * @description as it was until then
+             */
+            stood: boolean;
+            /**
+             * Who
+             * @description nobody where it came with the catalogue of another store, or a list changed it
+             */
             who: string;
         };
         /**
@@ -4396,6 +4408,8 @@ export interface components {
         ItemDetail: {
             /** Before */
             before: components["schemas"]["EntryView"][];
+            /** Currency */
+            currency: string;
             /** Edition */
             edition: number;
             /** Id */

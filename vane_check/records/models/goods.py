@@ -13,6 +13,7 @@ from sqlalchemy import (
     LargeBinary,
     String,
     UniqueConstraint,
+    false,
     text,
 )
 from sqlalchemy.dialects.postgresql import ARRAY
@@ -229,8 +230,10 @@ class ItemEntry(OfStore, Base):
     edition: Mapped[int]
     written_at: Mapped[datetime]
     staff_id: Mapped[int | None] = mapped_column(ForeignKey("staff.id"))
-    """None where it came with the catalogue of the store this one follows."""
+    """None where it came with the catalogue of the store this one follows, and where nobody wrote it."""
     body: Mapped[dict[str, Any]]
+    stood: Mapped[bool] = mapped_column(default=False, server_default=false())
+    """It was never written by hand: a trigger kept it when its name, price or deposit changed."""
 
     staff: Mapped[Staff | None] = relationship()
 

@@ -8,7 +8,7 @@ import { oneItem } from "../../api/queries";
 import { DayField } from "../../kit/DayField";
 import { Button, Choice, Entry, Soft, touchLink } from "../../kit/parts";
 import { numberOf, voltsFault, voltsOf } from "../../kit/units";
-import { dayOf, timeOf } from "../../kit/words";
+import { dayOf, money, timeOf } from "../../kit/words";
 import { PieceActs } from "./DueList";
 import { ItemForm } from "./ItemForm";
 import { Acts, Fault, Figures, Small } from "./parts";
@@ -83,7 +83,13 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
           <Small>
             {found.before.map((entry) => (
               <li key={entry.at}>
-                {dayOf(entry.at)} {timeOf(entry.at)}, {entry.who}: {entry.said}
+                {dayOf(entry.at)} {timeOf(entry.at)}, {whose(entry)}:{" "}
+                {t(
+                  "{0}: {1}, deposit {2}",
+                  entry.name,
+                  money(entry.price_cents, found.currency),
+                  money(entry.core_deposit_cents, found.currency),
+                )}
               </li>
             ))}
           </Small>
@@ -92,6 +98,10 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
     </>
   );
 }
+
+/** Who wrote it; what a list or another store's catalogue changed was written by nobody here. */
+const whose = (entry: Schema["EntryView"]) =>
+  entry.stood ? t("as it stood until then") : entry.who || t("the shared catalogue");
 
 function words(item: Schema["GoodsItem"]): string {
   const { rating } = item;
