@@ -223,11 +223,15 @@ class OnTheShelf(Screens):
     def test_a_price_written_anew_by_a_lead(self) -> None:
         page = self.page("/goods?view=catalogue", person=LEAD)
         page.locator("input[name=text]").fill("silver 47")
-        page.get_by_role("button", name=re.compile("Merlow Silver 47 600")).click()
+        found = page.get_by_role("button", name=re.compile("Merlow Silver 47 600"))
+        was = re.search(r"€[\d.]+", found.inner_text())
+        assert was is not None
+        found.click()
         page.get_by_role("button", name="Price and figures").click()
         page.locator("input[name=price]").fill("133,30")
         page.get_by_role("button", name="Write it anew").click()
-        expect(page.get_by_text(re.compile("Merlow Silver 47 600: 133.30"))).to_be_visible()
+        expect(page.get_by_text("Ilse Marrant: €133.30, deposit")).to_be_visible()
+        expect(page.get_by_text(f"as it stood until then: {was[0]}, deposit")).to_be_visible()
         page.get_by_role("button", name="Goods received").click()
         page.locator("input[name=pieces]").fill("0")
         page.get_by_role("button", name="Put them on the shelf").click()

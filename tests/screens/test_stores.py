@@ -102,9 +102,10 @@ class PiecesAndPeople(Screens):
         page = self.page("/goods?view=catalogue", LEAD)
         page.get_by_label("Name, size or the supplier's number").fill("Merlow Silver 48 680")
         page.get_by_role("button", name="Merlow Silver 48 680").first.click()
-        send = page.get_by_role("button", name=f"to {catalogue.BRANCH}").first
+        send = page.get_by_role("button", name="to another store").first
         number = (send.get_attribute("aria-label") or "").split(" to ")[0].removeprefix("Send ")
         send.click()
+        page.get_by_role("menuitem", name=catalogue.BRANCH).click()
         expect(page.get_by_text("on the way", exact=True).first).to_be_visible()
         page.get_by_role("button", name="between stores").click()
         sheet = page.get_by_role("dialog", name="Between the stores")
@@ -113,13 +114,14 @@ class PiecesAndPeople(Screens):
         row.get_by_role("button", name="Call it back").click()
         expect(sheet).to_contain_text("Merlow Silver 48 680 called back")
         page.keyboard.press("Escape")
-        expect(page.get_by_role("button", name=f"Send {number} to {catalogue.BRANCH}")).to_be_visible()
+        expect(page.get_by_role("button", name=f"Send {number} to another store")).to_be_visible()
 
     def test_a_customer_is_made_known_to_the_other_store(self) -> None:
         page = self.page("/customers")
         page.get_by_label("Name, phone, plate, car, or serial of a battery").fill("Ferreday")
         page.get_by_text("S. Ferreday").first.click()
-        page.get_by_role("button", name=f"Send S. Ferreday to {catalogue.BRANCH}").click()
+        page.get_by_role("button", name="Send S. Ferreday to another store").click()
+        page.get_by_role("menuitem", name=catalogue.BRANCH).click()
         expect(page.get_by_text(f"on the way to {catalogue.BRANCH}")).to_be_visible()
         with psycopg.connect(self.url) as connection:
             told = connection.execute(

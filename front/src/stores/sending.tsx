@@ -37,7 +37,7 @@ export function useSend(onDone?: () => void) {
   );
 }
 
-/** A button that asks for the store; one alone is named on it. */
+/** A small button that asks for the store: nothing goes by one slip of a finger. */
 export function SendTo({ what, name }: { what: { piece_id: number } | { customer_id: number }; name: string }) {
   const others = useOtherStores();
   const [sent, setSent] = useState("");
@@ -54,16 +54,11 @@ export function SendTo({ what, name }: { what: { piece_id: number } | { customer
         {t("Not sent:")} {send.beside()}
       </Soft>
     );
-  const [one] = others;
-  if (one && others.length === 1)
-    return (
-      <Button isDisabled={send.pending} onPress={() => to(one)} aria-label={t("Send {0} to {1}", name, one.name)}>
-        {t("To {0}", one.name)}
-      </Button>
-    );
   return (
     <MenuTrigger>
-      <Button aria-label={t("Send {0} to another store", name)}>{t("Send to ▾")}</Button>
+      <Button aria-label={t("Send {0} to another store", name)} isDisabled={send.pending}>
+        {t("Send")}&nbsp;▾
+      </Button>
       <Sheet placement="bottom end">
         <Menu
           aria-label={t("Send to")}

@@ -82,14 +82,14 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
           <h2>{t("Written before")}</h2>
           <Small>
             {found.before.map((entry) => (
-              <li key={entry.at}>
+              <li key={`${entry.at}${entry.stood ? " before" : ""}`}>
                 {dayOf(entry.at)} {timeOf(entry.at)}, {whose(entry)}:{" "}
                 {t(
-                  "{0}: {1}, deposit {2}",
-                  entry.name,
+                  "{0}, deposit {1}",
                   money(entry.price_cents, found.currency),
                   money(entry.core_deposit_cents, found.currency),
                 )}
+                {entry.name !== found.item.name && <Soft> {t("as {0}", entry.name)}</Soft>}
               </li>
             ))}
           </Small>
