@@ -82,7 +82,7 @@ class Sending(Stores):
                          (True, "Merlow Silver", "E. Quarm", "by van", TEO))  # fmt: skip
         for method, path, body in (
             ("PUT", f"/batteries/{tag}/place", {"place": "bench"}),
-            ("POST", f"/batteries/{tag}/readings", {"id": str(uuid.uuid4()), "kind": "look", "marks": [], "taken_at": "2026-11-26T10:00:00Z"}),
+            ("POST", f"/batteries/{tag}/readings", {"id": str(uuid.uuid4()), "kind": "look", "marks": [], "taken_at": datetime.now(UTC).isoformat()}),
             ("POST", "/stores/sends", {"to_store_id": self.branch, "tag": tag}),
         ):  # fmt: skip
             found = self.teo.send(method, path, body)

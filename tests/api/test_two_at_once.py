@@ -6,6 +6,7 @@ from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
 from typing import Any
+from zoneinfo import ZoneInfo
 
 import psycopg
 
@@ -211,6 +212,8 @@ class Clocks(TwoAtOnce):
                 self.assertEqual(found.status_code, status, found.text)
                 if status == 422:
                     self.assertEqual(found.json()["errors"][0]["path"], "taken_at")
+        here = (datetime.now(UTC) - timedelta(hours=25)).astimezone(ZoneInfo(self.teo.me["store"]["time_zone"]))
+        self.assertIn(f"taken on {here:%d %b %Y, %H:}", sent(timedelta(hours=25)).json()["errors"][0]["message"])
         self.assertEqual(sent(timedelta(hours=25), stands=True).status_code, 201)
         self.assertEqual(sent(timedelta(minutes=-3), stands=True).status_code, 422, "nobody measures in the future")
         epoch = {**rest(), "taken_at": "1970-01-01T00:00:00Z"}

@@ -209,3 +209,42 @@ class AnotherLanguage(unittest.TestCase):
     def test_a_language_nobody_wrote_has_no_reader(self) -> None:
         self.assertIsNone(reader_of("xx"))
         self.assertIsNone(reader_of("en"))
+
+
+class NothingUnsaid(unittest.TestCase):
+    """Every word of the screens goes through `t`: nothing else is in the catalogue."""
+
+    SCAN = r"""
+import ts from "typescript"; import fs from "fs"; import path from "path";
+const found = [], files = fs.readdirSync("src", {recursive: true}).filter((one) => /\.tsx?$/.test(one) && !/schema\.ts$/.test(one));
+const READ = /^(t|say|asked|css|keyframes)$/, KEYS = /^(type|role|name|href|to|d|placement|pointerEvents|vectorEffect|slot|outcome|validationBehavior|menuTrigger|\$\w+|data-.*|aria-(live|hidden|haspopup|current))$/;
+for (const file of files) {
+  const source = ts.createSourceFile(file, fs.readFileSync(path.join("src", file), "utf8"), ts.ScriptTarget.ESNext, true, ts.ScriptKind.TSX);
+  const told = (text) => found.push([path.basename(file), text.trim()]);
+  (function walk(node) {
+    const above = node.parent;
+    if (ts.isJsxText(node) && /\p{L}{2}/u.test(node.text.replace(/&\w+;/g, ""))) told(node.text);
+    if (ts.isJsxAttribute(node) && node.initializer && ts.isStringLiteral(node.initializer))
+      if (!KEYS.test(node.name.getText()) && /\p{L}{2,} \p{L}{2,}|^[A-Z][a-z]{2}/u.test(node.initializer.text)) told(node.initializer.text);
+    if (ts.isStringLiteral(node) && /\p{L}{2,} \p{L}{2,}/u.test(node.text) && !ts.isJsxAttribute(above))
+      if (!(ts.isCallExpression(above) && READ.test(above.expression.getText()))) told(node.text);
+    if (ts.isConditionalExpression(above ?? node) && ts.isStringLiteral(node) && /^[A-Z]?[a-z]{2,}$/.test(node.text) && node.text !== "Ah")
+      for (let up = above; up; up = up.parent) if (ts.isJsxExpression(up)) { if (!ts.isJsxAttribute(up.parent)) told(node.text); break; }
+    ts.forEachChild(node, walk);
+  })(source);
+}
+console.log(JSON.stringify(found));
+"""
+    KEYS: ClassVar[set[str]] = {
+        "cell choice",
+        "typed at the counter",
+        "type it anew",
+        "300px minmax(0, 1fr)",
+        "no help",
+    }
+    """Kinds of fields, what is kept with a reading, part of what the server says, styles, a fault of ours."""
+
+    def test_every_word_of_the_screens_is_in_the_catalogue(self) -> None:
+        run = subprocess.run(["node", "--input-type=module", "-e", self.SCAN], cwd=ROOT / "front", capture_output=True, text=True, check=True)  # fmt: skip
+        unsaid = [one for one in json.loads(run.stdout) if one[1] not in self.KEYS and "system-ui" not in one[1]]
+        self.assertEqual(unsaid, [])

@@ -1,9 +1,10 @@
 """The shop in German: chosen on the House desk, said on every desk, typed and read with a comma."""
 
+import json
 import re
 
 import psycopg
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.api.test_languages import NAMES
 from tests.house import LEAD, OWNER_NAME, PINS, TEO, empty, served
@@ -133,6 +134,23 @@ class German(Screens):
         page.keyboard.press("Enter")
         expect(self.rung(page, "Spannung")).to_contain_text("Volt eingeben, etwa 12,58")
 
+    def test_a_question_of_the_server_is_asked_and_answered_in_german(self) -> None:
+        page = self.page("/check/172")
+        asked = "Was it really taken on 20 Nov 2026, 09:00? Say so, or type it anew"
+        told = {"detail": "When was this taken?", "errors": [{"path": "taken_at", "message": asked}]}
+
+        def answer(route: Route) -> None:
+            if "time_is_right=true" in route.request.url:
+                route.continue_()
+            else:
+                route.fulfill(status=422, content_type="application/problem+json", body=json.dumps(told))
+
+        page.route("**/api/batteries/172/readings*", answer)
+        page.get_by_role("button", name="Nichts zu beanstanden").press("Enter")
+        expect(page.get_by_role("alert").filter(has_text="20. Nov. 2026")).to_be_visible()
+        page.get_by_role("button", name="Sie wurde da gemessen").click()
+        expect(self.rung(page, "Ansehen")).to_contain_text("gespeichert")
+
 
 class Chosen(Screens):
     def test_a_lead_chooses_german_and_english_again(self) -> None:
@@ -190,6 +208,8 @@ class FirstPage(Screens):
             expect(page.get_by_text("Anlassen zuerst")).to_be_visible()
             page.locator("input[name=shop]").fill("Batterien am Wehr")
             page.locator("input[name=name-0]").fill("Maren Oduya")
+            page.locator("input[name=hours-0]").fill("8 bis 17:30")
+            page.locator("input[name=hours-2]").fill("geschlossen")
             page.locator("input[name=pin-0]").fill("5505")
             page.get_by_role("button", name="Laden eröffnen").click()
             expect(page.get_by_text("Eine PIN hat sechs Ziffern oder mehr")).to_be_visible()

@@ -146,7 +146,7 @@ def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_
     replaced = _replaced(before, reading)
     _ask_why_unsafe(desk, before, reading)
     if replaced is None or replaced.taken_at != reading.taken_at:
-        _ask_about_time(reading, now, time_is_right)
+        _ask_about_time(desk, reading, now, time_is_right)
     checked = before.model_copy(update={"readings": (*before.readings, reading)})
     own = f"readings[{len(entries)}]."
     if problems := [fault for fault in impossible_values(checked) if fault.path.startswith(own)]:
@@ -188,14 +188,16 @@ def _ask_why_unsafe(desk: Desk, before: Check, reading: AnyReading) -> None:
         )
 
 
-def _ask_about_time(reading: AnyReading, now: datetime, time_is_right: bool) -> None:
+def _ask_about_time(desk: Desk, reading: AnyReading, now: datetime, time_is_right: bool) -> None:
     """A reading from the future is a clock gone wrong; one from long ago is asked about."""
     ahead = (reading.taken_at - now).total_seconds()
     limits = entry_limits()
     if ahead > limits["reading_ahead_minutes"].high * SECONDS_PER_MINUTE:
         said = "That lies ahead of the server's clock: set this screen's clock right, or load the page again"
     elif -ahead > limits["reading_age_hours"].high * SECONDS_PER_HOUR and not time_is_right:
-        said = f"Was it really taken on {reading.taken_at:%d %b %Y at %H:%M}? Say so, or type it anew"
+        said = (
+            f"Was it really taken on {reading.taken_at.astimezone(desk.zone):%d %b %Y, %H:%M}? Say so, or type it anew"
+        )
     else:
         return
     raise Refused("When was this taken?", [FieldProblem("taken_at", said)])

@@ -28,7 +28,8 @@ export class ApiProblem extends Error {
   constructor(
     readonly status: number,
     message: string,
-    readonly errors: Schema["FieldError"][] = [],
+    /** By field, in the language of the page; `told` is as the server said it. */
+    readonly errors: (Schema["FieldError"] & { told?: string })[] = [],
     readonly waitSeconds: number | null = null,
     /** What somebody else wrote meanwhile, where two wrote the same. */
     readonly theirs: Schema["Theirs"] | null = null,
@@ -94,7 +95,7 @@ export async function asked<Data>(answer: Promise<Answer<Data>>): Promise<Data> 
   throw new ApiProblem(
     response.status,
     problem.detail ? say(problem.detail) : t("The server answered {0}", response.status),
-    (problem.errors ?? []).map((one) => ({ ...one, message: say(one.message) })),
+    (problem.errors ?? []).map((one) => ({ ...one, message: say(one.message), told: one.message })),
     problem.wait_seconds ?? null,
     problem.theirs ?? null,
   );

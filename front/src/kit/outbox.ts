@@ -10,7 +10,7 @@ import { t } from "../language/t";
 export interface Refusal {
   status: number;
   message: string;
-  errors: { path: string; message: string }[];
+  errors: { path: string; message: string; told?: string }[];
 }
 interface Mine {
   id: string;

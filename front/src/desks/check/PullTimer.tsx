@@ -71,7 +71,7 @@ export function PullTimer({ seconds, label = t("Timer"), silent = false }: Props
   }, [ends]);
   const running = ends !== null;
   const done = !running && left === 0;
-  const words = done ? "read" : spoken(running ? left : seconds);
+  const words = done ? t("now") : spoken(running ? left : seconds);
   return (
     <div>
       <Legend>{label}</Legend>

@@ -85,7 +85,7 @@ export const FIXED: Spec = {
       {t(", read at the end: good above")} {volts(fixed.good_volts, 1)}
       {t(", floor")} {volts(fixed.floor_volts, 1)}
       {t("; must come back to")} {volts(fixed.bounce_volts, 1)}
-      {fixed.can_pass ? "" : ". It can fail this battery, never pass it"}
+      {fixed.can_pass ? "" : t(". It can fail this battery, never pass it")}
     </>
   ),
   starts: ({ limits: { fixed } }) => ({ amps: String(fixed.amps), seconds: String(fixed.seconds) }),

@@ -10,8 +10,8 @@ export const hoursSaid = (day: Hours["days"][number]) => (day ? `${day.opens} ${
 /** "8 17:30" or "08:30 to 17:30"; empty is closed; undefined is none. */
 export function dayOfWords(text: string): Hours["days"][number] | undefined {
   const words = text.trim();
-  if (words === "" || /^closed$/i.test(words)) return null;
-  const found = /^(\S+?)\s*(?:to|until|-|–|\s)\s*(\S+)$/.exec(words);
+  if (words === "" || ["closed", t("closed").toLowerCase()].includes(words.toLowerCase())) return null;
+  const found = /^(\S+?)(?:\s*\p{L}+\s*|\s*[-–]\s*|\s+)(\S+)$/u.exec(words); // a word of any language between
   const [opens, closes] = [clockOf(found?.[1] ?? ""), clockOf(found?.[2] ?? "")];
   if (!opens || !closes) return undefined;
   const text_ = ({ hour, minute }: { hour: number; minute: number }) =>

@@ -177,7 +177,7 @@ export function PieceActs({
           {t("Take back")}
         </Button>
       )}
-      {!onItem && !piece.set_aside && <SendTo what={{ piece_id: piece.id }} name={`no. ${piece.id}`} />}
+      {!onItem && !piece.set_aside && <SendTo what={{ piece_id: piece.id }} name={t("no. {0}", piece.id)} />}
       {onItem && (
         <Button onPress={() => onItem(piece.item_id)} aria-label={t("Item{0}: {1}", name, piece.name)}>
           …

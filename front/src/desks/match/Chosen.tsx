@@ -93,13 +93,16 @@ export const sizeOf = (one: Schema["Candidate"], like: Size | undefined): Size =
   standing: like?.standing ?? "",
 });
 
+/** What the tape was laid on. */
+const MEASURED = { tray: t("the tray"), old: t("the old one") };
+
 /** The place it goes into, drawn: the size asked for, or what was measured. */
 export function placeOf(asked: Schema["Requirement"], sizes: Record<string, Size>, fresh: Size): Size {
   const { measured } = asked;
   if (!measured) return sizes[asked.group_code ?? ""] ?? fresh;
   return {
     ...fresh,
-    code: measured.of === "tray" ? "tray" : "old one",
+    code: "",
     length_mm: Math.round(measured.length_mm),
     width_mm: Math.round(measured.width_mm),
     height_mm: Math.round(measured.height_mm),
@@ -114,15 +117,14 @@ export function Chosen({ found, current, tag, vehicleId, store, onSell }: Props)
   const { candidate } = current;
   const fresh = sizeOf(candidate, found.sizes[candidate.group_code]);
   const old = found.requirement ? placeOf(found.requirement, found.sizes, fresh) : fresh;
+  const measuredOf = found.requirement?.measured?.of;
   const better = found.upgrades.find((one) => one.item_id === candidate.item_id);
   const than = found.matches.find((one) => one.candidate.item_id === better?.than_id)?.candidate;
   const awaited = found.awaited.find((one) => one.item_id === candidate.item_id);
   return (
     <>
       <h2>
-        <span style={{ color: "var(--copper)" }}>
-          - - {found.requirement?.measured ? t("the") : t("old")} {old.code}
-        </span>
+        <span style={{ color: "var(--copper)" }}>- - {measuredOf ? MEASURED[measuredOf] : t("old {0}", old.code)}</span>
         {t(", solid new {0}", fresh.code)}
       </h2>
       <Overlay old={old} fresh={fresh} store={store} />

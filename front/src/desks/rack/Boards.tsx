@@ -129,7 +129,7 @@ export function Boards({ rack, onShelf, chosen, onChoose, onWork }: Props) {
         )}
         {rack.unnamed.length > 0 && (
           <Board
-            name="On charge, nobody said where"
+            name={t("On charge, nobody said where")}
             words={t("touch one, and pick its charger")}
             standings={of(rack.unnamed, due)}
             scale={scale}

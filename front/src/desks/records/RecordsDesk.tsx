@@ -12,6 +12,7 @@ import { InlineMark } from "../../vane/outcomes";
 import { useSettled } from "../../kit/useSettled";
 import { Heads } from "../goods/parts";
 import { Outcome, Paging } from "./parts";
+import { say } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 const Column = styled(Page)`
@@ -110,7 +111,7 @@ export function RecordsDesk() {
             <Soft>
               {one.undone
                 ? t("taken in by mistake")
-                : one.figures.filter((figure) => figure !== "nothing wrong seen").join(" · ") ||
+                : one.figures.filter((figure) => figure !== say("nothing wrong seen")).join(" · ") ||
                   COMPLAINTS[one.complaint]}
             </Soft>
             {one.outcome ? (
