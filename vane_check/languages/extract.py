@@ -79,8 +79,11 @@ def rules() -> Iterator[str]:
         for name in HouseRules.model_fields:
             rule = getattr(found, name)
             if isinstance(rule, Parameter):
+                choices = (one.replace("_", " ") for one in rule.choices)
                 yield from (
-                    said for said in (name.replace("_", " "), rule.unit, rule.source) if re.search(r"[a-z]{2}", said)
+                    said
+                    for said in (name.replace("_", " "), rule.unit, rule.source, *choices)
+                    if re.search(r"[a-z]{2}", said)
                 )
 
 

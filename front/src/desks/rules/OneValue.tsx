@@ -51,13 +51,6 @@ const Named = styled.div`
   gap: 6px 10px;
 `;
 
-/** The questions practitioners answer differently: choices, the rest are figures. */
-const WORDS: Record<string, Record<string, string>> = {
-  low_after_charge: { charge_once_more: t("charge again"), replace: t("replace") },
-  rest_school: { headlamps: t("headlamps"), "2_h": "2 h", "12_h": "12 h", "24_h": "24 h" },
-  stand_after_flat: { yes: t("yes"), no: t("no") },
-};
-
 interface OneProps {
   rule: string;
   value: Value;
@@ -71,7 +64,7 @@ interface OneProps {
 
 /** One rule's value, set in the way its kind asks for: a choice, a figure, words, some of a list, or one by name. */
 export function OneValue({ rule, value, shown, may, known, onType, fault }: OneProps) {
-  const words = WORDS[rule];
+  const words = value.choices?.length ? Object.fromEntries(value.choices.map((one) => [one, nameOf(one)])) : undefined;
   if (Array.isArray(shown)) {
     if (!may || known.length === 0) return <small>{shown.map(nameOf).join(", ")}</small>;
     return (
