@@ -6,7 +6,7 @@ from fastapi import APIRouter, Depends, Path, Query, Request, Response
 
 from ..core.battery import ShortText
 from ..core.importing import Kind
-from ..desks import goods, goods_out, imports, pieces, sales, suppliers
+from ..desks import fitting_list, goods, goods_out, imports, items, pieces, sales, suppliers
 from ..desks.import_runner import Runner
 from ..desks.once import once
 from .desks import PAGES_AT_MOST, NoMore, TagPath, Typed
@@ -47,9 +47,9 @@ def package(desk: AtDesk, now: Now) -> Response:
 
 
 @router.post("/goods", status_code=201, responses=WRITE)
-def add_item(written: goods.WriteItem, desk: AtDesk, now: Now, write: WriteId) -> goods.GoodsView:
+def add_item(written: items.WriteItem, desk: AtDesk, now: Now, write: WriteId) -> goods.GoodsView:
     """Write a new item into the catalogue. Only a lead may."""
-    once(desk, write, "item", written, lambda: goods.write_item(desk, None, written, now))
+    once(desk, write, "item", written, lambda: items.write_item(desk, None, written, now))
     return goods.catalogue(desk, written.item.name, False, 0)
 
 
@@ -67,9 +67,9 @@ def one_item(item_id: Number, desk: AtDesk, now: Now) -> goods.ItemDetail:
 
 
 @router.put("/goods/{item_id}", responses={**WRITE, **told(404)})
-def write_item(item_id: Number, written: goods.WriteItem, desk: AtDesk, now: Now, write: WriteId) -> goods.ItemDetail:
+def write_item(item_id: Number, written: items.WriteItem, desk: AtDesk, now: Now, write: WriteId) -> goods.ItemDetail:
     """Write an item anew. Only a lead may; what stood before stays readable."""
-    once(desk, write, f"item {item_id}", written, lambda: goods.write_item(desk, item_id, written, now))
+    once(desk, write, f"item {item_id}", written, lambda: items.write_item(desk, item_id, written, now))
     return goods.one_item(desk, item_id, now)
 
 
@@ -147,9 +147,9 @@ def sale(tag: TagPath, desk: AtDesk) -> sales.SaleView:
 
 
 @router.post("/batteries/{tag}/sale/ticks", status_code=201, responses={**WRITE, **OF_A_BATTERY})
-def tick(tag: TagPath, ticked: sales.Tick, desk: AtDesk, now: Now, write: WriteId) -> sales.SaleView:
+def tick(tag: TagPath, ticked: fitting_list.Tick, desk: AtDesk, now: Now, write: WriteId) -> sales.SaleView:
     """Tick a step of the fitting list off, or take that back."""
-    once(desk, write, f"tick {tag}", ticked, lambda: sales.tick(desk, tag, ticked, now))
+    once(desk, write, f"tick {tag}", ticked, lambda: fitting_list.tick(desk, tag, ticked, now))
     return sales.sale_view(desk, tag)
 
 

@@ -6,7 +6,7 @@ from fastapi import APIRouter, Path, Query, Request, Response
 
 from ..core.battery import Model
 from ..core.zones import known_zones
-from ..desks import house_desk, set_up, sign_in, terms
+from ..desks import house_desk, house_people, set_up, sign_in, terms
 from ..desks.once import once
 from .problems import AT_THE_DOOR, SIGNED_IN, WRITE, told
 from .sign_in import Me, address_of, admitted
@@ -76,20 +76,20 @@ def write_terms(written: terms.WriteTerms, desk: AtDesk, now: Now, write: WriteI
 
 
 @router.post("/house/people", status_code=201, responses={**SIGNED_IN, **WRITE})
-def add_person(written: house_desk.WritePerson, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
+def add_person(written: house_people.WritePerson, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
     """Somebody new. A lead takes on counter hands, an owner anybody."""
     told_apart = written.model_copy(update={"pin": None})  # a PIN leaves no trace, not even a digest's
-    once(desk, write, "person", told_apart, lambda: house_desk.add_person(desk, written, now))
+    once(desk, write, "person", told_apart, lambda: house_people.add_person(desk, written, now))
     return house_desk.view(desk, now)
 
 
 @router.put("/house/people/{staff_id}", responses={**SIGNED_IN, **WRITE, **told(404)})
 def write_person(
-    staff_id: PersonPath, written: house_desk.WritePerson, desk: AtDesk, now: Now, write: WriteId
+    staff_id: PersonPath, written: house_people.WritePerson, desk: AtDesk, now: Now, write: WriteId
 ) -> house_desk.HouseView:
     """Rename, another role or PIN, let go or take back."""
     told_apart = written.model_copy(update={"pin": None})
-    once(desk, write, f"person {staff_id}", told_apart, lambda: house_desk.write_person(desk, staff_id, written, now))
+    once(desk, write, f"person {staff_id}", told_apart, lambda: house_people.write_person(desk, staff_id, written, now))
     return house_desk.view(desk, now)
 
 
@@ -100,7 +100,7 @@ class Nothing(Model):
 @router.post("/house/people/{staff_id}/unlock", status_code=201, responses={**SIGNED_IN, **WRITE, **told(404)})
 def unlock(staff_id: PersonPath, asked: Nothing, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
     """End somebody's waiting after wrong PINs. Only a lead may."""
-    once(desk, write, f"unlock {staff_id}", asked, lambda: house_desk.unlock(desk, staff_id, now))
+    once(desk, write, f"unlock {staff_id}", asked, lambda: house_people.unlock(desk, staff_id, now))
     return house_desk.view(desk, now)
 
 

@@ -22,13 +22,15 @@ from ..desks.counter import PutThere, TakeIn, put, take_in
 from ..desks.customers import OtherCustomer, find, merge
 from ..desks.desk import Desk
 from ..desks.equipment import WriteEquipment, add, equipment_of
-from ..desks.goods import WriteItem, WriteOrder, item_of, write_item, write_order
+from ..desks.fitting_list import Tick, tick
+from ..desks.goods import WriteOrder, write_order
+from ..desks.items import WriteItem, item_of, write_item
 from ..desks.pieces import Receive, receive
 from ..desks.rack_jobs import gather, plan_for
 from ..desks.rack_plan import keep_plan
 from ..desks.rack_slots import slot_of
 from ..desks.rack_work import PinThere, pin
-from ..desks.sales import Sell, Tick, sell, tick
+from ..desks.sales import Sell, sell
 from ..desks.sign_in import hash_pin
 from ..records import batteries
 from ..records import goods as goods_records

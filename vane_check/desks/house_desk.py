@@ -1,8 +1,7 @@
-"""The House desk: the shop itself, who works in it, what is still missing, and everything that was changed."""
+"""The House desk: the shop itself, its papers and backup, what is still missing, and everything that was changed."""
 
 import base64
 from datetime import datetime
-from enum import StrEnum
 from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, BaseModel, Field, StringConstraints
@@ -16,15 +15,12 @@ from ..core.zones import known_zones
 from ..papers.pictures import picture_kind
 from ..papers.sizes import PaperSize
 from ..records import house, stores
-from ..records.events import announce
-from ..records.models import HouseEntry, SignInTry, Staff, Store
-from .desk import LEADS, Conflict, Desk, NotThere, Refused
-from .sign_in import TOO_EASY, guessable, hash_pin
+from ..records.models import Store
+from .desk import Conflict, Desk, Refused
+from .house_people import Name, PersonRow, Role, may, note
 
 _LIMITS = entry_limits()
-Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60), AfterValidator(printable)]
 Money = Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$")]
-Pin = Annotated[str, StringConstraints(min_length=1, max_length=32)]
 PaperText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=400), AfterValidator(printable_lines)]
 PAGE = 50
 LOGO_BYTES = 300_000
@@ -35,14 +31,6 @@ def _is_known(code: str) -> str:
     if code not in languages.names():
         raise ValueError("pick one of the languages there is a file for")
     return code
-
-
-class Role(StrEnum):
-    """What somebody may: the counter works, a lead changes rules and prices, an owner the house and its leads."""
-
-    COUNTER = "counter"
-    LEAD = "lead"
-    OWNER = "owner"
 
 
 class ShopSettings(Model):
@@ -77,26 +65,6 @@ class WriteShop(Model):
 
     shop: ShopSettings
     based_on: int = Field(ge=0, le=2**31 - 1, description="the edition of the settings that was seen")
-
-
-class WritePerson(Model):
-    """A person as they shall stand; a PIN where they get one."""
-
-    name: Name
-    role: Role
-    works_here: bool = True
-    pin: Pin | None = None
-
-
-class PersonRow(BaseModel):
-    """Somebody of the house."""
-
-    id: int
-    name: str
-    role: Role
-    left_at: datetime | None
-    may_change: bool
-    """Whether whoever looks may."""
 
 
 class HouseChange(BaseModel):
@@ -155,7 +123,7 @@ def view(desk: Desk, now: datetime) -> HouseView:
         edition=house.settings_edition(desk.session),
         money_fixed=found["sales"] > 0,
         people=[
-            PersonRow(id=one.id, name=one.name, role=Role(one.role), left_at=one.left_at, may_change=_may(desk, one.role) or one.id == desk.staff.id)
+            PersonRow(id=one.id, name=one.name, role=Role(one.role), left_at=one.left_at, may_change=may(desk, one.role) or one.id == desk.staff.id)
             for one in house.everybody(desk.session)
         ],
         missing=missing(Counts.model_validate({name: found[name] for name in Counts.model_fields})),
@@ -180,7 +148,7 @@ def ask_for_backup(desk: Desk, now: datetime) -> None:
     """Ask whoever watches over this server for a backup now. Only a lead may."""
     desk.only_lead()
     house.ask_for_backup(desk.session)
-    _note(desk, now, "backup asked for", desk.store.name, {}, {})
+    note(desk, now, "backup asked for", desk.store.name, {}, {})
 
 
 def changes(desk: Desk, before: int | None) -> list[HouseChange]:
@@ -218,7 +186,7 @@ def write_shop(desk: Desk, written: WriteShop, now: datetime) -> None:
         raise Refused("It cannot be right", [FieldProblem("shop.currency", said)])
     after = written.shop.model_dump(mode="json")
     house.write_settings(desk.session, desk.staff.store_id, after)
-    _note(desk, now, "shop", written.shop.name, before.model_dump(mode="json"), after)
+    note(desk, now, "shop", written.shop.name, before.model_dump(mode="json"), after)
 
 
 def write_logo(desk: Desk, written: WriteLogo, now: datetime) -> None:
@@ -234,127 +202,10 @@ def write_logo(desk: Desk, written: WriteLogo, now: datetime) -> None:
         raise Refused("It cannot be right", [FieldProblem("picture", NO_PICTURE)])
     before = desk.store.logo_type
     house.write_settings(desk.session, desk.staff.store_id, {"logo": picture or None, "logo_type": kind})
-    _note(desk, now, "logo", desk.store.name, {"logo": before or "none"}, {"logo": kind or "none"})
-
-
-def add_person(desk: Desk, written: WritePerson, now: datetime) -> int:
-    """Somebody new. A lead takes on counter hands, an owner anybody."""
-    _may_give(desk, written.role)
-    house.lock_house(desk.session, desk.staff.store_id)
-    _name_is_free(desk, written.name, None)
-    if written.pin is None:
-        raise Refused("It cannot be right", [FieldProblem("pin", "Give a PIN to begin with: six digits or more")])
-    row = Staff(name=written.name, role=written.role.value, pin_hash=_hashed(desk, written.pin, "pin"))
-    desk.session.add(row)
-    desk.session.flush()
-    _note(desk, now, "person added", row.name, {}, _told(row))
-    return row.id
-
-
-def write_person(desk: Desk, staff_id: int, written: WritePerson, now: datetime) -> None:
-    """Rename, give another role or PIN, let go or take back. What they kept stays theirs; their sessions end with them."""
-    desk.only_lead()
-    house.lock_house(desk.session, desk.staff.store_id)
-    row = house.person(desk.session, staff_id)
-    if row is None:
-        raise NotThere("nobody of that number works here")
-    if written.role != row.role or not written.works_here or row.id != desk.staff.id:
-        _may_give(desk, Role(row.role))
-    if written.role != row.role:
-        _may_give(desk, written.role)
-    _name_is_free(desk, written.name, row.id)
-    before = _told(row)
-    row.name, row.role = written.name, written.role.value
-    if written.works_here != (row.left_at is None):
-        row.left_at = None if written.works_here else now
-    if before["works_here"]:
-        _somebody_stays(desk, row, Role(before["role"]))
-    if written.pin is not None:
-        row.pin_hash = _hashed(desk, written.pin, "pin")
-    desk.session.flush()
-    if (row.left_at is not None or written.pin is not None) and row.id != desk.staff.id:
-        house.end_sessions(desk.session, row.id, now)
-    if (row.name, row.role) != (before["name"], before["role"]) or written.pin is not None:
-        stores.spread(desk.session, row.person_uuid, written.pin is not None)
-    after = _told(row) | ({"pin": "a new one"} if written.pin is not None else {})
-    if after != before:
-        _note(desk, now, "person", row.name, before, after)
-
-
-def unlock(desk: Desk, staff_id: int, now: datetime) -> None:
-    """End somebody's waiting after wrong PINs, wherever they tried. Only a lead may."""
-    desk.only_lead()
-    row = house.person(desk.session, staff_id)
-    if row is None:
-        raise NotThere("nobody of that number works here")
-    for address in house.addresses_tried(desk.session, row.id):
-        desk.session.add(
-            SignInTry(staff_id=row.id, address=address, kind="lifted", tried_at=now, lifted_by=desk.staff.id)
-        )
-    _note(desk, now, "wait lifted", row.name, {}, {})
+    note(desk, now, "logo", desk.store.name, {"logo": before or "none"}, {"logo": kind or "none"})
 
 
 def check_zone(time_zone: str, path: str) -> None:
     """Raises Refused for a zone nobody knows."""
     if time_zone not in known_zones():
         raise Refused("It cannot be right", [FieldProblem(path, "No such time zone: pick one, such as Europe/Dublin")])
-
-
-def _hashed(desk: Desk, pin: str, path: str) -> str:
-    if not desk.store.demo and guessable(pin):
-        raise Refused("It cannot be right", [FieldProblem(path, TOO_EASY)])
-    try:
-        return hash_pin(pin)
-    except ValueError as error:
-        raise Refused(
-            "It cannot be right", [FieldProblem(path, f"{str(error).capitalize()}: six or more, no letters")]
-        ) from error
-
-
-def _may(desk: Desk, role: str) -> bool:
-    return (
-        desk.staff.role == Role.OWNER or (desk.staff.role == Role.LEAD and role == Role.COUNTER) or not _has_owner(desk)
-    )
-
-
-def _has_owner(desk: Desk) -> bool:
-    """A house without an owner (older than the role) is changed by its leads."""
-    if "has_owner" not in desk.__dict__:
-        everybody = house.everybody(desk.session)
-        desk.__dict__["has_owner"] = any(one.role == Role.OWNER and one.left_at is None for one in everybody)
-    return bool(desk.__dict__["has_owner"])
-
-
-def _may_give(desk: Desk, role: Role) -> None:
-    desk.only_lead()
-    if not _may(desk, role):
-        raise PermissionError("only an owner changes leads and owners")
-
-
-def _name_is_free(desk: Desk, name: str, of: int | None) -> None:
-    if any(one.id != of and one.name.lower() == name.lower() for one in house.everybody(desk.session)):
-        raise Refused(
-            "It cannot be right", [FieldProblem("name", "Somebody has this name, or had it: give each their own")]
-        )
-
-
-def _somebody_stays(desk: Desk, row: Staff, was: Role) -> None:
-    """Raises Refused where nobody would own the shop any more, or nobody lead it."""
-    at_work = [Role(one.role) for one in house.everybody(desk.session) if one.id != row.id and one.left_at is None]
-    if row.left_at is None:
-        at_work.append(Role(row.role))
-    if was is Role.OWNER and Role.OWNER not in at_work:
-        raise Refused("It cannot be right", [FieldProblem("role", "The only owner: make somebody else one first")])
-    if was is not Role.COUNTER and not LEADS.intersection(at_work):
-        raise Refused("It cannot be right", [FieldProblem("role", "The only lead: make somebody else one first")])
-
-
-def _told(row: Staff) -> dict[str, Any]:
-    return {"name": row.name, "role": row.role, "works_here": row.left_at is None}
-
-
-def _note(desk: Desk, now: datetime, what: str, subject: str, before: dict[str, Any], after: dict[str, Any]) -> None:
-    body = {"before": before, "after": after}
-    desk.session.add(HouseEntry(staff_id=desk.staff.id, written_at=now, what=what, subject=subject, body=body))
-    desk.session.flush()
-    announce(desk.session, desk.staff.store_id, "staff")

@@ -17,7 +17,7 @@ from ..records.models import Staff
 from .check import view
 from .counter import found_battery
 from .desk import Desk, NotThere, Refused
-from .goods import found_item
+from .items import found_item
 from .slip import claimed_sum
 from .speaking import in_its_language
 from .tax import Tax, money

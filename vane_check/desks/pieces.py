@@ -14,7 +14,8 @@ from ..records.goods import PieceWithItem
 from ..records.models import PieceEntry, StockPiece
 from .counter import MOST
 from .desk import Conflict, Desk, NotThere, Refused
-from .goods import CloseOrder, PieceView, close_order, found_item, piece_view, tell_goods
+from .goods import CloseOrder, PieceView, close_order, piece_view
+from .items import found_item, tell_goods
 
 _LIMITS = entry_limits()
 PIECES_AT_MOST = 20_000

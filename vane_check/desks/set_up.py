@@ -17,7 +17,8 @@ from ..records.base import StoreSession
 from ..records.models import HouseEntry, RulesVersion, Staff
 from ..records.models.house import WEEK
 from .desk import Conflict, Refused
-from .house_desk import Role, ShopSettings, WritePerson, check_zone
+from .house_desk import ShopSettings, check_zone
+from .house_people import Role, WritePerson
 from .sign_in import TOO_EASY, guessable, hash_pin
 
 

@@ -17,7 +17,8 @@ from ..records.events import announce
 from ..records.models import HouseEntry
 from .counter import MOST
 from .desk import Conflict, Desk, NotThere, Refused
-from .house_desk import Name, check_zone
+from .house_desk import check_zone
+from .house_people import Name
 
 Shared = Literal["rules", "catalogue", "terms"]
 SHARED: tuple[Shared, ...] = ("rules", "catalogue", "terms")

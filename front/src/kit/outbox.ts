@@ -2,7 +2,7 @@
  * that it is kept. One tab sends at a time; a reading is sent as its author's, or not at all. */
 import { useSyncExternalStore } from "react";
 import { ApiProblem, api, asked, named, type Reading, type Schema } from "../api/client";
-import { learned } from "../api/queries";
+import { learned } from "../api/live";
 import { newId } from "./clock";
 import { toBeTagged } from "./toTag";
 import { t } from "../language/t";

@@ -4,17 +4,13 @@ from .evidence import PLACES, BatteryRow, CheckRow, Claim, JudgementRow, Move, R
 from .goods import (
     CatalogueItem,
     FittingTick,
-    ImportMapping,
-    ImportRun,
     ItemBox,
     ItemEntry,
     OrderNote,
     PieceEntry,
     Sale,
-    SizeAlias,
     StockPiece,
     Supplier,
-    TermsRow,
     Vehicle,
 )
 from .house import (
@@ -30,6 +26,7 @@ from .house import (
     Store,
     Write,
 )
+from .lists import ImportMapping, ImportRun, SizeAlias, TermsRow
 from .rack import EquipmentEntry, EquipmentRow, Promise, RackPin, RackPlan, RackStay
 from .stores import Transfer
 

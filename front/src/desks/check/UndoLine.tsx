@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
-import { learned } from "../../api/queries";
+import { learned } from "../../api/live";
 import { newId } from "../../kit/clock";
 import { takeInHand } from "../../kit/inHand";
 import { onLetters } from "../../kit/letters";

@@ -2,7 +2,8 @@
 import { useMemo, useRef, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import { api, asked, named } from "../../api/client";
-import { isUnanswered, learned } from "../../api/queries";
+import { learned } from "../../api/live";
+import { isUnanswered } from "../../api/queries";
 import { DraftAt, Drafting } from "../../kit/drafts";
 import { keepTakeIn } from "../../kit/outbox";
 import { Page } from "../../kit/parts";

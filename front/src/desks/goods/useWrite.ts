@@ -2,7 +2,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useRef } from "react";
 import { ApiProblem, named } from "../../api/client";
-import { askAgain } from "../../api/queries";
+import { askAgain } from "../../api/live";
 import { newId } from "../../kit/clock";
 
 export type Name = ReturnType<typeof named>;

@@ -2,7 +2,8 @@
 import { useMutation } from "@tanstack/react-query";
 import { useRef } from "react";
 import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
-import { askAgain, queries, rack } from "../../api/queries";
+import { askAgain } from "../../api/live";
+import { queries, rack } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { t } from "../../language/t";
 

@@ -1,0 +1,116 @@
+"""The fitting list of what was sold: what this car and this battery need, ticked once, by whom and when."""
+
+import uuid
+from datetime import datetime
+from typing import Any
+
+from pydantic import BaseModel, Field
+
+from ..core.battery import Model, ShortText
+from ..core.faults import FieldProblem
+from ..core.fitting import FittingCar, FittingStep, fitting_list
+from ..core.readings import Car, RestVolts
+from ..records import goods
+from ..records.events import announce
+from ..records.models import BatteryRow, FittingTick, Sale
+from .check import keep_reading
+from .counter import PutThere, found_battery, put
+from .desk import Conflict, Desk, NotThere, Refused
+from .views import Place
+
+OLD_ONE, RUNNING, DRAIN, NEW_VOLTS = "old_one", "running_volts", "drain", "new_volts"
+
+
+class Tick(Model):
+    """A step done, or taken back."""
+
+    step: ShortText
+    done: bool = True
+    figure: float | None = Field(None, description="what was read at it")
+
+
+class TickedStep(BaseModel):
+    """A step of the list with who did it."""
+
+    step: FittingStep
+    done: bool
+    figure: float | None
+    who: str
+    at: datetime | None
+
+
+def found_sale(desk: Desk, tag: int) -> tuple[Sale, BatteryRow]:
+    """The sale a battery left by. Raises NotThere."""
+    battery = found_battery(desk, tag)
+    sale = goods.sale_of_battery(desk.session, battery.id)
+    if sale is None:
+        raise NotThere(f"{tag} was not sold from this stock")
+    return sale, battery
+
+
+def steps_of(desk: Desk, sale: Sale) -> list[TickedStep]:
+    """The list with what is ticked; of a step ticked twice the last word stands."""
+    last = {tick.step: tick for tick in goods.ticks_of(desk.session, sale.id)}
+    told = []
+    for step in fitting_list(FittingCar.model_validate(sale.body["car"])):
+        tick = last.get(step.key)
+        done = tick is not None and tick.done
+        told.append(
+            TickedStep(
+                step=step, done=done, figure=tick.figure if tick and done else None, who=tick.staff.name if tick and done else "",
+                at=tick.ticked_at if tick and done else None,
+            )
+        )  # fmt: skip
+    return told
+
+
+def tick(desk: Desk, tag: int, ticked: Tick, now: datetime) -> None:
+    """Tick a step off, or take that back. A figure read at it is kept as a reading of the new battery too.
+
+    The old battery booked in for recycling is set apart. Raises Refused for a step that is not on the list or wants its
+    figure, Conflict where another hand ticked it meanwhile.
+    """
+    sale, battery = found_sale(desk, tag)
+    goods.lock_sale(desk.session, sale.id)
+    steps = {one.step.key: one for one in steps_of(desk, sale)}
+    one = steps.get(ticked.step)
+    if one is None:
+        raise Refused("No such step", [FieldProblem("step", "This step is not on the list of this car")])
+    if one.done == ticked.done:
+        raise Conflict(f"{one.who or 'Somebody'} did that already: look at the list as it stands now")
+    if ticked.done and one.step.figure and ticked.figure is None:
+        raise Refused("Its figure is missing", [FieldProblem("figure", f"Enter what was read, in {one.step.figure}")])
+    desk.session.add(
+        FittingTick(
+            sale_id=sale.id, step=ticked.step, done=ticked.done, figure=ticked.figure, ticked_at=now, staff_id=desk.staff.id
+        )
+    )  # fmt: skip
+    desk.session.flush()
+    if ticked.done and ticked.figure is not None:
+        _baseline(desk, battery, ticked, now)
+    if ticked.done and ticked.step == OLD_ONE and sale.old_battery_id is not None:
+        old = desk.session.get(BatteryRow, sale.old_battery_id)
+        if old is not None and old.place != "gone":
+            put(desk, old.tag, PutThere(place=Place.HELD_APART), now)
+    announce(desk.session, desk.staff.store_id, "goods")
+
+
+def _baseline(desk: Desk, battery: BatteryRow, ticked: Tick, now: datetime) -> None:
+    """What is read while fitting starts the record that later checks are compared with."""
+    told: dict[str, Any] = {"id": str(uuid.uuid4()), "taken_at": now}
+    try:
+        if ticked.step == NEW_VOLTS:
+            keep_reading(desk, battery.tag, RestVolts(**told, volts=ticked.figure), now)
+        elif ticked.step == RUNNING:
+            keep_reading(desk, battery.tag, Car(**told, idle_volts=ticked.figure), now)
+        elif ticked.step == DRAIN:
+            ran = next(
+                (one.figure for one in steps_of(desk, found_sale(desk, battery.tag)[0]) if one.step.key == RUNNING),
+                None,
+            )
+            keep_reading(desk, battery.tag, Car(**told, idle_volts=ran, drain_ma=ticked.figure), now)
+    except (Refused, ValueError) as error:
+        said = (
+            error.problems[0].message if isinstance(error, Refused) and error.problems else "Look at the figure again"
+        )
+        raise Refused("The figure cannot be right", [FieldProblem("figure", said)]) from error

@@ -1,0 +1,165 @@
+"""Who works here: added, renamed, given a role, let go, unlocked; and the book every change of the house goes into."""
+
+from datetime import datetime
+from enum import StrEnum
+from typing import Annotated, Any
+
+from pydantic import AfterValidator, BaseModel, StringConstraints
+
+from ..core.battery import Model, printable
+from ..core.faults import FieldProblem
+from ..records import house, stores
+from ..records.events import announce
+from ..records.models import HouseEntry, SignInTry, Staff
+from .desk import LEADS, Desk, NotThere, Refused
+from .sign_in import TOO_EASY, guessable, hash_pin
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60), AfterValidator(printable)]
+Pin = Annotated[str, StringConstraints(min_length=1, max_length=32)]
+
+
+class Role(StrEnum):
+    """What somebody may: the counter works, a lead changes rules and prices, an owner the house and its leads."""
+
+    COUNTER = "counter"
+    LEAD = "lead"
+    OWNER = "owner"
+
+
+class WritePerson(Model):
+    """A person as they shall stand; a PIN where they get one."""
+
+    name: Name
+    role: Role
+    works_here: bool = True
+    pin: Pin | None = None
+
+
+class PersonRow(BaseModel):
+    """Somebody of the house."""
+
+    id: int
+    name: str
+    role: Role
+    left_at: datetime | None
+    may_change: bool
+    """Whether whoever looks may."""
+
+
+def add_person(desk: Desk, written: WritePerson, now: datetime) -> int:
+    """Somebody new. A lead takes on counter hands, an owner anybody."""
+    _may_give(desk, written.role)
+    house.lock_house(desk.session, desk.staff.store_id)
+    _name_is_free(desk, written.name, None)
+    if written.pin is None:
+        raise Refused("It cannot be right", [FieldProblem("pin", "Give a PIN to begin with: six digits or more")])
+    row = Staff(name=written.name, role=written.role.value, pin_hash=_hashed(desk, written.pin, "pin"))
+    desk.session.add(row)
+    desk.session.flush()
+    note(desk, now, "person added", row.name, {}, _told(row))
+    return row.id
+
+
+def write_person(desk: Desk, staff_id: int, written: WritePerson, now: datetime) -> None:
+    """Rename, give another role or PIN, let go or take back. What they kept stays theirs; their sessions end with them."""
+    desk.only_lead()
+    house.lock_house(desk.session, desk.staff.store_id)
+    row = house.person(desk.session, staff_id)
+    if row is None:
+        raise NotThere("nobody of that number works here")
+    if written.role != row.role or not written.works_here or row.id != desk.staff.id:
+        _may_give(desk, Role(row.role))
+    if written.role != row.role:
+        _may_give(desk, written.role)
+    _name_is_free(desk, written.name, row.id)
+    before = _told(row)
+    row.name, row.role = written.name, written.role.value
+    if written.works_here != (row.left_at is None):
+        row.left_at = None if written.works_here else now
+    if before["works_here"]:
+        _somebody_stays(desk, row, Role(before["role"]))
+    if written.pin is not None:
+        row.pin_hash = _hashed(desk, written.pin, "pin")
+    desk.session.flush()
+    if (row.left_at is not None or written.pin is not None) and row.id != desk.staff.id:
+        house.end_sessions(desk.session, row.id, now)
+    if (row.name, row.role) != (before["name"], before["role"]) or written.pin is not None:
+        stores.spread(desk.session, row.person_uuid, written.pin is not None)
+    after = _told(row) | ({"pin": "a new one"} if written.pin is not None else {})
+    if after != before:
+        note(desk, now, "person", row.name, before, after)
+
+
+def unlock(desk: Desk, staff_id: int, now: datetime) -> None:
+    """End somebody's waiting after wrong PINs, wherever they tried. Only a lead may."""
+    desk.only_lead()
+    row = house.person(desk.session, staff_id)
+    if row is None:
+        raise NotThere("nobody of that number works here")
+    for address in house.addresses_tried(desk.session, row.id):
+        desk.session.add(
+            SignInTry(staff_id=row.id, address=address, kind="lifted", tried_at=now, lifted_by=desk.staff.id)
+        )
+    note(desk, now, "wait lifted", row.name, {}, {})
+
+
+def _hashed(desk: Desk, pin: str, path: str) -> str:
+    if not desk.store.demo and guessable(pin):
+        raise Refused("It cannot be right", [FieldProblem(path, TOO_EASY)])
+    try:
+        return hash_pin(pin)
+    except ValueError as error:
+        raise Refused(
+            "It cannot be right", [FieldProblem(path, f"{str(error).capitalize()}: six or more, no letters")]
+        ) from error
+
+
+def may(desk: Desk, role: str) -> bool:
+    """Whether whoever asks may give a role, or change somebody who has it."""
+    return (
+        desk.staff.role == Role.OWNER or (desk.staff.role == Role.LEAD and role == Role.COUNTER) or not _has_owner(desk)
+    )
+
+
+def _has_owner(desk: Desk) -> bool:
+    """A house without an owner (older than the role) is changed by its leads."""
+    if "has_owner" not in desk.__dict__:
+        everybody = house.everybody(desk.session)
+        desk.__dict__["has_owner"] = any(one.role == Role.OWNER and one.left_at is None for one in everybody)
+    return bool(desk.__dict__["has_owner"])
+
+
+def _may_give(desk: Desk, role: Role) -> None:
+    desk.only_lead()
+    if not may(desk, role):
+        raise PermissionError("only an owner changes leads and owners")
+
+
+def _name_is_free(desk: Desk, name: str, of: int | None) -> None:
+    if any(one.id != of and one.name.lower() == name.lower() for one in house.everybody(desk.session)):
+        raise Refused(
+            "It cannot be right", [FieldProblem("name", "Somebody has this name, or had it: give each their own")]
+        )
+
+
+def _somebody_stays(desk: Desk, row: Staff, was: Role) -> None:
+    """Raises Refused where nobody would own the shop any more, or nobody lead it."""
+    at_work = [Role(one.role) for one in house.everybody(desk.session) if one.id != row.id and one.left_at is None]
+    if row.left_at is None:
+        at_work.append(Role(row.role))
+    if was is Role.OWNER and Role.OWNER not in at_work:
+        raise Refused("It cannot be right", [FieldProblem("role", "The only owner: make somebody else one first")])
+    if was is not Role.COUNTER and not LEADS.intersection(at_work):
+        raise Refused("It cannot be right", [FieldProblem("role", "The only lead: make somebody else one first")])
+
+
+def _told(row: Staff) -> dict[str, Any]:
+    return {"name": row.name, "role": row.role, "works_here": row.left_at is None}
+
+
+def note(desk: Desk, now: datetime, what: str, subject: str, before: dict[str, Any], after: dict[str, Any]) -> None:
+    """Write a change of the house into its book."""
+    body = {"before": before, "after": after}
+    desk.session.add(HouseEntry(staff_id=desk.staff.id, written_at=now, what=what, subject=subject, body=body))
+    desk.session.flush()
+    announce(desk.session, desk.staff.store_id, "staff")

@@ -1,0 +1,186 @@
+"""What travels from store to store: packed where it leaves, unpacked where it is said to be here."""
+
+import uuid
+from datetime import datetime
+from typing import Any, Literal, NamedTuple
+
+from ..core.customers import Written
+from ..core.outcomes import Outcome
+from ..records import batteries, customers, goods, rack, shop, stores
+from ..records.models import CatalogueItem, ItemEntry, PieceEntry, ReadingRow, Staff, StockPiece, Transfer
+from .check import judge_again
+from .counter import TakeIn, found_battery, move, take_in, take_in_of
+from .desk import Conflict, Desk, NotThere
+from .items import GoodsItem, fill_item, item_of, tell_goods
+from .pieces import found_piece
+from .views import Place, announce_battery
+from .whose import whose
+
+Kind = Literal["battery", "piece", "customer"]
+
+
+class Packed(NamedTuple):
+    """What is sent, as the other store needs it."""
+
+    kind: Kind
+    subject: str
+    body: dict[str, Any]
+    battery_id: int | None = None
+    piece_id: int | None = None
+    customer_id: int | None = None
+    tag: int | None = None
+
+
+def pack_battery(desk: Desk, tag: int, now: datetime) -> Packed:
+    """A battery with its take-in, customer and every reading. Raises Conflict for what cannot travel."""
+    row = found_battery(desk, tag, lock=True)
+    if row.place == Place.GONE:
+        raise Conflict(f"tag {tag} left the house: there is nothing to send")
+    check = batteries.latest_check(desk.session, row.id)
+    judged = batteries.last_judged(desk.session, check.id)
+    if row.place == Place.HELD_APART or (judged is not None and judged.outcome == Outcome.UNSAFE):
+        raise Conflict("It is unsafe or held apart: it does not travel between stores. Hand it on as local rules say")
+    if batteries.claim_of(desk.session, row.id) is not None:
+        raise Conflict("A claim is written for it: it stays where the claim is")
+    promise = rack.newest_promise(desk.session, check.id)
+    promised = promise.promised_at if promise is not None else None
+    entry = batteries.newest_take_in(desk.session, check.id)
+    written = take_in_of(entry).model_copy(
+        update={"promised_at": None, "waits": False, "customer_id": None, "vehicle_id": None}
+    )
+    car, person = row.vehicle, row.customer
+    body = {
+        "take_in": written.model_dump(mode="json", exclude={"customer_name", "customer_phone", "customer_plate"}),
+        "customer": None if person is None or person.erased_at else {"name": person.name, "phone": person.phone, "plate": person.plate},
+        "car": None if car is None else {name: getattr(car, name) for name in ("make", "model", "from_year", "engine", "trim")},
+        "promised_at": promised.isoformat() if promised is not None and promised > now else None,
+        "readings": [
+            {
+                "uuid": str(one.reading_uuid), "kind": one.kind, "taken_at": one.taken_at.isoformat(), "kept_at": one.kept_at.isoformat(),
+                "replaces": str(one.replaces) if one.replaces else None, "body": one.body,
+                "who": str(one.staff.person_uuid), "name": one.staff.name,
+            }
+            for one in batteries.readings_of(desk.session, check.id)
+        ],
+    }  # fmt: skip
+    move(desk, row, Place.ON_THE_WAY, None, now)
+    announce_battery(desk, row, check.id)
+    customer_id = None if person is None else person.id
+    return Packed("battery", row.line or "no line", body, battery_id=row.id, customer_id=customer_id, tag=tag)
+
+
+def pack_piece(desk: Desk, piece_id: int, now: datetime) -> Packed:
+    """A piece with its item and age. Raises Conflict for what cannot travel."""
+    piece, item = found_piece(desk, piece_id)
+    if piece.mark:
+        raise Conflict("this piece is set aside: take it back first")
+    piece.mark = "on_the_way"
+    desk.session.add(
+        PieceEntry(piece_id=piece.id, what="sent", done_at=now, staff_id=desk.staff.id, volts=None, note="")
+    )
+    tell_goods(desk)
+    told = {
+        name: value.isoformat() if hasattr(value, "isoformat") else value
+        for name in _PIECE_FIELDS
+        for value in [getattr(piece, name)]
+    }
+    body = {"item": item_of(item).model_copy(update={"supplier_id": None}).model_dump(mode="json"), "piece": told}
+    return Packed("piece", item.name, body, piece_id=piece.id)
+
+
+_PIECE_FIELDS = (
+    "arrived_on", "made_on", "dry_charged", "filled_on", "charged_on", "last_volts", "last_volts_on", "serial",
+)  # fmt: skip
+
+
+def pack_customer(desk: Desk, customer_id: int) -> Packed:
+    """A customer alone. Raises NotThere."""
+    person = customers.root(desk.session, customer_id)
+    if person is None or person.erased_at is not None:
+        raise NotThere("nobody of that number is known here")
+    body = {"customer": {"name": person.name, "phone": person.phone, "plate": person.plate}}
+    return Packed("customer", "a customer", body, customer_id=person.id)
+
+
+def unpack_battery(desk: Desk, row: Transfer, now: datetime) -> int:
+    """Take a battery in as it was sent. Returns the tag it has here."""
+    told = row.body
+    person, car = told.get("customer") or {}, told.get("car")
+    found = shop.same_car(desk.session, **car) if car else None
+    written = TakeIn.model_validate(
+        {
+            **told["take_in"], "vehicle_id": None if found is None else found.id, "promised_at": told.get("promised_at"),
+            **{f"customer_{name}": value for name, value in person.items()},
+        }
+    )  # fmt: skip
+    today = desk.today(now)
+    if written.sold_on is not None and written.sold_on > today:
+        written = written.model_copy(update={"sold_on": today})
+    if written.promised_at is not None and written.promised_at <= now:
+        written = written.model_copy(update={"promised_at": None})
+    tag = take_in(desk, written, now, label_is_right=True)
+    check = batteries.latest_check(desk.session, found_battery(desk, tag).id)
+    for one in told["readings"]:
+        author = _author(desk, uuid.UUID(one["who"]), one["name"], now)
+        name, replaced = _here(desk, one["uuid"]), one["replaces"] and _here(desk, one["replaces"])
+        body = {**one["body"], "id": str(name), "replaces": str(replaced) if replaced else None}
+        desk.session.add(
+            ReadingRow(
+                reading_uuid=name, check_id=check.id, kind=one["kind"], taken_at=datetime.fromisoformat(one["taken_at"]),
+                kept_at=datetime.fromisoformat(one["kept_at"]), staff_id=author.id, replaces=replaced, body=body,
+            )
+        )  # fmt: skip
+        desk.session.flush()
+    judge_again(desk, tag, now)
+    return tag
+
+
+def _here(desk: Desk, name: str) -> uuid.UUID:
+    """A reading's name in this store: the same however often it is asked, and another than where it was taken."""
+    return uuid.uuid5(uuid.UUID(name), f"store {desk.staff.store_id}")
+
+
+def _author(desk: Desk, person: uuid.UUID, name: str, now: datetime) -> Staff:
+    """Who read it elsewhere stands here by name alone: without a PIN, not at work."""
+    known = stores.author(desk.session, person)
+    if known is None:
+        known = Staff(person_uuid=person, name=name, role="counter", pin_hash="", left_at=now)
+        desk.session.add(known)
+        desk.session.flush()
+    return known
+
+
+def unpack_piece(desk: Desk, row: Transfer, now: datetime) -> None:
+    """Put a piece on the shelf here, under the item of its name."""
+    written = GoodsItem.model_validate(row.body["item"])
+    item = goods.item_named(desk.session, written.name)
+    if item is None:
+        item = CatalogueItem(edition=1, in_stock=0)
+        fill_item(desk, item, written)
+        desk.session.add(item)
+        desk.session.flush()
+        desk.session.add(
+            ItemEntry(item_id=item.id, edition=1, written_at=now, staff_id=desk.staff.id, body=row.body["item"])
+        )
+    piece = StockPiece(item_id=item.id, **row.body["piece"])
+    desk.session.add(piece)
+    desk.session.flush()
+    desk.session.add(
+        PieceEntry(
+            piece_id=piece.id,
+            what="received",
+            done_at=now,
+            staff_id=desk.staff.id,
+            volts=None,
+            note=f"from {row.from_name}",
+        )
+    )
+    tell_goods(desk)
+
+
+def unpack_customer(desk: Desk, person: dict[str, str]) -> None:
+    """Make a customer known here, or find who it is already."""
+    entry = whose(desk, Written(person["name"], person["phone"], person["plate"]), None, None)
+    if entry is not None:
+        desk.session.add(entry)
+        desk.session.flush()
