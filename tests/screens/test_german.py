@@ -6,8 +6,9 @@ import re
 import psycopg
 from playwright.sync_api import Page, Route, expect
 
+from tests.api.test_api import TAKE_IN
 from tests.api.test_languages import NAMES
-from tests.house import LEAD, OWNER_NAME, PINS, TEO, empty, served
+from tests.house import LEAD, OWNER_NAME, PINS, TEO, Client, app_on, empty, served
 from tests.screens.browser import Screens
 from vane_check.languages import catalogues
 
@@ -143,7 +144,8 @@ class German(Screens):
         expect(self.rung(page, "Spannung")).to_contain_text("Volt eingeben, etwa 12,58")
 
     def test_a_question_of_the_server_is_asked_and_answered_in_german(self) -> None:
-        page = self.page("/check/172")
+        tag = Client(app_on(self.url), TEO).send("POST", "/batteries", TAKE_IN).json()["tag"]
+        page = self.page(f"/check/{tag}")
         asked = "Was it really taken on 20 Nov 2026, 09:00? Say so, or type it anew"
         told = {"detail": "When was this taken?", "errors": [{"path": "taken_at", "message": asked}]}
 
@@ -153,7 +155,7 @@ class German(Screens):
             else:
                 route.fulfill(status=422, content_type="application/problem+json", body=json.dumps(told))
 
-        page.route("**/api/batteries/172/readings*", answer)
+        page.route(f"**/api/batteries/{tag}/readings*", answer)
         page.get_by_role("button", name="Nichts zu beanstanden").press("Enter")
         expect(page.get_by_role("alert").filter(has_text="20. Nov. 2026")).to_be_visible()
         page.get_by_role("button", name="Sie wurde da gemessen").click()
