@@ -244,6 +244,10 @@ console.log(JSON.stringify(found));
     }
     """Kinds of fields, what is kept with a reading, part of what the server says, styles, a fault of ours."""
 
+    def test_what_a_screen_says_is_never_set_aside_as_no_message(self) -> None:
+        none = set(json.loads(extract.NOT_MESSAGES.read_text("utf-8")))
+        self.assertEqual(sorted(none & set(extract.screens())), [])
+
     def test_every_word_of_the_screens_is_in_the_catalogue(self) -> None:
         run = subprocess.run(["node", "--input-type=module", "-e", self.SCAN], cwd=ROOT / "front", capture_output=True, text=True, check=True)  # fmt: skip
         unsaid = [one for one in json.loads(run.stdout) if one[1] not in self.KEYS and "system-ui" not in one[1]]

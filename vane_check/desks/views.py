@@ -106,7 +106,7 @@ def size_view(footprint: Footprint) -> Size:
 def car_view(vehicle: Vehicle) -> ListedCar:
     """A vehicle for a screen."""
     variant = " ".join(part for part in (vehicle.engine, vehicle.trim) if part)
-    years = f"{vehicle.from_year} to {vehicle.to_year}" if vehicle.to_year else f"from {vehicle.from_year}"
+    years = f"{vehicle.from_year} to {vehicle.to_year}" if vehicle.to_year else f"from {vehicle.from_year} on"
     return ListedCar(
         id=vehicle.id,
         name=" ".join(part for part in (vehicle.make, vehicle.model, variant) if part),

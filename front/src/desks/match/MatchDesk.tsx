@@ -87,7 +87,9 @@ export function MatchDesk({ tag, store }: Props) {
     <Columns>
       <Column aria-label={t("What is known")}>
         <h1>{tag === null ? t("What fits?") : t("Replaces {0}", tag)}</h1>
-        {found?.requirement && !choosing && <h2>{t("from {0}", found.requirement.source || t("what is typed"))}</h2>}
+        {found?.requirement && !choosing && (
+          <h2>{t("known from {0}", found.requirement.source || t("what is typed"))}</h2>
+        )}
         {found?.asked_as && <Soft>{found.asked_as}</Soft>}
         {settled && (
           <KnownColumn

@@ -12,7 +12,7 @@ import { dayOf, STANDINGS, timeOf } from "../../kit/words";
 import { Heads } from "../goods/parts";
 import { CalendarAddress } from "./CalendarAddress";
 import { Fault, nameOf, OneValue, type Typed, type Value } from "./OneValue";
-import { say } from "../../language/catalogue";
+import { say, written } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 const Columns = styled(Page)`
@@ -116,9 +116,12 @@ const FOLLOW_THE_SCHOOL = { now: t("Rules in force") } as const;
 function asTyped(value: unknown): Typed {
   if (Array.isArray(value)) return value.map(String);
   if (typeof value === "object" && value !== null)
-    return Object.fromEntries(Object.entries(value).map(([name, part]) => [name, String(part)]));
-  return String(value);
+    return Object.fromEntries(Object.entries(value).map(([name, part]) => [name, typedOne(part)]));
+  return typedOne(value);
 }
+
+/** A figure as the place writes it; what is picked is a word. */
+const typedOne = (value: unknown) => (typeof value === "number" ? written(value) : String(value));
 
 function asWritten(typed: Typed, was: unknown): unknown {
   if (Array.isArray(typed)) return typed;
