@@ -158,6 +158,24 @@ class Typing(Screens):
         self.kept(page, "Volts", "12.64")
         self.assertEqual(len(self.readings(tag)), 4)
 
+    def test_an_answer_that_comes_late_takes_no_keys_from_the_rung_that_was_opened_since(self) -> None:
+        page = self.page("/counter")
+        tag = self.taken_in(page)
+        at_last(self, page)
+        slowly(page, re.compile("/api/(assess|batteries/.*readings)"))  # type: ignore[arg-type]
+        page.keyboard.type("11.20\n")
+        expect(self.rung(page, "Volts")).to_contain_text("not sent yet")
+        page.get_by_role("button", name="Correct Volts").click()
+        volts = page.locator("input[name=volts]")
+        expect(volts).to_be_focused()
+        self.wait_until(page, lambda: ("rest_volts", 11.2) in self.readings(tag))
+        expect(self.headline(page)).to_contain_text("Needs a charge")
+        page.wait_for_timeout(1500)  # until whatever the answer moves has moved
+        expect(volts).to_be_focused()
+        page.keyboard.press("ControlOrMeta+a")
+        page.keyboard.type("11.90\n")
+        self.kept(page, "Volts", "11.90")
+
     def test_a_fault_of_one_cell_stands_in_that_cell(self) -> None:
         page = self.page("/counter")
         self.taken_in(page)

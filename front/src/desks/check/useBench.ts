@@ -21,6 +21,13 @@ interface Opened {
 
 export type How = "again" | "correct" | "open" | "close";
 
+/** What had the focus when it was asked for. */
+interface Asking {
+  from: Element | null;
+}
+
+const isFree = ({ from }: Asking) => [null, document.body, from].includes(document.activeElement as HTMLElement | null);
+
 /** The press that kept it is over by then, and what it closed is gone. */
 const AFTER_A_PRESS_MS = 30;
 
@@ -38,7 +45,7 @@ export function useBench(view: Schema["CheckView"]) {
     return kind ? { kind: kind as Kind, turn: 0 } : null;
   });
   const [despite, setDespite] = useState("");
-  const asksForFocus = useRef(false);
+  const asksForFocus = useRef<Asking | null>(null);
   const [keeps, setKeeps] = useState(0);
   const papers = useMemo(
     () => Object.fromEntries(RUNGS.map(({ kind }) => [kind, new DraftAt(place + kind)])) as Record<Kind, DraftAt>,
@@ -100,7 +107,7 @@ export function useBench(view: Schema["CheckView"]) {
     }
     const next = reading && !unchanged && kind === (opened?.kind ?? keptDue) ? nextRung(kind, reading) : null;
     if (body && reading && !next) {
-      asksForFocus.current = true;
+      asksForFocus.current = { from: document.activeElement };
       setKeeps((count) => count + 1);
     }
     if (next && next !== "look") expectField(); // the next figure's keys are its own from now on; a look has none
@@ -132,6 +139,7 @@ export function useBench(view: Schema["CheckView"]) {
   function open(kind: Kind, how: How) {
     if (how === "close") return leave(kind);
     if (isClosed(kind)) return;
+    asksForFocus.current = null; // whoever goes on by hand is not called back
     const paper = papers[kind];
     const now = latest(kind);
     if (how === "again") paper.clear();
@@ -148,17 +156,26 @@ export function useBench(view: Schema["CheckView"]) {
     }
     const body = lookAfter(seen, job.key ?? "", (view.battery.nominal_volts ?? 12) / 2);
     keep(view.tag, { kind: "look", ...body, id: newId(), taken_at: nowIso() } as Reading);
-    asksForFocus.current = true;
+    asksForFocus.current = { from: document.activeElement };
     setKeeps((count) => count + 1);
   }
 
-  // After the last keep the focus goes to what is to be done next.
+  // After the last keep the focus goes to what is to be done next, if nothing else has taken it since: keys on their way
+  // to a field must never press a button.
   const step = foreseen.judgement.next_step.key;
   useEffect(() => {
-    if (!asksForFocus.current || foreseen.asking) return;
-    asksForFocus.current = false;
-    if (DUE[step] === null)
-      window.setTimeout(() => document.querySelector<HTMLElement>("[data-next]")?.focus(), AFTER_A_PRESS_MS);
+    const asking = asksForFocus.current;
+    if (!asking || foreseen.asking) return;
+    if (DUE[step] !== null) {
+      asksForFocus.current = null;
+      return;
+    }
+    const later = window.setTimeout(() => {
+      if (asksForFocus.current !== asking) return;
+      asksForFocus.current = null;
+      if (isFree(asking)) document.querySelector<HTMLElement>("[data-next]")?.focus();
+    }, AFTER_A_PRESS_MS);
+    return () => window.clearTimeout(later);
   }, [keeps, foreseen.asking, step]);
 
   /** The last entry that stands, to be undone by one key. */
