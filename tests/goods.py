@@ -5,7 +5,8 @@ from typing import Any
 
 from vane_check.core.battery import Chemistry, RatingScale
 from vane_check.core.matching import Candidate, Requirement, match
-from vane_check.core.matching.sources import Claim, Need, SourceKey, merge
+from vane_check.core.matching.claims import Claim, Need, SourceKey
+from vane_check.core.matching.sources import merge
 from vane_check.core.matching.upgrade import upgrades
 from vane_check.core.pieces import PieceFacts, state_of
 from vane_check.core.rules import HouseRules

@@ -8,8 +8,9 @@ from pydantic import BaseModel
 from ..core.battery import Chemistry, RatingScale, Use
 from ..core.faults import FieldProblem
 from ..core.matching import Candidate, Fit, Match, Piece, Requirement, bounds_of, match
+from ..core.matching.claims import Claim, Line, SourceKey
 from ..core.matching.photo import CannotMeasure, Marks, TrayFound, tray_in
-from ..core.matching.sources import TITLES, Claim, Line, SourceKey, merge
+from ..core.matching.sources import TITLES, merge
 from ..core.matching.upgrade import Upgrade, upgrades
 from ..core.pieces import PieceFacts, PieceState, state_of
 from ..core.rules import HouseRules

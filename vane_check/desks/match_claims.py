@@ -11,7 +11,8 @@ from ..core.compare import AMPS, rounded
 from ..core.faults import FieldProblem
 from ..core.matching import Measured, Requirement
 from ..core.matching.asked import CableSpare
-from ..core.matching.sources import Claim, Need, SourceKey, too_high_running_volts
+from ..core.matching.claims import Claim, Need, SourceKey
+from ..core.matching.sources import too_high_running_volts
 from ..core.readings import Car
 from ..core.tables.base import Sourced
 from ..core.tables.codes import Figures

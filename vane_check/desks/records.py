@@ -10,6 +10,7 @@ from ..core.outcomes import Outcome
 from ..core.rated import rated_cca
 from ..core.trend import Given, Trend, trend_of
 from ..records import batteries, goods
+from ..records import past_checks as pages
 from ..records.models import BatteryRow
 from .check import CheckView, view
 from .counter import TakeIn, found_battery, take_in_of
@@ -74,7 +75,7 @@ class Life(BaseModel):
 
 def past_checks(desk: Desk, text: str = "", page: int = 0) -> PastChecks:
     """The newest checks whose tag, line, serial, customer, phone, plate or car holds the text, a page at a time."""
-    found = batteries.past_checks(desk.session, PAGE, page, text)
+    found = pages.found_checks(desk.session, PAGE, page, text)
     return PastChecks(
         checks=[
             PastCheck(

@@ -10,8 +10,8 @@ from sqlalchemy.orm import Session, joinedload
 
 from ..core.customers import Written, name_key, phone_key, plate_key
 from ..core.tables import customer_figures
-from .batteries import literally
 from .models import BatteryRow, CheckRow, Claim, Customer, CustomerEntry, JudgementRow, ReadingRow, TakeInEntry, Vehicle
+from .past_checks import literally
 
 
 def found(session: Session, typed: str, most: int) -> Sequence[int]:

@@ -6,11 +6,11 @@ import styled from "styled-components";
 import { ApiProblem, api, asked, type Schema } from "../../api/client";
 import { askAgain } from "../../api/live";
 import { reference, sale } from "../../api/queries";
-import { Button, Caution, Empty, Entry, Page, Soft, touchLink } from "../../kit/parts";
+import { Caution, Empty, Page, Soft, touchLink } from "../../kit/parts";
 import { UPRIGHT } from "../../kit/theme";
-import { numberOf } from "../../kit/units";
 import { dayOf, money, timeOf } from "../../kit/words";
 import { useWrite } from "../goods/useWrite";
+import { Box, Reading, Till, UNITS } from "./parts";
 import { written } from "../../language/catalogue";
 import { t } from "../../language/t";
 
@@ -75,13 +75,6 @@ const Step = styled(AriaButton)`
     color: var(--soft);
   }
 `;
-const Reads = styled.form`
-  display: flex;
-  gap: 8px;
-  align-items: end;
-  padding: 6px 6px 8px 46px;
-  border-bottom: 1px solid var(--line);
-`;
 const Facts = styled.dl`
   display: grid;
   grid-template-columns: auto minmax(0, 1fr);
@@ -102,8 +95,6 @@ const PARTS: Record<Schema["FittingStep"]["about"], string> = {
   in: t("The new one in"),
   after: t("Afterwards"),
 };
-const UNITS = { volts: "V", mA: "mA", "": "" } as const;
-
 export function FittingDesk({ tag }: { tag: number }) {
   const { data: found, error } = useQuery(sale(tag));
   const { data: known } = useQuery(reference);
@@ -239,71 +230,3 @@ export function FittingDesk({ tag }: { tag: number }) {
     </Columns>
   );
 }
-
-/** What it is rung up as, to be taken over to the till. */
-function Till({ line }: { line: string }) {
-  const [copied, setCopied] = useState(false);
-  return (
-    <p>
-      <Soft>{t("for the till")}</Soft> <output style={{ userSelect: "all" }}>{line}</output>{" "}
-      {"clipboard" in navigator && (
-        <Button
-          onPress={() =>
-            void navigator.clipboard.writeText(line).then(
-              () => setCopied(true),
-              () => undefined,
-            )
-          }
-        >
-          {copied ? t("Copied") : t("Copy")}
-        </Button>
-      )}
-    </p>
-  );
-}
-
-function Reading({
-  one,
-  fault,
-  onKeep,
-}: {
-  one: Schema["TickedStep"];
-  fault: string | undefined;
-  onKeep: (figure: number) => void;
-}) {
-  const [text, setText] = useState("");
-  const value = numberOf(text);
-  return (
-    <Reads
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (value !== null) onKeep(value);
-      }}
-    >
-      <div style={{ width: 170 }}>
-        <Entry
-          label=""
-          aria={one.step.text}
-          value={text}
-          onChange={setText}
-          unit={UNITS[one.step.figure]}
-          big
-          autoFocus
-          name="figure"
-          problem={text.trim() !== "" && value === null ? t("A number") : fault}
-        />
-      </div>
-      <Button type="submit" $tone="strong" isDisabled={value === null}>
-        {t("Keep ↵")}
-      </Button>
-    </Reads>
-  );
-}
-
-/** A box as one draws it on paper: empty, or crossed through. */
-const Box = ({ done }: { done: boolean }) => (
-  <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden>
-    <rect x="3" y="3" width="20" height="20" rx="3" fill="none" stroke="currentColor" strokeWidth="2" />
-    {done && <path d="M6 14 l5 6 l10 -15" fill="none" stroke="var(--sound)" strokeWidth="3.5" />}
-  </svg>
-);

@@ -6,37 +6,15 @@ import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
 import { askAgain } from "../../api/live";
 import { imports, oneImport } from "../../api/queries";
-import { Button, Choice, Entry, Soft, touchLink } from "../../kit/parts";
+import { Button, Choice, Entry, Soft } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
 import { KINDS, STATES } from "./ImportDesk";
+import { ReadAs, Refused, Sample } from "./ImportRows";
 import { Acts, Fault, Figures } from "./parts";
 import { useWrite } from "./useWrite";
 import { locale } from "../../language/catalogue";
 import { t } from "../../language/t";
 
-const Table = styled.div`
-  flex: none; /* it is as high as its rows: the column slides */
-  overflow: auto;
-  max-width: 100%;
-  table {
-    border-collapse: collapse;
-    font-size: 16px;
-  }
-  th,
-  td {
-    padding: 4px 10px;
-    border-bottom: 1px solid var(--line);
-    text-align: left;
-    white-space: nowrap;
-    max-width: 260px;
-    overflow: hidden;
-    text-overflow: ellipsis;
-  }
-  th {
-    color: var(--soft);
-    font-weight: 600;
-  }
-`;
 const Track = styled.div`
   height: 14px;
   border: 1.5px solid var(--ink);
@@ -53,12 +31,8 @@ const Map_ = styled.div`
   gap: 10px;
   align-items: end;
 `;
-const Out = styled.a`
-  ${touchLink}
-`;
 const UNITS = { mm: "mm", cm: "cm", in: "in" } as const;
 const SCALES = { CCA: "CCA", EN: "EN", DIN: "DIN", IEC: "IEC" } as const;
-const REFUSED_PAGE = 100;
 const LENGTHS = ["length_mm", "width_mm", "height_mm"];
 
 export function ImportRun({ id, onDone }: { id: number; onDone: () => void }) {
@@ -235,40 +209,7 @@ function Run({ run, page, onPage, onDone }: Props) {
           <Button onPress={() => setAnew(true)}>{t("Try again")}</Button>
         </Acts>
       )}
-      {run.refused.length > 0 && (
-        <>
-          <h2>{t("Refused")}</h2>
-          <Table>
-            <table aria-label={t("Refused rows")}>
-              <thead>
-                <tr>
-                  <th>{t("row")}</th>
-                  <th>{t("column")}</th>
-                  <th>{t("why")}</th>
-                </tr>
-              </thead>
-              <tbody>
-                {run.refused.map(([row, column, why], index) => (
-                  <tr key={index}>
-                    <td>{String(row)}</td>
-                    <td>{String(column)}</td>
-                    <td style={{ whiteSpace: "normal", maxWidth: "none" }}>{String(why)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </Table>
-          <Acts>
-            {page > 0 && <Button onPress={() => onPage(page - 1)}>{t("Before")}</Button>}
-            {run.rows_refused > (page + 1) * REFUSED_PAGE && (
-              <Button onPress={() => onPage(page + 1)}>{t("Further")}</Button>
-            )}
-            <Out href={`/api/imports/${run.id}/refused.csv`} download>
-              {t("All refused rows, as CSV")}
-            </Out>
-          </Acts>
-        </>
-      )}
+      <Refused run={run} page={page} onPage={onPage} />
       {run.read_as.length > 0 && run.state === "checked" && <ReadAs run={run} />}
       {run.state === "sent" && <Sample run={run} />}
     </>
@@ -276,63 +217,3 @@ function Run({ run, page, onPage, onDone }: Props) {
 }
 
 const sampleOf = (run: Schema["ImportView"], column: string) => run.sample[0]?.[run.columns.indexOf(column)] ?? "";
-
-function Sample({ run }: { run: Schema["ImportView"] }) {
-  return (
-    <>
-      <h2>{t("The first rows as they stand")}</h2>
-      <Table>
-        <table aria-label={t("The first rows")}>
-          <thead>
-            <tr>
-              {run.columns.map((column, index) => (
-                <th key={index}>{column}</th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {run.sample.map((row, index) => (
-              <tr key={index}>
-                {run.columns.map((_, place) => (
-                  <td key={place}>{row[place]}</td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </Table>
-    </>
-  );
-}
-
-function ReadAs({ run }: { run: Schema["ImportView"] }) {
-  const order = run.fields.map((field) => field.name);
-  const names = Object.keys(run.read_as[0] ?? {})
-    .filter((name) => run.read_as.some((row) => row[name] !== "" && row[name] !== "None"))
-    .sort((one, other) => ((order.indexOf(one) + 99) % 99) - ((order.indexOf(other) + 99) % 99));
-  return (
-    <>
-      <h2>{t("The first rows as they are read")}</h2>
-      <Table>
-        <table aria-label={t("As they are read")}>
-          <thead>
-            <tr>
-              {names.map((name) => (
-                <th key={name}>{name.replaceAll("_", " ")}</th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {run.read_as.map((row, index) => (
-              <tr key={index}>
-                {names.map((name) => (
-                  <td key={name}>{String(row[name] ?? "")}</td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </Table>
-    </>
-  );
-}

@@ -1,0 +1,139 @@
+/** Rows of a file that is on its way in: as they stand, as they are read, and every refused one with why. */
+import styled from "styled-components";
+import type { Schema } from "../../api/client";
+import { Button, touchLink } from "../../kit/parts";
+import { Acts } from "./parts";
+import { t } from "../../language/t";
+
+const Table = styled.div`
+  flex: none; /* it is as high as its rows: the column slides */
+  overflow: auto;
+  max-width: 100%;
+  table {
+    border-collapse: collapse;
+    font-size: 16px;
+  }
+  th,
+  td {
+    padding: 4px 10px;
+    border-bottom: 1px solid var(--line);
+    text-align: left;
+    white-space: nowrap;
+    max-width: 260px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  th {
+    color: var(--soft);
+    font-weight: 600;
+  }
+`;
+const Out = styled.a`
+  ${touchLink}
+`;
+const REFUSED_PAGE = 100;
+
+interface RefusedProps {
+  run: Schema["ImportView"];
+  page: number;
+  onPage: (page: number) => void;
+}
+
+/** A page of the refused rows, and all of them as a file. */
+export function Refused({ run, page, onPage }: RefusedProps) {
+  if (run.refused.length === 0) return null;
+  return (
+    <>
+      <h2>{t("Refused")}</h2>
+      <Table>
+        <table aria-label={t("Refused rows")}>
+          <thead>
+            <tr>
+              <th>{t("row")}</th>
+              <th>{t("column")}</th>
+              <th>{t("why")}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {run.refused.map(([row, column, why], index) => (
+              <tr key={index}>
+                <td>{String(row)}</td>
+                <td>{String(column)}</td>
+                <td style={{ whiteSpace: "normal", maxWidth: "none" }}>{String(why)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Table>
+      <Acts>
+        {page > 0 && <Button onPress={() => onPage(page - 1)}>{t("Before")}</Button>}
+        {run.rows_refused > (page + 1) * REFUSED_PAGE && (
+          <Button onPress={() => onPage(page + 1)}>{t("Further")}</Button>
+        )}
+        <Out href={`/api/imports/${run.id}/refused.csv`} download>
+          {t("All refused rows, as CSV")}
+        </Out>
+      </Acts>
+    </>
+  );
+}
+
+export function Sample({ run }: { run: Schema["ImportView"] }) {
+  return (
+    <>
+      <h2>{t("The first rows as they stand")}</h2>
+      <Table>
+        <table aria-label={t("The first rows")}>
+          <thead>
+            <tr>
+              {run.columns.map((column, index) => (
+                <th key={index}>{column}</th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {run.sample.map((row, index) => (
+              <tr key={index}>
+                {run.columns.map((_, place) => (
+                  <td key={place}>{row[place]}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Table>
+    </>
+  );
+}
+
+export function ReadAs({ run }: { run: Schema["ImportView"] }) {
+  const order = run.fields.map((field) => field.name);
+  const names = Object.keys(run.read_as[0] ?? {})
+    .filter((name) => run.read_as.some((row) => row[name] !== "" && row[name] !== "None"))
+    .sort((one, other) => ((order.indexOf(one) + 99) % 99) - ((order.indexOf(other) + 99) % 99));
+  return (
+    <>
+      <h2>{t("The first rows as they are read")}</h2>
+      <Table>
+        <table aria-label={t("As they are read")}>
+          <thead>
+            <tr>
+              {names.map((name) => (
+                <th key={name}>{name.replaceAll("_", " ")}</th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {run.read_as.map((row, index) => (
+              <tr key={index}>
+                {names.map((name) => (
+                  <td key={name}>{String(row[name] ?? "")}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Table>
+    </>
+  );
+}

@@ -1,0 +1,81 @@
+"""Past checks, found by whatever is known of them, a page at a time."""
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+from sqlalchemy import ColumnElement, func, select, text, true
+from sqlalchemy.orm import Session, lazyload
+
+from .models import BatteryRow, CheckRow, JudgementRow
+
+
+class Found(NamedTuple):
+    """A page of checks: the rows, how many there are, and whether counting stopped there."""
+
+    rows: Sequence[tuple[CheckRow, BatteryRow, str | None, Sequence[str]]]
+    total: int
+    more_than_counted: bool
+
+
+COUNTED_AT_MOST = 1000
+"""Beyond this a list says "more than": nobody reads on that far, and counting all costs more than finding."""
+HITS_AT_MOST = 400
+"""The same for what a text finds: eight pages on, one types another letter."""
+
+
+def found_checks(session: Session, page_size: int, page: int, typed: str = "") -> Found:
+    """Checks, newest first, whose tag, line, serial, customer, phone, plate or car holds the text.
+
+    Few hits are found by their trigrams and sorted; many are walked from the newest on until the page is full.
+    """
+    words = typed.strip().lower()
+    offset = page * page_size
+    if not words:
+        count = session.scalar(
+            select(func.count()).select_from(select(CheckRow.id).limit(COUNTED_AT_MOST + 1).subquery())
+        )
+        return _page(session, true(), page_size, offset, count or 0, COUNTED_AT_MOST)
+    pattern = f"%{literally(words)}%"
+    most = HITS_AT_MOST + 1
+    ways: dict[int, set[int]] = {}
+    found = text("select way, battery_id from find_batteries(:pattern, :most)")
+    for way, battery_id in session.execute(found, {"pattern": pattern, "most": most}):
+        ways.setdefault(way, set()).add(battery_id)
+    total = len(set().union(*ways.values()))
+    walk = text("select walk_batteries(:pattern, :way, :most)")
+    for way, ids in ways.items():
+        if len(ids) >= most:  # these are any of many: the newest of them are asked for
+            asked = {"pattern": pattern, "way": way, "most": offset + page_size}
+            ways[way] = set(session.execute(walk, asked).scalars())
+    newest = sorted(set().union(*ways.values()), reverse=True)[offset : offset + page_size]
+    if not newest:
+        return Found([], 0, False)
+    return _page(session, CheckRow.battery_id.in_(newest), page_size, 0, total, HITS_AT_MOST)
+
+
+def _page(session: Session, fits: ColumnElement[bool], size: int, offset: int, count: int, at_most: int) -> Found:
+    last = (
+        select(JudgementRow.outcome, JudgementRow.figures)
+        .where(JudgementRow.check_id == CheckRow.id)
+        .order_by(JudgementRow.id.desc())
+        .limit(1)
+        .lateral("last_judgement")
+    )
+    rows = session.execute(
+        select(CheckRow, BatteryRow, last.c.outcome, last.c.figures)
+        .select_from(CheckRow)
+        .join(BatteryRow, BatteryRow.id == CheckRow.battery_id)
+        .options(lazyload(BatteryRow.customer), lazyload(BatteryRow.vehicle))
+        .outerjoin(last, true())
+        .where(fits)
+        .order_by(CheckRow.id.desc())
+        .limit(size)
+        .offset(offset)
+    )
+    found = [(check, battery, outcome, figures or ()) for check, battery, outcome, figures in rows]
+    return Found(found, min(count, at_most), count > at_most)
+
+
+def literally(words: str) -> str:
+    """The words with the signs that LIKE reads otherwise taken literally."""
+    return words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
