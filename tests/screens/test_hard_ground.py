@@ -141,6 +141,29 @@ class Typing(Screens):
         again.keyboard.type(PINS[NOOR] + "\n")
         expect(again.get_by_role("button", name=f"{NOOR} is signed in")).to_be_visible()
         expect(again.locator("input[name=volts]")).to_have_value("")
+        expect(again.get_by_text("wait for others")).to_have_count(0)
+        self.assertEqual(self.readings(tag), [LOOKED])
+
+    def test_a_figure_that_ends_in_its_point_is_kept_by_nobody_s_leaving(self) -> None:
+        page = self.page("/counter")
+        tag = self.taken_in(page)
+        volts = page.locator("input[name=volts]")
+        for half in ("12", "12."):
+            expect(volts).to_be_focused()
+            page.keyboard.press("ControlOrMeta+a")
+            page.keyboard.type(half)
+            self.open_rung(page, "T", "Tester")
+            expect(self.rung(page, "Volts")).to_contain_text("half typed")
+            page.wait_for_timeout(400)
+            self.assertEqual(self.readings(tag), [LOOKED])
+            page.keyboard.press("V")
+            expect(volts).to_have_value(half)
+        page.keyboard.type("4")
+        self.open_rung(page, "T", "Tester")
+        self.kept(page, "Volts", "12.40")
+        page.keyboard.type("450.")
+        page.keyboard.press("Enter")  # said to be whole
+        self.kept_in_all(page, tag, [LOOKED, ("rest_volts", 12.4), ("electronic_tester", 450)])
 
     def test_undoing_a_correction_brings_the_earlier_entry_back(self) -> None:
         page = self.page("/counter")

@@ -22,6 +22,9 @@ export function numberOf(text: string): number | null {
   return Number(plain);
 }
 
+/** Whether a figure ends in its point: more of it is on its way. */
+export const endsInPoint = (text: string) => /[.,]\s*$/.test(text);
+
 /** Volts as typed; four figures without a point, `1258`, are 12.58. Three may be a tag, or 12.6 without its point: asked. */
 export function voltsOf(text: string): number | null {
   const value = numberOf(text);

@@ -168,7 +168,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
               (drafts[kind] ? foreseen.faultOf(kind, field) : undefined) ??
               entry?.refused?.problem?.errors.find((fault) => fault.path === field)?.message
             }
-            onType={(body) => bench.type(kind, body)}
+            onType={(body, half) => bench.type(kind, body, half)}
             onKeep={(body) => bench.leave(kind, body)}
           />
         </Drafting.Provider>

@@ -7,7 +7,7 @@ import { placeOf, TouchCase, type View } from "../../case/TouchCase";
 import { useKept } from "../../kit/drafts";
 import { Button, Choice, Entry, Key_ } from "../../kit/parts";
 import { useFirstField } from "../../kit/useFirstField";
-import { voltsFault, voltsOf } from "../../kit/units";
+import { endsInPoint, voltsFault, voltsOf } from "../../kit/units";
 import type { FormProps } from "./fields";
 import { written } from "../../language/catalogue";
 import { t } from "../../language/t";
@@ -31,7 +31,7 @@ export function LeakageForm({ start: kept, battery, size: known, due, says, faul
   const body = all.length ? { volts: Math.max(...all), cleaned: cleaned === "yes", spots } : null;
   const said = JSON.stringify(body);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is typed changes
-  useEffect(() => onType(body), [said]);
+  useEffect(() => onType(body, endsInPoint(text)), [said, text]);
 
   function touch(view: View, across: number, down: number) {
     if (volts !== null) setSpots([...spots, { volts, view, across, down }]);

@@ -76,7 +76,7 @@ export function LookForm({ start: kept, battery, size: known, hazards, onType, o
   const says = (touched || gone.length > 0) && whole;
   const said = JSON.stringify(says ? body : null);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is seen changes
-  useEffect(() => onType(says ? body : null), [said]);
+  useEffect(() => onType(says ? body : null, false), [said]);
 
   function choose(keys: Set<string>) {
     const added = [...keys].find((sign) => !marks.some((mark) => mark.sign === sign)) as Sign | undefined;

@@ -11,6 +11,8 @@ export type Kind = Reading["kind"] & string;
 /** A rung's reading while it is typed: whole enough to be judged, or not yet. */
 export interface Draft {
   reading: Reading | null;
+  /** More of a figure is on its way. */
+  half: boolean;
 }
 
 /** An entry that stands: kept, or waiting to be sent. */

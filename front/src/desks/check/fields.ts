@@ -1,7 +1,7 @@
 /** What a rung's form is made of: a few figures, and words of the spoken line; and the reading they make. */
 import type { Reading, Schema } from "../../api/client";
 import type { Tool } from "../../kit/tools";
-import { celsiusOf, numberOf, shownTemperature, voltsOf } from "../../kit/units";
+import { celsiusOf, endsInPoint, numberOf, shownTemperature, voltsOf } from "../../kit/units";
 import { written } from "../../language/catalogue";
 
 /** What the core says of one reading. */
@@ -34,8 +34,9 @@ export interface FormProps<Kind extends Reading = Reading> {
   fault: (field: string) => string | undefined;
   /** What the core says of what is typed. */
   says: Said | undefined;
-  /** The reading as typed so far, without its name and time; null while it says nothing yet. */
-  onType: (body: object | null) => void;
+  /** The reading as typed so far, without its name and time; null while it says nothing yet. What is half typed is kept by
+   * nobody's leaving. */
+  onType: (body: object | null, half: boolean) => void;
   onKeep: (body?: object) => void;
 }
 
@@ -60,6 +61,8 @@ interface Common {
 }
 interface Figure extends Common {
   kind: "number" | "volts" | "temperature";
+  /** It is read to its tenths at least: without a point it is half typed. */
+  tenths?: true;
   /** A temperature that is asked each time, never preset. */
   asked?: true;
   unit?: string;
@@ -151,6 +154,15 @@ export function initial(fields: Field[], given: Record<string, string>, props: F
       return [field.name, given[field.name] ?? field.start ?? ""];
     }),
   );
+}
+
+const FOUR_FIGURES = 4;
+
+/** Whether more of a figure is surely on its way: it ends in its point, or has none yet and is read to its tenths. */
+export function isHalf(field: Field, value: Values[string] | undefined): boolean {
+  if (!isFigure(field) || typeof value !== "string") return false;
+  const text = value.trim();
+  return endsInPoint(text) || (field.tenths === true && /^\d+$/.test(text) && text.length < FOUR_FIGURES);
 }
 
 export const gravityOf = (text: string) => {

@@ -7,7 +7,17 @@ import { Button, Key_ } from "../../kit/parts";
 import { Sentence, Spoken, Word, WordChoices, WordFigure } from "../../kit/Spoken";
 import { useFirstField } from "../../kit/useFirstField";
 import { numberOf, temperatureUnit, voltsFault, voltsOf } from "../../kit/units";
-import { bodyOf, gravityOf, initial, isFigure, wordsOf, type Field, type FormProps, type Values } from "./fields";
+import {
+  bodyOf,
+  gravityOf,
+  initial,
+  isFigure,
+  isHalf,
+  wordsOf,
+  type Field,
+  type FormProps,
+  type Values,
+} from "./fields";
 import { PullTimer } from "./PullTimer";
 import { NO_YES, OneField, type PartProps, type Value } from "./OneField";
 import { More } from "./TickList";
@@ -60,8 +70,9 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
     setValues((before) => ({ ...before, [name]: value }));
   const body = bodyOf(fields, values, props, spec.enough);
   const said = JSON.stringify(body);
+  const half = fields.some((field) => isHalf(field, values[field.name]));
   // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is typed changes
-  useEffect(() => props.onType(body), [said, props.tool?.equipment_id]);
+  useEffect(() => props.onType(body, half), [said, half, props.tool?.equipment_id]);
   useToolStarts(props, () => spec.starts?.(props) ?? {}, setValues);
   const form = useFirstField();
   const asked = fields.filter((field) => !field.when || field.when(values, props));

@@ -30,7 +30,15 @@ export const VOLTS: Spec = {
         ? { seconds: limits.headlamp_seconds, label: t("Headlamps on") }
         : null,
   fields: [
-    { kind: "volts", name: "volts", label: t("Volts at rest"), unit: "V", needed: true, placeholder: "12.58" },
+    {
+      kind: "volts",
+      name: "volts",
+      label: t("Volts at rest"),
+      unit: "V",
+      needed: true,
+      placeholder: "12.58",
+      tenths: true,
+    },
     {
       kind: "choice",
       name: "settled",

@@ -79,17 +79,22 @@ export function useBench(view: Schema["CheckView"]) {
     return { kind, ...(why && handsOn.has(kind) ? { reason: why } : {}), ...tool, ...body, ...named } as Reading;
   }
 
-  function type(kind: Kind, body: object | null) {
+  function type(kind: Kind, body: object | null, half: boolean) {
     const reading = body && whole(kind, body); // now, not when the state is worked out: by then it may have been kept
     setDrafts((before) => {
       if (!reading && !before[kind]) return before;
       const others = without(before, kind);
-      return reading ? { ...others, [kind]: { reading } } : others;
+      return reading ? { ...others, [kind]: { reading, half } } : others;
     });
   }
 
   /** Keep what is typed whole; what is half typed stays as it is, for whoever comes back to it. */
   function leave(kind: Kind, body?: object) {
+    if (!body && drafts[kind]?.half) {
+      setDrafts((before) => without(before, kind));
+      setOpened((now) => (now?.kind === kind ? null : now));
+      return;
+    }
     if (drafts[kind] && foreseen.isWrong(kind)) {
       // it would be refused: the fault stands in its field, and what is typed waits there to be mended
       if (!body) setOpened((now) => (now?.kind === kind ? null : now));
