@@ -85,6 +85,9 @@ class Announcements:
     async def _in_time(self, asked: Any, connection: psycopg.AsyncConnection[Any] | None = None) -> Any:
         """What was asked of the database, or TimeoutError once its patience is used up."""
         task = asyncio.ensure_future(asked)
+        task.add_done_callback(
+            lambda gone: gone.cancelled() or gone.exception()
+        )  # also where nobody waits for it any more
         for _ in range(int(self._patience / SLICE_SECONDS) + 1):
             done, _ = await asyncio.wait({task}, timeout=SLICE_SECONDS)
             if done:
@@ -94,7 +97,6 @@ class Announcements:
             cut(connection)
         else:
             task.cancel()
-        task.add_done_callback(lambda gone: gone.cancelled() or gone.exception())
         raise TimeoutError
 
     def _is_away(self) -> None:
