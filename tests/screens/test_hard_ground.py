@@ -306,10 +306,15 @@ class Whose(Screens):
 
         page.route("**/api/batteries", lose)
         page.get_by_role("button", name="Take it in").click()
-        page.get_by_role("button", name="Take it in").click()
+        expect(page.get_by_label("Rated figure")).to_have_value("")
+        page.wait_for_timeout(900)
+        page.get_by_role("button", name="Take it in").click()  # however late: it was meant for the one before
+        expect(page.get_by_text("Nothing is written of it yet")).to_be_visible()
         # it is sent again by itself, under its name, and its tag is said
         expect(page.get_by_text("is the tag of 555 CCA: hang it on")).to_be_visible()
-        page.get_by_label("Rated figure").fill("556")
+        page.get_by_label("Rated figure").focus()
+        page.keyboard.type("556")
+        expect(page.get_by_text("Nothing is written of it yet")).to_have_count(0)
         page.get_by_role("button", name="Take it in").dblclick()
         page.wait_for_url("**/check/*")
         watch = Client(app_on(self.url), LEAD)
@@ -318,6 +323,22 @@ class Whose(Screens):
         self.assertEqual((lost, page.url.rsplit("/", 1)[1]), ([201], str(newest)))
         labels = [watch.get(f"/batteries/{tag}").json()["battery"]["rating"] for tag in (newest - 1, newest)]
         self.assertEqual([one and one["amps"] for one in labels], [555, 556])
+
+    def test_a_battery_of_which_nothing_is_known_is_taken_in_when_somebody_says_so_twice(self) -> None:
+        page = self.page("/counter")
+        rated = page.get_by_role("textbox", name="Rated figure")
+        expect(rated).to_be_focused()
+        watch = Client(app_on(self.url), LEAD)
+        before = len(watch.get("/shelf").json())
+        for _ in range(5):  # an Enter that is held down
+            page.keyboard.press("Enter")
+        expect(page.get_by_text("Nothing is written of it yet")).to_be_visible()
+        page.wait_for_timeout(900)
+        self.assertEqual(len(watch.get("/shelf").json()), before)
+        rated.press("Enter")
+        page.wait_for_url("**/check/*")
+        tag = int(page.url.rsplit("/", 1)[1])
+        self.assertIsNone(watch.get(f"/batteries/{tag}").json()["battery"]["rating"])
 
 
 class Clocks(Screens):

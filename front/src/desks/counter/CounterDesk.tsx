@@ -1,5 +1,5 @@
 /** The counter: take a battery in; it is given a tag and goes to its check. */
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import { api, asked, named } from "../../api/client";
 import { learned } from "../../api/live";
@@ -10,14 +10,10 @@ import { Page } from "../../kit/parts";
 import { TakeInForm } from "./TakeInForm";
 import { t } from "../../language/t";
 
-/** An Enter that follows so soon on one that wrote a battery in was meant for that one. */
-const SECOND_ENTER_MS = 800;
-
 export function CounterDesk() {
   const navigate = useNavigate();
   const { key } = useLocation();
   const [turn, setTurn] = useState(0);
-  const writtenAt = useRef(0);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- a new turn is a new draft at the same place
   const draft = useMemo(() => new DraftAt("take-in"), [turn, key]);
   return (
@@ -29,8 +25,6 @@ export function CounterDesk() {
           title={t("Take in")}
           action={t("Take it in, give it a tag")}
           onWrite={async (written, writeId, label_is_right) => {
-            const untouched = draft.get("label") === undefined && draft.get("story") === undefined;
-            if (untouched && Date.now() - writtenAt.current < SECOND_ENTER_MS) return; // no second battery
             const answer = asked(
               api.POST("/api/batteries", {
                 params: { ...named(writeId), query: label_is_right ? { label_is_right } : {} },
@@ -44,7 +38,6 @@ export function CounterDesk() {
             });
             if (!view) {
               draft.clear();
-              writtenAt.current = Date.now();
               return setTurn(turn + 1);
             }
             draft.clear();

@@ -1,5 +1,5 @@
 /** The take-in: how it came, what is wrong, what the label says. What is typed stays until it is written or thrown away. */
-import { useContext, useEffect, type ReactNode } from "react";
+import { useContext, useEffect, useState, type ReactNode } from "react";
 import { CasePicture } from "../../case/CasePicture";
 import { Drafting } from "../../kit/drafts";
 import { Button, Caution, Key_ } from "../../kit/parts";
@@ -11,6 +11,9 @@ import { PromiseSaid } from "./Promised";
 import { StoryFields } from "./StoryFields";
 import { useTakeIn, type TakeIn, type Write } from "./takeIn";
 import { t } from "../../language/t";
+
+/** An Enter that follows so soon on the one before was meant for that one, or is held down. */
+const SECOND_ENTER_MS = 800;
 
 interface Props {
   start: TakeIn | null;
@@ -29,13 +32,21 @@ export function TakeInForm({ start, title, action, onWrite, onThrowAway, childre
   // Figures typed before the first field stands are its own.
   const stands = known !== undefined;
   useEffect(() => (stands ? fieldStands() : expectField()), [stands]);
+  // Of a battery of which nothing is written it is asked once more: a late Enter was meant for the battery before.
+  const [askedAt, setAskedAt] = useState(0);
+  const isBare = form.isNew && draft?.get("label") === undefined && draft?.get("story") === undefined;
+  function submit() {
+    const since = Date.now() - askedAt;
+    if (isBare && (askedAt === 0 || since < SECOND_ENTER_MS)) setAskedAt(Date.now());
+    else void form.write();
+  }
   if (!known) return null;
   return (
     <Sheet
       validationErrors={form.errors}
       onSubmit={(event) => {
         event.preventDefault();
-        void form.write();
+        submit();
       }}
       aria-label={title}
     >
@@ -68,6 +79,9 @@ export function TakeInForm({ start, title, action, onWrite, onThrowAway, childre
         )}
         {form.isNew && <PromiseSaid form={form} />}
         {problem && <Fault role="alert">{problem.message}</Fault>}
+        {isBare && askedAt > 0 && (
+          <p role="status">{t("Nothing is written of it yet. Once more, and it is taken in as it is.")}</p>
+        )}
         {children}
         {form.asksLabel && (
           <Button $tone="copper" onPress={() => void form.write(true)}>
