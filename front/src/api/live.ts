@@ -107,7 +107,8 @@ export function follow(): () => void {
     source = new EventSource("/api/events");
     source.onopen = () => {
       heard();
-      if (opened) everything(); // what was told while the line was cut is lost
+      if (opened)
+        everything(); // what was told while the line was cut is lost
       else sinceBefore(); // so is what was told between an answer and this
       opened = true;
     };
