@@ -107,8 +107,7 @@ export function follow(): () => void {
     source = new EventSource("/api/events");
     source.onopen = () => {
       heard();
-      if (opened)
-        everything(); // what was told while the line was cut is lost
+      if (opened) everything(); // what was told while the line was cut is lost
       else sinceBefore(); // so is what was told between an answer and this
       opened = true;
     };
