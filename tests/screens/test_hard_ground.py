@@ -269,18 +269,6 @@ class Whose(Screens):
         expect(page.get_by_text("1 refused")).to_have_count(0)
         self.assertNotEqual(tag, other)
 
-    def test_what_a_colleague_does_before_this_page_hears_anything_stands_on_its_shelf(self) -> None:
-        page = self.page("/records")
-        at_last(self, page)
-        slowly(page, "**/api/events", 3000)
-        page.reload()
-        shelf = page.get_by_role("navigation", name="Shelf")
-        expect(shelf.get_by_text("171", exact=True).first).to_be_visible()
-        colleague = Client(app_on(self.url), NOOR)
-        taken = colleague.send("POST", "/batteries", {"battery": {"rating": {"amps": 611}}, "context": {}})
-        tag = str(taken.json()["tag"])
-        expect(shelf.get_by_text(tag, exact=True).first).to_be_visible()
-
     def test_a_refused_correction_is_never_kept_as_a_new_reading(self) -> None:
         page = self.page("/counter")
         tag = self.taken_in(page)

@@ -69,18 +69,6 @@ function patched(before: OnShelf[], now: Map<number, OnShelf>): OnShelf[] {
   return [...left, ...came].sort((one, other) => when(one) - when(other) || one.tag - other.tag);
 }
 
-/** What the work of others changes all day long. */
-const ALL_DAY = [...OF_A_BATTERY, "shelf", "rack"];
-
-/** Ask once more for what is on the screen and was asked for before anything could be heard; what is on its way comes first. */
-function sinceBefore() {
-  for (const query of queries.getQueryCache().findAll({ type: "active" })) {
-    if (!ALL_DAY.includes(String(query.queryKey[0]))) continue;
-    const again = () => void queries.invalidateQueries({ queryKey: query.queryKey, exact: true });
-    void Promise.resolve(query.promise).then(again, again);
-  }
-}
-
 const RETRY_MS = 2000;
 
 /** Follow what other screens do, for as long as this session lasts. Returns how to stop. */
@@ -108,7 +96,6 @@ export function follow(): () => void {
     source.onopen = () => {
       heard();
       if (opened) everything(); // what was told while the line was cut is lost
-      else sinceBefore(); // so is what was told between an answer and this
       opened = true;
     };
     source.addEventListener("still", heard);
