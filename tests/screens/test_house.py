@@ -245,7 +245,8 @@ class TwoServers(Screens):
             there = context.new_page()
             there.goto(other)
             there.get_by_role("button", name=LEAD).click()
-            there.keyboard.type(PINS[LEAD] + "\n")
+            with there.expect_response("**/api/events"):  # from here on it hears
+                there.keyboard.type(PINS[LEAD] + "\n")
             expect(there.get_by_role("navigation", name="Shelf")).to_be_visible()
             here.get_by_label("Rated figure").first.fill("610")
             here.get_by_text("Slow crank").click()
