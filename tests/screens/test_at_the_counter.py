@@ -18,7 +18,17 @@ class NoWrongBattery(Screens):
         page.goto(f"{self.base}/check/171")
         self.look_over(page)
         page.keyboard.type("126\n")  # a tag typed where volts are asked
-        expect(self.rung(page, "Volts")).to_contain_text("Did you mean 12.6 V? Type the point. A tag goes after /")
+        said = "Did you mean {} V? Type the point. A tag goes after /"
+        expect(self.rung(page, "Volts")).to_contain_text(said.format("12.6"))
+        page.keyboard.press("Backspace")
+        page.keyboard.type("7")
+        expect(self.rung(page, "Volts")).to_contain_text(said.format("12.7"))
+        page.wait_for_timeout(600)  # until nothing is drawn anew by itself
+        page.keyboard.press("Enter")
+        page.wait_for_timeout(300)
+        expect(self.rung(page, "Volts")).to_contain_text(said.format("12.7"))
+        page.keyboard.press("Backspace")
+        page.keyboard.type("6")
         expect(page.locator("input[name=volts]")).to_have_value("126")
         kept = Client(app_on(self.url), LEAD).get("/batteries/171").json()["readings"]
         self.assertEqual([one["reading"]["kind"] for one in kept], ["look"])

@@ -269,6 +269,18 @@ class Whose(Screens):
         expect(page.get_by_text("1 refused")).to_have_count(0)
         self.assertNotEqual(tag, other)
 
+    def test_what_a_colleague_does_before_this_page_hears_anything_stands_on_its_shelf(self) -> None:
+        page = self.page("/records")
+        at_last(self, page)
+        slowly(page, "**/api/events", 3000)
+        colleague = Client(app_on(self.url), NOOR)
+        there = sum(one["place"] == "counter" for one in colleague.get("/shelf").json())
+        page.reload()
+        expect(page.get_by_role("region", name=f"counter, {there}")).to_be_visible()
+        taken = colleague.send("POST", "/batteries", {"battery": {"rating": {"amps": 611}}, "context": {}})
+        self.assertEqual(taken.status_code, 201)
+        expect(page.get_by_role("region", name=f"counter, {there + 1}")).to_be_visible()
+
     def test_a_refused_correction_is_never_kept_as_a_new_reading(self) -> None:
         page = self.page("/counter")
         tag = self.taken_in(page)

@@ -58,7 +58,8 @@ function onShelf(shown: OnShelf) {
     gathering = 0;
     queries.setQueryData(shelf.queryKey, (before) => before && patched(before, changed));
     changed.clear();
-    void askAgain(["checks"], rack.queryKey);
+    const isAsked = queries.isFetching(shelf) > 0; // its answer may be older than this, and would write over it
+    void askAgain(["checks"], rack.queryKey, ...(isAsked ? [shelf.queryKey] : []));
   }, GATHER_MS);
 }
 
@@ -67,6 +68,18 @@ function patched(before: OnShelf[], now: Map<number, OnShelf>): OnShelf[] {
   const came = [...now.values()].filter((one) => one.place !== "gone");
   const when = (one: OnShelf) => (one.needs_hand_at ? Date.parse(one.needs_hand_at) : Infinity);
   return [...left, ...came].sort((one, other) => when(one) - when(other) || one.tag - other.tag);
+}
+
+/** What the work of others changes all day long. */
+const ALL_DAY = [...OF_A_BATTERY, "shelf", "rack"];
+
+/** Ask once more for what is on the screen and was asked for before anything could be heard; what is on its way comes first. */
+function sinceBefore() {
+  for (const query of queries.getQueryCache().findAll({ type: "active" })) {
+    if (!ALL_DAY.includes(String(query.queryKey[0]))) continue;
+    const again = () => void queries.invalidateQueries({ queryKey: query.queryKey, exact: true });
+    void Promise.resolve(query.promise).then(again, again);
+  }
 }
 
 const RETRY_MS = 2000;
@@ -95,7 +108,9 @@ export function follow(): () => void {
     source = new EventSource("/api/events");
     source.onopen = () => {
       heard();
-      if (opened) everything(); // what was told while the line was cut is lost
+      if (opened)
+        everything(); // what was told while the line was cut is lost
+      else sinceBefore(); // so is what was told between an answer and this
       opened = true;
     };
     source.addEventListener("still", heard);

@@ -1,8 +1,9 @@
 /** Small shared parts on React Aria: one look for every button, entry and choice. */
-import { memo, type ReactNode, type Ref } from "react";
+import { memo, useContext, type ReactNode, type Ref } from "react";
 import {
   Button as AriaButton,
   FieldError,
+  FormValidationContext,
   Input,
   Label,
   ModalOverlay,
@@ -166,12 +167,15 @@ export function Entry({
   name,
   aria,
 }: EntryProps) {
+  // Taken from the form by hand: the field itself would hide what the form still says as soon as Enter is pressed in it.
+  const faults = useContext(FormValidationContext);
+  const fault = problem ?? (name ? [faults[name]].flat()[0] : undefined);
   return (
     <TextField
       validationBehavior="aria"
       value={value}
       onChange={onChange}
-      {...(problem === undefined ? {} : { isInvalid: true })}
+      {...(fault === undefined ? {} : { isInvalid: true })}
       {...(autoFocus ? { autoFocus } : {})}
       {...(name ? { name } : {})}
       {...(aria ? { "aria-label": aria } : {})}
@@ -188,7 +192,7 @@ export function Entry({
           />
           {unit && <Unit $big={big}>{unit}</Unit>}
         </Field>
-        <Wrong>{problem}</Wrong>
+        <Wrong>{fault}</Wrong>
       </Box>
     </TextField>
   );
