@@ -281,6 +281,32 @@ class Whose(Screens):
         self.assertEqual(taken.status_code, 201)
         expect(page.get_by_role("region", name=f"counter, {there + 1}")).to_be_visible()
 
+    def test_an_answer_older_than_what_was_told_meanwhile_takes_nothing_off_the_shelf(self) -> None:
+        page = self.page("/records")
+        at_last(self, page)
+        asked: list[str] = []
+
+        def later(route: Route) -> None:
+            asked.append("now")
+            if len(asked) == 1:
+                return route.continue_()
+            old = route.fetch()
+            asked.append("answered")
+            page.wait_for_timeout(3000)
+            route.fulfill(response=old)
+            asked.append("told")
+
+        page.route("**/api/shelf", later)
+        page.reload()
+        self.wait_until(page, lambda: "answered" in asked)  # asked once more when the page began to hear
+        colleague = Client(app_on(self.url), NOOR)
+        there = sum(one["place"] == "counter" for one in colleague.get("/shelf").json())
+        colleague.send("POST", "/batteries", {"battery": {"rating": {"amps": 612}}, "context": {}})
+        expect(page.get_by_role("region", name=f"counter, {there + 1}")).to_be_visible()
+        self.wait_until(page, lambda: "told" in asked)
+        page.wait_for_timeout(500)
+        expect(page.get_by_role("region", name=f"counter, {there + 1}")).to_be_visible(timeout=1000)
+
     def test_a_refused_correction_is_never_kept_as_a_new_reading(self) -> None:
         page = self.page("/counter")
         tag = self.taken_in(page)

@@ -56,11 +56,20 @@ function onShelf(shown: OnShelf) {
   changed.set(shown.tag, shown);
   gathering ||= window.setTimeout(() => {
     gathering = 0;
-    queries.setQueryData(shelf.queryKey, (before) => before && patched(before, changed));
+    const told = new Map(changed);
     changed.clear();
-    const isAsked = queries.isFetching(shelf) > 0; // its answer may be older than this, and would write over it
-    void askAgain(["checks"], rack.queryKey, ...(isAsked ? [shelf.queryKey] : []));
+    const put = () => void queries.setQueryData(shelf.queryKey, (before) => before && patched(before, told));
+    put();
+    // What is on its way may be older than this: it is put there once more.
+    if (queries.isFetching(shelf) > 0) afterAnswer(shelf.queryKey, put);
+    void askAgain(["checks"], rack.queryKey);
   }, GATHER_MS);
+}
+
+/** Do it when what is asked now was answered and stands, or at once where nothing is asked. */
+function afterAnswer(queryKey: QueryKey, act: () => void) {
+  const soon = () => void setTimeout(act);
+  void Promise.resolve(queries.getQueryCache().find({ queryKey, exact: true })?.promise).then(soon, soon);
 }
 
 function patched(before: OnShelf[], now: Map<number, OnShelf>): OnShelf[] {
@@ -77,8 +86,7 @@ const ALL_DAY = [...OF_A_BATTERY, "shelf", "rack"];
 function sinceBefore() {
   for (const query of queries.getQueryCache().findAll({ type: "active" })) {
     if (!ALL_DAY.includes(String(query.queryKey[0]))) continue;
-    const again = () => void queries.invalidateQueries({ queryKey: query.queryKey, exact: true });
-    void Promise.resolve(query.promise).then(again, again);
+    afterAnswer(query.queryKey, () => void queries.invalidateQueries({ queryKey: query.queryKey, exact: true }));
   }
 }
 
