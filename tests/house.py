@@ -2,7 +2,9 @@
 
 import atexit
 import os
+import shutil
 import signal
+import subprocess
 import tempfile
 import threading
 import time
@@ -35,22 +37,38 @@ LEAD, TEO, NOOR, OWNER_NAME = (name for name, _, _ in goods.PEOPLE)
 QUICK = ("fsync=off", "synchronous_commit=off", "full_page_writes=off")
 
 
+BARE, FILLED = "template_bare", "template_filled"
+"""Databases that others are copied from: with tables alone, and with the demo shop in them."""
+
+
+def make_templates(folder: Path) -> None:
+    """A data folder with both databases, its server stopped: every worker begins with a copy of it."""
+    made = Cluster(folder, QUICK)
+    made.start()
+    with psycopg.connect(made.address(ADMIN, "postgres"), autocommit=True) as connection:
+        connection.execute(f"create database {BARE} owner {OWNER}")
+        migrate(made.address(OWNER, BARE))
+        connection.execute(f"create database {FILLED} template {BARE} owner {OWNER}")
+    prepare(made.address(OWNER, FILLED))
+    made.stop()
+
+
 @cache
 def cluster() -> Cluster:
-    root = os.geteuid() == 0
-    folder = Path(tempfile.mkdtemp(prefix="vane-tests-", dir="/var/lib" if root else None))
-    folder.chmod(0o755)
+    """This process's own server; of a run of many workers a copy of what one of them prepared."""
+    given, templates = os.environ.get("VANE_WORKER"), os.environ.get("VANE_TEMPLATES")
+    if given and templates:
+        folder = Path(given) / "postgres"
+        Cluster(folder).remove()  # of a worker that died here before
+        subprocess.run(["cp", "-a", templates, folder], check=True)
+    else:
+        folder = Path(tempfile.mkdtemp(prefix="vane-tests-", dir="/var/lib" if os.geteuid() == 0 else None))
+        folder.chmod(0o755)
+        make_templates(folder)
     found = Cluster(folder, QUICK)
     atexit.register(found.remove)
     found.start()
     return found
-
-
-@cache
-def filled() -> str:
-    """The name of the database that others are copied from."""
-    prepare(cluster().url)
-    return cluster().url.rsplit("/", 1)[1]
 
 
 _made = iter(range(1_000_000))
@@ -72,20 +90,20 @@ def let_go() -> None:
 
 def database() -> str:
     """The address of a fresh copy of the demo shop, for the owner of its tables."""
-    let_go()
-    name, base = f"copy_{next(_made)}", filled()
-    with psycopg.connect(cluster().address(ADMIN, "postgres"), autocommit=True) as connection:
-        connection.execute(f"create database {name} template {base} owner {OWNER}")
-    return cluster().address(OWNER, name)
+    return copy_of(FILLED)
 
 
 def empty() -> str:
     """The address of a database that has its tables and no shop in them, for the owner of its tables."""
+    return copy_of(BARE)
+
+
+def copy_of(template: str) -> str:
+    """A new database like the template, for the owner of its tables."""
     let_go()
-    name = f"bare_{next(_made)}"
+    name = f"copy_{next(_made)}"
     with psycopg.connect(cluster().address(ADMIN, "postgres"), autocommit=True) as connection:
-        connection.execute(f"create database {name} owner {OWNER}")
-    migrate(cluster().address(OWNER, name))
+        connection.execute(f"create database {name} template {template} owner {OWNER} strategy file_copy")
     return cluster().address(OWNER, name)
 
 

@@ -11,7 +11,7 @@ import { forgetKnown } from "./desks/match/known";
 import { SignIn } from "./desks/sign-in/SignIn";
 import { Header } from "./kit/Header";
 import { draftsOf } from "./kit/drafts";
-import { Page } from "./kit/parts";
+import { Opening, Outline } from "./kit/Outline";
 import { AWAY, lineDown, onBack } from "./kit/line";
 import { fetchAhead } from "./kit/ahead";
 import { useLock, useOtherTabs } from "./kit/lock";
@@ -122,7 +122,7 @@ export function App() {
     isError,
   } = useQuery({ ...me, refetchInterval: ({ state }) => (state.error ? 2000 : false) });
   useOtherTabs();
-  if (isPending) return null;
+  if (isPending) return <Opening />;
   if (isError && found === undefined) return <Gone />;
   // Whose drafts and readings these are is settled before anything of theirs is drawn.
   if (found) {
@@ -151,7 +151,7 @@ function Door() {
   if (door?.store && languageIs(door.language)) return <Anew />;
   if (!door?.set_up) return <SignIn />;
   return (
-    <Suspense fallback={<Page aria-busy />}>
+    <Suspense fallback={<Outline />}>
       <SetUp />
     </Suspense>
   );
@@ -185,7 +185,7 @@ function House({ who }: { who: Me }) {
   }, [who]);
 
   return (
-    <Frame>
+    <Frame data-at={location.pathname}>
       <Header
         who={who}
         staff={door?.people ?? []}
@@ -196,7 +196,8 @@ function House({ who }: { who: Me }) {
         }}
       />
       <LineStrip />
-      <Suspense fallback={<Page aria-busy />}>
+      {/* one for each desk: the one before goes at once, and the next says that it comes */}
+      <Suspense key={location.pathname.split("/")[1]} fallback={<Outline />}>
         <Routes>
           <Route path="/" element={<Navigate to="/counter" replace />} />
           <Route path="/counter" element={<CounterDesk />} />

@@ -1,4 +1,5 @@
 import "@fontsource-variable/atkinson-hyperlegible-next";
+import "./opening.css";
 import { createRoot } from "react-dom/client";
 import { startLanguage } from "./language/catalogue";
 

@@ -1,13 +1,18 @@
 """A signed-in page on the served app, for every test of the real interface."""
 
+import atexit
 import os
 import shutil
 import unittest
+import uuid
 from collections.abc import Callable
+from datetime import UTC, datetime
+from functools import cache
 from pathlib import Path
 from typing import Any, ClassVar
 
-from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
+import httpx
+from playwright.sync_api import Browser, Locator, Page, Playwright, expect, sync_playwright
 
 from tests.house import PINS, TEO, database, served
 
@@ -16,6 +21,9 @@ FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
 ]  # fmt: skip
+CHROMIUM = "/usr/bin/chromium"
+SHELL = shutil.which("chromium-headless-shell") or CHROMIUM
+"""The same browser without a window of its own: a whole one draws its tabs and bars for every page, at half the cost again."""
 WAIT_MS = int(
     os.environ.get("VANE_WAIT_MS", 60_000)
 )  # a shared machine may be many times slower than a desk; a test that passes never waits that long
@@ -25,35 +33,64 @@ CPU_RATE = float(os.environ.get("VANE_CPU_RATE", 1))
 """How many times slower the page is made to run: what falls between on a slow machine shows here."""
 
 
+@cache
+def _playwright() -> Playwright:
+    return sync_playwright().start()
+
+
+_browsers: dict[str, Browser] = {}
+
+
+def kept_browser(program: str) -> Browser:
+    """This process's browser, started once for all classes; each page has a context of its own."""
+    if program not in _browsers:
+        _browsers[program] = _playwright().chromium.launch(executable_path=program, args=FLAGS)
+    return _browsers[program]
+
+
+@atexit.register
+def close_browser() -> None:
+    """Let it go; whoever asks next gets a new one."""
+    while _browsers:
+        _browsers.popitem()[1].close()
+    if _playwright.cache_info().currsize:
+        _playwright().stop()
+        _playwright.cache_clear()
+
+
+ANOTHER_DESK = """(path) => {
+  history.pushState(null, "", path);
+  dispatchEvent(new PopStateEvent("popstate"));
+}"""
+
+
 class Screens(unittest.TestCase):
     browser: Browser
+    program: ClassVar[str] = SHELL
     base: str
     url: str
-    signed_in: ClassVar[dict[str, Any]]
+    signed_in: ClassVar[dict[tuple[str, str], Any]]
     shelf_name = "Shelf"
 
     @classmethod
     def setUpClass(cls) -> None:
-        playwright = cls.enterClassContext(sync_playwright())
-        cls.browser = playwright.chromium.launch(
-            executable_path=shutil.which("chromium") or "/usr/bin/chromium", args=FLAGS
-        )
-        cls.addClassCleanup(cls.browser.close)
+        cls.browser = kept_browser(cls.program)
         cls.url = database()
         cls.signed_in = {}
         cls.base = cls.enterClassContext(served(cls.url))
         expect.set_options(timeout=WAIT_MS)
 
-    def page(self, path: str = "/", person: str = TEO, fresh: bool = False) -> Page:
-        """A page signed in, on a desk; `fresh` signs in anew. Any error of the page fails the test."""
-        known = None if fresh else self.signed_in.get(person)
+    def page(self, path: str | None = "/", person: str = TEO, fresh: bool = False) -> Page:
+        """A page signed in, on a desk, or on none yet; `fresh` signs in anew. Any error of the page fails the test."""
+        known = None if fresh else self.session_of(person)
         context = self.browser.new_context(
             viewport={"width": 1280, "height": 800},
             reduced_motion="reduce",
-            storage_state=known,
             service_workers="block",
         )
         self.addCleanup(context.close)
+        if known is not None:
+            context.add_cookies(known)
         page = context.new_page()
         page.set_default_timeout(WAIT_MS)
         if CPU_RATE > 1:
@@ -61,13 +98,32 @@ class Screens(unittest.TestCase):
         errors: list[str] = []
         page.on("pageerror", lambda error: errors.append(str(error)))
         self.addCleanup(lambda: self.assertEqual(errors, []))
+        if path is None:
+            return page
         page.goto(self.base + path)
-        if known is None:
+        if fresh:
             self.sign_in(page, person)
-            if not fresh:
-                self.signed_in[person] = {"cookies": context.cookies(), "origins": []}
         expect(page.get_by_role("navigation", name=self.shelf_name)).to_be_visible()
         return page
+
+    @staticmethod
+    def desk(page: Page, path: str) -> None:
+        """Another desk, as a link of the page leads there: nothing is loaded anew. It stands when its outline is gone."""
+        page.evaluate(ANOTHER_DESK, path)
+        expect(page.locator(f'[data-at="{path.split("?")[0]}"]')).to_be_attached()
+        expect(page.locator("[aria-busy=true]")).to_have_count(0)
+
+    def session_of(self, person: str) -> Any:
+        """The cookies of somebody signed in on the served app, for a page that begins behind the door."""
+        key = (self.base, person)
+        if key not in self.signed_in:
+            with httpx.Client(base_url=f"{self.base}/api") as http:
+                people = http.get("/people").raise_for_status().json()["people"]
+                staff_id = next(one["id"] for one in people if one["name"] == person)
+                http.post("/sign-in", json={"staff_id": staff_id, "pin": PINS[person]}).raise_for_status()
+                found = [{"name": one.name, "value": one.value or "", "url": self.base} for one in http.cookies.jar]
+            self.signed_in[key] = found
+        return self.signed_in[key]
 
     def sign_in(self, page: Page, person: str = TEO) -> None:
         page.get_by_role("button", name=person).click()
@@ -116,14 +172,35 @@ class Screens(unittest.TestCase):
         self.rung(page, rung).locator(f"[data-word={name}]").click()
         self.rung(page, rung).get_by_text(choice, exact=True).last.click()
 
-    def taken_in(self, page: Page, rated: str = "600", size: str = "47", looked: bool = True, **more: str) -> int:
-        """Take a battery in at the counter and look it over; returns its tag."""
+    def taken_in(self, page: Page, rated: str = "600", size: str = "47", looked: bool = True, **more: Any) -> int:
+        """A battery taken in and looked over by whoever is signed in on the page, its check open; returns its tag."""
+        api = f"{self.base}/api"
+        csrf = page.request.get(f"{api}/me").json()["csrf_token"]
+
+        def send(path: str, body: dict[str, Any]) -> Any:
+            headers = {"X-Vane-CSRF": csrf, "Idempotency-Key": str(uuid.uuid4())}
+            answer = page.request.post(f"{api}{path}", data=body, headers=headers)
+            self.assertTrue(answer.ok, answer.text())
+            return answer.json()
+
+        label = {"rating": {"amps": float(rated)}, "group_code": size, **more}
+        tag = int(send("/batteries", {"battery": label, "context": {"complaint": "will_not_start"}})["tag"])
+        if looked:
+            now = datetime.now(UTC).isoformat()
+            send(f"/batteries/{tag}/readings", {"id": str(uuid.uuid4()), "kind": "look", "taken_at": now})
+        page.goto(f"{self.base}/check/{tag}")
+        if looked:
+            self.kept(page, "Look", "Nothing wrong")
+        else:
+            expect(page.get_by_role("button", name="Nothing wrong")).to_be_focused()
+        return tag
+
+    def taken_in_by_hand(self, page: Page, rated: str = "600", size: str = "47", looked: bool = True) -> int:
+        """The same as a person does it, from the counter on."""
         page.goto(f"{self.base}/counter")
         expect(page.get_by_role("textbox", name="Rated figure")).to_be_focused()
         page.keyboard.type(rated)
         page.get_by_label("Group or box size").fill(size)
-        for label, value in more.items():
-            page.get_by_label(label.replace("_", " "), exact=True).fill(value)
         page.get_by_role("button", name="Take it in").click()
         page.wait_for_url("**/check/*")
         if looked:

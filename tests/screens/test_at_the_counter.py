@@ -15,7 +15,7 @@ class NoWrongBattery(Screens):
         page.keyboard.type("173\n")
         page.wait_for_timeout(300)
         self.assertTrue(page.url.endswith("/records"))
-        page.goto(f"{self.base}/check/171")
+        self.desk(page, "/check/171")
         self.look_over(page)
         page.keyboard.type("126\n")  # a tag typed where volts are asked
         said = "Did you mean {} V? Type the point. A tag goes after /"
@@ -34,7 +34,7 @@ class NoWrongBattery(Screens):
         self.assertEqual([one["reading"]["kind"] for one in kept], ["look"])
 
     def test_one_key_opens_the_tag_line_from_inside_a_field_and_what_was_typed_stays(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         self.taken_in(page)
         expect(page.locator("input[name=volts]")).to_be_focused()
         page.keyboard.type("12.")
@@ -95,13 +95,13 @@ class NoWrongBattery(Screens):
         )
 
     def test_a_take_in_made_by_mistake_is_undone_by_one_key(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         tag = self.taken_in(page, looked=False)
         expect(page.get_by_text("nothing read yet")).to_be_visible()
         page.keyboard.press("z")
         page.wait_for_url("**/counter")
         expect(page.get_by_role("navigation", name="Shelf")).not_to_contain_text(str(tag))
-        page.goto(f"{self.base}/check/{tag}")
+        self.desk(page, f"/check/{tag}")
         expect(page.get_by_text("Taken in by mistake and taken back")).to_be_visible()
 
     def test_a_label_misread_is_asked_about(self) -> None:
@@ -121,7 +121,7 @@ class NoWrongBattery(Screens):
 
 class Hazards(Screens):
     def test_nothing_wrong_is_gone_once_a_sign_is_marked_and_a_hazard_goes_only_with_a_reason(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         self.taken_in(page, looked=False)
         look = self.rung(page, "Look")
         look.get_by_role("button", name="Bulged").click()
@@ -141,7 +141,7 @@ class Hazards(Screens):
         expect(self.headline(page)).to_have_text("Cannot tell yet")
 
     def test_unsafe_closes_tests_and_charge_and_holding_apart_is_the_one_big_thing(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         tag = self.taken_in(page, looked=False)
         self.rung(page, "Look").get_by_role("button", name="Cracked").click()
         self.rung(page, "Look").get_by_role("button", name="Keep what is seen").click()
@@ -165,7 +165,7 @@ class Hazards(Screens):
 
 class OneGlance(Screens):
     def test_a_word_opens_by_its_letter_and_one_at_odds_stands_out(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         self.taken_in(page)
         page.keyboard.type("12.65\n")
         expect(page.locator("input[name=measured_cca_amps]")).to_be_focused()
@@ -193,7 +193,7 @@ class OneGlance(Screens):
     def test_reasons_jobs_and_the_next_step_are_in_sight_together_on_every_check(self) -> None:
         page = self.page("/counter")
         for tag in range(171, 188):
-            page.goto(f"{self.base}/check/{tag}")
+            self.desk(page, f"/check/{tag}")
             expect(self.headline(page)).to_be_visible()
             page.wait_for_timeout(150)
             with self.subTest(tag):
@@ -212,7 +212,7 @@ class OneGlance(Screens):
                     self.assertTrue(part.evaluate(shown), part)
 
     def test_after_the_last_keep_the_focus_goes_to_what_is_next(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         self.taken_in(page)
         page.keyboard.type("12.65\n")
         expect(page.locator("input[name=measured_cca_amps]")).to_be_focused()
@@ -245,7 +245,7 @@ class OneGlance(Screens):
         page.keyboard.press("?")
         expect(page.get_by_role("dialog").get_by_role("heading", name="Records")).to_be_visible()
         page.keyboard.press("Escape")
-        page.goto(f"{self.base}/check/174")
+        self.desk(page, "/check/174")
         expect(self.headline(page)).to_be_visible()
         page.locator("aside").click()
         page.keyboard.press("?")
@@ -277,7 +277,7 @@ class OneGlance(Screens):
     def test_a_six_volt_battery_is_drawn_with_three_cells_whether_its_size_is_known_or_not(self) -> None:
         page = self.page("/counter")
         for size in ("GC2", ""):
-            page.goto(f"{self.base}/counter")
+            self.desk(page, "/counter")
             expect(page.get_by_role("textbox", name="Rated figure")).to_be_focused()
             page.locator("[data-word=volts]").click()
             page.get_by_text("6 V", exact=True).last.click()

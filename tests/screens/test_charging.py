@@ -5,12 +5,12 @@ import re
 from playwright.sync_api import expect
 
 from tests.house import LEAD, Client, app_on
-from tests.screens.browser import Screens
+from tests.screens.browser import CHROMIUM, Screens
 
 
 class Charging(Screens):
     def test_the_plan_the_moments_and_the_curve(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         tag = self.taken_in(page)
         page.locator("input[name=volts]").fill("12.00")
         self.rung(page, "Volts").get_by_role("button", name="Keep").click()
@@ -49,7 +49,7 @@ class Charging(Screens):
         expect(page.get_by_test_id("charge-curve")).to_be_visible()
 
     def test_what_forbids_a_charge_is_said_before_what_to_set(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         self.taken_in(page)
         page.locator("input[name=volts]").fill("12.00")
         self.word(page, "Volts", "temperature_c").fill("50")
@@ -61,8 +61,10 @@ class Charging(Screens):
 
 
 class Papers(Screens):
+    program = CHROMIUM  # a paper opens in a page of its own
+
     def test_where_it_is_put_follows_its_plan_and_the_tag_is_printed_there(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         tag = self.taken_in(page)
         page.locator("input[name=volts]").fill("12.00")
         self.rung(page, "Volts").get_by_role("button", name="Keep").click()

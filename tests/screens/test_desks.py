@@ -27,9 +27,9 @@ class HouseRules(Screens):
         page.keyboard.press("Enter")
         expect(page.locator("input[name=measured_cca_amps]")).to_be_focused()
         expect(self.rung(page, "Tester")).to_contain_text("replace below 420")
-        page.goto(f"{self.base}/check/174")
+        self.desk(page, "/check/174")
         expect(self.headline(page)).to_have_text("Cannot tell yet")
-        page.goto(f"{self.base}/life/174")
+        self.desk(page, "/life/174")
         expect(page.get_by_text("house rules 2026.1)")).to_be_visible()
         self.assertGreater(tag, 0)
 
@@ -49,7 +49,7 @@ class HouseRules(Screens):
         load = next(one for one in api.get("/equipment").json() if one["equipment"]["name"] == "Bench load")
         lent = {"equipment": {**load["equipment"], "state": "away"}, "based_on": load["edition"]}
         self.assertEqual(api.send("PUT", f"/equipment/{load['id']}", lent).status_code, 200)
-        page.goto(f"{self.base}/check/171")
+        self.desk(page, "/check/171")
         self.look_over(page)
         page.locator("input[name=volts]").fill("12.75")
         page.keyboard.press("Enter")
@@ -101,7 +101,7 @@ class Counter(Screens):
 
     def test_a_type_code_is_recognised_as_its_size(self) -> None:
         page = self.page("/counter")
-        self.taken_in(page, size="55D23L")
+        self.taken_in_by_hand(page, size="55D23L")
         expect(page.locator("aside")).to_contain_text("D23L, + right")
 
     def test_an_unknown_size_is_refused_in_its_field_and_nothing_typed_is_lost(self) -> None:
@@ -149,7 +149,7 @@ class Warranty(Screens):
             (171, "No date"),
         ):
             with self.subTest(tag=tag):
-                page.goto(f"{self.base}/warranty/{tag}")
+                self.desk(page, f"/warranty/{tag}")
                 if tag == 178:
                     expect(page.get_by_test_id("decision")).to_contain_text("Discharged")
                 elif tag == 171:
@@ -220,7 +220,7 @@ class Accessible(Screens):
                 "/rules",
             ):
                 with self.subTest(path, light=light):
-                    page.goto(self.base + path)
+                    self.desk(page, path)
                     expect(page.get_by_role("navigation", name="Shelf")).to_be_visible()
                     expect(page.locator("main").locator("h1, h2").first).to_be_visible()
                     page.wait_for_timeout(500)

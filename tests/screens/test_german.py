@@ -108,7 +108,7 @@ class German(Screens):
             ("/rules", "Geltende Regeln"), ("/house", "Das Haus"), ("/house?stores", "Läden"), ("/house?terms", "Garantiebedingungen"),
             ("/fitting/197", "Einbau 197"),
         ):  # fmt: skip
-            page.goto(self.base + path)
+            self.desk(page, path)
             expect(page.locator("#root")).to_contain_text(seen)
             page.wait_for_timeout(300)
             if found := self.leftovers(page):

@@ -66,7 +66,7 @@ class Typing(Screens):
             self.kept_in_all(page, tag, [LOOKED, ("rest_volts", 12.62), ("electronic_tester", 390)])
 
     def test_keys_in_the_very_moment_a_rung_closes_are_the_next_one_s(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         tag = self.taken_in(page)
         volts = page.locator("input[name=volts]")
         expect(volts).to_be_focused()
@@ -102,7 +102,7 @@ class Typing(Screens):
         self.assertEqual(self.watch.get(f"/batteries/{tag}").json()["battery"]["rating"]["amps"], 620)
 
     def test_half_typed_figures_survive_whatever_comes(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         tag = self.taken_in(page)
         volts = page.locator("input[name=volts]")
         expect(volts).to_be_focused()
@@ -145,7 +145,7 @@ class Typing(Screens):
         self.assertEqual(self.readings(tag), [LOOKED])
 
     def test_a_figure_that_ends_in_its_point_is_kept_by_nobody_s_leaving(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         tag = self.taken_in(page)
         volts = page.locator("input[name=volts]")
         for half in ("12", "12."):
@@ -166,7 +166,7 @@ class Typing(Screens):
         self.kept_in_all(page, tag, [LOOKED, ("rest_volts", 12.4), ("electronic_tester", 450)])
 
     def test_undoing_a_correction_brings_the_earlier_entry_back(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         tag = self.taken_in(page)
         page.keyboard.type("12.64\n")
         self.kept(page, "Volts", "12.64")
@@ -182,7 +182,7 @@ class Typing(Screens):
         self.assertEqual(len(self.readings(tag)), 4)
 
     def test_an_answer_that_comes_late_takes_no_keys_from_the_rung_that_was_opened_since(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         tag = self.taken_in(page)
         at_last(self, page)
         slowly(page, re.compile("/api/(assess|batteries/.*readings)"))  # type: ignore[arg-type]
@@ -200,7 +200,7 @@ class Typing(Screens):
         self.kept(page, "Volts", "11.90")
 
     def test_a_fault_of_one_cell_stands_in_that_cell(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         self.taken_in(page)
         self.open_rung(page, "G", "Cells")
         for cell, text in enumerate(("1265", "1262", "1.9", "1264", "1266", "1263"), 1):
@@ -247,7 +247,7 @@ class Whose(Screens):
             self.assertEqual(watch.get("/batteries/171").json()["readings"][1]["who"], TEO)
 
     def test_a_refused_reading_says_why_and_blocks_nothing_behind_it(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         tag = self.taken_in(page)
         page.route("**/api/assess", lambda route: route.abort())
         page.keyboard.type("26\n")  # the page could not ask, the server refuses
@@ -308,7 +308,7 @@ class Whose(Screens):
         expect(page.get_by_role("region", name=f"counter, {there + 1}")).to_be_visible(timeout=1000)
 
     def test_a_refused_correction_is_never_kept_as_a_new_reading(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         tag = self.taken_in(page)
         page.keyboard.type("12.64\n")
         self.kept(page, "Volts", "12.64")
@@ -456,7 +456,7 @@ class Locked(Screens):
 
 class Together(Screens):
     def test_two_corrections_of_one_label_are_laid_side_by_side(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         tag = self.taken_in(page)
         page.goto(f"{self.base}/take-in/{tag}")
         page.get_by_role("textbox", name="Rated figure").fill("700")

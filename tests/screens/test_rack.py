@@ -269,7 +269,7 @@ class Tools(Rack):
         expect(self.rung(page, "Pull").locator("[data-word=_tool]")).to_contain_text("Old pile")
 
     def test_one_overdue_says_so_before_and_after(self) -> None:
-        page = self.page("/counter")
+        page = self.page(None)
         self.taken_in(page)
         rung = self.rung(page, "Volts")
         expect(rung.locator("[data-word=_tool]")).to_contain_text("Bench meter")

@@ -10,7 +10,7 @@ from tests.screens.browser import Screens
 class Rungs(Screens):
     def setUp(self) -> None:
         self.page_ = self.page("/counter")
-        self.tag = self.taken_in(self.page_, Capacity="60")
+        self.tag = self.taken_in(self.page_, capacity_ah_20h=60)
 
     def volts(self, page: Page, value: str) -> None:
         expect(page.locator("input[name=volts]")).to_be_focused()

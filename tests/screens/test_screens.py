@@ -107,7 +107,7 @@ class Moving(Screens):
         page.keyboard.press("Escape")
         page.go_back()
         page.wait_for_url("**/records")
-        page.goto(f"{self.base}/check/9999")
+        self.desk(page, "/check/9999")
         expect(page.get_by_text("no battery here carries tag 9999")).to_be_visible()
 
     def test_the_shelf_of_a_second_screen_moves(self) -> None:
@@ -151,7 +151,7 @@ class Moving(Screens):
         page.route(
             "**/api/match", lambda route: held.append(route) if not held else route.continue_()
         )  # the first is held back
-        page.goto(f"{self.base}/match/173")
+        self.desk(page, "/match/173")
         expect(page.get_by_text("Looking through the catalogue")).to_be_visible()
         expect(page.get_by_text("its car is not known")).to_have_count(0)
         expect(page.locator("input[name=code]")).to_have_count(0)

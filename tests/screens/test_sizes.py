@@ -85,7 +85,7 @@ class EverySize(Sized):
         for name, size in SIZES.items():
             page = self.at(size)
             for desk in DESKS:
-                page.goto(self.base + desk)
+                self.desk(page, desk)
                 expect(page.locator("main").locator("h1, h2").first).to_be_attached()
                 page.wait_for_timeout(250)
                 with self.subTest(desk, size=name):
@@ -209,7 +209,7 @@ class ManyBatteries(Sized):
             for name, size in {"desk": (1280, 800), **SIZES}.items():
                 page = self.at(size)
                 for tag in (171, 344, 186):
-                    page.goto(f"{base}/check/{tag}")
+                    self.desk(page, f"/check/{tag}")
                     expect(self.headline(page)).to_be_visible()
                     shelf = page.get_by_role("navigation", name="Shelf")
                     with self.subTest(name, tag=tag):

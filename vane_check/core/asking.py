@@ -10,7 +10,7 @@ from .evidence.look import sealed
 from .evidence.reserve import works_by_reserve
 from .kinds import Kind, StepKey
 from .outcomes import Finding
-from .readings import Car, ChargeRun, Waits
+from .readings import Car, ChargeRun, Crank, Waits
 from .steps import lacks_tool
 
 STEP_OF_KIND = {
@@ -30,8 +30,10 @@ VOLTS_KINDS = frozenset({Kind.REST_VOLTS, Kind.TESTER_VOLTS})
 def deciding(case: Case) -> tuple[Kind, ...]:
     """The kinds of reading this house decides by, for this battery: with tools it has, cells only where somebody saw caps,
     the starter only where the car is there, and reserve where that is its work."""
-    if works_by_reserve(case) and not lacks_tool(StepKey.RESERVE_TEST, case.rules):
-        return (Kind.RESERVE,)
+    if works_by_reserve(case):  # no pull of any size says what it holds
+        opens = case.battery.has_caps and not sealed(case)
+        kinds = (Kind.RESERVE, *((Kind.CELLS,) if opens else ()))
+        return next(((kind,) for kind in kinds if not lacks_tool(STEP_OF_KIND[kind], case.rules)), ())
     kinds = tuple(
         kind
         for kind in map(Kind, case.rules.deciding_kinds.value)
@@ -45,6 +47,8 @@ def deciding(case: Case) -> tuple[Kind, ...]:
 def missing(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
     """The steps that would bring in what is not yet known. The charge comes first: no other figure can be read without."""
     there = {found.kind for found in findings if found.status != "dropped"}
+    if not any(crank.volts is not None for crank in case.all_of(Crank)):
+        there.discard(Kind.CRANK)  # the lowest instant of a start alone passes nothing
     if not VOLTS_KINDS & there:
         return [again(Kind.REST_VOLTS, StepKey.MEASURE_VOLTS, findings)]
     for kind in deciding(case):

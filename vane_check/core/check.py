@@ -108,6 +108,8 @@ def impossible_values(check: Check) -> list[FieldProblem]:
         if id(reading) in counts and isinstance(reading, AdjustableLoad | FixedLoad | Crank):
             said = None if reading.volts is None else _lifted(reading, rests) or _unloaded(reading, rests, check)
             problems += [FieldProblem(f"readings[{index}].volts", said)] if said else []
+        if id(reading) in counts and isinstance(reading, ChargeRun) and (said := _too_quick(reading, rests)):
+            problems.append(FieldProblem(f"readings[{index}].hours", said))
         if empty := _nothing_read(reading):
             problems.append(FieldProblem(f"readings[{index}].{empty[0]}", empty[1]))
         for field in VOLTS_FIELDS[type(reading)]:
@@ -184,6 +186,15 @@ def _unloaded(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolt
             "Enter what the meter showed at the end of the pull"
         )
     return None
+
+
+def _too_quick(run: ChargeRun, rests: Sequence[RestVolts]) -> str | None:
+    """Why a charge that is said to be full cannot be: no time went by since volts that were low."""
+    before = [rest for rest in rests if rest.taken_at <= run.taken_at]
+    if not run.finished or run.hours > entry_limits()["full_after_hours"].low or not before:
+        return None
+    rest = max(before, key=attrgetter("taken_at"))
+    return f"Full after {run.hours:g} h, from {rest.volts:.2f} V? Enter the hours it was on charge"
 
 
 VOLTS_FIELDS: dict[type, tuple[str, ...]] = {

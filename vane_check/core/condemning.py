@@ -10,7 +10,7 @@ from .evidence.charging import may_recover
 from .jobs import wet
 from .kinds import Kind, StepKey
 from .outcomes import FAILED, Finding, Outcome
-from .readings import AdjustableLoad, CaseLeakage, Eye, Sign
+from .readings import AdjustableLoad, CaseLeakage, ChargeRun, Eye, Sign
 from .steps import step
 
 
@@ -51,8 +51,16 @@ def condemned(
         first = _before_worn_out(kinds, towards, findings, earlier, case)
         if first is not None:
             return first
-    stop = any(found.remedy == StepKey.STOP_CHARGE for found in agreeing)
+    stop = any(found.remedy == StepKey.STOP_CHARGE for found in agreeing) and not _is_off_charge(case)
     return Decision(outcome, outcome.headline, step(StepKey.STOP_CHARGE if stop else StepKey.REPLACE, case))
+
+
+def _is_off_charge(case: Case) -> bool:
+    """Whether the charge that was to be stopped is over: taken off, or read at rest since."""
+    last = case.last_of(ChargeRun)
+    if last is None:
+        return False
+    return last.finished or last.stopped or any(volts.taken_at > last.taken_at for volts in case.valid_rest_volts)
 
 
 def condemning_testers(earlier: Earlier) -> list[Outcome]:

@@ -12,6 +12,7 @@ from .evidence import Case
 from .evidence.cells import cell_under_mates_before_the_charge
 from .evidence.known import asks_why_stop_start_stopped
 from .evidence.look import sealed
+from .evidence.reserve import judged_by_reserve
 from .evidence.rest_volts import missing_cells, near_one_cell_short
 from .jobs import Job, jobs_of
 from .kinds import Kind, StepKey
@@ -21,6 +22,13 @@ from .steps import JOB_STEPS, cheapest, job_step, lacks_tool, load_figures, step
 
 STARTING_KINDS = frozenset({Kind.ELECTRONIC_TESTER, Kind.FIXED_LOAD, Kind.CRANK})
 """Quicker starting tests: a counted pull with the adjustable load settles what they leave open."""
+
+
+STARTS = STARTING_KINDS | {Kind.ADJUSTABLE_LOAD}
+"""Every starting test: on what works by reserve it raises a question, and a measured reserve answers it."""
+
+SAYS_OF_HEALTH = STARTS | {Kind.CELLS, Kind.RESERVE}
+"""What can show that it does its work: nothing is sound without one of them. Charge, and keeping it, are not health."""
 
 
 def decide(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decision:
@@ -115,6 +123,9 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
     back = _remembered(case) or _brought_back(case)
     if back is not None:
         return back
+    if not any(found.points_to is Outcome.SOUND and found.kind in SAYS_OF_HEALTH for found in findings):
+        words = "Watch it: charged, but nothing here measured its health"
+        return Decision(Outcome.WATCH, words, step(StepKey.RETEST_LATER, case))
     return Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
 
 
@@ -128,6 +139,8 @@ def _towards(findings: tuple[Finding, ...], case: Case) -> dict[Outcome, list[Fi
             continue
         if works and found.points_to is Outcome.WATCH:
             continue  # a starting test says little where its own work is proved
+        if works and judged_by_reserve(case) and found.kind in STARTS and found.points_to is Outcome.CANNOT_TELL:
+            continue
         if settled and found.kind in STARTING_KINDS and found.points_to is Outcome.CANNOT_TELL:
             continue
         towards.setdefault(found.points_to, []).append(found)

@@ -6,15 +6,15 @@ from typing import NamedTuple
 
 from pydantic import BaseModel, ConfigDict
 
-from .charge import load_amps, meter_uncertainty_volts, resistance_mohm, state_of_charge_pct
-from .compare import AMPS, SECONDS, VOLTS, at_least, over, under
+from .charge import load_amps, meter_uncertainty_volts, resistance_mohm, state_of_charge_pct, state_of_charge_range
+from .compare import AMPS, PERCENT, SECONDS, VOLTS, at_least, over, under
 from .evidence import Case
 from .evidence.loads import temperature_of
 from .evidence.tester_settings import good_mohm_amps, held_against, measured_amps, reads_low, why_void
 from .once import once
 from .rated import rated_cca
-from .readings import AdjustableLoad, ChargeRun, Crank, ElectronicTester, FixedLoad
-from .tables import scale_definitions
+from .readings import AdjustableLoad, ChargeRun, Crank, ElectronicTester, FixedLoad, Needle
+from .tables import entry_limits, scale_definitions
 
 
 class Part(NamedTuple):
@@ -111,13 +111,23 @@ def _of_resistance(case: Case) -> Part | None:
 
 @once
 def _of_pulls(case: Case) -> Part | None:
+    """What pulls say: charged above the gate, a load of some size, a needle that stood. Where nothing says how large the load
+    should be, it counts as the smallest that says anything: the less is known, the wider.
+    """
     rules, asked = case.rules, load_amps(case.battery, case.rules)
+    share = entry_limits()["estimate_load_share"].low
     found: list[tuple[float, float]] = []
     for pull in case.pulls:
         rest = case.rest_before(pull)
         if pull.volts is None or rest is None or not _still_holds(pull, case) or not over(rest, pull.volts, VOLTS):
             continue
-        smaller = max(1.0, asked / pull.amps) if asked else 1.0
+        if asked is not None and under(pull.amps, asked * share, AMPS):
+            continue
+        stood = pull.needle in {Needle.HELD, Needle.DROPPED_AFTER}
+        highest_pct = state_of_charge_range(rest, case.battery, rules).high_pct
+        if not stood or under(highest_pct, rules.load_gate_soc_pct.value, PERCENT):
+            continue
+        smaller = max(1.0, asked / pull.amps) if asked else 1 / share
         cca = pull_cca_amps(rest, pull.volts, pull.amps, temperature_of(pull, case), pull.seconds, case)
         found.append((cca, min(rules.pull_uncertainty_ratio.value * smaller, 1.0)))
     if not found:

@@ -15,11 +15,20 @@ from .evidence import Case, rest_volts
 from .evidence.capacity import fade, is_known_to_hold
 from .evidence.car import faults_of
 from .evidence.derived import ice, state_of_charge
-from .evidence.known import asked_type, asks_why_stop_start_stopped, dry, stop_start, wrong_type
+from .evidence.known import (
+    asked_type,
+    asks_why_stop_start_stopped,
+    dry,
+    filled_at,
+    fresh_filling,
+    is_fresh_filling,
+    stop_start,
+    wrong_type,
+)
 from .evidence.register import find
 from .evidence.under_load import collapse, sag
 from .jobs import Job, done, wet
-from .kinds import Kind, StepKey
+from .kinds import HANDS_ON, Kind, StepKey
 from .months import add_months
 from .outcomes import FAILED, Finding, Outcome
 from .outlook import Age, Cause, Prospect, age_of, cause_of, prospect_of
@@ -84,6 +93,7 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
         sag(case),
         collapse(case),
         dry(case),
+        fresh_filling(case),
         wrong_type(case),
         stop_start(case),
         fade(case),
@@ -136,12 +146,17 @@ def _today(case: Case, zone: tzinfo | None) -> date | None:
     return (last.astimezone(zone) if zone else last).date()
 
 
+SPOILED_BY_WATER = HANDS_ON - {Kind.CHARGE_RUN}
+"""What is read of a battery: nothing of it holds once water went onto bare plates."""
+
+
 def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...]:
     """Of each kind the latest reading that counts stands; earlier ones fall off. A hazard once seen stays.
 
     A charge taken off since makes what was said of the charge before it old.
     """
     last = {found.kind: index for index, found in enumerate(findings) if found.status != "dropped"}
+    filled = filled_at(case)
     recovered = [run.taken_at for run in case.all_of(ChargeRun) if run.recovery and run.finished]
 
     def why_old(found: Finding, index: int) -> str | None:
@@ -149,6 +164,11 @@ def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...
             return None
         if last[found.kind] != index:
             return "measured again later"
+        if filled is not None and found.kind in SPOILED_BY_WATER:
+            if case.readings[index].taken_at < filled:
+                return "read before the water went in"
+            if is_fresh_filling(case):
+                return "read after the water went in and before a charge"
         if recovered and found.points_to in FAILED and case.readings[index].taken_at < recovered[-1]:
             return "from before the recovery charge"
         off = case.charge_off_at
@@ -170,9 +190,13 @@ def _confidence(decision: Decision, findings: tuple[Finding, ...]) -> float:
     agree = joined(found for found in findings if found.points_to is decision.outcome)
     if decision.outcome is Outcome.CANNOT_TELL:
         return round(0.5 * agree, 3)
+    if decision.outcome is Outcome.WATCH and not agree:  # watched for want of a test: as sure as what there is
+        return round(0.5 * joined(found for found in findings if found.points_to is Outcome.SOUND), 3)
     if decision.outcome in FAILED | {Outcome.UNSAFE, Outcome.NEEDS_CHARGE, Outcome.WATCH}:
         return round(agree, 3)
-    against = joined(found for found in findings if found.points_to not in (None, decision.outcome))
+    works = any(found.kind == Kind.RESERVE and found.points_to is Outcome.SOUND for found in findings)
+    settled = {None, decision.outcome, *((Outcome.WATCH,) if works else ())}  # its own work outranks what only doubts it
+    against = joined(found for found in findings if found.points_to not in settled)
     return round(agree * (1 - against / 2), 3)
 
 

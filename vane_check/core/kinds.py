@@ -23,6 +23,7 @@ class Kind(StrEnum):
     SAG = "sag"
     COLLAPSE = "collapse"
     WAS_DRY = "was_dry"
+    FRESH_FILLING = "fresh_filling"
     WRONG_TYPE = "wrong_type"
     STOP_START = "stop_start"
     TESTER_VOLTS = "tester_volts"

@@ -147,15 +147,22 @@ def prospect_of(case: Case, outcome: Outcome) -> Prospect | None:
     ):
         return None
     down_to = starts_down_to_c(present, asked.amps)
+    car_known = case.context.car_cca_amps is not None or case.context.engine_litres is not None
     if down_to is None:
         words = (
             f"With {present:.0f} CCA where {asked.by} asks {asked.amps:.0f} it starts it only with luck, even in summer"
         )
     elif down_to <= coldest_c():
-        words = f"Starts this car in any cold usual here: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
+        words = (
+            f"Starts this car in any cold usual here: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
+            if car_known
+            else f"Starts what it was made for in any cold usual here: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
+        )
     else:
         words = (
             f"Starts this car down to about {down_to:.0f} °C: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
+            if car_known
+            else f"Starts what it was made for down to about {down_to:.0f} °C: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
         )
     if found is not None and found.methods == ("pull",):
         words += ", roughly, by the pull"
@@ -171,7 +178,8 @@ def _lighter_duty(present: float, case: Case, outcome: Outcome) -> str | None:
         return None
     if not at_least(present, rated.amps * case.rules.lighter_duty_ratio.value, AMPS):
         return None
-    litres = present / case.rules.need_cca_per_litre.value["petrol"]
+    # no larger an engine than it was sold for, however well it reads
+    litres = min(present, rated.amps * case.rules.replace_below_ratio.value) / case.rules.need_cca_per_litre.value["petrol"]
     return f"Fit for lighter duty: it still starts a petrol engine of up to about {litres:.1f} litres in mild weather"
 
 

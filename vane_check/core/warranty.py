@@ -177,7 +177,15 @@ def _settled(
 def _gates(question: Question, terms: Terms | None, start: date | None, counted_from_what: str) -> list[_Gate]:
     """What must hold before time is counted, in the order it is asked."""
     use, outcome = question.use, question.outcome
+    ours = terms is not None
     return [
+        _Gate(
+            "Can it be handed back?", "it is unsafe" if outcome is Outcome.UNSAFE else "yes", outcome is not Outcome.UNSAFE,
+            Decision.ASK_THE_MAKER if ours else Decision.NOT_OURS,
+            "Unsafe to test: the maker decides" if ours else "Unsafe: it stays here, held apart",
+            "We hold it apart and send the maker what was seen" if ours
+            else "We keep it, whoever sold it: it is carried nowhere, and goes to recycling as the local rules say",
+        ),
         _Gate(
             "Is it a line we sold?", question.line or "no line on record", terms is not None,
             Decision.NOT_OURS, "Not ours to claim", "Take it back to where it was bought, with the receipt",
@@ -195,11 +203,6 @@ def _gates(question: Question, terms: Terms | None, start: date | None, counted_
             "When does its time run from?", f"{counted_from_what}, {start:%d %b %Y}" if start else counted_from_what,
             start is not None, Decision.NO_DATE, "No date to count from",
             "Bring the receipt, or read the date code on the case",
-        ),
-        _Gate(
-            "Could it be tested safely?", "held apart" if outcome is Outcome.UNSAFE else "yes",
-            outcome is not Outcome.UNSAFE, Decision.ASK_THE_MAKER, "Unsafe to test: the maker decides",
-            "We hold it apart and send the maker what was seen",
         ),
         _Gate(
             "Did it fail a valid test?", f"judged {outcome.value.replace('_', ' ')}", outcome in FAILED,

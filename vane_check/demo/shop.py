@@ -29,6 +29,7 @@ from ..desks.rack_work import PinThere, pin
 from ..desks.sign_in import hash_pin
 from ..records import batteries
 from ..records.base import StoreSession
+from ..records.events import UNHEARD
 from ..records.models import (
     BatteryRow,
     CheckRow,
@@ -60,6 +61,7 @@ def fill(sessions: sessionmaker[Session], now: datetime | None = None) -> bool:
         assert isinstance(session, StoreSession)
         if session.scalar(select(Store.id).limit(1)) is not None:
             return False
+        session.info[UNHEARD] = True
         chance = random.Random(20261125)
         desks = _people(session, at - timedelta(days=PAST_DAYS))
         _equipment(desks[0], at)
@@ -180,8 +182,7 @@ def _happened(desk: Desk, visit: Visit, cars: dict[str, Vehicle], opened: dateti
     row = batteries.battery_of_tag(desk.session, tag)
     assert row is not None
     check = batteries.latest_check(desk.session, row.id)
-    for minutes, body in visit.readings:
-        _keep(desk, check, body, opened + timedelta(minutes=minutes))
+    desk.session.add_all([_reading(desk, check, body, opened + timedelta(minutes=at)) for at, body in visit.readings])
     if visit.readings:
         checked = core_check(row, check, batteries.readings_of(desk.session, check.id), at_hand=desk.at_hand)
         judge_and_keep(desk, check, checked, opened + timedelta(minutes=visit.readings[-1][0]))
@@ -197,16 +198,13 @@ def _happened(desk: Desk, visit: Visit, cars: dict[str, Vehicle], opened: dateti
         _hang(desk, row, check, visit, min(began, now))
 
 
-def _keep(desk: Desk, check: CheckRow, body: dict[str, object], taken_at: datetime) -> None:
+def _reading(desk: Desk, check: CheckRow, body: dict[str, object], taken_at: datetime) -> ReadingRow:
     name = uuid.uuid4()
     whole = {"id": str(name), "taken_by": desk.staff.name, "taken_at": taken_at.isoformat(), **body}
-    desk.session.add(
-        ReadingRow(
-            reading_uuid=name, check_id=check.id, kind=str(body["kind"]), taken_at=taken_at, kept_at=taken_at,
-            staff_id=desk.staff.id, body=whole,
-        )
+    return ReadingRow(
+        reading_uuid=name, check_id=check.id, kind=str(body["kind"]), taken_at=taken_at, kept_at=taken_at,
+        staff_id=desk.staff.id, body=whole,
     )  # fmt: skip
-    desk.session.flush()
 
 
 def _past(chance: random.Random, now: datetime, cars: list[Vehicle]) -> list[tuple[Visit, datetime]]:

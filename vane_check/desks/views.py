@@ -12,7 +12,7 @@ from ..core.outcomes import Outcome
 from ..core.tables import Footprint, footprints
 from ..records import batteries
 from ..records.batteries import Judged
-from ..records.events import announce
+from ..records.events import UNHEARD, announce
 from ..records.models import BatteryRow, CheckRow, Vehicle
 from .desk import Desk
 
@@ -191,5 +191,7 @@ def shelf_battery(row: BatteryRow, judged: Judged | None) -> ShelfBattery:
 
 def announce_battery(desk: Desk, row: BatteryRow, check_id: int) -> None:
     """Tell other screens how a battery stands now, so that none has to ask for the whole shelf."""
+    if desk.session.info.get(UNHEARD):
+        return
     shown = shelf_battery(row, batteries.last_judged(desk.session, check_id))
     announce(desk.session, desk.staff.store_id, "battery", row.tag, shown.model_dump(mode="json"))

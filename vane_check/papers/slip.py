@@ -217,8 +217,8 @@ def _outlook(slip: Slip) -> list[str]:
     judged = slip.judgement
     said = [judged.not_measured] if judged.not_measured else []
     said += [judged.age.words] if judged.age else []
-    if judged.prospect:
-        said += [judged.prospect.words, *([judged.prospect.lighter_duty] if judged.prospect.lighter_duty else [])]
+    if judged.prospect and judged.outcome not in FAILED:  # what a condemned one might still start stands on no paper
+        said.append(judged.prospect.words)
     if judged.cause:
         said.append(f"Likely cause: {judged.cause.words}. What helps the next one: {judged.cause.change}")
     return said

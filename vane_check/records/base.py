@@ -61,18 +61,18 @@ POOL_SIZE = 10
 ever waits for a connection while it holds a thread, nor for a thread while it holds a connection."""
 
 POOL_WAIT_SECONDS = 2
-TIMEOUTS = {
-    "connect_timeout": 2,
-    "application_name": "vane-check",
-    "options": "-c statement_timeout=5000 -c lock_timeout=3000 -c idle_in_transaction_session_timeout=15000",
-}
-"""How long PostgreSQL lets a statement run or wait for a lock, and a transaction lie idle [ms]."""
+CONNECTING = {"connect_timeout": 2, "application_name": "vane-check"}
+TIME_LIMITS = "-c statement_timeout=5000 -c lock_timeout=3000 -c idle_in_transaction_session_timeout=15000"
+"""How long PostgreSQL lets a statement of a request run or wait for a lock, and its transaction lie idle [ms]."""
 
 
-def engine_of(url: str, pool_size: int = POOL_SIZE, **arguments: Any) -> Engine:
-    """An engine on psycopg 3 for a `postgresql://` address. Parameters never stand in an error's text: they may be names."""
-    own = conninfo_to_dict(url).get("options")
-    options = f"{TIMEOUTS['options']} {own}" if own else TIMEOUTS["options"]
+def engine_of(url: str, pool_size: int = POOL_SIZE, for_requests: bool = True, **arguments: Any) -> Engine:
+    """An engine on psycopg 3 for a `postgresql://` address. Parameters never stand in an error's text: they may be names.
+
+    What is no request (the demo's filling, a command) has no time limits: a busy machine makes it slow, never wrong.
+    """
+    own = conninfo_to_dict(url).get("options") or ""
+    options = f"{TIME_LIMITS if for_requests else ''} {own}".strip()
     return create_engine(
         driver_url(url),
         pool_size=pool_size,
@@ -80,7 +80,7 @@ def engine_of(url: str, pool_size: int = POOL_SIZE, **arguments: Any) -> Engine:
         pool_timeout=POOL_WAIT_SECONDS,
         pool_pre_ping=False,
         hide_parameters=True,
-        connect_args={**TIMEOUTS, "options": options, **arguments},
+        connect_args={**CONNECTING, "options": options, **arguments},
     )
 
 

@@ -27,6 +27,9 @@ KEPT_AT_MOST = 200
 
 LISTENER = "vane-check listening"
 
+UNHEARD = "unheard"
+"""Set on a session that fills a shop nobody looks at yet: it announces nothing."""
+
 EVERYTHING = json.dumps({"what": "everything"})
 
 
@@ -34,6 +37,8 @@ def announce(
     session: Session, store_id: int, what: str, tag: int | None = None, shown: dict[str, Any] | None = None
 ) -> None:
     """Tell other screens of this store what changed, and how it is shown now; heard only if the transaction commits."""
+    if session.info.get(UNHEARD):
+        return
     message = json.dumps({"store_id": store_id, "what": what, "tag": tag, **({"shown": shown} if shown else {})})
     session.execute(text("select pg_notify(:channel, :message)"), {"channel": CHANNEL, "message": message})
 

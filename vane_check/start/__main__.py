@@ -6,20 +6,25 @@ import secrets
 import signal
 import socket
 import sys
+import time
+from collections.abc import Callable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
+from contextlib import contextmanager
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from sqlalchemy import select
 
-from ..demo import goods
-from ..demo.shop import fill
 from ..records.base import engine_of, sessions_of
 from ..records.migrate import CannotMigrate, migrate, wants_migration
-from ..records.models import Store
 from ..records.roles import APP_ROLE
-from . import watch, web
+from . import watch
 from .backup import Asked, CannotBackUp, back_up, backups_folder
 from .cluster import CannotStart, Cluster, cluster_folder
 from .running import Running, lock_file
+
+if TYPE_CHECKING:
+    from types import ModuleType
 
 ROOT = Path(__file__).parents[2]
 DEFAULT_PORT = 8140
@@ -46,11 +51,12 @@ def main() -> int:
             cluster = own
             if cluster and asked.fresh:
                 cluster.remove()
-            owner_url = os.environ.get("VANE_OWNER_URL") or given or (cluster.start() if cluster else "")
+            owner_url, web = _begin(given, cluster)
             if not asked.fresh:
                 _keep_before_update(owner_url)
-            prepare(owner_url, fresh=asked.fresh and cluster is None, demo=not asked.empty)
-            return serve(_app_url(given, cluster), owner_url, asked.port, cluster, running)
+            prepare(owner_url, fresh=asked.fresh and cluster is None, demo=not asked.empty, say=_say)
+            _wait_for_front()
+            return serve(web, _app_url(given, cluster), owner_url, asked.port, cluster, running)
     except (CannotStart, CannotMigrate) as error:
         print(error, file=sys.stderr)
         return 1
@@ -60,6 +66,47 @@ def main() -> int:
         if cluster:
             cluster.stop()
     return 0
+
+
+def _say(step: str, seconds: float) -> None:
+    print(f"  {step}: {seconds:.1f} s", file=sys.stderr, flush=True)
+
+
+@contextmanager
+def _timed(step: str, say: Callable[[str, float], None] = _say) -> Iterator[None]:
+    """Say what was done and how long it took."""
+    began = time.monotonic()
+    yield
+    say(step, time.monotonic() - began)
+
+
+def _begin(given: str | None, cluster: Cluster | None) -> tuple[str, "ModuleType"]:
+    """The owner's address and the web process's code, loaded while the database starts."""
+
+    def start() -> str:
+        if cluster is None or os.environ.get("VANE_OWNER_URL"):
+            return os.environ.get("VANE_OWNER_URL") or given or ""
+        with _timed("database started"):
+            return cluster.start()
+
+    with ThreadPoolExecutor(1) as side:
+        address: Future[str] = side.submit(start)
+        with _timed("program loaded"):
+            from . import web
+
+            web.preload()
+        return address.result(), web
+
+
+def _wait_for_front() -> None:
+    """The pages are built beside; whoever builds them (bin/start) is our child and says itself what is wrong."""
+    builder = os.environ.pop("VANE_FRONT_PID", "")
+    if not builder:
+        return
+    with _timed("waited for the pages"):
+        _, status = os.waitpid(int(builder), 0)
+    if status:
+        raise CannotStart("The pages could not be built: what was said above is in the way.")
 
 
 def _keep_before_update(url: str) -> None:
@@ -72,21 +119,29 @@ def _keep_before_update(url: str) -> None:
         print(f"  The tables are brought up to date. Before that everything was kept in {made.path}")
 
 
-def prepare(url: str, fresh: bool = False, demo: bool = True) -> None:
+def prepare(
+    url: str, fresh: bool = False, demo: bool = True, say: Callable[[str, float], None] = lambda *_: None
+) -> None:
     """Bring the tables up to date and put the demo shop into an empty database, where it is wanted. Runs as the owner."""
     if fresh:
         _empty(url)
-    migrate(url)
-    if not demo:
+    with _timed("tables up to date", say):
+        migrate(url)
+    if not demo or any(_stores(url)):
         return
-    engine = engine_of(url)
+    from ..demo.shop import fill
+
+    engine = engine_of(url, for_requests=False)
     try:
-        fill(sessions_of(engine))
+        with _timed("demo shop filled", say):
+            fill(sessions_of(engine))
     finally:
         engine.dispose()
 
 
-def serve(app_url: str, owner_url: str, port: int, cluster: Cluster | None, running: Running) -> int:
+def serve(
+    web: "ModuleType", app_url: str, owner_url: str, port: int, cluster: Cluster | None, running: Running
+) -> int:
     """Serve on loopback, on the next free port when the wanted one is taken, in a process that is not root's."""
     listening = _listen(port)
     address = f"http://127.0.0.1:{listening.getsockname()[1]}"
@@ -97,6 +152,8 @@ def serve(app_url: str, owner_url: str, port: int, cluster: Cluster | None, runn
     signal.pthread_sigmask(signal.SIG_BLOCK, watch.SIGNS)
     print(f"\n  Vane Check: {address}\n")
     if demo:
+        from ..demo import goods
+
         print(f"  Demo sign-ins for {goods.SHOP}:")
         for name, role, pin in goods.PEOPLE:
             print(f"    {name:<14} {role:<8} PIN {pin}")
@@ -124,6 +181,8 @@ def _app_url(given: str | None, cluster: Cluster | None) -> str:
 
 def _stores(owner_url: str) -> tuple[bool, bool]:
     """Whether the demo shop is here, and whether a shop of somebody's own is."""
+    from ..records.models import Store
+
     engine = engine_of(owner_url)
     try:
         with sessions_of(engine).begin() as session:

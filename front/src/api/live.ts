@@ -19,10 +19,22 @@ export async function askAgain(...keys: QueryKey[]) {
 
 const OF_A_BATTERY = ["battery", "life", "match", "warranty"];
 
+type View = Schema["CheckView"];
+
+/** Whether one view of a battery is from before another: it has fewer of the entries that are never taken away. */
+const isOlder = (one: View, other: View) =>
+  one.take_in_id <= other.take_in_id &&
+  (one.take_in_id < other.take_in_id ||
+    one.readings.length < other.readings.length ||
+    (one.judged_at ?? "") < (other.judged_at ?? ""));
+
 /** A battery as the server answered it, put where every screen looks. */
 export async function learned(view: Schema["CheckView"]) {
   const { queryKey } = battery(view.tag);
   await queries.cancelQueries({ queryKey });
+  const now = queries.getQueryData(queryKey);
+  // An answer that was long on its way never writes over what was heard and asked for since: entries are only ever added.
+  if (now && isOlder(view, now)) return void askAgain(queryKey);
   queries.setQueryData(queryKey, view);
   const others = OF_A_BATTERY.filter((about) => about !== "battery").map((about) => [about, view.tag]);
   onShelf({

@@ -154,6 +154,11 @@ export function Header({ who, staff, current, onChange }: Props) {
     },
     [navigate, inHand, here],
   );
+  // What was typed for a battery and waits for its field is not typed into anything of another desk.
+  const atACheck = here === "check";
+  useEffect(() => {
+    if (!atACheck) noField();
+  }, [atACheck, pathname]);
   useEffect(() => listenForTags({ open: setTagLine, letter }), [letter]);
 
   const go = useCallback(
@@ -161,7 +166,7 @@ export function Header({ who, staff, current, onChange }: Props) {
       document.querySelector("[data-open]")?.dispatchEvent(new CustomEvent(LEAVE));
       setTagLine(null);
       noField(); // what was typed for another battery is not typed into this one
-      if (pathname !== `/check/${tag}`) expectField();
+      if (pathname !== `/check/${tag}`) expectField("desk");
       // once the line is closed: it gives the focus back to where it was
       window.setTimeout(() => void navigate(`/check/${tag}`), CLOSES_IN_MS);
     },

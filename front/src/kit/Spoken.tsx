@@ -142,7 +142,10 @@ export function WordChoices<Value extends string>({ name, label, value, words, o
         onChange={(picked) => {
           onChange(picked);
           if (stays) return;
-          if (!box.current?.contains(document.activeElement) || pointed.current) open.set(null);
+          if (box.current?.contains(document.activeElement) && !pointed.current) return;
+          const form = box.current?.closest("form");
+          open.set(null);
+          if (form) keepHand(form);
         }}
       />
     </Opened>
@@ -153,6 +156,17 @@ export function WordChoices<Value extends string>({ name, label, value, words, o
     open.set(null);
     document.querySelector<HTMLElement>(`[data-word="${name}"]`)?.focus();
   }
+}
+
+/** A word was picked by finger and its choices are gone: Enter keeps what the form says, as it does from a figure. The radio that
+ * was touched takes the focus once more on its way out. */
+function keepHand(form: HTMLFormElement) {
+  const take = () =>
+    form.querySelector<HTMLElement>('input[inputmode="decimal"], [type="submit"]')?.focus({ preventScroll: true });
+  take();
+  window.setTimeout(() => {
+    if (document.activeElement === document.body) take();
+  });
 }
 
 /** Whether the last thing done was a touch: arrows walk through choices, a touch picks one. */
@@ -176,7 +190,8 @@ export function WordFigure({ name, label, value, onChange, unit, isWrong }: Figu
   const id = useId();
   if (open.name !== name && !isWrong) return null;
   return (
-    <Opened style={{ width: isWrong ? 340 : 170 }} key={id}>
+    // opened because it is wrong, it stays open while it is mended: a first good figure may be half of it
+    <Opened style={{ width: isWrong ? 340 : 170 }} key={id} onFocus={() => open.set(name)}>
       <Entry label={label} value={value} onChange={onChange} unit={unit} name={name} autoFocus={open.name === name} />
     </Opened>
   );

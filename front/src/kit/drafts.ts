@@ -1,6 +1,6 @@
 /** What is half typed. It lives by store, person and place until it is kept or thrown away: a reload, Back, a closed tab, a
  * change of desk, one's own answer or a colleague's change take nothing of it. */
-import { createContext, useCallback, useContext, useState } from "react";
+import { createContext, useCallback, useContext, useRef, useState, type RefObject } from "react";
 
 const PLACE = "vane-check-draft";
 
@@ -64,23 +64,24 @@ export function draftsUnder(path: string): string[] {
 
 export const Drafting = createContext<DraftAt | null>(null);
 
-/** A value of a form that is kept as it is typed. */
+/** A value of a form that is kept as it is typed: as it was last drawn, how to change it, and as it stands at this moment,
+ * drawn or not: whoever leaves the form is not to wait for the next drawing. */
 export function useKept<Value>(
   name: string,
   initial: Value | (() => Value),
-): [Value, (next: Value | ((before: Value) => Value)) => void] {
+): [Value, (next: Value | ((before: Value) => Value)) => void, RefObject<Value>] {
   const draft = useContext(Drafting);
   const [value, setValue] = useState<Value>(
     () => draft?.get<Value>(name) ?? (initial instanceof Function ? initial() : initial),
   );
+  const now = useRef(value);
   const set = useCallback(
-    (next: Value | ((before: Value) => Value)) =>
-      setValue((before) => {
-        const now = next instanceof Function ? next(before) : next;
-        draft?.set(name, now);
-        return now;
-      }),
+    (next: Value | ((before: Value) => Value)) => {
+      now.current = next instanceof Function ? next(now.current) : next;
+      draft?.set(name, now.current);
+      setValue(now.current);
+    },
     [draft, name],
   );
-  return [value, set];
+  return [value, set, now];
 }

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Literal, TypeVar
 from ..battery import Battery, Context
 from ..charge import meter_uncertainty_volts, recharge_line_volts, state_of_charge_range
 from ..check import Check, standing_of
-from ..compare import MINUTES, PERCENT, VOLTS, at_least, over
+from ..compare import MINUTES, PERCENT, VOLTS, at_least, over, under
 from ..equipment import replaced, rules_through
 from ..rated import RatedCca, asked_by_its_car, rated_cca
 from ..readings import (
@@ -25,9 +25,10 @@ from ..readings import (
     FixedLoad,
     Look,
     RestVolts,
+    Settled,
 )
 from ..rules import HouseRules
-from ..tables import charging_limits
+from ..tables import charging_limits, entry_limits
 
 if TYPE_CHECKING:
     from .rest_volts import Void
@@ -94,7 +95,19 @@ class Case:
         """Why these volts say nothing of the charge, or None."""
         from .rest_volts import why_void
 
+        if self._is_just_off_charge(reading):
+            reading = reading.model_copy(update={"settled": Settled.JUST_CHARGED})
         return why_void(reading, self.battery, self.rules, after_charge=self.charges_off_before(reading) > 0)
+
+    def _is_just_off_charge(self, reading: RestVolts) -> bool:
+        """Whether a charger came off so lately that nobody's word makes it a rest: only hours that were counted, or headlamps, do."""
+        if reading.settled is not Settled.RESTED or reading.rested_hours is not None:
+            return False
+        count = self.charges_off_before(reading)
+        if not count:
+            return False
+        minutes = (reading.taken_at - self._charges_off[count - 1]).total_seconds() / 60
+        return under(minutes, entry_limits()["rest_by_word_minutes"].low, MINUTES)
 
     @cached_property
     def rated(self) -> RatedCca | None:

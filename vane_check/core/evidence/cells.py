@@ -8,7 +8,7 @@ from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import Band, Cells, CellState
 from ..rules import HouseRules
-from ..tables import hydrometer_bands
+from ..tables import entry_limits, hydrometer_bands
 from . import Case, finding
 
 FAHRENHEIT_PER_CELSIUS = 1.8
@@ -34,7 +34,9 @@ def corrected_gravities(reading: Cells, rules: HouseRules) -> tuple[float, ...]:
 
 def find(reading: Cells, case: Case) -> Finding:
     """Still cells beside lively ones, then volts, then gravity, then colours: the surest sign of a failing cell first."""
-    found = _on_charge(reading, case) or _by_volts(reading, case)
+    found = (
+        _on_charge(reading, case) or _not_the_sum(reading, case) or _unlikely(reading, case) or _by_volts(reading, case)
+    )
     if found is None:
         found = (
             _by_bands(reading, case) if reading.bands and not reading.specific_gravities else _by_gravity(reading, case)
@@ -68,32 +70,88 @@ def _on_charge(reading: Cells, case: Case) -> Finding | None:
     )  # fmt: skip
 
 
+def _not_the_sum(reading: Cells, case: Case) -> Finding | None:
+    """Cell volts that cannot belong to the volts of the whole are read again before anything is made of them."""
+    if not reading.cell_volts or (wrong := _sum_that_cannot_be(reading, case)) is None:
+        return None
+    rules, (total, whole) = case.rules, wrong
+    why = f"the cells add up to {total:.2f} V, the battery read {whole:.2f} V: a probe slipped, measure them again"
+    return finding(
+        reading, rules, "cell_sum_volts", points_to=None, weight=None, status="dropped", remedy=StepKey.CELLS,
+        reading_text=f"{total:.2f} V in all", limit_text=f"within {rules.cell_sum_volts.value:.2f} V of the battery's",
+        text=f"Cell volts do not count: {why}", why_not=why,
+    )  # fmt: skip
+
+
+def under_its_mates(figures: tuple[float, ...], place: int) -> float:
+    """How far a cell lies under the median of its mates; negative where it lies over it. One that reads too high condemns nobody.
+
+    >>> round(under_its_mates((1.265, 1.265, 1.265, 1.265, 1.265, 1.375), 0), 3)
+    0.0
+    """
+    mates = figures[:place] + figures[place + 1 :]
+    return median(mates) - figures[place] if mates else 0.0
+
+
+def _unlikely(reading: Cells, case: Case) -> Finding | None:
+    """A figure no resting cell has, or one far over its mates: a slip, a stuck float, acid that was added. It is asked again;
+    read so twice it stands, and proves nothing. Source: tables/entry-limits.csv, common practice."""
+    odd, by_gravity = _too_high(reading, case)
+    if not odd:
+        return None
+    likely = entry_limits()["specific_gravity_likely" if by_gravity else "cell_volts_likely"].high
+    figures = corrected_gravities(reading, case.rules_for(reading)) if by_gravity else reading.cell_volts
+    highest = f"{max(figures):.3f}" if by_gravity else f"{max(figures):.2f} V"
+    most = f"{likely:.3f}" if by_gravity else f"{likely:.2f} V"
+    earlier = (one for one in case.all_of(Cells) if one.taken_at < reading.taken_at)
+    twice = any(_too_high(one, case) == (odd, by_gravity) for one in earlier)
+    said = (
+        "twice the same: acid was added, or the tool is wrong. Another method decides"
+        if twice
+        else "a slip, a stuck float or acid that was added: read it again"
+    )
+    return finding(
+        reading, case.rules, "gravity_spread", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
+        remedy=StepKey.LOAD_TEST if twice else StepKey.CELLS, reading_text=f"{_numbers(odd)} {highest}",
+        limit_text=f"at most {most}, and like its mates", places=tuple(odd),
+        text=f"{_numbers(odd).capitalize()} {highest}, more than a cell has here: {said}",
+    )  # fmt: skip
+
+
+def _too_high(reading: Cells, case: Case) -> tuple[list[int], bool]:
+    """Which cells read more than a cell can, or far more than their mates; and whether it is their gravity that does."""
+    rules, limits = case.rules_for(reading), entry_limits()
+    resting = () if reading.on_charge else reading.cell_volts
+    for figures, name, apart, resolution in (
+        (corrected_gravities(reading, rules), "specific_gravity_likely", rules.gravity_spread.value, GRAVITY),
+        (resting, "cell_volts_likely", rules.cell_failing_volts.value, VOLTS),
+    ):
+        odd = [
+            place
+            for place, figure in enumerate(figures)
+            if over(figure, limits[name].high, resolution)
+            or at_least(-under_its_mates(figures, place), apart, resolution)
+        ]
+        if odd and (len(odd) <= len(figures) // 3 or any(over(figures[one], limits[name].high, resolution) for one in odd)):
+            return odd, name == "specific_gravity_likely"
+    return [], False
+
+
 def _by_volts(reading: Cells, case: Case) -> Finding | None:
     if not reading.cell_volts:
         return None
     rules, best = case.rules, max(reading.cell_volts)
-    if (wrong := _sum_that_cannot_be(reading, case)) is not None:
-        total, whole = wrong
-        why = f"the cells add up to {total:.2f} V, the battery read {whole:.2f} V: a probe slipped, measure them again"
-        return finding(
-            reading, rules, "cell_sum_volts", points_to=None, weight=None, status="dropped", remedy=StepKey.CELLS,
-            reading_text=f"{total:.2f} V in all", limit_text=f"within {rules.cell_sum_volts.value:.2f} V of the battery's",
-            text=f"Cell volts do not count: {why}", why_not=why,
-        )  # fmt: skip
-    failing = [
-        i for i, volts in enumerate(reading.cell_volts) if at_least(best - volts, rules.cell_failing_volts.value, VOLTS)
-    ]
+    behind = [under_its_mates(reading.cell_volts, place) for place in range(len(reading.cell_volts))]
+    failing = [i for i, gap in enumerate(behind) if at_least(gap, rules.cell_failing_volts.value, VOLTS)]
     if failing:
         return finding(
             reading, case.rules, "cell_failing_volts", points_to=Outcome.DEAD_CELL, weight="weight_cells",
             reading_text=f"{_numbers(failing)} {min(reading.cell_volts):.2f} V", limit_text=f"within {case.rules.cell_failing_volts.value:.2f} V of its mates",
-            text=f"{_numbers(failing).capitalize()} {best - min(reading.cell_volts):.2f} V under the best: failing", places=tuple(failing),
+            text=f"{_numbers(failing).capitalize()} {max(behind):.2f} V under its mates: failing", places=tuple(failing),
         )  # fmt: skip
     if reading.specific_gravities:
         return None
-    apart = [
-        i for i, volts in enumerate(reading.cell_volts) if at_least(best - volts, rules.cell_suspect_volts.value, VOLTS)
-    ]
+    apart = [i for i, gap in enumerate(behind) if at_least(gap, rules.cell_suspect_volts.value, VOLTS)]
     suspect = bool(apart)
     return finding(
         reading, case.rules, "cell_suspect_volts", points_to=Outcome.CANNOT_TELL if suspect else None,
@@ -142,13 +200,12 @@ def _by_bands(reading: Cells, case: Case) -> Finding:
 
 
 def _weak(gravities: tuple[float, ...], rules: HouseRules) -> list[int]:
-    """Cells far under the best, and those that are discharged beside one that is charged."""
-    high = max(gravities)
-    full = at_least(high, rules.gravity_healthy.value, GRAVITY)
+    """Cells far under the median of their mates, and those that are discharged beside two that are charged."""
+    full = at_least(sorted(gravities)[-2:][0], rules.gravity_healthy.value, GRAVITY)
     return [
         place
         for place, gravity in enumerate(gravities)
-        if at_least(high - gravity, rules.gravity_spread.value, GRAVITY)
+        if at_least(under_its_mates(gravities, place), rules.gravity_spread.value, GRAVITY)
         or (full and under(gravity, rules.gravity_discharged.value, GRAVITY))
     ]
 
@@ -171,22 +228,23 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
     charged = reading.after_full_charge or case.charged_before(reading) or by_itself
     since = "after a charge" if not by_itself or reading.after_full_charge else "by its gravity full"
     limit_text = f"spread under {rules.gravity_spread.value:.3f} after a charge"
-    far_out = at_least(spread, rules.gravity_far_out.value, GRAVITY)
+    gap = max(under_its_mates(gravities, place) for place in range(len(gravities)))
+    far_out = at_least(gap, rules.gravity_far_out.value, GRAVITY)
     if weak and (far_out or charged):
         few = len(weak) <= rules.weak_cells_to_equalise.value
         if charged and few and not reading.equalised and not far_out and case.may_equalise:
             return finding(
                 reading, rules, "weak_cells_to_equalise", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line",
                 status="doubtful", remedy=StepKey.EQUALISE, reading_text=shown, limit_text=limit_text,
-                text=f"{_numbers(weak).capitalize()} {spread:.3f} under the best {since}: an equalising charge may bring it back", places=tuple(weak),
+                text=f"{_numbers(weak).capitalize()} {gap:.3f} under its mates {since}: an equalising charge may bring it back", places=tuple(weak),
             )  # fmt: skip
         what = "a failing cell" if few else f"{len(weak)} weak cells, recovery is unlikely"
         return finding(
             reading, rules, "gravity_spread", points_to=Outcome.DEAD_CELL, weight="weight_cells",
             reading_text=shown, limit_text=limit_text,
-            text=f"{_numbers(weak).capitalize()} {spread:.3f} under the best: {what}", places=tuple(weak),
+            text=f"{_numbers(weak).capitalize()} {gap:.3f} under its mates: {what}", places=tuple(weak),
         )  # fmt: skip
-    named = f", {_numbers(weak)} {spread:.3f} under the best" if weak else f", {spread:.3f} apart"
+    named = f", {_numbers(weak)} {gap:.3f} under its mates" if weak else f", {spread:.3f} apart"
     if not charged:
         flat = under(high, rules.gravity_healthy.value, GRAVITY)
         return finding(

@@ -163,7 +163,14 @@ def _stuck(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | N
     )
     stays = at_least(reading.amps, max(least, start * rules.stuck_share_of_start.value), TENTH_AMP)
     late = at_least(reading.hours, rules.stuck_hours.value, HOURS)
-    if not (late and stays and under(reading.volts, reaches_volts(case), VOLTS)):
+    short = under(reading.volts, reaches_volts(case), VOLTS)
+    if short and _rises_and_stands(reading, case):
+        return finding(
+            reading, rules, "stuck_hours", points_to=Outcome.DEAD_CELL, weight="weight_charge_run", remedy=StepKey.STOP_CHARGE,
+            reading_text=shown, limit_text=held,
+            text=f"{shown}: the current has risen since the note before and the volts have not. A shorted cell: stop the charge",
+        )  # fmt: skip
+    if not (late and stays and short):
         return None
     rises = over(reading.amps, start, TENTH_AMP)
     if not rises and _may_still_fill(reading, start, case):
@@ -179,6 +186,15 @@ def _stuck(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | N
         reading_text=shown, limit_text=held,
         text=f"{shown}: the current {'rises' if rises else 'does not fall'} and the volts do not come. A shorted cell: stop the charge",
     )  # fmt: skip
+
+
+def _rises_and_stands(reading: ChargeRun, case: Case) -> bool:
+    """Whether two notes of one charge show a current that rises at volts that do not: that needs no hours of waiting."""
+    before = [run for run in case.runs_of_charge(reading) if run.taken_at < reading.taken_at and run.amps is not None]
+    if not before or reading.amps is None:
+        return False
+    came = max(before, key=attrgetter("taken_at"))
+    return over(reading.amps, came.amps or 0.0, TENTH_AMP) and not over(reading.volts, came.volts, VOLTS)
 
 
 def _may_still_fill(reading: ChargeRun, start_amps: float, case: Case) -> bool:

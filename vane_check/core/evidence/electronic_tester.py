@@ -6,13 +6,13 @@ Decision rule: guarded acceptance and guarded rejection with a guard band as wid
 
 from typing import NamedTuple
 
-from ..battery import RESERVE_USES
 from ..compare import CELSIUS, PERCENT, RATIO, at_least, under
 from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import ElectronicTester, TesterMessage
 from ..tables import void_effects
 from . import Case, finding
+from .reserve import judged_by_reserve
 from .tester_settings import (
     Held,
     Void,
@@ -209,7 +209,7 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: Void | 
             ": low, but not against the label's own figure. A load test decides",
             StepKey.LOAD_TEST,
         )
-    if case.context.use in RESERVE_USES:
+    if judged_by_reserve(case):
         return told("watch_months", Outcome.WATCH, "weight_tester", ": low for starting, which says little of reserve")
     bad_cell = message is TesterMessage.BAD_CELL
     return told(
@@ -256,7 +256,7 @@ def _by_message(reading: ElectronicTester, case: Case) -> Finding:
         return told(Outcome.CANNOT_TELL, "weight_doubtful", ": a load test decides", StepKey.LOAD_TEST)
     if charge == "unknown":
         return told(Outcome.CANNOT_TELL, "weight_doubtful", ", but no rest volts near in time", StepKey.MEASURE_VOLTS)
-    if case.context.use in RESERVE_USES:
+    if judged_by_reserve(case):
         return told(Outcome.WATCH, "weight_message", ", which says little of reserve")
     outcome = Outcome.DEAD_CELL if message is TesterMessage.BAD_CELL else Outcome.WORN_OUT
     return told(outcome, "weight_message", ", charged and with the right settings")

@@ -1,8 +1,11 @@
 """What is known of the battery beside its readings: it was dry once, it is the wrong type for its car, its car waits for charge."""
 
+from datetime import datetime
+from itertools import pairwise
+
 from ..battery import CHEMISTRY_RANK, ORDINARY, Chemistry, Complaint
-from ..charge import state_of_charge_pct, volts_at_pct
-from ..compare import VOLTS, under
+from ..charge import meter_uncertainty_volts, state_of_charge_pct, volts_at_pct
+from ..compare import VOLTS, at_least, under
 from ..kinds import Kind, StepKey
 from ..once import once
 from ..outcomes import Finding, Outcome
@@ -14,6 +17,39 @@ from . import Case
 def was_dry(case: Case) -> bool:
     """Whether plates were bare at any look of this check."""
     return any(Level.PLATES_BARE in look.levels for look in case.looks)
+
+
+@once
+def filled_at(case: Case) -> datetime | None:
+    """When plates that stood bare were last seen covered; None where they never were bare, or are bare still."""
+    at = None
+    for earlier, look in pairwise(case.looks):
+        if Level.PLATES_BARE in look.levels:
+            at = None
+        elif Level.PLATES_BARE in earlier.levels and look.levels:
+            at = look.taken_at
+    return at
+
+
+@once
+def is_fresh_filling(case: Case) -> bool:
+    """Whether it was filled from dry and not charged since: whatever it reads then says nothing."""
+    at, off = filled_at(case), case.charge_off_at
+    return at is not None and (off is None or off < at)
+
+
+def fresh_filling(case: Case) -> Finding | None:
+    """Water is no charge: a battery that was filled from dry is charged, rested and tested anew."""
+    if not is_fresh_filling(case):
+        return None
+    found = _known(
+        case, Kind.FRESH_FILLING, "filled from dry, not charged since", "charged after the water went in",
+        "It was dry and has fresh water: charge it, let it rest, then test it anew",
+    )  # fmt: skip
+    return found.but(
+        points_to=Outcome.NEEDS_CHARGE, weight=case.rules.weight_rest_low.value, status="counts",
+        remedy=StepKey.CHARGE_AND_RETEST,
+    )  # fmt: skip
 
 
 def dry(case: Case) -> Finding | None:
@@ -75,6 +111,15 @@ def stop_start(case: Case) -> Finding | None:
         return None
     if not under(last.volts, line, VOLTS):
         return None
+    off = meter_uncertainty_volts(last.volts, case.rules_for(last), last.meter_range)
+    full = case.full_charges_before(last)
+    if full and at_least(last.volts + off, line, VOLTS):
+        return None  # full, and the line is met as near as the meter tells: another charge brings nothing
+    if full > 1:
+        return _known(
+            case, Kind.STOP_START, f"{last.volts:.2f} V, full twice", f"stop-start is off below {line:.2f} V",
+            f"Full twice and still {last.volts:.2f} V, under the {line:.2f} V of its car: look whether its type is the one the car asks for",
+        ).but(points_to=Outcome.WATCH, weight=case.rules.weight_doubtful.value)  # fmt: skip
     pct = state_of_charge_pct(last.volts, case.battery.chemistry, case.battery.nominal_volts)
     whose = "this car's" if case.context.stop_start_line_volts is not None else "the usual"
     found = _known(

@@ -3,7 +3,6 @@
 from bisect import bisect_left
 from operator import attrgetter
 
-from ..battery import RESERVE_USES
 from ..charge import (
     load_amps,
     load_min_volts,
@@ -18,6 +17,7 @@ from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import AdjustableLoad, Crank, FixedLoad, Needle
 from . import Case, finding
+from .reserve import judged_by_reserve
 
 
 def temperature_of(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> float:
@@ -27,15 +27,9 @@ def temperature_of(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> f
     return case.temperature_c if case.temperature_c is not None else case.rules.load_default_temperature_c.value
 
 
-def condemned_as(case: Case, reading: AdjustableLoad | FixedLoad) -> Outcome:
-    """What a failed pull says: worn out, or to be watched where starting is not the battery's work.
-
-    A pull sized by Ah after a full charge is the battery's own work: a fail is no watch.
-    """
-    if case.context.use not in RESERVE_USES:
-        return Outcome.WORN_OUT
-    own_work = isinstance(reading, AdjustableLoad) and case.battery.rating is None
-    return Outcome.WORN_OUT if own_work and case.charged_before(reading) else Outcome.WATCH
+def condemned_as(case: Case) -> Outcome:
+    """What a failed pull says: worn out, or to be watched where starting is not the battery's work, whatever the pull's size."""
+    return Outcome.WATCH if judged_by_reserve(case) else Outcome.WORN_OUT
 
 
 def amps_at_least(reading: AdjustableLoad | FixedLoad) -> float:
@@ -162,7 +156,7 @@ def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: f
         )  # fmt: skip
     firm = case.battery.rating is None or (case.rated is not None and case.rated.firm)
     return finding(
-        reading, rules, "load_seconds", points_to=condemned_as(case, reading), weight="weight_load" if firm else "weight_tester_equivocal",
+        reading, rules, "load_seconds", points_to=condemned_as(case), weight="weight_load" if firm else "weight_tester_equivocal",
         status="counts" if firm else "doubtful", reading_text=shown, limit_text=held,
         text=f"{shown}: {limit - reading.volts:.2f} V under the {limit:.2f} V asked"
         + (", at once" if reading.needle is Needle.DROPPED_AT_ONCE else "") + _fell(reading),
@@ -193,7 +187,7 @@ def fixed(reading: FixedLoad, case: Case) -> Finding:
             )  # fmt: skip
         why = f"came back only to {reading.bounce_volts:.1f} V" if no_bounce else f"under the floor of {floor:.1f} V"
         return finding(
-            reading, rules, "fixed_floor_volts", points_to=condemned_as(case, reading), weight="weight_fixed",
+            reading, rules, "fixed_floor_volts", points_to=condemned_as(case), weight="weight_fixed",
             reading_text=shown, limit_text=held, text=f"{shown}: {why}{_fell(reading)}",
         )  # fmt: skip
     if level == "weak":

@@ -11,14 +11,26 @@ SEALED = frozenset({Chemistry.AGM, Chemistry.GEL})
 
 
 @once
-def sealed(case: Case) -> bool:
-    """Whether the cells cannot be opened: the type says so, or somebody looked."""
+def looked_into(case: Case) -> bool:
+    """Whether somebody saw the level of a cell: it has an opening, whatever its label says."""
+    return any(look.levels for look in case.looks)
+
+
+@once
+def marked_sealed(case: Case) -> bool:
+    """Whether its type or its label says that the cells cannot be opened."""
     return case.battery.chemistry in SEALED or case.battery.has_caps is False
+
+
+@once
+def sealed(case: Case) -> bool:
+    """Whether the cells cannot be opened: so it is marked, and nobody looked into one."""
+    return marked_sealed(case) and not looked_into(case)
 
 
 def eye_cannot_be_helped(reading: Look, case: Case) -> bool:
     """Whether the eye is clear and no water can be added: sealed, or nobody knows of caps."""
-    return reading.eye is Eye.CLEAR and (sealed(case) or not case.battery.has_caps)
+    return reading.eye is Eye.CLEAR and not reading.levels and (sealed(case) or not case.battery.has_caps)
 
 
 def find(reading: Look, case: Case) -> Finding:
@@ -51,6 +63,8 @@ def find(reading: Look, case: Case) -> Finding:
     elif reading.eye is Eye.DARK:
         noted.append("eye dark: it shows the charge of one cell of six, so measure")
     bare = Level.PLATES_BARE in reading.levels or (reading.eye is Eye.CLEAR and not reading.levels)
+    if bare and reading.levels and marked_sealed(case):
+        noted.append("it is marked as sealed: look at its label again")
     remedy = (
         StepKey.TOP_UP
         if bare and not sealed(case)

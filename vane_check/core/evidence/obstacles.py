@@ -19,6 +19,7 @@ from ..readings import (
     Look,
 )
 from . import Case
+from .known import is_fresh_filling
 from .look import sealed
 
 
@@ -75,6 +76,8 @@ def of(reading: AnyReading, case: Case) -> Obstacle | None:
         since = (covered or last).taken_at
         charged = case.charge_off_at is not None and case.charge_off_at > since
         return Obstacle("read before the water went in", again if charged else StepKey.CHARGE_AND_RETEST)
+    if is_fresh_filling(case) and case.looks[-1].taken_at <= reading.taken_at:
+        return Obstacle("not charged since the water went in", StepKey.CHARGE_AND_RETEST)
     return None
 
 

@@ -30,6 +30,12 @@ def works_by_reserve(case: Case) -> bool:
     )
 
 
+@once
+def judged_by_reserve(case: Case) -> bool:
+    """Whether what it is for is to hold charge, not to start: a starting test of any size raises a question there, never a verdict."""
+    return works_by_reserve(case) or case.context.use in RESERVE_USES
+
+
 def amps_of(case: Case) -> float:
     """The amps [A] the test is run at: 25 A where reserve minutes are rated, a twentieth of the Ah where only those are."""
     if case.battery.reserve_minutes is None and case.battery.capacity_ah_20h is not None:

@@ -9,6 +9,7 @@ from ..charge import (
     share_words,
     state_of_charge_range,
     surface_charge_volts,
+    volts_at_pct,
     volts_scale,
 )
 from ..compare import HOURS, VOLTS, at_least, over, under
@@ -44,6 +45,12 @@ def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_char
         return Void(
             "that is a charging voltage: is the engine or a charger still on?", "charging_volts", StepKey.MEASURE_AGAIN
         )
+    if _says_nothing(reading, battery, rules):
+        return Void(
+            "a 600 V range reads whole volts: turn to the 20 V range and read again",
+            "meter_range_resolution_volts",
+            StepKey.MEASURE_AGAIN,
+        )
     after_charge = after_charge or reading.after_full_charge or reading.settled is Settled.JUST_CHARGED
     least = rules.live_cell_volts.value / 2 if after_charge else rules.doubt_below_volts.value * scale
     if under(reading.volts, least, VOLTS) and not reading.confirmed:
@@ -72,6 +79,14 @@ def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_char
     if over(reading.volts, surface_charge_volts(battery, rules), VOLTS):
         return Void("surface charge is still there", "surface_charge_volts", StepKey.SETTLE)
     return None
+
+
+def _says_nothing(reading: RestVolts, battery: Battery, rules: HouseRules) -> bool:
+    """Whether the meter's range is so coarse that empty and full read alike."""
+    if reading.meter_range is None:
+        return False
+    off = meter_uncertainty_volts(reading.volts, rules, reading.meter_range)
+    return over(2 * off, volts_at_pct(100.0, battery) - volts_at_pct(0.0, battery), VOLTS)
 
 
 def after_charge(reading: RestVolts) -> bool:
@@ -210,6 +225,8 @@ def _limit_of(rule: str, case: Case) -> str:
         return f"rested volts are at most {surface_charge_volts(case.battery, case.rules):.2f} V"
     if rule == "charging_volts":
         return f"no rest voltage reaches {case.rules.charging_volts.value * scale:.1f} V"
+    if rule == "meter_range_resolution_volts":
+        return "read on the 20 V range"
     if rule == "rest_school":
         return f"rested {school_hours(case.rules):g} h, off everything"
     return f"doubted below {case.rules.doubt_below_volts.value * scale:.1f} V"

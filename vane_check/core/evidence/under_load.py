@@ -8,7 +8,7 @@ from ..kinds import Kind
 from ..outcomes import Finding, Outcome
 from ..rated import rated_cca
 from ..readings import ElectronicTester
-from ..tables import resistance_ratios
+from ..tables import entry_limits, resistance_ratios
 from . import Case
 from .obstacles import held_back
 
@@ -41,7 +41,7 @@ def _sag_of(case: Case) -> _Sag | None:
         return None
     ohm = internal_resistance_ohm(rest.volts, volts, step.amps)
     asked = load_amps(case.battery, rules)
-    smaller = max(1.0, asked / step.amps) if asked else 1.0
+    smaller = max(1.0, asked / step.amps) if asked else 1 / entry_limits()["estimate_load_share"].low
     end = rules.sag_end_volts.value * volts_scale(case.battery.nominal_volts)
     rough = max(rest.volts - end, 0.0) / (ohm * rules.cold_resistance_ratio.value)
     return _Sag(ohm, rough, min(rules.sag_spread_ratio.value * smaller, 0.99))

@@ -185,8 +185,8 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
         </ActLink>
       )}
       {doJob && (
-        <Big $unsafe={false} onPress={() => onJob(doJob)} data-next>
-          {t("Done, looked again")} <Key_>N</Key_>
+        <Big $unsafe={false} onPress={() => onJob(doJob)}>
+          {t("Look again: is it done?")} <Key_>N</Key_>
         </Big>
       )}
       {key === "read_label" && (

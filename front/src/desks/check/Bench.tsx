@@ -168,7 +168,9 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
               (drafts[kind] ? foreseen.faultOf(kind, field) : undefined) ??
               entry?.refused?.problem?.errors.find((fault) => fault.path === field)?.message
             }
-            onType={(body, half) => bench.type(kind, body, half)}
+            onType={(typed) => bench.type(kind, typed)}
+            onStands={(read) => bench.stands(kind, read)}
+            job={bench.opened?.kind === kind ? bench.opened.job : undefined}
             onKeep={(body) => bench.leave(kind, body)}
           />
         </Drafting.Provider>
@@ -252,7 +254,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
         store={who.store}
         view={view}
         saidByRung={saidByRung}
-        onJob={(job) => bench.jobDone(job, seen)}
+        onJob={bench.proveJob}
         onNext={due !== null && !saidByRung ? () => openRef.current(due, "open") : null}
       />
       <CaseColumn view={view} size={size} judgement={foreseen.judgement} who={who} marks={marks} cells={cells} />

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { ApiProblem, type Schema } from "../../api/client";
 import { battery, reference, shelf } from "../../api/queries";
+import { Outline } from "../../kit/Outline";
 import { Empty, Page } from "../../kit/parts";
 import { expectField, noField } from "../../kit/typeAhead";
 import { outcomeWords, PLACES } from "../../kit/words";
@@ -32,11 +33,11 @@ function OneCheck({ tag, who }: { tag: number; who: Schema["Me"] }) {
   // What is typed for this battery before it stands here is typed into its first field.
   useEffect(() => {
     if (error && !view) noField();
-    else if (!stands) expectField();
+    else if (!stands) expectField("desk");
   }, [stands, error, view]);
   // What is shown and typed stays while the server is away.
   if (error && !view) return error instanceof ApiProblem ? <NoSuch says={error.message} /> : <Unseen tag={tag} />;
-  return stands ? <Bench view={view} who={who} /> : <Page />;
+  return stands ? <Bench view={view} who={who} /> : <Outline />;
 }
 
 function NoSuch({ says }: { says: string }) {

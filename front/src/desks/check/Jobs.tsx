@@ -1,4 +1,4 @@
-/** The jobs: what is to be done, by when, whose it is; touched, how; and done with one press where a look proves it. */
+/** The jobs: what is to be done, by when, whose it is; touched, how, and what proves that it is done. */
 import { useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
@@ -76,7 +76,7 @@ export function Jobs({ jobs, car, onDone }: Props) {
               <How>
                 <span>{job.how}</span>
                 {job.proof !== "" && (
-                  <Button onPress={() => onDone(job)}>{PROOF[job.proof ?? ""] ?? t("Done, looked again")}</Button>
+                  <Button onPress={() => onDone(job)}>{PROOF[job.proof ?? ""] ?? t("Look again: is it done?")}</Button>
                 )}
               </How>
             )}
@@ -101,31 +101,4 @@ export function Jobs({ jobs, car, onDone }: Props) {
       )}
     </List>
   );
-}
-
-const WITHOUT: Record<string, Schema["Sign"]> = {
-  fit_hold_down: "hold_down_missing",
-  tighten_hold_down: "hold_down_loose",
-  shim_post: "thin_post",
-  vent_tube: "vent_tube_off",
-  mend_tray: "tray_rusted",
-};
-const LEVEL_AFTER: Record<string, Partial<Record<Schema["Level"], Schema["Level"]>>> = {
-  top_up: { plates_bare: "low" },
-  fill_to_mark: { low: "right", plates_bare: "right" },
-  mind_level: { over: "right" },
-};
-
-/** The look as it is once a job is done: everything else as it was last seen. */
-export function lookAfter(look: Schema["Look"] | undefined, job: string, cells: number): object {
-  const before = { marks: look?.marks ?? [], levels: look?.levels ?? [], corrosion: look?.corrosion ?? "none" };
-  const eye = job === "top_up" && before.levels.length === 0 ? null : (look?.eye ?? null);
-  const full = Array.from({ length: cells }, () => "low" as const);
-  const levels = job === "top_up" && before.levels.length === 0 ? full : before.levels;
-  return {
-    marks: before.marks.filter((mark) => mark.sign !== WITHOUT[job]),
-    corrosion: job === "clean_posts" || job === "polish_posts" ? "none" : before.corrosion,
-    levels: levels.map((level) => LEVEL_AFTER[job]?.[level] ?? level),
-    eye,
-  };
 }

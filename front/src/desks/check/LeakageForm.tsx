@@ -1,5 +1,4 @@
 /** Case leakage: type the volts, touch the place on the drawing; as many places as are damp. */
-import { useEffect } from "react";
 import { Form } from "react-aria-components";
 import type { Schema } from "../../api/client";
 import { caseOf, type Size } from "../../case/Case";
@@ -8,7 +7,8 @@ import { useKept } from "../../kit/drafts";
 import { Button, Choice, Entry, Key_ } from "../../kit/parts";
 import { useFirstField } from "../../kit/useFirstField";
 import { endsInPoint, voltsFault, voltsOf } from "../../kit/units";
-import type { FormProps } from "./fields";
+import type { FormProps, Typed } from "./fields";
+import { useTyped } from "./useTyped";
 import { written } from "../../language/catalogue";
 import { t } from "../../language/t";
 
@@ -16,25 +16,37 @@ type Spot = Schema["Spot"];
 
 const NO_YES = { no: t("No"), yes: t("Yes") } as const;
 
-export function LeakageForm({ start: kept, battery, size: known, due, says, fault, onType, onKeep }: FormProps) {
-  const start = kept as Schema["CaseLeakage"] | null;
-  const size = caseOf(known, battery.nominal_volts);
-  const [text, setText] = useKept("text", start ? String(start.volts) : "");
-  const [cleaned, setCleaned] = useKept<"no" | "yes">(
-    "cleaned",
-    (start?.cleaned ?? due === "clean_top") ? "yes" : "no",
-  );
-  const [spots, setSpots] = useKept<Spot[]>("spots", start?.spots ?? []);
-  const form = useFirstField();
+interface Typing {
+  text: string;
+  cleaned: "no" | "yes";
+  spots: Spot[];
+}
+
+function readingOf({ text, cleaned, spots }: Typing): Typed {
   const volts = voltsOf(text);
   const all = [...(volts === null ? [] : [volts]), ...spots.map((spot) => spot.volts)];
-  const body = all.length ? { volts: Math.max(...all), cleaned: cleaned === "yes", spots } : null;
-  const said = JSON.stringify(body);
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is typed changes
-  useEffect(() => onType(body, endsInPoint(text)), [said, text]);
+  const isWrong = text.trim() !== "" && volts === null;
+  const body = all.length && !isWrong ? { volts: Math.max(...all), cleaned: cleaned === "yes", spots } : null;
+  return { body, half: endsInPoint(text) || isWrong };
+}
+
+export function LeakageForm(props: FormProps) {
+  const { start: kept, battery, size: known, due, says, fault, onKeep } = props;
+  const start = kept as Schema["CaseLeakage"] | null;
+  const size = caseOf(known, battery.nominal_volts);
+  const [typing, setTyping, now] = useKept<Typing>("typing", {
+    text: start ? String(start.volts) : "",
+    cleaned: (start?.cleaned ?? due === "clean_top") ? "yes" : "no",
+    spots: start?.spots ?? [],
+  });
+  const { text, cleaned, spots } = typing;
+  const set = (change: Partial<Typing>) => setTyping((before) => ({ ...before, ...change }));
+  const form = useFirstField();
+  const { body, read } = useTyped(props, typing, now, readingOf);
 
   function touch(view: View, across: number, down: number) {
-    if (volts !== null) setSpots([...spots, { volts, view, across, down }]);
+    const volts = voltsOf(now.current.text);
+    if (volts !== null) set({ spots: [...now.current.spots, { volts, view, across, down }] });
   }
 
   return (
@@ -43,7 +55,8 @@ export function LeakageForm({ start: kept, battery, size: known, due, says, faul
       style={{ display: "grid", gap: 10 }}
       onSubmit={(event) => {
         event.preventDefault();
-        if (body) onKeep(body);
+        const typed = read().body;
+        if (typed) onKeep(typed);
       }}
     >
       <p>{t("Voltmeter from the positive post to the damp plastic. Type the volts, then touch where.")}</p>
@@ -58,7 +71,7 @@ export function LeakageForm({ start: kept, battery, size: known, due, says, faul
             <Entry
               label={t("Post to plastic")}
               value={text}
-              onChange={setText}
+              onChange={(typed) => set({ text: typed })}
               unit="V"
               big
               autoFocus
@@ -66,9 +79,14 @@ export function LeakageForm({ start: kept, battery, size: known, due, says, faul
               name="volts"
             />
           </div>
-          <Choice label={t("Cleaned and dried before")} value={cleaned} words={NO_YES} onChange={setCleaned} />
+          <Choice
+            label={t("Cleaned and dried before")}
+            value={cleaned}
+            words={NO_YES}
+            onChange={(answer) => set({ cleaned: answer })}
+          />
           {spots.length > 0 && (
-            <Button onPress={() => setSpots(spots.slice(0, -1))}>{t("Take the last place away")}</Button>
+            <Button onPress={() => set({ spots: spots.slice(0, -1) })}>{t("Take the last place away")}</Button>
           )}
         </div>
       </div>

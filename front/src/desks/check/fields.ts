@@ -31,13 +31,24 @@ export interface FormProps<Kind extends Reading = Reading> {
   stay?: Schema["StayView"] | null;
   /** What the last look found. */
   seen: Schema["Look"] | undefined;
+  /** The job that this rung was opened to prove. */
+  job?: Schema["Job"] | undefined;
   fault: (field: string) => string | undefined;
   /** What the core says of what is typed. */
   says: Said | undefined;
-  /** The reading as typed so far, without its name and time; null while it says nothing yet. What is half typed is kept by
-   * nobody's leaving. */
-  onType: (body: object | null, half: boolean) => void;
+  /** The reading as typed so far, for the vane. */
+  onType: (typed: Typed) => void;
+  /** The form stands: how to read what it says at this moment, for whoever leaves it. Gives how to take that back. */
+  onStands: (read: () => Typed) => () => void;
   onKeep: (body?: object) => void;
+}
+
+/** What a form says. */
+export interface Typed {
+  /** The reading without its name and time; null while it says nothing yet. */
+  body: object | null;
+  /** More of it is on its way, or what stands in a field is no figure: nobody's leaving keeps it. */
+  half: boolean;
 }
 
 export type Values = Record<string, string | string[] | boolean>;
@@ -116,6 +127,9 @@ export function wordsOf(field: Pick, props: FormProps): Record<string, string> {
   return only ? Object.fromEntries(Object.entries(field.words).filter(([name]) => only.includes(name))) : field.words;
 }
 
+/** Whether it is asked, as things stand. */
+export const isAsked = (field: Field, values: Values, props: FormProps) => !field.when || field.when(values, props);
+
 export const isFigure = (field: Field): field is Figure =>
   field.kind === "number" || field.kind === "volts" || field.kind === "temperature";
 
@@ -158,6 +172,13 @@ export function initial(fields: Field[], given: Record<string, string>, props: F
 
 const FOUR_FIGURES = 4;
 
+/** Whether what stands in a figure's field is no figure: it is mended, never left out. */
+export const isNoFigure = (field: Field, value: Values[string] | undefined) =>
+  isFigure(field) &&
+  typeof value === "string" &&
+  value.trim() !== "" &&
+  (field.kind === "volts" ? voltsOf(value) : numberOf(value)) === null;
+
 /** Whether more of a figure is surely on its way: it ends in its point, or has none yet and is read to its tenths. */
 export function isHalf(field: Field, value: Values[string] | undefined): boolean {
   if (!isFigure(field) || typeof value !== "string") return false;
@@ -180,7 +201,7 @@ export function bodyOf(
   const body: Record<string, unknown> = {};
   let typed = false;
   for (const field of fields) {
-    if (field.name.startsWith("_") || (field.when && !field.when(values, props))) continue; // a word of the screen alone
+    if (field.name.startsWith("_") || !isAsked(field, values, props)) continue; // a word of the screen alone
     const value = values[field.name];
     if (field.kind === "ticks" && Array.isArray(value)) {
       const of = (state: Tick) => Object.keys(field.words).filter((_, place) => value[place] === state);
@@ -206,7 +227,7 @@ export function bodyOf(
       typed ||= field.tells === true && value !== field.start;
     } else {
       const parsed = field.kind === "volts" ? voltsOf(value ?? "") : numberOf(value ?? "");
-      if (parsed === null && isFigure(field) && field.needed) return null;
+      if (parsed === null && isFigure(field) && (field.needed || isNoFigure(field, value))) return null;
       if (field.kind === "temperature")
         body[field.name] = parsed === null ? null : Math.round(celsiusOf(parsed, props.store) * 10) / 10;
       else if (parsed !== null) {

@@ -1,5 +1,5 @@
 /** A rung's form: the figures in large type, what is usually right as a spoken line, and a keep for a finger. */
-import { useEffect, useState, type ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import { Form as AriaForm } from "react-aria-components";
 import styled from "styled-components";
 import { useKept } from "../../kit/drafts";
@@ -12,7 +12,9 @@ import {
   gravityOf,
   initial,
   isFigure,
+  isAsked,
   isHalf,
+  isNoFigure,
   wordsOf,
   type Field,
   type FormProps,
@@ -22,6 +24,7 @@ import { PullTimer } from "./PullTimer";
 import { NO_YES, OneField, type PartProps, type Value } from "./OneField";
 import { More } from "./TickList";
 import { ToolChoices, ToolWord, useToolStarts } from "./ToolWord";
+import { useTyped } from "./useTyped";
 import { smallFirst } from "../../language/catalogue";
 import { t } from "../../language/t";
 
@@ -65,17 +68,19 @@ export const isLoad = (key: string | null) => key === "load_test" || key === "lo
 
 export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
   const { fields } = spec;
-  const [values, setValues] = useKept<Values>("values", () => initial(fields, spec.starts?.(props) ?? {}, props));
+  const [values, setValues, now] = useKept<Values>("values", () => initial(fields, spec.starts?.(props) ?? {}, props));
   const set = (name: string, value: string | string[] | boolean) =>
     setValues((before) => ({ ...before, [name]: value }));
-  const body = bodyOf(fields, values, props, spec.enough);
-  const said = JSON.stringify(body);
-  const half = fields.some((field) => isHalf(field, values[field.name]));
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is typed changes
-  useEffect(() => props.onType(body, half), [said, half, props.tool?.equipment_id]);
+  const { body, read } = useTyped(props, values, now, (typed) => ({
+    body: bodyOf(fields, typed, props, spec.enough),
+    half: fields.some(
+      (field) =>
+        isAsked(field, typed, props) && (isHalf(field, typed[field.name]) || isNoFigure(field, typed[field.name])),
+    ),
+  }));
   useToolStarts(props, () => spec.starts?.(props) ?? {}, setValues);
   const form = useFirstField();
-  const asked = fields.filter((field) => !field.when || field.when(values, props));
+  const asked = fields.filter((field) => isAsked(field, values, props));
   const first = asked.find((field) => isFigure(field) && !field.say)?.name;
   const draw = (field: Field) => (
     <OneField
@@ -105,7 +110,8 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
       validationErrors={errorsOf(asked, values, props)}
       onSubmit={(event) => {
         event.preventDefault();
-        if (body) props.onKeep(body);
+        const typed = read().body;
+        if (typed) props.onKeep(typed);
       }}
     >
       {spec.asks && (

@@ -5,11 +5,11 @@ import { type Reading, type Schema } from "../../api/client";
 import { reference } from "../../api/queries";
 import { DraftAt, draftsUnder } from "../../kit/drafts";
 import { discard, keep } from "../../kit/outbox";
-import { newId, nowIso } from "../../kit/clock";
-import { lookAfter } from "./Jobs";
+import { newId } from "../../kit/clock";
 import { toolOf, usedOf } from "../../kit/tools";
 import { expectField } from "../../kit/typeAhead";
 import { useForeseen, useStanding, type Draft, type Standing } from "./drafts";
+import type { Typed } from "./fields";
 import { awaits, NAME, namedAfter, sameBody, withdrawalOf, without, type Named } from "./naming";
 import { DUE, likelyNext, RUNGS, type Kind } from "./rungs";
 
@@ -17,6 +17,8 @@ interface Opened {
   kind: Kind;
   /** A new form for every opening. */
   turn: number;
+  /** The job whose doing is to be proved. */
+  job?: Schema["Job"];
 }
 
 export type How = "again" | "correct" | "open" | "close";
@@ -46,6 +48,9 @@ export function useBench(view: Schema["CheckView"]) {
   });
   const [despite, setDespite] = useState("");
   const asksForFocus = useRef<Asking | null>(null);
+  /** How to read each form that stands, and which of them were kept and are on their way out: what they still tell is old. */
+  const forms = useRef(new Map<Kind, () => Typed>());
+  const over = useRef(new Set<Kind>());
   const [keeps, setKeeps] = useState(0);
   const papers = useMemo(
     () => Object.fromEntries(RUNGS.map(({ kind }) => [kind, new DraftAt(place + kind)])) as Record<Kind, DraftAt>,
@@ -79,7 +84,16 @@ export function useBench(view: Schema["CheckView"]) {
     return { kind, ...(why && handsOn.has(kind) ? { reason: why } : {}), ...tool, ...body, ...named } as Reading;
   }
 
-  function type(kind: Kind, body: object | null, half: boolean) {
+  function stands(kind: Kind, read: () => Typed) {
+    forms.current.set(kind, read);
+    over.current.delete(kind);
+    return () => {
+      if (forms.current.get(kind) === read) forms.current.delete(kind);
+    };
+  }
+
+  function type(kind: Kind, { body, half }: Typed) {
+    if (over.current.has(kind)) return;
     const reading = body && whole(kind, body); // now, not when the state is worked out: by then it may have been kept
     setDrafts((before) => {
       if (!reading && !before[kind]) return before;
@@ -90,7 +104,9 @@ export function useBench(view: Schema["CheckView"]) {
 
   /** Keep what is typed whole; what is half typed stays as it is, for whoever comes back to it. */
   function leave(kind: Kind, body?: object) {
-    if (!body && drafts[kind]?.half) {
+    if (over.current.has(kind)) return;
+    const typed = forms.current.get(kind)?.(); // from the form itself: the last key may not be drawn yet
+    if (!body && typed?.half) {
       setDrafts((before) => without(before, kind));
       setOpened((now) => (now?.kind === kind ? null : now));
       return;
@@ -100,13 +116,15 @@ export function useBench(view: Schema["CheckView"]) {
       if (!body) setOpened((now) => (now?.kind === kind ? null : now));
       return;
     }
-    const reading = body ? whole(kind, body) : drafts[kind]?.reading;
+    const says = body ?? (typed ? typed.body : drafts[kind]?.reading);
+    const reading = says ? whole(kind, says) : undefined;
     const corrected = standing.find((entry) => entry.reading.id === reading?.replaces && !entry.refused);
     const unchanged = corrected && reading && sameBody(corrected.reading, reading);
     const refused = latest(kind)?.refused;
     if (reading && refused && !unchanged) discard(refused.id);
     if (reading && !unchanged) keep(view.tag, reading);
     if (reading) {
+      over.current.add(kind);
       papers[kind].clear();
       setDrafts((before) => without(before, kind));
     }
@@ -136,6 +154,7 @@ export function useBench(view: Schema["CheckView"]) {
   }
 
   function throwAway(kind: Kind) {
+    over.current.add(kind);
     papers[kind].clear();
     setDrafts((before) => without(before, kind));
     setOpened(null);
@@ -145,6 +164,8 @@ export function useBench(view: Schema["CheckView"]) {
     if (how === "close") return leave(kind);
     if (isClosed(kind)) return;
     asksForFocus.current = null; // whoever goes on by hand is not called back
+    const before = RUNGS.find((rung) => isOpen(rung.kind))?.kind;
+    if (before && before !== kind) leave(before); // wherever the focus stood in it: what is whole is kept
     const paper = papers[kind];
     const now = latest(kind);
     if (how === "again") paper.clear();
@@ -153,16 +174,12 @@ export function useBench(view: Schema["CheckView"]) {
     setOpened({ kind, turn: (opened?.turn ?? 0) + 1 });
   }
 
-  /** A job was done: the look that proves it is kept, or the rung that proves it opens. */
-  function jobDone(job: Schema["Job"], seen: Schema["Look"] | undefined) {
-    if (job.proof !== "look") {
-      if (job.proof) open(job.proof as Kind, "again");
-      return;
-    }
-    const body = lookAfter(seen, job.key ?? "", (view.battery.nominal_volts ?? 12) / 2);
-    keep(view.tag, { kind: "look", ...body, id: newId(), taken_at: nowIso() } as Reading);
-    asksForFocus.current = { from: document.activeElement };
-    setKeeps((count) => count + 1);
+  /** A job may be done: the rung opens that proves it. What was done is changed there by hand. */
+  function proveJob(job: Schema["Job"]) {
+    if (!job.proof) return;
+    const kind = job.proof as Kind;
+    open(kind, kind === "look" ? "open" : "again");
+    setOpened((now) => now && { ...now, job });
   }
 
   // After the last keep the focus goes to what is to be done next, if nothing else has taken it since: keys on their way
@@ -190,7 +207,7 @@ export function useBench(view: Schema["CheckView"]) {
     .at(-1);
 
   return {
-    standing, drafts, papers, foreseen, known, hazards, latest, due, isUnsafe, isClosed, isOpen, type, leave, withdraw, throwAway, jobDone,
+    standing, drafts, papers, foreseen, known, hazards, latest, due, isUnsafe, isClosed, isOpen, type, stands, leave, withdraw, throwAway, proveJob,
     open, opened, despite, setDespite, last,
   }; // prettier-ignore
 }

@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
 import { askAgain, learned } from "../../api/live";
 import { battery } from "../../api/queries";
+import { Outline } from "../../kit/Outline";
 import { DraftAt, Drafting } from "../../kit/drafts";
 import { Empty, Page } from "../../kit/parts";
 import { Theirs } from "./Theirs";
@@ -24,7 +25,7 @@ export function CorrectDesk({ tag }: { tag: number }) {
         </Empty>
       </Page>
     );
-  return view ? <Correcting view={view} /> : <Page />;
+  return view ? <Correcting view={view} /> : <Outline />;
 }
 
 const written = (view: Schema["CheckView"]): TakeIn => ({

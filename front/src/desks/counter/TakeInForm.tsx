@@ -1,6 +1,7 @@
 /** The take-in: how it came, what is wrong, what the label says. What is typed stays until it is written or thrown away. */
 import { useContext, useEffect, useState, type ReactNode } from "react";
 import { CasePicture } from "../../case/CasePicture";
+import { OutlineSheet } from "../../kit/Outline";
 import { Drafting } from "../../kit/drafts";
 import { Button, Caution, Key_ } from "../../kit/parts";
 import { expectField, fieldStands } from "../../kit/typeAhead";
@@ -40,7 +41,7 @@ export function TakeInForm({ start, title, action, onWrite, onThrowAway, childre
     if (isBare && (askedAt === 0 || since < SECOND_ENTER_MS)) setAskedAt(Date.now());
     else void form.write();
   }
-  if (!known) return null;
+  if (!known) return <OutlineSheet />;
   return (
     <Sheet
       validationErrors={form.errors}

@@ -201,7 +201,7 @@ export function useTakeIn(start: TakeIn | null, onWrite: Write) {
       const name = writeId ?? newId();
       setWriteId(name);
       await onWrite(written(label, story, month), name, labelIsRight);
-      expectField(); // its check is on the way
+      expectField("desk"); // its check is on the way
     } catch (error) {
       const refusal = error instanceof ApiProblem ? error : null;
       if (refusal?.status === 409) setWriteId(null);

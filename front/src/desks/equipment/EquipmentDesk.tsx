@@ -5,6 +5,7 @@ import { Button as AriaButton, Link } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { equipment } from "../../api/queries";
+import { Outline } from "../../kit/Outline";
 import { Button, Empty, Page, touchLink } from "../../kit/parts";
 import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
 import { dayOf, mayLead } from "../../kit/words";
@@ -94,9 +95,7 @@ export function EquipmentDesk({ who }: { who: Schema["Me"] }) {
   const { data: found, error } = useQuery(equipment);
   const [picked, setPicked] = useState<number | Kind | null>(null);
   if (!found)
-    return (
-      <Page aria-busy={!error}>{error && <Empty><h2>{error.message}</h2></Empty>}</Page> // prettier-ignore
-    );
+    return error ? <Page><Empty><h2>{error.message}</h2></Empty></Page> : <Outline />; // prettier-ignore
   const one = found.find(({ id }) => id === picked);
   const kind = typeof picked === "string" ? picked : one?.equipment.tool.kind;
   return (

@@ -6,6 +6,7 @@ import styled from "styled-components";
 import { ApiProblem, api, asked, type Schema } from "../../api/client";
 import { askAgain } from "../../api/live";
 import { reference, sale } from "../../api/queries";
+import { Outline } from "../../kit/Outline";
 import { Caution, Empty, Page, Soft, touchLink } from "../../kit/parts";
 import { UPRIGHT } from "../../kit/theme";
 import { dayOf, money, timeOf } from "../../kit/words";
@@ -123,7 +124,7 @@ export function FittingDesk({ tag }: { tag: number }) {
         </Empty>
       </Page>
     );
-  if (!found) return <Page aria-busy />;
+  if (!found) return <Outline />;
   const next = found.steps.find((one) => !one.done)?.step.key;
   return (
     <Columns>

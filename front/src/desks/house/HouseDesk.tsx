@@ -6,6 +6,7 @@ import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
 import { house, queries } from "../../api/queries";
+import { Outline } from "../../kit/Outline";
 import { Button, Empty, Page, Soft, touchLink } from "../../kit/parts";
 import { dayOf } from "../../kit/words";
 import { Acts, Column, Columns, Fault, Heads, Line, Small } from "../goods/parts";
@@ -43,9 +44,7 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
     setParams(next === "terms" || next === "stores" ? { [next]: "" } : {}, { replace: true });
   }
   if (!found)
-    return (
-      <Page aria-busy={!error}>{error && <Empty><h1>{t("The house")}</h1><p>{error.message}</p></Empty>}</Page> // prettier-ignore
-    );
+    return error ? <Page><Empty><h1>{t("The house")}</h1><p>{error.message}</p></Empty></Page> : <Outline />; // prettier-ignore
   const took = (answer: Schema["HouseView"]) => {
     queries.setQueryData(house.queryKey, answer);
     void queries.invalidateQueries({ queryKey: ["house", "changes"] });

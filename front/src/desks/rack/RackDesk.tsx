@@ -4,6 +4,7 @@ import { useEffect, useRef, useState, type ReactNode } from "react";
 import { Link } from "react-aria-components";
 import styled from "styled-components";
 import { rack as rackQuery, reference, shelf } from "../../api/queries";
+import { Outline } from "../../kit/Outline";
 import { nowMs } from "../../kit/clock";
 import { onLetters } from "../../kit/letters";
 import { Button, Caution, Empty, Page, touchLink } from "../../kit/parts";
@@ -81,9 +82,7 @@ export function RackDesk({ tag }: { tag: number | null }) {
   const letters = useRef({ n: () => document.querySelector<HTMLElement>("[data-next]")?.focus() });
   useEffect(() => onLetters(letters), []);
   if (!found)
-    return (
-      <Page aria-busy={!error}>{error && <Empty><h2>{error.message}</h2></Empty>}</Page> // prettier-ignore
-    );
+    return error ? <Page><Empty><h2>{error.message}</h2></Empty></Page> : <Outline />; // prettier-ignore
   if (found.chargers.length === 0)
     return (
       <Page>

@@ -6,6 +6,7 @@ import styled from "styled-components";
 import { api, asked, named, type Reading, type Schema } from "../../api/client";
 import { learned } from "../../api/live";
 import { life } from "../../api/queries";
+import { Outline } from "../../kit/Outline";
 import { newId } from "../../kit/clock";
 import { Button, Empty, Page, Soft, touchLink } from "../../kit/parts";
 import { CAME_IN, CHEMISTRIES, dayOf, mayLead, PLACES, timeOf } from "../../kit/words";
@@ -54,7 +55,7 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
         </Empty>
       </Page>
     );
-  if (!found) return <Page />;
+  if (!found) return <Outline />;
   const { check } = found;
   const saysOf = (id: string | null | undefined) =>
     check.judgement.findings.find((finding) => finding.reading_id === id);

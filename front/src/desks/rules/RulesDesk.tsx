@@ -5,6 +5,7 @@ import { Link } from "react-aria-components";
 import styled from "styled-components";
 import { ApiProblem, api, asked, named } from "../../api/client";
 import { queries, rules } from "../../api/queries";
+import { Outline } from "../../kit/Outline";
 import { newId } from "../../kit/clock";
 import { Button, Choice, Empty, Entry, Page, Soft, touchLink } from "../../kit/parts";
 import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
@@ -168,7 +169,7 @@ export function RulesDesk() {
         </Empty>
       </Page>
     );
-  if (!found) return <Page />;
+  if (!found) return <Outline />;
   const all = Object.entries(found.rules as unknown as Record<string, unknown>).filter(
     (entry): entry is [string, Value] => typeof entry[1] === "object" && entry[1] !== null && "unit" in entry[1],
   );
