@@ -2,7 +2,6 @@
 
 import atexit
 import os
-import shutil
 import signal
 import subprocess
 import tempfile

@@ -13,6 +13,7 @@ PARTS = ("screens", "api", "records", "core", "outside")
 """In the order they are begun: the longest first, so that no worker is left alone with it at the end."""
 EXPECTED_SECONDS = {"screens": 6.0, "api": 1.0, "records": 1.5, "core": 0.2, "outside": 0.5}
 """What a test of each part takes, roughly; only for the order of a first run."""
+LONG_SECONDS = 20.0
 QUICK_PARTS = {"core"}
 
 
@@ -32,8 +33,8 @@ class Job:
 
     @property
     def order(self) -> int:
-        """What is begun first stands highest: the browser's part, then the server's, then what is short."""
-        return {"screens": 3, "api": 2, "records": 2, "checks": 1}.get(self.part, 0)
+        """What is begun first stands highest: the browser's part, then whatever is long, then the rest."""
+        return 3 if self.part == "screens" else 2 if self.expected_seconds >= LONG_SECONDS else 1
 
 
 @dataclass
@@ -96,6 +97,7 @@ def jobs_of(parts: set[str], quick: bool = False, only: set[str] | None = None) 
             job = jobs.setdefault(name, Job(part, name, expected_seconds=0))
             job.tests.append(test.id())
             job.expected_seconds += EXPECTED_SECONDS[part]
+            job.expected_seconds = max(job.expected_seconds, getattr(kind, "expected_seconds", 0.0))
     if "core" in parts and (only is None or DOCTESTS in only):
         jobs[DOCTESTS] = Job("core", DOCTESTS)
     return list(jobs.values())

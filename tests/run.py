@@ -1,10 +1,10 @@
 """Runs the checks and every test side by side, one worker a core, and closes with the line 'N passed, N failed'.
 
-    bin/test                 everything
-    bin/test quick           format, lint, types, layers, the core, a handful of journeys
-    bin/test core api        these parts; `checks` is a part too
-    bin/test tests.screens.test_rungs        these modules or classes
-    bin/test --failed        what failed in the run before
+bin/test                 everything
+bin/test quick           format, lint, types, layers, the core, a handful of journeys
+bin/test core api        these parts; `checks` is a part too
+bin/test tests.screens.test_rungs        these modules or classes
+bin/test --failed        what failed in the run before
 """
 
 import argparse
@@ -65,7 +65,10 @@ class Run:
                 self.failures += 1
                 print(f"FAILED  {outcome.name} ({outcome.seconds:.1f} s)\n{outcome.text}", flush=True)
         if job.part == "checks":
-            print(f"{'ok     ' if outcomes[0].result == 'passed' else 'FAILED '} {job.name} in {seconds:.1f} s", flush=True)
+            print(
+                f"{'ok     ' if outcomes[0].result == 'passed' else 'FAILED '} {job.name} in {seconds:.1f} s",
+                flush=True,
+            )
         elif job.part in PARTS and not any(outcome.result == "failed" for outcome in outcomes):
             print(f"ok      {job.name}: {len(outcomes)} in {seconds:.1f} s", flush=True)
         if job.part == "prepare":
@@ -175,7 +178,9 @@ def report(run: Run, seconds: float, worked: float, stolen: float) -> None:
         print(f"  {outcome.seconds:6.1f} s  {outcome.name}")
     passed = sum(outcome.result == "passed" for outcome in tests)
     skipped = sum(outcome.result == "skipped" for outcome in tests)
-    print(f"all of it in {seconds:.0f} s; processors worked {worked:.0f} s, and other machines had them for {stolen:.0f} s")
+    print(
+        f"all of it in {seconds:.0f} s; processors worked {worked:.0f} s, and other machines had them for {stolen:.0f} s"
+    )
     print(f"{passed} passed, {run.failures} failed" + (f", {skipped} skipped" if skipped else ""))
 
 
@@ -206,7 +211,10 @@ def main() -> int:
         wanted |= {name.split(".")[1] for name in named}
     jobs = jobs_of(wanted, quick=quick, only=only)
     if named:
-        jobs = [job for job in jobs if any(f"{job.name}.".startswith(f"{name}.") for name in named)]
+        whole = set(asked.parts)
+        jobs = [
+            one for one in jobs if one.part in whole or any(f"{one.name}.".startswith(f"{name}.") for name in named)
+        ]
     if "checks" in wanted:
         jobs += [Job("checks", name, [], 20.0) for name in CHECKS if only is None or name in only]
     if not jobs:

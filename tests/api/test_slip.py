@@ -136,7 +136,7 @@ class Paper(unittest.TestCase):
         judged = judge(
             reading("charge_run", 1, amps=0.4, start_amps=6, volts=14.4, hours=8, finished=True),
             look("wet_top"),
-            volts(12.6, 20),
+            volts(12.6, 20, rested_hours=12),
             tester(620, 22),
             reading("car", 29, drain_ma=400),
         )

@@ -262,6 +262,8 @@ class AsDelivered(unittest.TestCase):
 
 
 class Used(unittest.TestCase):
+    expected_seconds = 60.0
+
     def test_each_rule_changes_a_judgement_or_a_figure(self) -> None:
         before = figures(RULES)
         for name in NAMES:

@@ -175,9 +175,10 @@ CASES: dict[str, tuple[dict[str, Any], list[Line]]] = {
     "plates bare": (
         {"has_caps": True},
         [
-            Line(look(levels=["low", "plates_bare", "low", "low", "low", "low"]), "cannot_tell", "measure_volts"),
+            # bare is bare: water first, whatever is read and whoever charged it all the same (common practice)
+            Line(look(levels=["low", "plates_bare", "low", "low", "low", "low"]), "needs_charge", "top_up"),
             Line(volts(12.0, 2), "needs_charge", "top_up"),
-            Line(charged(600), "cannot_tell", "measure_volts"),
+            Line(charged(600), "needs_charge", "top_up"),
         ],
     ),
     "one weak cell, equalised in vain": (

@@ -181,6 +181,8 @@ class Records(Screens):
 
 
 class Accessible(Screens):
+    expected_seconds = 80.0
+
     def findings(self, page: Page) -> list[str]:
         page.evaluate(AXE.read_text())
         found = page.evaluate(

@@ -27,6 +27,8 @@ ON_THE_DEVICE = """async () => {
 class LineDown(Screens):
     """Each test has a server of its own, which goes away and comes back at the same address."""
 
+    expected_seconds = 150.0
+
     def opened(self, base: str) -> tuple[BrowserContext, Page]:
         self.base = base  # what is asked of the browser from here on is asked of this server
         context = self.browser.new_context(

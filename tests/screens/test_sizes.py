@@ -81,6 +81,8 @@ class Sized(Screens):
 
 
 class EverySize(Sized):
+    expected_seconds = 100.0
+
     def test_no_desk_slides_sideways_nothing_is_too_small_for_a_finger(self) -> None:
         for name, size in SIZES.items():
             page = self.at(size)

@@ -27,6 +27,10 @@ VOLTS_KINDS = frozenset({Kind.REST_VOLTS, Kind.TESTER_VOLTS})
 """What tells the charge: a meter, or the tester's own volts where there is nothing better."""
 
 
+QUICKER = frozenset({Kind.ELECTRONIC_TESTER, Kind.FIXED_LOAD, Kind.CRANK})
+"""Quicker starting tests: a counted pull with the adjustable load settles what they leave open."""
+
+
 def deciding(case: Case) -> tuple[Kind, ...]:
     """The kinds of reading this house decides by, for this battery: with tools it has, cells only where somebody saw caps,
     the starter only where the car is there, and reserve where that is its work."""
@@ -52,8 +56,8 @@ def missing(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
     if not VOLTS_KINDS & there:
         return [again(Kind.REST_VOLTS, StepKey.MEASURE_VOLTS, findings)]
     for kind in deciding(case):
-        if kind in there or (kind == Kind.ELECTRONIC_TESTER and Kind.ADJUSTABLE_LOAD in there):
-            continue
+        if kind in there or (kind in QUICKER and Kind.ADJUSTABLE_LOAD in there):
+            continue  # a pull that counts says more than any of them
         asked = again(kind, STEP_OF_KIND[kind], findings)
         if asked is StepKey.LOAD_TEST and kind in {Kind.FIXED_LOAD, Kind.CRANK} and lacks_tool(asked, case.rules):
             if Kind.CRANK in there or Kind.ELECTRONIC_TESTER in there:

@@ -33,11 +33,13 @@ def needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Cas
     """A charge; water before it where plates are bare, an equalising one where cells ask for it."""
     look = [found.remedy for found in findings if found.kind == Kind.LOOK and found.status != "dropped"]
     key = StepKey.CHARGE_AND_RETEST
-    if StepKey.TOP_UP in look[-1:]:
+    if StepKey.TOP_UP in look[-1:] or any(found.remedy == StepKey.TOP_UP for found in asking):
         key = StepKey.TOP_UP
     else:
         special = (StepKey.EQUALISE, StepKey.WATCH_CHARGE, StepKey.CHARGE_AND_WATCH)
         key = next((one for one in special if any(found.remedy == one for found in asking)), key)
+    if key is StepKey.TOP_UP:
+        return Decision(Outcome.NEEDS_CHARGE, "Needs water first, then a charge", step(key, case))
     point = may_hold_ice(case)
     if point is not None:
         return Decision(Outcome.NEEDS_CHARGE, "Needs a charge, unless it holds ice", temperature_step(point, case))

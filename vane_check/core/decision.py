@@ -1,6 +1,6 @@
 """What is decided of the findings: safety, then conflict, then the strongest evidence, then what is still missing."""
 
-from .asking import again, missing
+from .asking import QUICKER, again, missing
 from .battery import RESERVE_USES
 from .charge import volts_scale
 from .compare import RATIO, VOLTS, at_least, under
@@ -20,11 +20,7 @@ from .outcomes import FAILED, Finding, Outcome
 from .readings import Cells
 from .steps import JOB_STEPS, cheapest, job_step, lacks_tool, load_figures, step, thaw_step
 
-STARTING_KINDS = frozenset({Kind.ELECTRONIC_TESTER, Kind.FIXED_LOAD, Kind.CRANK})
-"""Quicker starting tests: a counted pull with the adjustable load settles what they leave open."""
-
-
-STARTS = STARTING_KINDS | {Kind.ADJUSTABLE_LOAD}
+STARTS = QUICKER | {Kind.ADJUSTABLE_LOAD}
 """Every starting test: on what works by reserve it raises a question, and a measured reserve answers it."""
 
 SAYS_OF_HEALTH = STARTS | {Kind.CELLS, Kind.RESERVE}
@@ -107,7 +103,7 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
         pulled = any(found.kind == Kind.ADJUSTABLE_LOAD for found in open_)
         asked = [
             *open_steps,
-            *(one.remedy for one in open_ if one.remedy and not (pulled and one.kind in STARTING_KINDS)),
+            *(one.remedy for one in open_ if one.remedy and not (pulled and one.kind in QUICKER)),
         ]
         volts = StepKey.MEASURE_VOLTS  # volts that fell off for want of rest are not read again as they stand
         asked = [again(Kind.REST_VOLTS, key, findings) if key is volts else key for key in asked]
@@ -141,7 +137,7 @@ def _towards(findings: tuple[Finding, ...], case: Case) -> dict[Outcome, list[Fi
             continue  # a starting test says little where its own work is proved
         if works and judged_by_reserve(case) and found.kind in STARTS and found.points_to is Outcome.CANNOT_TELL:
             continue
-        if settled and found.kind in STARTING_KINDS and found.points_to is Outcome.CANNOT_TELL:
+        if settled and found.kind in QUICKER and found.points_to is Outcome.CANNOT_TELL:
             continue
         towards.setdefault(found.points_to, []).append(found)
     worn = towards.get(Outcome.WORN_OUT, [])

@@ -21,6 +21,7 @@ from .evidence.known import (
     dry,
     filled_at,
     fresh_filling,
+    is_bare,
     is_fresh_filling,
     stop_start,
     wrong_type,
@@ -195,7 +196,11 @@ def _confidence(decision: Decision, findings: tuple[Finding, ...]) -> float:
     if decision.outcome in FAILED | {Outcome.UNSAFE, Outcome.NEEDS_CHARGE, Outcome.WATCH}:
         return round(agree, 3)
     works = any(found.kind == Kind.RESERVE and found.points_to is Outcome.SOUND for found in findings)
-    settled = {None, decision.outcome, *((Outcome.WATCH,) if works else ())}  # its own work outranks what only doubts it
+    settled = {
+        None,
+        decision.outcome,
+        *((Outcome.WATCH,) if works else ()),
+    }  # its own work outranks what only doubts it
     against = joined(found for found in findings if found.points_to not in settled)
     return round(agree * (1 - against / 2), 3)
 
@@ -241,7 +246,8 @@ def _car_why(outcome: Outcome, step_key: StepKey, case: Case) -> str | None:
         if context.complaint is Complaint.STOP_START_STOPPED:
             why = "The battery is sound: stop-start also waits for doors, belt, bonnet, temperature and pedals, and for the new battery to be registered"
         return why
-    if outcome is Outcome.NEEDS_CHARGE and context.came_in is not CameIn.RETURNED:
+    dried = is_bare(case) or is_fresh_filling(case)  # what it wants is water: nothing says yet that it was flat
+    if outcome is Outcome.NEEDS_CHARGE and context.came_in is not CameIn.RETURNED and not dried:
         return "Something left it flat: check running volts and the key-off drain, ask about short trips"
     return None
 

@@ -179,7 +179,9 @@ def _lighter_duty(present: float, case: Case, outcome: Outcome) -> str | None:
     if not at_least(present, rated.amps * case.rules.lighter_duty_ratio.value, AMPS):
         return None
     # no larger an engine than it was sold for, however well it reads
-    litres = min(present, rated.amps * case.rules.replace_below_ratio.value) / case.rules.need_cca_per_litre.value["petrol"]
+    litres = (
+        min(present, rated.amps * case.rules.replace_below_ratio.value) / case.rules.need_cca_per_litre.value["petrol"]
+    )
     return f"Fit for lighter duty: it still starts a petrol engine of up to about {litres:.1f} litres in mild weather"
 
 

@@ -139,9 +139,7 @@ def prepare(
         engine.dispose()
 
 
-def serve(
-    web: "ModuleType", app_url: str, owner_url: str, port: int, cluster: Cluster | None, running: Running
-) -> int:
+def serve(web: "ModuleType", app_url: str, owner_url: str, port: int, cluster: Cluster | None, running: Running) -> int:
     """Serve on loopback, on the next free port when the wanted one is taken, in a process that is not root's."""
     listening = _listen(port)
     address = f"http://127.0.0.1:{listening.getsockname()[1]}"
@@ -164,7 +162,7 @@ def serve(
 
     def web_process() -> int:
         running.leave()
-        return web.serve(app_url, listening, code)
+        return int(web.serve(app_url, listening, code))
 
     return watch.over(web_process, cluster, Asked(owner_url, backups_folder()))
 

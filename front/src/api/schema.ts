@@ -4589,7 +4589,7 @@ export interface components {
          * @description What a finding is made from: a kind of reading, or several readings together (`ice`, `sag`, `collapse`).
          * @enum {string}
          */
-        Kind: "look" | "case_leakage" | "rest_volts" | "cells" | "electronic_tester" | "adjustable_load" | "fixed_load" | "crank" | "charge_run" | "stand" | "car" | "withdrawal" | "reserve" | "ice" | "sag" | "collapse" | "was_dry" | "wrong_type" | "stop_start" | "tester_volts" | "fade";
+        Kind: "look" | "case_leakage" | "rest_volts" | "cells" | "electronic_tester" | "adjustable_load" | "fixed_load" | "crank" | "charge_run" | "stand" | "car" | "withdrawal" | "reserve" | "ice" | "sag" | "collapse" | "was_dry" | "fresh_filling" | "wrong_type" | "stop_start" | "tester_volts" | "fade";
         /**
          * KnownCustomer
          * @description A customer as a list shows them.

@@ -54,10 +54,13 @@ interface PickProps {
   text?: string;
   /** Told of every change of the text, where the options are looked up by it. */
   onType?: (text: string) => void;
+  /** Enter in it picks, and sends nothing: the rest of the form may be half written. */
+  enterPicks?: true;
 }
 
 /** One of many: type to narrow; a name typed whole is picked at once, so the number pad is enough. */
-export function Pick({ label, options, value, onChange, placeholder, name, allowsOther, text, onType }: PickProps) {
+export function Pick(props: PickProps) {
+  const { label, options, value, onChange, placeholder, name, allowsOther, text, onType, enterPicks = false } = props;
   const nameOf = (id: string | null) => options.find((option) => option.id === id)?.name ?? "";
   const [typed, setTyped] = useState(text ?? nameOf(value));
   const [shown, setShown] = useState(value);
@@ -98,7 +101,11 @@ export function Pick({ label, options, value, onChange, placeholder, name, allow
       allowsCustomValue
     >
       <StyledLabel>{label}</StyledLabel>
-      <StyledInput autoComplete="off" {...(placeholder ? { placeholder } : {})} />
+      <StyledInput
+        autoComplete="off"
+        onKeyDown={(event) => enterPicks && event.key === "Enter" && event.preventDefault()}
+        {...(placeholder ? { placeholder } : {})}
+      />
       <Wrong />
       <Sheet>
         <List>

@@ -32,6 +32,13 @@ def filled_at(case: Case) -> datetime | None:
 
 
 @once
+def is_bare(case: Case) -> bool:
+    """Whether plates stand bare now: at the last look into the cells."""
+    seen = next((look for look in reversed(case.looks) if look.levels), None)
+    return seen is not None and Level.PLATES_BARE in seen.levels
+
+
+@once
 def is_fresh_filling(case: Case) -> bool:
     """Whether it was filled from dry and not charged since: whatever it reads then says nothing."""
     at, off = filled_at(case), case.charge_off_at
@@ -39,7 +46,18 @@ def is_fresh_filling(case: Case) -> bool:
 
 
 def fresh_filling(case: Case) -> Finding | None:
-    """Water is no charge: a battery that was filled from dry is charged, rested and tested anew."""
+    """Bare plates: water first, whatever it reads. Water is no charge: filled from dry it is charged, rested and tested anew."""
+    if is_bare(case):
+        found = _known(
+            case, Kind.FRESH_FILLING, "plates bare", "plates covered",
+            "Its plates are bare: water just over them first, then a charge, a rest and a test. What it reads now counts for nothing",
+        )  # fmt: skip
+        return found.but(
+            points_to=Outcome.NEEDS_CHARGE,
+            weight=case.rules.weight_rest_low.value,
+            status="counts",
+            remedy=StepKey.TOP_UP,
+        )
     if not is_fresh_filling(case):
         return None
     found = _known(
@@ -48,7 +66,7 @@ def fresh_filling(case: Case) -> Finding | None:
     )  # fmt: skip
     return found.but(
         points_to=Outcome.NEEDS_CHARGE, weight=case.rules.weight_rest_low.value, status="counts",
-        remedy=StepKey.CHARGE_AND_RETEST,
+        remedy=StepKey.CHARGE_AND_RETEST, rule="weight_rest_low",
     )  # fmt: skip
 
 

@@ -16,6 +16,7 @@ from ..compare import AMPS, MINUTES, PERCENT, SECONDS, VOLTS, at_least, over, un
 from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import AdjustableLoad, Crank, FixedLoad, Needle
+from ..tables import entry_limits
 from . import Case, finding
 from .reserve import judged_by_reserve
 
@@ -172,6 +173,12 @@ def fixed(reading: FixedLoad, case: Case) -> Finding:
     )
     shown = _fixed_shown(reading)
     held = f"good above {good:.1f} V, floor {floor:.1f} V"
+    if _never_loaded(reading, case):
+        why = f"more than a battery of {case.rated.amps if case.rated else 0:.0f} CCA can give: the load was not on"
+        return finding(
+            reading, rules, "load_enough_ratio", points_to=None, weight=None, status="dropped", remedy=StepKey.FIXED_TEST,
+            reading_text=shown, limit_text="a needle that moved", text=f"{shown} does not count: {why}", why_not=why,
+        )  # fmt: skip
     no_bounce = reading.bounce_volts is not None and under(reading.bounce_volts, bounce, VOLTS)
     level = _level(reading, floor, good, case)
     if level == "bad" or no_bounce:
@@ -213,6 +220,14 @@ def fixed(reading: FixedLoad, case: Case) -> Finding:
         reading, rules, "fixed_good_volts", points_to=Outcome.SOUND, weight="weight_fixed", reading_text=shown,
         limit_text=held, text=f"{shown}: good. Recharge it soon",
     )  # fmt: skip
+
+
+def _never_loaded(reading: FixedLoad, case: Case) -> bool:
+    """Whether its scale shows more than any battery of this rating gives: its needle stood where it stands without a load.
+    Source: tables/entry-limits.csv (cca_over_rated)."""
+    if reading.shown_cca_amps is None or case.rated is None:
+        return False
+    return over(reading.shown_cca_amps, case.rated.amps * entry_limits()["cca_over_rated"].high, AMPS)
 
 
 def _fixed_shown(reading: FixedLoad) -> str:

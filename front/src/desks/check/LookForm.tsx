@@ -45,7 +45,7 @@ const Toggle = styled(ToggleButton)<{ $hazard: boolean; $asked: boolean }>`
     font-weight: 500;
     opacity: 0.75;
   }
-  ${({ $asked }) => $asked && "outline: 3px solid var(--copper);"}
+  ${({ $asked }) => $asked && "border-style: double; border-color: var(--copper);"}
   ${({ $hazard }) => $hazard && "border-style: dashed; border-color: var(--ink);"}
 `;
 const Levels = styled.div`
@@ -238,6 +238,7 @@ export function LookForm(props: FormProps) {
               label={t("Acid level")}
               says={small(CAPS_WORDS[levels.length ? "yes" : "no"])}
               letter="Q"
+              odd={battery.has_caps === true && levels.length === 0}
             />
             , <Word name="eye" label={t("Eye")} says={small(EYE_WORDS[eye])} letter="Y" />
           </Sentence>

@@ -58,6 +58,13 @@ const Keep = styled(Button)`
   margin-top: 26px;
   margin-left: auto;
 `;
+/** What the core doubts of what is typed, where it is typed. */
+const Doubt = styled.p`
+  font-size: 16px;
+  line-height: 1.25;
+  font-weight: 600;
+  color: var(--doubt);
+`;
 const Form = styled(AriaForm)`
   display: grid;
   gap: 4px;
@@ -117,6 +124,7 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
       {spec.asks && (
         <Asks {...(isLoad(props.due) ? { "data-testid": "next-step" } : {})}>{spec.asks(props, values)}</Asks>
       )}
+      {props.says && props.says.status !== "counts" && <Doubt role="status">{props.says.text}</Doubt>}
       {plain.filter((field) => field.kind === "ticks").map(draw)}
       <Row>
         {plain.filter(isFigure).map(draw)}

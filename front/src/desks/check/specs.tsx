@@ -224,7 +224,7 @@ export const CELLS: Spec = {
     <>
       {t("Healthy from")} <Figure>{written(limits.gravity_healthy.toFixed(3))}</Figure> {t("after a charge; a cell")}{" "}
       <Figure>{written(limits.gravity_spread.toFixed(3))}</Figure> {t("or")} {volts(limits.cell_suspect_volts)}{" "}
-      {t("under the best is failing or suspect")}
+      {t("under its mates is failing or suspect")}
     </>
   ),
   starts: ({ tool }) => ({ _colours: tool?.tool.kind === "hydrometer" && tool.tool.shows === "bands" ? t("yes") : "" }),

@@ -113,6 +113,7 @@ export function LabelFields({ form, known }: Props) {
           }))}
           placeholder={t("48, 24F, LN3")}
           name="battery.group_code"
+          enterPicks
         />
         <Entry
           label={t("Capacity")}

@@ -231,13 +231,11 @@ function OneWarranty({ tag }: { tag: number }) {
               </Paper>
             </>
           ) : (
-            <Button
-              $tone="strong"
-              isDisabled={!CREDITED.has(answer.decision) || claim.isPending}
-              onPress={() => claim.mutate()}
-            >
-              {t("Write the claim")}
-            </Button>
+            CREDITED.has(answer.decision) && (
+              <Button $tone="strong" isDisabled={claim.isPending} onPress={() => claim.mutate()}>
+                {t("Write the claim")}
+              </Button>
+            )
           )}
           <Act href={`/match/${tag}`}>{t("Match a replacement")}</Act>
           <Act href={`/api/batteries/${tag}/slip.pdf`} target="_blank">
