@@ -1,0 +1,9 @@
+"""Every test. What is drawn by chance is the same everywhere."""
+
+from hypothesis import HealthCheck, settings
+
+# The same examples on every machine, however slow: a find of chance belongs at a desk, not in another one's change.
+settings.register_profile(
+    "same everywhere", derandomize=True, deadline=None, suppress_health_check=[HealthCheck.too_slow]
+)
+settings.load_profile("same everywhere")

@@ -80,7 +80,7 @@ DOCTESTS = "worked examples in the core's docstrings"
 
 
 def jobs_of(parts: set[str], quick: bool = False, only: set[str] | None = None) -> list[Job]:
-    """A job a class; of a quick run the core, and elsewhere the classes that say so. `only` keeps these tests."""
+    """A job a class; of a quick run the core but for what is long, and elsewhere the classes that say so. `only` keeps these tests."""
     jobs: dict[str, Job] = {}
     for part in PARTS:
         if part not in parts:
@@ -90,7 +90,7 @@ def jobs_of(parts: set[str], quick: bool = False, only: set[str] | None = None) 
             name = f"{kind.__module__}.{kind.__qualname__}"
             if not isinstance(test, unittest.TestCase) or kind.__module__.startswith("unittest"):
                 name = test.id()  # a module that cannot be imported
-            elif quick and part not in QUICK_PARTS and not getattr(kind, "in_quick_run", False):
+            elif quick and not getattr(kind, "in_quick_run", part in QUICK_PARTS):
                 continue
             if only is not None and test.id() not in only and name not in only:
                 continue

@@ -263,6 +263,7 @@ class AsDelivered(unittest.TestCase):
 
 class Used(unittest.TestCase):
     expected_seconds = 60.0
+    in_quick_run = False
 
     def test_each_rule_changes_a_judgement_or_a_figure(self) -> None:
         before = figures(RULES)

@@ -118,7 +118,10 @@ class Backups(unittest.TestCase):
         self.assertEqual(teo.send("POST", "/house/backup", {}).status_code, 403)
         self.assertFalse(asked.look(time.monotonic()))
         self.assertEqual(lead.send("POST", "/house/backup", {}).status_code, 201)
-        self.assertTrue(asked.look(time.monotonic()))
+        until = time.monotonic() + 30  # a busy machine tells it later
+        while not asked.look(time.monotonic()):
+            self.assertLess(time.monotonic(), until, "nobody told that a backup is wanted")
+            time.sleep(0.05)
         asked.make()
         found = lead.get("/house").json()["backup"]
         self.assertEqual((found["days_old"], found["problem"]), (0, ""))

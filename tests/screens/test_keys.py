@@ -15,8 +15,6 @@ SLOW = 6 if CPU_RATE == 1 else CPU_RATE
 
 
 class Keys(Screens):
-    in_quick_run = True
-
     def setUp(self) -> None:
         self.desk_client = Client(app_on(self.url), TEO)
 
@@ -40,6 +38,8 @@ class Keys(Screens):
 
 
 class TheLastDigit(Keys):
+    expected_seconds = 150.0
+
     def test_a_way_key_right_behind_a_figure_takes_nothing_of_it(self) -> None:
         page = self.page(None)
         tag = self.taken_in(page)
@@ -119,6 +119,8 @@ class Ahead(Keys):
 
 
 class TheLook(Keys):
+    in_quick_run = True
+
     def test_enter_keeps_the_sign_that_was_marked_by_mouse_and_space_and_letters_mark(self) -> None:
         page = self.page(None)
         tag = self.taken_in(page, looked=False)
@@ -174,6 +176,8 @@ class TheLook(Keys):
 
 
 class Wrong(Keys):
+    in_quick_run = True
+
     def test_a_wrong_optional_figure_is_said_and_nothing_is_kept_without_it(self) -> None:
         page = self.page(None)
         tag = self.taken_in(page)
@@ -206,3 +210,16 @@ class Wrong(Keys):
         page.keyboard.press("Enter")
         self.wait_until(page, lambda: self.figure(tag, "electronic_tester", "clamped") is not None)
         self.assertEqual(self.figure(tag, "electronic_tester", "clamped"), "studs")
+
+    def test_hours_of_rest_are_said_afterwards_without_typing_the_volts_again(self) -> None:
+        page = self.page(None)
+        tag = self.taken_in(page)
+        page.keyboard.type("12.94\n")
+        expect(page.get_by_test_id("next-step")).to_contain_text("surface charge")
+        volts = self.rung(page, "Volts")
+        volts.get_by_role("button", name="Correct what was kept").click()
+        expect(page.locator("input[name=volts]")).to_have_value("12.94")
+        self.word(page, "Volts", "rested_hours").fill("24")
+        page.keyboard.press("Enter")
+        self.wait_until(page, lambda: self.figure(tag, "rest_volts", "rested_hours") == 24)
+        self.assertEqual(self.figure(tag, "rest_volts", "volts"), 12.94)

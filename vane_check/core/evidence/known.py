@@ -57,6 +57,7 @@ def fresh_filling(case: Case) -> Finding | None:
             weight=case.rules.weight_rest_low.value,
             status="counts",
             remedy=StepKey.TOP_UP,
+            rule="weight_rest_low",
         )
     if not is_fresh_filling(case):
         return None

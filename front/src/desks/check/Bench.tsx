@@ -130,6 +130,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
     const found = said(kind);
     const tool = toolOf(kind, view.tools, start);
     const isDue = kind === due && !corrected;
+    const mayCorrect = kind !== "look" && !corrected && !papers[kind].isThere && entry !== undefined && !entry.refused;
     return (
       <OpenRung
         key={kind}
@@ -174,8 +175,12 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
             onKeep={(body) => bench.leave(kind, body)}
           />
         </Drafting.Provider>
-        {(papers[kind].isThere || corrected) && (
+        {(papers[kind].isThere || corrected || mayCorrect) && (
           <Beside>
+            {mayCorrect && (
+              // such as: it had rested for a day, said without its volts being typed again
+              <Button onPress={() => bench.open(kind, "correct")}>{t("Correct what was kept")}</Button>
+            )}
             {corrected && entry && !entry.refused && (
               <>
                 <Button onPress={() => bench.open(kind, "again")}>{t("Read it again instead")}</Button>
