@@ -99,13 +99,14 @@ def _begin(given: str | None, cluster: Cluster | None) -> tuple[str, "ModuleType
 
 
 def _wait_for_front() -> None:
-    """The pages are built beside; whoever builds them (bin/start) is our child and says itself what is wrong."""
-    builder = os.environ.pop("VANE_FRONT_PID", "")
-    if not builder:
+    """The pages are built beside; whoever builds them (bin/start) leaves word when it is done, and says itself what is wrong."""
+    word = os.environ.pop("VANE_FRONT_ENDED", "")
+    if not word:
         return
     with _timed("waited for the pages"):
-        _, status = os.waitpid(int(builder), 0)
-    if status:
+        while not Path(word).exists():
+            time.sleep(0.05)
+    if Path(word).read_text().strip() != "0":
         raise CannotStart("The pages could not be built: what was said above is in the way.")
 
 
