@@ -99,6 +99,11 @@ class OneCell(unittest.TestCase):
             self.assertIn("another method decides", again.findings[-1].text.lower() + again.headline.lower())
         self.assertEqual(judge(volts(12.65), gravities(*[1.28] * 6), tester(640), has_caps=True).outcome, Outcome.SOUND)
 
+    def test_a_cell_is_held_against_the_middle_of_its_mates_not_the_best(self) -> None:
+        row = gravities(1.280, 1.265, 1.260, 1.255, 1.250, 1.225)  # 0.055 under the best, 0.035 under the middle
+        found = next(one for one in judge(volts(12.65), row, has_caps=True).findings if one.kind == "cells")
+        self.assertEqual(found.places, ())
+
     def test_one_that_fails_is_named_still(self) -> None:
         for weak in range(6):
             cells = [1.265] * 6
