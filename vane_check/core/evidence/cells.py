@@ -133,7 +133,7 @@ def _too_high(reading: Cells, case: Case) -> tuple[list[int], bool]:
             or at_least(-under_its_mates(figures, place), apart, resolution)
         ]
         if odd and (
-            len(odd) <= len(figures) // 3 or any(over(figures[one], limits[name].high, resolution) for one in odd)
+            2 * len(odd) < len(figures) or any(over(figures[one], limits[name].high, resolution) for one in odd)
         ):
             return odd, name == "specific_gravity_likely"
     return [], False
