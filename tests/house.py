@@ -13,19 +13,23 @@ from contextlib import contextmanager
 from functools import cache
 from pathlib import Path
 from typing import Any
+from unittest.mock import patch
 
 import psycopg
+from argon2 import PasswordHasher
 from fastapi.testclient import TestClient
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session, sessionmaker
 
 from vane_check.api.app import make_app
-from vane_check.demo import goods
+from vane_check.core.rules import house_rules
+from vane_check.demo import branch, goods, shop
+from vane_check.desks import sign_in
 from vane_check.records.base import engine_of, sessions_of
 from vane_check.records.migrate import migrate
 from vane_check.records.roles import APP_ROLE
 from vane_check.start.__main__ import prepare
-from vane_check.start.cluster import ADMIN, OWNER, Cluster, free_port
+from vane_check.start.cluster import ADMIN, DATABASE, OWNER, Cluster, free_port
 from vane_check.start.server import server_on
 
 PINS = {name: pin for name, _, pin in goods.PEOPLE}
@@ -36,19 +40,34 @@ LEAD, TEO, NOOR, OWNER_NAME = (name for name, _, _ in goods.PEOPLE)
 QUICK = ("fsync=off", "synchronous_commit=off", "full_page_writes=off")
 
 
+SWIFT = PasswordHasher(time_cost=1, memory_cost=64, parallelism=1)
+"""The demo shop's people sign in thousands of times in a run; what a PIN costs to guess has a test of its own."""
+
+
 BARE, FILLED = "template_bare", "template_filled"
 """Databases that others are copied from: with tables alone, and with the demo shop in them."""
 
 
 def make_templates(folder: Path) -> None:
-    """A data folder with both databases, its server stopped: every worker begins with a copy of it."""
+    """A data folder with both databases, its server stopped: every worker begins with a copy of it.
+
+    The demo shop of the tests knows no cold months: a flat battery is asked for ice by the date, and tests run all year.
+    """
     made = Cluster(folder, QUICK)
     made.start()
     with psycopg.connect(made.address(ADMIN, "postgres"), autocommit=True) as connection:
         connection.execute(f"create database {BARE} owner {OWNER}")
         migrate(made.address(OWNER, BARE))
         connection.execute(f"create database {FILLED} template {BARE} owner {OWNER}")
-    prepare(made.address(OWNER, FILLED))
+    seasonless = house_rules()
+    months = seasonless.cold_months.model_copy(update={"value": ()})
+    seasonless = seasonless.model_copy(update={"cold_months": months})
+    with (
+        patch.object(sign_in, "_HASHER", SWIFT),
+        patch.object(shop, "house_rules", lambda: seasonless),
+        patch.object(branch, "house_rules", lambda: seasonless),
+    ):
+        prepare(made.address(OWNER, FILLED))
     made.stop()
 
 
@@ -67,6 +86,21 @@ def cluster() -> Cluster:
     found = Cluster(folder, QUICK)
     atexit.register(found.remove)
     found.start()
+    return found
+
+
+def filled_server(folder: Path) -> Cluster:
+    """A server of its own in the folder, started, with the demo shop in it: for tests that stop or kill theirs."""
+    templates = os.environ.get("VANE_TEMPLATES")
+    if templates:
+        subprocess.run(["cp", "-a", f"{templates}/.", folder], check=True)
+    else:
+        make_templates(folder)
+    found = Cluster(folder)
+    found.start()
+    with psycopg.connect(found.address(ADMIN, "postgres"), autocommit=True) as connection:
+        connection.execute(f"drop database {DATABASE}")
+        connection.execute(f"alter database {FILLED} rename to {DATABASE}")
     return found
 
 

@@ -13,7 +13,7 @@ from tests.api.test_api import TAKE_IN, rest
 from tests.house import HERE, LEAD, PINS, TEO, Client, app_on, as_app, cluster, database, sessions
 from vane_check.desks.sign_in import hash_pin
 from vane_check.records.base import StoreSession
-from vane_check.records.events import LISTENER, Announcements, announce
+from vane_check.records.events import LISTENER, Announcements, announce, count_of
 from vane_check.records.models import RulesVersion, Staff, Store
 from vane_check.start.cluster import ADMIN
 
@@ -215,8 +215,32 @@ class LiveUpdates(unittest.IsolatedAsyncioTestCase):
         async with self.announcements.screen(1) as ours, self.announcements.screen(2) as theirs:
             with self.sessions.begin() as session:
                 announce(session, 1, "battery", 42)
-            self.assertEqual(await self.heard(ours), {"what": "battery", "tag": 42})
+            told = await self.heard(ours)
+            self.assertGreater(told.pop("count"), 0)
+            self.assertEqual(told, {"what": "battery", "tag": 42})
             self.assertTrue(theirs.empty())
+
+    async def test_an_answer_and_what_is_told_carry_one_count(self) -> None:
+        """What is told is in every answer of a higher count; an answer from before it has none so high."""
+        teo = Client(app_on(self.url), TEO)
+
+        def answered() -> int:
+            return int(teo.get("/shelf").headers["x-vane-count"])
+
+        async with self.announcements.screen(1) as ours:
+            before = answered()
+            with self.sessions.begin() as session:
+                announce(session, 1, "battery", 42)
+                within = await asyncio.to_thread(answered)
+            told = (await self.heard(ours))["count"]
+            with self.sessions.begin() as session:
+                opened = count_of(session)
+            after = answered()
+        self.assertLessEqual(before, told)
+        self.assertLessEqual(within, told, "not committed yet: it cannot be in that answer")
+        self.assertGreater(after, told)
+        self.assertGreater(opened, told)
+        self.assertGreaterEqual(after, opened, "nothing happened since: nothing is asked for again")
 
     async def test_what_is_rolled_back_is_never_heard(self) -> None:
         async with self.announcements.screen(1) as ours:

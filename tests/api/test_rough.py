@@ -9,10 +9,8 @@ from typing import Any
 
 from bench.fuzz import Judge, by_mutation, by_schema
 from bench.kill import run
-from tests.house import LEAD, TEO, Client, app_on, database
+from tests.house import LEAD, TEO, Client, app_on, database, filled_server
 from vane_check.api.schema import schema_text
-from vane_check.start.__main__ import prepare
-from vane_check.start.cluster import Cluster
 
 
 class Strange(unittest.TestCase):
@@ -35,9 +33,8 @@ class Kills(unittest.TestCase):
         root = os.geteuid() == 0
         folder = Path(tempfile.mkdtemp(prefix="vane-kill-", dir="/var/lib" if root else None))
         folder.chmod(0o755)
-        found = Cluster(folder)
+        found = filled_server(folder)
         self.addCleanup(found.remove)
-        prepare(found.start())
         acknowledged, wrong = run(found, 5, 7)
         self.assertEqual(wrong, [])
         self.assertGreater(acknowledged, 0)

@@ -313,6 +313,40 @@ class NothingForNothing(unittest.TestCase):
             self.assertGreater(judged.confidence, 0)
 
 
+class TakesNoCurrent(unittest.TestCase):
+    """What takes no current is tried once in recovery, or its joints and the charger looked at; not charged as it was
+    for half a day more (common practice)."""
+
+    def charged(self, amps: float, minutes: float = 125, at: float = 14.6, **more: Any) -> Any:
+        return reading("charge_run", minutes, start_amps=0.1, amps=amps, volts=at, hours=2, **more)
+
+    def test_it_is_never_charged_once_more_as_it_was(self) -> None:
+        for school, ah, ends in itertools.product(SCHOOLS, (None, 60), ({}, {"stopped": True}, {"finished": True})):
+            with self.subTest(school, ah=ah, **ends):
+                after = [volts(12.0, 400, rested_hours=4)] if ends else []
+                judged = judge(
+                    volts(12.0, 5, rested_hours=24), self.charged(0, **ends), *after,
+                    rules=house_rules(school), capacity_ah_20h=ah,
+                )  # fmt: skip
+                self.assertEqual(judged.next_step.key.value, "recovery_charge")
+                self.assertIn("takes none yet", judged.headline)
+
+    def test_where_no_recovery_may_be_tried_the_joints_are_looked_at(self) -> None:
+        judged = judge(volts(12.0, 5, rested_hours=24), self.charged(0), chemistry="agm")
+        self.assertEqual(judged.next_step.key.value, "check_charger")
+
+    def test_a_charger_that_does_not_see_it_is_looked_at_three_times_and_then_it_is_put_by(self) -> None:
+        read: list[Any] = [volts(4.0, 5, confirmed=True, rested_hours=24)]
+        for turn in range(1, 5):
+            judged = judge(*read, self.charged(0, turn * 100, at=4.1))
+            read.append(self.charged(0, turn * 100, at=4.1))
+            self.assertEqual(judged.next_step.key.value, "check_charger" if turn < 3 else "retest_later", turn)
+
+    def test_with_current_it_is_charged(self) -> None:
+        judged = judge(volts(12.0, 5, rested_hours=24), self.charged(5, at=13.6))
+        self.assertEqual(judged.next_step.key.value, "charge_and_retest")
+
+
 class EverySchool(unittest.TestCase):
     """A good battery, handled as the product asks, passes in every school with that school's own tools, and no step that was
     done properly is asked again in the same form."""

@@ -19,7 +19,7 @@ import httpx
 import psycopg
 from alembic import command
 
-from tests.house import NOOR, TEO, Client, app_on, as_app, cluster, database, served
+from tests.house import NOOR, TEO, Client, app_on, as_app, cluster, database, filled_server, served
 from vane_check.__main__ import main as vane_check
 from vane_check.records.migrate import CannotMigrate, config_for, migrate
 from vane_check.start import __main__ as start
@@ -251,7 +251,7 @@ class OwnServer(unittest.TestCase):
         self.assertIsNone(self.cluster.pid())
 
     def test_away_or_frozen_it_is_said_within_a_second_and_comes_back_by_itself(self) -> None:
-        start.prepare(self.cluster.start())
+        self.cluster = filled_server(self.folder)
         with (
             mock.patch("tests.house.as_app", lambda _: self.cluster.app_url),
             served(self.cluster.url, patience_seconds=0.6) as base,

@@ -12,9 +12,10 @@ from pathlib import Path
 from typing import Any, ClassVar
 
 import httpx
-from playwright.sync_api import Browser, Locator, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Error, Locator, Page, Playwright, expect, sync_playwright
 
 from tests.house import PINS, TEO, database, served
+from vane_check.start.cluster import free_port
 
 ROOT = Path(__file__).parents[2]
 FLAGS = [
@@ -51,11 +52,39 @@ def kept_browser(program: str) -> Browser:
 @atexit.register
 def close_browser() -> None:
     """Let it go; whoever asks next gets a new one."""
+    _idle.clear()
     while _browsers:
         _browsers.popitem()[1].close()
     if _playwright.cache_info().currsize:
         _playwright().stop()
         _playwright.cache_clear()
+
+
+LASTING = {"add_init_script", "clock", "context", "emulate_media", "on", "once", "route", "set_viewport_size"}
+"""What a test does to a page that stays with it."""
+
+
+class Lent(Page):
+    """A page that is given back when its test is over, if nothing was done to it that stays: loading the app in a page
+    that had it before takes less than half of what a new page takes."""
+
+    def __getattribute__(self, name: str) -> Any:
+        if name in LASTING:
+            self.__dict__["spent"] = True
+        return super().__getattribute__(name)
+
+
+_idle: list[tuple[Page, BrowserContext]] = []
+"""Pages nobody has now, on no site."""
+
+FORGET = """async () => {
+  localStorage.clear();
+  sessionStorage.clear();
+  for (const { name } of await indexedDB.databases()) indexedDB.deleteDatabase(name);
+}"""
+
+_port = cache(free_port)
+"""Where this process serves: the same place for each class, so that the browser has its scripts already."""
 
 
 ANOTHER_DESK = """(path) => {
@@ -77,26 +106,22 @@ class Screens(unittest.TestCase):
         cls.browser = kept_browser(cls.program)
         cls.url = database()
         cls.signed_in = {}
-        cls.base = cls.enterClassContext(served(cls.url))
+        cls.base = cls.enterClassContext(served(cls.url, _port()))
         expect.set_options(timeout=WAIT_MS)
 
     def page(self, path: str | None = "/", person: str = TEO, fresh: bool = False) -> Page:
         """A page signed in, on a desk, or on none yet; `fresh` signs in anew. Any error of the page fails the test."""
         known = None if fresh else self.session_of(person)
-        context = self.browser.new_context(
-            viewport={"width": 1280, "height": 800},
-            reduced_motion="reduce",
-            service_workers="block",
-        )
-        self.addCleanup(context.close)
+        page, context = self.new_page() if self.program != SHELL or CPU_RATE > 1 else self.idle_page()
         if known is not None:
             context.add_cookies(known)
-        page = context.new_page()
-        page.set_default_timeout(WAIT_MS)
-        if CPU_RATE > 1:
-            context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": CPU_RATE})
         errors: list[str] = []
-        page.on("pageerror", lambda error: errors.append(str(error)))
+
+        def note(error: Error) -> None:
+            errors.append(str(error))
+
+        Page.on(page, "pageerror", note)
+        self.addCleanup(self.give_back, page, context, note)
         self.addCleanup(lambda: self.assertEqual(errors, []))
         if path is None:
             return page
@@ -106,12 +131,55 @@ class Screens(unittest.TestCase):
         expect(page.get_by_role("navigation", name=self.shelf_name)).to_be_visible()
         return page
 
+    def new_page(self) -> tuple[Page, BrowserContext]:
+        """A page nobody had before, in a context of its own."""
+        context = self.browser.new_context(
+            viewport={"width": 1280, "height": 800}, reduced_motion="reduce", service_workers="block"
+        )
+        page = context.new_page()
+        page.set_default_timeout(WAIT_MS)
+        if CPU_RATE > 1:
+            context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": CPU_RATE})
+        return page, context
+
+    def idle_page(self) -> tuple[Page, BrowserContext]:
+        """A page that another test had, with nothing left of it; or a new one."""
+        if not _idle:
+            page, context = self.new_page()
+            page.__class__ = Lent
+        else:
+            page, context = _idle.pop()
+            page.goto(f"{self.base}/manifest.webmanifest")
+            page.evaluate(FORGET)
+        return page, context
+
+    @staticmethod
+    def give_back(page: Page, context: BrowserContext, note: Callable[[Error], None]) -> None:
+        """Take a page from its test: for the next one, unless something was done to it that stays."""
+        Page.remove_listener(page, "pageerror", note)
+        try:
+            if not isinstance(page, Lent) or page.__dict__.get("spent") or len(context.pages) != 1:
+                context.close()
+                return
+            page.mouse.move(-1, -1)
+            page.goto("about:blank")
+            context.clear_cookies()
+        except Error:
+            context.close()
+            return
+        _idle.append((page, context))
+
     @staticmethod
     def desk(page: Page, path: str) -> None:
         """Another desk, as a link of the page leads there: nothing is loaded anew. It stands when its outline is gone."""
         page.evaluate(ANOTHER_DESK, path)
         expect(page.locator(f'[data-at="{path.split("?")[0]}"]')).to_be_attached()
         expect(page.locator("[aria-busy=true]")).to_have_count(0)
+
+    @staticmethod
+    def drawn(page: Page) -> None:
+        """What came last is on the screen: two frames went by."""
+        page.evaluate("() => new Promise((found) => requestAnimationFrame(() => requestAnimationFrame(found)))")
 
     def session_of(self, person: str) -> Any:
         """The cookies of somebody signed in on the served app, for a page that begins behind the door."""
@@ -188,7 +256,10 @@ class Screens(unittest.TestCase):
         if looked:
             now = datetime.now(UTC).isoformat()
             send(f"/batteries/{tag}/readings", {"id": str(uuid.uuid4()), "kind": "look", "taken_at": now})
-        page.goto(f"{self.base}/check/{tag}")
+        if page.locator("[data-at]").count():
+            self.desk(page, f"/check/{tag}")
+        else:
+            page.goto(f"{self.base}/check/{tag}")
         if looked:
             self.kept(page, "Look", "Nothing wrong")
         else:

@@ -5,6 +5,7 @@ from datetime import UTC, datetime, timedelta
 from functools import cached_property
 from typing import Any
 
+import psycopg
 from playwright.sync_api import Page, Route, expect
 
 from tests.api.test_api import rest
@@ -298,7 +299,12 @@ class Whose(Screens):
 
         page.route("**/api/shelf", later)
         page.reload()
-        self.wait_until(page, lambda: "answered" in asked)  # asked once more when the page began to hear
+        expect(page.get_by_role("region", name=re.compile("^counter, "))).to_be_visible()
+        with psycopg.connect(self.url, autocommit=True) as connection:
+            told = """select pg_notify('vane_check', '{"store_id": 1, "what": "everything", "tag": null}')"""
+            while "answered" not in asked:  # it may not hear yet
+                connection.execute(told)
+                page.wait_for_timeout(200)
         colleague = Client(app_on(self.url), NOOR)
         there = sum(one["place"] == "counter" for one in colleague.get("/shelf").json())
         colleague.send("POST", "/batteries", {"battery": {"rating": {"amps": 612}}, "context": {}})

@@ -93,10 +93,11 @@ class TheLastDigit(Keys):
 
 class Ahead(Keys):
     def test_keys_before_the_check_desk_stands_are_held_in_order(self) -> None:
+        page = self.page("/counter")
         for rate, pace in ((1, 5), (1, 100), (SLOW, 5), (SLOW, 100)):
             with self.subTest(pace=pace, slowed=rate):
-                page = self.page("/counter")
                 self.slowed(page, rate)
+                self.desk(page, "/counter")
                 expect(page.get_by_role("textbox", name="Rated figure")).to_be_focused()
                 page.keyboard.type("640\n", delay=pace)
                 page.keyboard.type("\n12.66\n", delay=pace)
@@ -105,7 +106,6 @@ class Ahead(Keys):
                 self.wait_until(page, lambda: self.figure(tag, "rest_volts", "volts") is not None)  # noqa: B023
                 self.assertEqual([one["kind"] for one in self.standing(tag)], ["look", "rest_volts"])
                 self.assertEqual(self.figure(tag, "rest_volts", "volts"), 12.66)
-                page.close()
 
     def test_an_enter_too_many_looks_at_nothing(self) -> None:
         page = self.page("/counter")

@@ -84,12 +84,13 @@ class EverySize(Sized):
     expected_seconds = 100.0
 
     def test_no_desk_slides_sideways_nothing_is_too_small_for_a_finger(self) -> None:
+        page = self.at(SIZES["bench tablet"])
         for name, size in SIZES.items():
-            page = self.at(size)
+            page.set_viewport_size({"width": size[0], "height": size[1]})
             for desk in DESKS:
                 self.desk(page, desk)
                 expect(page.locator("main").locator("h1, h2").first).to_be_attached()
-                page.wait_for_timeout(250)
+                self.drawn(page)
                 with self.subTest(desk, size=name):
                     self.assertEqual(self.measured(page, SIDEWAYS), [])
                     self.assertEqual(self.measured(page, SMALL), [])
@@ -208,11 +209,13 @@ class ManyBatteries(Sized):
             )
         with served(url) as base:
             self.base = base
+            page = self.at((1280, 800))
             for name, size in {"desk": (1280, 800), **SIZES}.items():
-                page = self.at(size)
+                page.set_viewport_size({"width": size[0], "height": size[1]})
                 for tag in (171, 344, 186):
                     self.desk(page, f"/check/{tag}")
                     expect(self.headline(page)).to_be_visible()
+                    self.drawn(page)
                     shelf = page.get_by_role("navigation", name="Shelf")
                     with self.subTest(name, tag=tag):
                         counts = [int(text) for text in shelf.locator("section > button b").all_inner_texts()]
@@ -229,7 +232,7 @@ class ManyBatteries(Sized):
                             assert marked is not None
                             self.assertTrue(0 <= marked["x"] <= size[0] - 40)
                         self.assertEqual(self.measured(page, SIDEWAYS), [])
-            page = self.at((1280, 800))
+            page.set_viewport_size({"width": 1280, "height": 800})
             page.get_by_role("button", name=re.compile(r"^counter \d+")).click()
             everything = page.get_by_role("dialog", name="All counter")
             expect(everything.get_by_role("link")).to_have_count(10)

@@ -70,7 +70,7 @@ class StoresAtAnySize(Screens):
         page.set_default_timeout(WAIT_MS)
         page.goto(self.base)
         self.sign_in(page, OWNER_NAME)
-        page.goto(f"{self.base}/house?stores")
+        self.desk(page, "/house?stores")
         expect(page.get_by_role("table", name="Stores side by side")).to_be_visible()
         page.evaluate(AXE.read_text("utf-8"))
         found = page.evaluate(
@@ -84,13 +84,13 @@ class StoresAtAnySize(Screens):
                     """select pg_notify('vane_check', '{"store_id": 1, "what": "staff", "tag": null}')"""
                 )
             page.wait_for_timeout(6000)  # a session is known for five seconds
+            page.goto(f"{self.base}/house?stores")
+            expect(page.get_by_role("navigation", name="Shelf" if language == "en" else "Regal")).to_be_visible()
             for width, height in ((1280, 800), (1024, 768), (820, 1180), (390, 844)):
                 page.set_viewport_size({"width": width, "height": height})
                 for path in ("/house?stores", "/check/173"):
-                    page.goto(self.base + path)
-                    expect(
-                        page.get_by_role("navigation", name="Shelf" if language == "en" else "Regal")
-                    ).to_be_visible()
+                    self.desk(page, path)
+                    self.drawn(page)
                     with self.subTest(path, language=language, width=width):
                         self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), width)
                         over = "(() => { const bar = document.querySelector('header'); return bar.scrollWidth - bar.clientWidth; })()"

@@ -66,6 +66,7 @@ class Edge:
         if scope["type"] != "http":
             return await self.app(scope, receive, send)
         api = scope["path"].startswith("/api/")
+        state = scope.setdefault("state", {})
 
         async def send_with_headers(message: Message) -> None:
             if message["type"] == "http.response.start":
@@ -73,6 +74,9 @@ class Edge:
                 if api:
                     message["headers"].append((b"cache-control", b"no-store"))
                     message["headers"].append((b"x-vane-time", str(time.time_ns() // 1_000_000).encode()))
+                    count = state.get("count")
+                    if count is not None:
+                        message["headers"].append((b"x-vane-count", str(count).encode()))
             await send(message)
 
         refused = self._refused(scope)

@@ -7,10 +7,11 @@ from datetime import UTC, datetime
 
 from fastapi import APIRouter, Request
 from fastapi.responses import StreamingResponse
+from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
 from ..desks.sign_in import Session, session_of
-from ..records.events import Announcements
+from ..records.events import Announcements, count_of
 from .problems import SIGNED_IN
 from .sign_in import who
 from .signed_in import Now, SignedIn, token_of
@@ -32,6 +33,7 @@ async def events(request: Request, at: Now) -> StreamingResponse:
 async def _stream(announcements: Announcements, signed_in: SignedIn, token: str, found: Session) -> AsyncIterator[str]:
     async with announcements.screen(found.staff.store_id) as queue:
         yield "retry: 1000\n\n"
+        yield f"event: count\ndata: {await run_in_threadpool(_count, signed_in)}\n\n"
         while True:
             try:
                 message = await asyncio.wait_for(queue.get(), HEARTBEAT_SECONDS)
@@ -48,6 +50,15 @@ async def _stream(announcements: Announcements, signed_in: SignedIn, token: str,
                     return
                 continue
             yield f"data: {message}\n\n"
+
+
+def _count(signed_in: SignedIn) -> int | str:
+    """What was answered before this count may lack something; nothing where the database is away."""
+    try:
+        with signed_in.begin() as session:
+            return count_of(session)
+    except SQLAlchemyError:
+        return ""
 
 
 def _holds(signed_in: SignedIn, token: str) -> bool:

@@ -13,7 +13,7 @@ from pydantic import BaseModel
 from ..core.rules import HouseRules
 from ..desks.desk import Desk
 from ..desks.sign_in import TOUCH_EVERY, Session, desk_for, session_of, token_hash, touch
-from ..records.base import SAME_PLANS, StoreSession
+from ..records.base import COUNT, SAME_PLANS, StoreSession
 
 COOKIE = "vane_session"
 CSRF_HEADER = "X-Vane-CSRF"
@@ -112,6 +112,7 @@ def at_desk(request: Request, at: Now) -> Iterator[Desk]:
     signed_in: SignedIn = request.app.state.signed_in
     with request.app.state.sessions.begin() as session:
         yield desk_for(session, let_in(request, signed_in.find(session, token, at)).session)
+    request.state.count = session.info.get(COUNT)
 
 
 AtDesk = Annotated[Desk, Depends(at_desk, scope="function")]
@@ -134,6 +135,7 @@ class KnownDesk:
             desk = desk_for(session, known.session)
             desk.rules_id = known.rules_id
             yield desk
+        self.request.state.count = session.info.get(COUNT)
 
 
 async def known_desk(request: Request, at: Now) -> KnownDesk:

@@ -9,6 +9,7 @@ from .evidence.derived import may_hold_ice
 from .jobs import Job
 from .kinds import Kind, StepKey
 from .outcomes import Finding, Outcome
+from .readings import ChargeRun
 from .steps import NextStep, step, temperature_step
 
 
@@ -43,7 +44,22 @@ def needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Cas
     point = may_hold_ice(case)
     if point is not None:
         return Decision(Outcome.NEEDS_CHARGE, "Needs a charge, unless it holds ice", temperature_step(point, case))
+    none = takes_no_current(findings, case)
+    if none is not None and key in {StepKey.CHARGE_AND_RETEST, StepKey.CHARGE_AND_WATCH}:
+        return Decision(Outcome.NEEDS_CHARGE, "Needs a charge, and takes none yet", step(none, case))
     return Decision(Outcome.NEEDS_CHARGE, Outcome.NEEDS_CHARGE.headline, step(key, case))
+
+
+def takes_no_current(findings: tuple[Finding, ...], case: Case) -> StepKey | None:
+    """What is tried where the last charge showed no current: the same for fourteen hours more brings nothing."""
+    last = case.last_of(ChargeRun)
+    if last is None:
+        return None
+    return next((one.remedy for one in findings if one.reading_id == last.id and one.remedy in UNSEEN), None)
+
+
+UNSEEN = frozenset({StepKey.CHECK_CHARGER, StepKey.RECOVERY_CHARGE})
+"""Steps for a battery that takes no current, or is not seen by its charger."""
 
 
 def joined(findings: Iterable[Finding]) -> float:

@@ -1,5 +1,7 @@
 """What a battery is held against, worked out before anything is read: the figures a rung shows."""
 
+from datetime import datetime
+
 from pydantic import BaseModel, ConfigDict
 
 from .charge import load_amps, load_min_volts, recharge_line_volts, volts_scale
@@ -95,6 +97,8 @@ class Limits(BaseModel):
     plan: ChargePlan | None
     """Of an ordinary charge; None where nothing on it tells its Ah."""
     keeping: Keeping | None
+    off_charge_until: datetime | None
+    """Until then volts that somebody calls rested are read as just off the charge; None where no charge came off."""
 
 
 def limits_of(case: Case) -> Limits:
@@ -141,6 +145,7 @@ def limits_of(case: Case) -> Limits:
         maintainer_rise_volts=rules.maintainer_rise_volts.value * scale,
         plan=plan_of(case, counts_so_far=False),
         keeping=keeping_of(case),
+        off_charge_until=case.off_charge_until,
     )
 
 

@@ -51,7 +51,12 @@ TOLD = "told_store_id"
 """What the database was told in this transaction."""
 SAME_PLANS = "same_plans"
 """Set where a long statement's plan never hangs on its figures: it is planned once for all of them."""
-TELL = "select set_config('vane.store', %s, true), set_config('vane.door', '', true), set_config('plan_cache_mode', %s, true)"
+COUNT = "count"
+"""Up to where this transaction knows of every change: see `Session.info`, and `records/events.py`."""
+TELL = (
+    "select set_config('vane.store', %s, true), set_config('vane.door', '', true), set_config('plan_cache_mode', %s, true),"
+    " pg_snapshot_xmin(pg_current_snapshot())::text::bigint"
+)
 
 ACROSS = "across_stores"
 
@@ -107,7 +112,7 @@ class StoreSession(Session):
 
     def _tell(self, connection: Connection, store_id: int) -> None:
         plans = "force_generic_plan" if self.info.get(SAME_PLANS) else "auto"
-        connection.exec_driver_sql(TELL, (str(store_id), plans))
+        *_, self.info[COUNT] = connection.exec_driver_sql(TELL, (str(store_id), plans)).one()
         self.info[TOLD] = store_id
 
     def after_commit(self, do: Callable[[], None]) -> None:

@@ -30,6 +30,16 @@ LISTENER = "vane-check listening"
 UNHEARD = "unheard"
 """Set on a session that fills a shop nobody looks at yet: it announces nothing."""
 
+NOTIFY = (
+    "select pg_notify(:channel, (cast(:message as jsonb)"
+    " || jsonb_build_object('count', pg_current_xact_id()::text::bigint))::text)"
+)
+"""Answers and announcements carry one count of changes: an announcement the number of its transaction, an answer the
+first number it does not know all of before (PostgreSQL's oldest running transaction). What is announced is in an answer
+whose count is higher; of any other answer nobody can be sure, so it is asked for again."""
+
+COUNTED = "select pg_snapshot_xmax(pg_current_snapshot())::text::bigint"
+
 EVERYTHING = json.dumps({"what": "everything"})
 
 
@@ -40,7 +50,13 @@ def announce(
     if session.info.get(UNHEARD):
         return
     message = json.dumps({"store_id": store_id, "what": what, "tag": tag, **({"shown": shown} if shown else {})})
-    session.execute(text("select pg_notify(:channel, :message)"), {"channel": CHANNEL, "message": message})
+    session.execute(text(NOTIFY), {"channel": CHANNEL, "message": message})
+
+
+def count_of(session: Session) -> int:
+    """The count beyond which every change is still to be announced."""
+    found: int = session.execute(text(COUNTED)).scalar_one()
+    return found
 
 
 class Announcements:

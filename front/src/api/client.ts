@@ -4,6 +4,7 @@ import { measured } from "../kit/clock";
 import { AWAY, lineDown, lineUp } from "../kit/line";
 import { say } from "../language/catalogue";
 import { spoken } from "../language/sentences";
+import { counted } from "./counts";
 import type { components, paths } from "./schema";
 import { t } from "../language/t";
 
@@ -90,7 +91,7 @@ export async function asked<Data>(answer: Promise<Answer<Data>>): Promise<Data> 
     if (fault instanceof DOMException && fault.name === "AbortError") throw fault;
     throw new Error(AWAY);
   });
-  if (response.ok) return spoken(data as Data);
+  if (response.ok) return counted(spoken(data as Data), response);
   const problem = (error ?? {}) as Partial<Schema["Problem"]>;
   throw new ApiProblem(
     response.status,

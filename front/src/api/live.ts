@@ -1,18 +1,23 @@
 /** What changed: put where every screen looks, asked for again, and heard of while somebody else works. */
-import type { QueryKey } from "@tanstack/react-query";
+import { hashKey, type Query, type QueryKey } from "@tanstack/react-query";
 import { heard, listenForLine, onBack } from "../kit/line";
 import type { Schema } from "./client";
+import { countOf, countOfAnswer, countsFrom, knowsOf, stands } from "./counts";
 import { battery, equipment, me, people, queries, rack, reference, rules, shelf } from "./queries";
 
 /**
  * Ask again for what may have changed. An answer still on its way was asked for before the change and may not know of
  * it, so it is given up first: invalidating alone would take it for fresh.
  */
-export async function askAgain(...keys: QueryKey[]) {
+export const askAgain = (...keys: QueryKey[]) => askSince(Infinity, ...keys);
+
+/** The same for a change of this count: what was answered knowing of it is left alone. */
+async function askSince(count: number, ...keys: QueryKey[]) {
+  const predicate = ({ queryHash }: Query) => !knowsOf(queryHash, count);
   await Promise.all(
     keys.map(async (queryKey) => {
-      await queries.cancelQueries({ queryKey });
-      await queries.invalidateQueries({ queryKey });
+      await queries.cancelQueries({ queryKey, predicate });
+      await queries.invalidateQueries({ queryKey, predicate });
     }),
   );
 }
@@ -36,8 +41,12 @@ export async function learned(view: Schema["CheckView"]) {
   // An answer that was long on its way never writes over what was heard and asked for since: entries are only ever added.
   if (now && isOlder(view, now)) return void askAgain(queryKey);
   queries.setQueryData(queryKey, view);
+  const count = countOfAnswer(view);
+  stands(hashKey(queryKey), view);
+  // what was told before this came may not be in it
+  if ((lastTold.get(view.tag) ?? -1) >= count) void askAgain(queryKey);
   const others = OF_A_BATTERY.filter((about) => about !== "battery").map((about) => [about, view.tag]);
-  onShelf({
+  onShelf(count, {
     tag: view.tag,
     place: view.place,
     needs_hand_at: view.needs_hand_at,
@@ -57,20 +66,29 @@ interface Told {
     "battery" | "rules" | "staff" | "erased" | "rack" | "goods" | "import" | "customers" | "transfers" | "everything";
   tag?: number;
   shown?: OnShelf;
+  /** The count of this change; none where everything is to be asked for again. */
+  count?: number;
 }
 
 const GATHER_MS = 120;
-const changed = new Map<number, OnShelf>();
+const changed = new Map<number, { shown: OnShelf; count: number }>();
+/** The last change that was told of a battery. */
+const lastTold = new Map<number, number>();
 let gathering = 0;
 
 /** What changed on the shelf is put there together, a moment after it was told: fifty screens ask for nothing. */
-function onShelf(shown: OnShelf) {
-  changed.set(shown.tag, shown);
+function onShelf(count: number, shown: OnShelf) {
+  if (count < (lastTold.get(shown.tag) ?? -1)) return; // somebody's later work is on the shelf already
+  changed.set(shown.tag, { shown, count });
   gathering ||= window.setTimeout(() => {
     gathering = 0;
-    const told = new Map(changed);
+    const told = [...changed.values()];
     changed.clear();
-    const put = () => void queries.setQueryData(shelf.queryKey, (before) => before && patched(before, told));
+    const put = () => {
+      const known = countOf(hashKey(shelf.queryKey));
+      const news = new Map(told.filter((one) => one.count >= known).map((one) => [one.shown.tag, one.shown]));
+      queries.setQueryData(shelf.queryKey, (before) => before && patched(before, news));
+    };
     put();
     // What is on its way may be older than this: it is put there once more.
     if (queries.isFetching(shelf) > 0) afterAnswer(shelf.queryKey, put);
@@ -91,15 +109,13 @@ function patched(before: OnShelf[], now: Map<number, OnShelf>): OnShelf[] {
   return [...left, ...came].sort((one, other) => when(one) - when(other) || one.tag - other.tag);
 }
 
-/** What the work of others changes all day long. */
-const ALL_DAY = [...OF_A_BATTERY, "shelf", "rack"];
-
-/** Ask once more for what is on the screen and was asked for before anything could be heard; what is on its way comes first. */
-function sinceBefore() {
-  for (const query of queries.getQueryCache().findAll({ type: "active" })) {
-    if (!ALL_DAY.includes(String(query.queryKey[0]))) continue;
-    afterAnswer(query.queryKey, () => void queries.invalidateQueries({ queryKey: query.queryKey, exact: true }));
-  }
+/** Ask once more for what was answered before this count; what is on its way comes first. */
+function since(count: number) {
+  countsFrom(count);
+  for (const query of queries.getQueryCache().findAll())
+    afterAnswer(query.queryKey, () => {
+      if (countOf(query.queryHash) < count) void queries.invalidateQueries({ queryKey: query.queryKey, exact: true });
+    });
 }
 
 const RETRY_MS = 2000;
@@ -108,7 +124,6 @@ const RETRY_MS = 2000;
 export function follow(): () => void {
   let source: EventSource | null = null;
   let again = 0;
-  let opened = false;
   const everything = () =>
     void askAgain(
       shelf.queryKey,
@@ -126,13 +141,9 @@ export function follow(): () => void {
     );
   function open() {
     source = new EventSource("/api/events");
-    source.onopen = () => {
-      heard();
-      if (opened)
-        everything(); // what was told while the line was cut is lost
-      else sinceBefore(); // so is what was told between an answer and this
-      opened = true;
-    };
+    source.onopen = heard;
+    // what was told before this was opened, or while the line was cut, is lost; where nobody knows the count, everything may be
+    source.addEventListener("count", ({ data }: MessageEvent<string>) => since(data ? Number(data) : Infinity));
     source.addEventListener("still", heard);
     source.onerror = () => {
       void listenForLine();
@@ -145,18 +156,20 @@ export function follow(): () => void {
       hear(JSON.parse(event.data) as Told);
     };
   }
-  function hear(told: Told) {
-    if (told.what === "rules") void askAgain(rules.queryKey, reference.queryKey, ["battery"]);
-    else if (told.what === "staff") void askAgain(people.queryKey, me.queryKey, ["house"], ["stores"]);
-    else if (told.what === "transfers") void askAgain(["stores"], ["goods"], ["house", "stores"]);
-    else if (told.what === "rack") void askAgain(rack.queryKey, equipment.queryKey, ["battery"]);
-    else if (told.what === "goods") void askAgain(["goods"], ["match"], ["sale"]);
-    else if (told.what === "customers") void askAgain(["customers"], ["battery"], ["life"], ["checks"]);
-    else if (told.what === "import") void askAgain(["imports"]);
-    else if (told.tag === undefined || !told.shown) everything();
+  function hear({ what, tag, shown, count = Infinity }: Told) {
+    const ask = (...keys: QueryKey[]) => void askSince(count, ...keys);
+    if (what === "rules") ask(rules.queryKey, reference.queryKey, ["battery"]);
+    else if (what === "staff") ask(people.queryKey, me.queryKey, ["house"], ["stores"]);
+    else if (what === "transfers") ask(["stores"], ["goods"], ["house", "stores"]);
+    else if (what === "rack") ask(rack.queryKey, equipment.queryKey, ["battery"]);
+    else if (what === "goods") ask(["goods"], ["match"], ["sale"]);
+    else if (what === "customers") ask(["customers"], ["battery"], ["life"], ["checks"]);
+    else if (what === "import") ask(["imports"]);
+    else if (tag === undefined || !shown) everything();
     else {
-      onShelf(told.shown);
-      void askAgain(...OF_A_BATTERY.map((about) => [about, told.tag]));
+      lastTold.set(tag, count);
+      onShelf(count, shown);
+      ask(...OF_A_BATTERY.map((about) => [about, tag]));
     }
   }
   open();

@@ -1,8 +1,9 @@
 /** What screens ask of the server, by name. */
-import { QueryClient, infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
+import { QueryCache, QueryClient, infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { onCut } from "../kit/line";
 import { isLocked, signOut } from "../kit/locked";
 import { recall, remember } from "../kit/seen";
+import { stands } from "./counts";
 import { ApiProblem, api, asked, carryCsrfToken, type Schema } from "./client";
 
 /** Nothing is wrong with what was asked: it is asked again. */
@@ -12,6 +13,7 @@ const isAway = (error: Error) => !(error instanceof ApiProblem) || [502, 503, 50
 export const isUnanswered = (error: unknown) => error instanceof Error && isAway(error);
 
 export const queries = new QueryClient({
+  queryCache: new QueryCache({ onSuccess: (data, query) => stands(query.queryHash, data) }),
   defaultOptions: {
     queries: {
       staleTime: 30_000,

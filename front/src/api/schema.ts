@@ -4712,6 +4712,8 @@ export interface components {
             load_wait_minutes: number;
             /** Maintainer Rise Volts */
             maintainer_rise_volts: number;
+            /** Off Charge Until */
+            off_charge_until: string | null;
             /** Own Loss Pct Per Month */
             own_loss_pct_per_month: number;
             plan: components["schemas"]["ChargePlan"] | null;

@@ -109,6 +109,12 @@ class Case:
         minutes = (reading.taken_at - self._charges_off[count - 1]).total_seconds() / 60
         return under(minutes, entry_limits()["rest_by_word_minutes"].low, MINUTES)
 
+    @property
+    def off_charge_until(self) -> datetime | None:
+        """Until when nobody's word alone makes a rest of it; None where no charge came off."""
+        off = self.charge_off_at
+        return None if off is None else off + timedelta(minutes=entry_limits()["rest_by_word_minutes"].low)
+
     @cached_property
     def rated(self) -> RatedCca | None:
         """The starting figure the battery is held against; None where its work is reserve."""

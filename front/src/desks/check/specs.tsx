@@ -1,5 +1,6 @@
 /** What the meter, the tester and the hydrometer are asked, in figures and in words. */
 import type { Schema } from "../../api/client";
+import { nowMs } from "../../kit/clock";
 import { Figure } from "../../kit/parts";
 import { BANDS, CELL_STATES, CLAMPED, MESSAGES, SETTLED, TYPES } from "../../kit/words";
 import type { FormProps } from "./fields";
@@ -11,6 +12,11 @@ import { t } from "../../language/t";
 const settledIs = (values: Record<string, unknown>, what: Schema["Settled"]) => values["settled"] === what;
 
 export const VOLTS: Spec = {
+  // straight off the charger nobody's word makes a rest of it
+  starts: ({ limits }): Record<string, string> =>
+    limits.off_charge_until !== null && nowMs() < Date.parse(limits.off_charge_until)
+      ? { settled: "just_charged" }
+      : {},
   asks: ({ limits }) => (
     <>
       {t("Judged from")} {volts(limits.recharge_line_volts)} {t("up. Rested")}{" "}
