@@ -24,10 +24,11 @@ export function fetchAhead(): () => void {
   }
 
   async function one() {
+    // what every battery needs comes before any one of them
+    for (const asked of [rack, equipment, rules] as const) if (isUnseen(asked.queryKey)) return fetchOne(asked);
     const here = queries.getQueryData(shelf.queryKey) ?? [];
     const unseen = here.find(({ tag }) => isUnseen(battery(tag).queryKey));
     if (unseen) return queries.prefetchQuery({ ...battery(unseen.tag), retry: false });
-    for (const asked of [rack, equipment, rules] as const) if (isUnseen(asked.queryKey)) return fetchOne(asked);
     if (Date.now() - changedAt < CHANGED_EVERY_MS) return;
     const changed = here.find(({ tag }) => queries.getQueryState(battery(tag).queryKey)?.isInvalidated);
     if (!changed) return;
