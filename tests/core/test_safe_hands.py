@@ -2,9 +2,10 @@
 
 import itertools
 import unittest
+from datetime import UTC, datetime
 from typing import Any, ClassVar
 
-from tests.build import check, judge, look, reading, tester, volts
+from tests.build import START, check, judge, look, reading, tester, volts
 from vane_check.core.battery import Chemistry
 from vane_check.core.check import impossible_values
 from vane_check.core.estimate import estimate_of
@@ -118,8 +119,17 @@ class ItsOwnWork(unittest.TestCase):
         reserve = reading("reserve", 10, amps=25, minutes=200, volts=10.5, after_full_charge=True, temperature_c=27)
         rest = volts(12.7, 400, rested_hours=12)
         for held in (8.0, 5.9):
-            judged = judge(volts(12.75), reserve, rest, pull(held, 420), **DEEP)
-            self.assertEqual((judged.outcome, judged.confidence > 0.5), (Outcome.SOUND, True))
+            for told in (DEEP, {"rated": None, "capacity_ah_20h": 100}):
+                judged = judge(volts(12.75), reserve, rest, pull(held, 420), **told)
+                self.assertEqual((judged.outcome, judged.confidence > 0.5), (Outcome.SOUND, True))
+
+    def test_a_full_reserve_against_a_failed_pull_of_one_that_starts_is_a_conflict_until_a_second_pull(self) -> None:
+        reserve = reading("reserve", 10, amps=25, minutes=110, volts=10.5, after_full_charge=True, temperature_c=27)
+        read = (volts(12.75), reserve, volts(12.7, 400, rested_hours=12), pull(8.0, 420))
+        once = judge(*read, reserve_minutes=110)
+        self.assertEqual((once.outcome, once.conflict, once.next_step.key.value), (Outcome.CANNOT_TELL, True, "load_again"))
+        twice = judge(*read, pull(8.0, 440), reserve_minutes=110)
+        self.assertEqual((twice.outcome, twice.conflict), (Outcome.WORN_OUT, False))
 
     def test_no_starting_test_condemns_what_holds_charge_for_its_living(self) -> None:
         for use in ("deep_cycle", "standby"):
@@ -311,6 +321,38 @@ class NothingForNothing(unittest.TestCase):
         judged = judge(volts(6.4), rated=None, capacity_ah_20h=225, nominal_volts=6)
         if judged.outcome is Outcome.WATCH:
             self.assertGreater(judged.confidence, 0)
+
+
+class LevelAsked(unittest.TestCase):
+    """Where caps open the acid is looked at before a charge: a charge on bare plates ruins them (common practice)."""
+
+    def test_it_is_asked_with_the_charge_until_somebody_says_it(self) -> None:
+        flat = volts(11.9, 5, rested_hours=24)
+        for caps, levels, asked in (
+            (True, (), True),
+            (True, ["right"] * 6, False),
+            (False, (), False),
+            (None, (), False),
+        ):
+            with self.subTest(caps=caps, levels=levels):
+                judged = judge(look(levels=levels), flat, has_caps=caps, capacity_ah_20h=60)
+                self.assertEqual(judged.next_step.key.value, "charge_and_retest")
+                self.assertEqual("Look into its cells" in judged.next_step.text, asked)
+                self.assertIn("14.4 V", judged.next_step.text)
+
+
+class IceAndCurrent(unittest.TestCase):
+    """Ice takes no current (physics): what took some is not asked for its temperature any more."""
+
+    def test_what_took_a_charge_holds_no_ice(self) -> None:
+        winter = datetime(2026, 1, 12, 9, 0, tzinfo=UTC) - START
+        at = winter.total_seconds() / 60
+        flat = (look(minutes=at - 30), volts(11.5, at, rested_hours=24))
+        self.assertIn("ice", judge(*flat, capacity_ah_20h=60).headline)
+        for amps, holds in ((6, False), (0, True)):
+            charged = reading("charge_run", at + 180, start_amps=amps, amps=amps, volts=13.6, hours=3, stopped=True)
+            again = volts(11.7, at + 500, rested_hours=4)
+            self.assertEqual("ice" in judge(*flat, charged, again, capacity_ah_20h=60).headline, holds, amps)
 
 
 class TakesNoCurrent(unittest.TestCase):

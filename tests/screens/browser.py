@@ -176,6 +176,19 @@ class Screens(unittest.TestCase):
         expect(page.locator(f'[data-at="{path.split("?")[0]}"]')).to_be_attached()
         expect(page.locator("[aria-busy=true]")).to_have_count(0)
 
+    def slowed(self, page: Page, rate: float) -> None:
+        """The page runs so many times slower, until its test is over."""
+        session = self.context_of(page).new_cdp_session(page)
+        session.send("Emulation.setCPUThrottlingRate", {"rate": rate})
+        if isinstance(page, Lent) and rate > 1:
+            self.addCleanup(session.send, "Emulation.setCPUThrottlingRate", {"rate": 1})
+
+    @staticmethod
+    def context_of(page: Page) -> BrowserContext:
+        """Its context, for what does not stay."""
+        context: BrowserContext = object.__getattribute__(page, "context")
+        return context
+
     @staticmethod
     def drawn(page: Page) -> None:
         """What came last is on the screen: two frames went by."""

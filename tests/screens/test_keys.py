@@ -8,8 +8,8 @@ from playwright.sync_api import Page, expect
 from tests.api.test_dangers import entry
 from tests.house import NOOR, PINS, TEO, Client, app_on
 from tests.screens.browser import CPU_RATE, Screens
+from tests.screens.figures import LEAVES, PACES_MS, Figures, cases
 
-PACES_MS = (5, 20, 50, 100, 200, 300)
 SLOW = 6 if CPU_RATE == 1 else CPU_RATE
 """How many times slower the page is made to run where a key may fall between."""
 
@@ -26,9 +26,6 @@ class Keys(Screens):
 
     def figure(self, tag: int, kind: str, name: str) -> Any:
         return next((one.get(name) for one in self.standing(tag) if one["kind"] == kind), None)
-
-    def slowed(self, page: Page, rate: float) -> None:
-        page.context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": rate})
 
     def take_back(self, page: Page, tag: int, kind: str) -> None:
         """The reading is taken back, so that the next pace finds its rung open and empty."""
@@ -89,6 +86,27 @@ class TheLastDigit(Keys):
         kept = self.desk_client.get(f"/batteries/{tag}").json()["readings"]
         volts = [(one["reading"]["volts"], one["who"]) for one in kept if one["reading"]["kind"] == "rest_volts"]
         self.assertIn(volts, ([], [(12.65, TEO)]))  # whole, and its author's; or still half typed on this device
+
+
+class EveryFigure(Figures):
+    """One pace and one way to leave for every figure there is; `bench.keys` plays them all."""
+
+    expected_seconds = 120.0
+
+    def test_what_is_kept_of_any_figure_of_any_rung_is_what_was_typed(self) -> None:
+        page = self.page(None)
+        tag = self.taken_in(page)
+        for case in cases(every=len(PACES_MS) * len(LEAVES) + 1):
+            with self.subTest(case.said):
+                self.assertIsNone(self.play(page, tag, case))
+
+    def test_nor_on_a_slow_page(self) -> None:
+        page = self.page(None)
+        tag = self.taken_in(page)
+        self.slowed(page, SLOW)
+        for case in cases(every=3 * len(PACES_MS) * len(LEAVES) + 1):
+            with self.subTest(case.said):
+                self.assertIsNone(self.play(page, tag, case))
 
 
 class Ahead(Keys):

@@ -6,6 +6,7 @@ from .charge import load_amps, load_min_volts, load_words
 from .compare import AMPS, VOLTS, at_least, under
 from .evidence import Case
 from .evidence.known import went_flat_standing
+from .evidence.look import level_unsaid
 from .jobs import Job
 from .kinds import StepKey
 from .once import once
@@ -121,7 +122,7 @@ def step(key: StepKey, case: Case) -> NextStep:
                 needs += "; the house's load is too small to pass it, it can only fail it"
     plan = plan_of(case, key) if key in CHARGES else None
     if plan is not None:
-        text, why = _by_the_plan(key, text, plan), f"{why}; {plan.why}"
+        text, why = _by_the_plan(key, text, plan, level_unsaid(case)), f"{why}; {plan.why}"
     if key.tool is not None and lacks_tool(key, case.rules):
         needs += f"; this house lists no {key.tool.replace('_', ' ')}: borrow one, or send it on"
     return NextStep(
@@ -129,10 +130,16 @@ def step(key: StepKey, case: Case) -> NextStep:
     )
 
 
-def _by_the_plan(key: StepKey, text: str, plan: ChargePlan) -> str:
-    """A charge in its own figures; what forbids it comes first."""
+LOOK_IN = "Look into its cells: acid over the plates, else distilled water first"
+"""Asked before a charge where caps open and nobody has said how the acid stands."""
+
+
+def _by_the_plan(key: StepKey, text: str, plan: ChargePlan, level_unsaid: bool) -> str:
+    """A charge in its own figures; what forbids it, or must be looked at, comes first."""
     if plan.refused is not None:
         return f"{plan.refused.first}; then charge it at {plan.words}"
+    if level_unsaid:
+        return f"{LOOK_IN}; then charge it at {plan.words}"
     if key is StepKey.CHARGE_AND_RETEST:
         return f"Charge it at {plan.words}; let it rest, then test again"
     return f"{text}: {plan.words}"

@@ -11,6 +11,12 @@ SEALED = frozenset({Chemistry.AGM, Chemistry.GEL})
 
 
 @once
+def level_unsaid(case: Case) -> bool:
+    """Whether its cells can be looked into and nobody has said how the acid stands in them."""
+    return case.battery.has_caps is True and not marked_sealed(case) and not any(look.levels for look in case.looks)
+
+
+@once
 def looked_into(case: Case) -> bool:
     """Whether somebody saw the level of a cell: it has an opening, whatever its label says."""
     return any(look.levels for look in case.looks)

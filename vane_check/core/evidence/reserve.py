@@ -6,6 +6,7 @@ from ..compare import PERCENT, VOLTS, at_least, over, under
 from ..kinds import StepKey
 from ..once import once
 from ..outcomes import Finding, Outcome
+from ..rated import asked_by_its_car
 from ..readings import Reserve
 from ..units import MINUTES_PER_HOUR
 from . import Case, finding
@@ -22,11 +23,14 @@ def end_volts(case: Case) -> float:
 @once
 def works_by_reserve(case: Case) -> bool:
     """Whether its work is reserve, so that no starting figure belongs to it: no CCA on it, and Ah or reserve minutes instead,
-    on a battery of 6 V or one that starts nothing."""
+    on a battery of 6 V, on one that starts nothing, or on one whose reserve was measured and whose car asks no figure."""
     label = case.battery
     rated_for_it = label.rating is None and (label.capacity_ah_20h is not None or label.reserve_minutes is not None)
     return rated_for_it and (
-        label.nominal_volts == 6 or case.context.use in RESERVE_USES or label.capacity_ah_20h is None
+        label.nominal_volts == 6
+        or case.context.use in RESERVE_USES
+        or label.capacity_ah_20h is None
+        or (bool(case.all_of(Reserve)) and asked_by_its_car(case.context, case.rules) is None)
     )
 
 

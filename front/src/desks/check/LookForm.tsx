@@ -1,23 +1,23 @@
 /** Look: pick a sign, touch where it is; corrosion, levels cell by cell, the eye. A hazard is taken back only with a reason. */
-import { useEffect, useRef, useState } from "react";
-import { Form, ToggleButton, ToggleButtonGroup } from "react-aria-components";
+import { useRef, useState } from "react";
+import { Form } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { caseOf } from "../../case/Case";
 import { MarkSpot } from "../../case/CasePicture";
 import { TOUCH_GAP, TouchCase, type View } from "../../case/TouchCase";
 import { useKept } from "../../kit/drafts";
-import { Button, chipStyle, Entry, Key_ } from "../../kit/parts";
+import { Button, Entry, Key_ } from "../../kit/parts";
 import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
-import { isFree } from "../../kit/letters";
 import { CORROSION, EYES, LEVELS, SIGNS } from "../../kit/words";
 import type { FormProps } from "./fields";
+import { apart, bodyOf, goneFrom, isTouched, seenIn, type Seen } from "./seen";
+import { Signs } from "./Signs";
 import { useTyped } from "./useTyped";
 import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 type Look = Schema["Look"];
-type Mark = Schema["Mark"];
 type Sign = Schema["Sign"];
 
 const Parts = styled.div`
@@ -29,24 +29,6 @@ const Row = styled.div`
   gap: 12px;
   flex-wrap: wrap;
   align-items: flex-start;
-`;
-const Toggles = styled(ToggleButtonGroup)`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 5px;
-`;
-const Toggle = styled(ToggleButton)<{ $hazard: boolean; $asked: boolean }>`
-  ${chipStyle}
-  padding: 2px 8px;
-  gap: 3px;
-  font-size: 16px;
-  sup {
-    font-size: 12px;
-    font-weight: 500;
-    opacity: 0.75;
-  }
-  ${({ $asked }) => $asked && "border-style: double; border-color: var(--copper);"}
-  ${({ $hazard }) => $hazard && "border-style: dashed; border-color: var(--ink);"}
 `;
 const Levels = styled.div`
   display: flex;
@@ -66,54 +48,9 @@ const ON_TOP = new Set<Sign>(["wet_top", "melted_post", "loose_post", "sticker_g
 
 const EYE_WORDS = { none: t("No eye"), ...EYES };
 const CAPS_WORDS = { no: t("Not looked into"), yes: t("Cell by cell") } as const;
-/** Pressed with shift in the open look. */
-export const SIGN_LETTERS: Record<Sign, string> = {
-  bulged: "B", cracked: "K", leaking: "L", hot: "H", smelling_of_rotten_egg: "E", frozen: "F", melted_post: "M",
-  loose_post: "P", hold_down_missing: "N", hold_down_loose: "J", thin_post: "T", vent_tube_off: "V", tray_rusted: "R",
-  wet_top: "W", sticker_gone: "S",
-}; // prettier-ignore
-/** The sign that is gone once a job is done. */
-const SIGN_OF_JOB: Record<string, Sign> = {
-  fit_hold_down: "hold_down_missing",
-  tighten_hold_down: "hold_down_loose",
-  shim_post: "thin_post",
-  vent_tube: "vent_tube_off",
-  mend_tray: "tray_rusted",
-};
 const NEXT_LEVEL = Object.keys(LEVELS) as Schema["Level"][];
 const corrosionWord = (kept: Schema["Corrosion"]) =>
   kept === "none" ? t("no corrosion") : t("{0} corrosion", small(CORROSION[kept]));
-
-interface Seen {
-  marks: Mark[];
-  corrosion: Schema["Corrosion"];
-  levels: Schema["Level"][];
-  eye: Schema["Eye"] | "none";
-  reason: string;
-}
-
-const seenIn = (look: Look | null): Seen => ({
-  marks: look?.marks ?? [],
-  corrosion: look?.corrosion ?? "none",
-  levels: look?.levels ?? [],
-  eye: look?.eye ?? "none",
-  reason: "",
-});
-
-const bodyOf = ({ marks, corrosion, levels, eye, reason }: Seen) => ({
-  marks,
-  corrosion,
-  levels,
-  eye: eye === "none" ? null : eye,
-  ...(reason.trim() ? { reason } : {}),
-});
-
-const isTouched = ({ marks, corrosion, levels, eye }: Seen) =>
-  marks.length > 0 || corrosion !== "none" || levels.length > 0 || eye !== "none";
-
-/** Hazards of the look before that are not seen any more: they are taken back with a reason. */
-const goneFrom = (before: Seen, { marks }: Seen, hazards: ReadonlySet<string>) =>
-  before.marks.filter((mark) => hazards.has(mark.sign) && !marks.some((other) => other.sign === mark.sign));
 
 export function LookForm(props: FormProps) {
   const { start: corrected, battery, size: known, hazards, seen: last, job, onKeep } = props;
@@ -139,23 +76,6 @@ export function LookForm(props: FormProps) {
   useTyped(props, seen, latest, readingOf);
   const form = useRef<HTMLFormElement>(null);
   const submit = () => whole && onKeep(bodyOf(latest.current));
-  const letters = useRef<Record<string, () => void>>({});
-  useEffect(() => {
-    letters.current = Object.fromEntries(
-      Object.entries(SIGN_LETTERS).map(([sign, letter]) => [letter, () => toggle(sign as Sign)]),
-    );
-  });
-  useEffect(() => {
-    const hear = (event: KeyboardEvent) => {
-      const act = isFree(event, true) ? letters.current[event.key.toUpperCase()] : undefined;
-      if (!act) return;
-      event.preventDefault();
-      act();
-    };
-    window.addEventListener("keydown", hear);
-    return () => window.removeEventListener("keydown", hear);
-  }, []);
-
   function toggle(sign: Sign) {
     const there = latest.current.marks.map((mark) => mark.sign);
     choose(new Set(there.includes(sign) ? there.filter((other) => other !== sign) : [...there, sign]));
@@ -203,24 +123,7 @@ export function LookForm(props: FormProps) {
               <MarkSpot key={mark.sign} mark={mark} size={size} gap={TOUCH_GAP} />
             ))}
           </TouchCase>
-          <Toggles
-            style={{ flex: "1 1 250px", alignContent: "start" }}
-            selectionMode="multiple"
-            aria-label={t("Signs: pick one, then touch where it is")}
-            selectedKeys={new Set(marks.map((mark) => mark.sign))}
-            onSelectionChange={(keys) => choose(new Set([...keys].map(String)))}
-          >
-            {Object.entries(SIGNS).map(([sign, word]) => (
-              <Toggle
-                key={sign}
-                id={sign}
-                $hazard={hazards.has(sign as Sign)}
-                $asked={job !== undefined && SIGN_OF_JOB[job.key ?? ""] === sign}
-              >
-                {word} <sup aria-hidden>⇧{SIGN_LETTERS[sign as Sign]}</sup>
-              </Toggle>
-            ))}
-          </Toggles>
+          <Signs marks={marks} hazards={hazards} job={job} onChoose={choose} onToggle={toggle} />
         </div>
         <Spoken label={t("Posts, acid, eye")}>
           <Sentence>
@@ -299,6 +202,3 @@ export function LookForm(props: FormProps) {
     </Form>
   );
 }
-
-/** Where the next sign is put until somebody touches its place: beside those that are there. */
-const apart = (marks: Mark[]) => ({ across: 0.16 + (marks.length % 4) * 0.22, down: marks.length < 4 ? 0.78 : 0.45 });

@@ -79,7 +79,9 @@ export function PromiseChoices({ form: { story, tell, wrong } }: { form: Writing
 }
 
 const SETTLES_MS = 400;
-const ROUND_MS = 5 * 60_000;
+const ROUND_MS = 15 * 60_000;
+/** While the rest is written the rack's first free moment moves on: what is offered must still hold then. */
+const WRITING_MS = 5 * 60_000;
 
 /** Whether what is promised can be kept. */
 export function PromiseSaid({ form: { now, story, tell } }: { form: Writing }) {
@@ -88,7 +90,7 @@ export function PromiseSaid({ form: { now, story, tell } }: { form: Writing }) {
   const body = useSettled({ take_in: now, promised_at: promised, waits: now.waits ?? false }, SETTLES_MS);
   const { data: found } = useQuery(earliest(body, asks));
   if (!asks || !found) return null;
-  const ready = found.ready_at ? Math.ceil(Date.parse(found.ready_at) / ROUND_MS) * ROUND_MS : null;
+  const ready = found.ready_at ? Math.ceil((Date.parse(found.ready_at) + WRITING_MS) / ROUND_MS) * ROUND_MS : null;
   const days = ready === null ? null : dayApart(ready);
   const time = ready === null ? "" : clockWords(new Date(ready).toISOString(), new Date(ready));
   return (

@@ -1,0 +1,92 @@
+/** The signs of a look: each touched, or pressed by its letter. */
+import { useEffect, useRef } from "react";
+import { ToggleButton, ToggleButtonGroup } from "react-aria-components";
+import styled from "styled-components";
+import type { Schema } from "../../api/client";
+import { isFree } from "../../kit/letters";
+import { chipStyle } from "../../kit/parts";
+import { SIGNS } from "../../kit/words";
+import { t } from "../../language/t";
+import type { Mark } from "./seen";
+
+type Sign = Schema["Sign"];
+
+const Toggles = styled(ToggleButtonGroup)`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 5px;
+`;
+const Toggle = styled(ToggleButton)<{ $hazard: boolean; $asked: boolean }>`
+  ${chipStyle}
+  padding: 2px 8px;
+  gap: 3px;
+  font-size: 16px;
+  sup {
+    font-size: 12px;
+    font-weight: 500;
+    opacity: 0.75;
+  }
+  ${({ $asked }) => $asked && "border-style: double; border-color: var(--copper);"}
+  ${({ $hazard }) => $hazard && "border-style: dashed; border-color: var(--ink);"}
+`;
+/** Pressed with shift in the open look. */
+export const SIGN_LETTERS: Record<Sign, string> = {
+  bulged: "B", cracked: "K", leaking: "L", hot: "H", smelling_of_rotten_egg: "E", frozen: "F", melted_post: "M",
+  loose_post: "P", hold_down_missing: "N", hold_down_loose: "J", thin_post: "T", vent_tube_off: "V", tray_rusted: "R",
+  wet_top: "W", sticker_gone: "S",
+}; // prettier-ignore
+/** The sign that is gone once a job is done. */
+const SIGN_OF_JOB: Record<string, Sign> = {
+  fit_hold_down: "hold_down_missing",
+  tighten_hold_down: "hold_down_loose",
+  shim_post: "thin_post",
+  vent_tube: "vent_tube_off",
+  mend_tray: "tray_rusted",
+};
+interface SignsProps {
+  marks: Mark[];
+  hazards: ReadonlySet<Sign>;
+  job: Schema["Job"] | undefined;
+  onChoose: (signs: Set<string>) => void;
+  onToggle: (sign: Sign) => void;
+}
+
+export function Signs({ marks, hazards, job, onChoose, onToggle }: SignsProps) {
+  const letters = useRef<Record<string, () => void>>({});
+  useEffect(() => {
+    letters.current = Object.fromEntries(
+      Object.entries(SIGN_LETTERS).map(([sign, letter]) => [letter, () => onToggle(sign as Sign)]),
+    );
+  });
+  useEffect(() => {
+    const hear = (event: KeyboardEvent) => {
+      const act = isFree(event, true) ? letters.current[event.key.toUpperCase()] : undefined;
+      if (!act) return;
+      event.preventDefault();
+      act();
+    };
+    window.addEventListener("keydown", hear);
+    return () => window.removeEventListener("keydown", hear);
+  }, []);
+
+  return (
+    <Toggles
+      style={{ flex: "1 1 250px", alignContent: "start" }}
+      selectionMode="multiple"
+      aria-label={t("Signs: pick one, then touch where it is")}
+      selectedKeys={new Set(marks.map((mark) => mark.sign))}
+      onSelectionChange={(keys) => onChoose(new Set([...keys].map(String)))}
+    >
+      {Object.entries(SIGNS).map(([sign, word]) => (
+        <Toggle
+          key={sign}
+          id={sign}
+          $hazard={hazards.has(sign as Sign)}
+          $asked={job !== undefined && SIGN_OF_JOB[job.key ?? ""] === sign}
+        >
+          {word} <sup aria-hidden>⇧{SIGN_LETTERS[sign as Sign]}</sup>
+        </Toggle>
+      ))}
+    </Toggles>
+  );
+}
