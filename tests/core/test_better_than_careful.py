@@ -326,7 +326,7 @@ class InWhichOrder(unittest.TestCase):
             return reading("charge_run", minutes, start_amps=0, amps=0, volts=14.5, hours=1)
 
         once = judge(volts(11.9), none(60))
-        self.assertEqual((once.outcome, once.next_step.key), (Outcome.NEEDS_CHARGE, "charge_and_retest"))
+        self.assertEqual((once.outcome, once.next_step.key), (Outcome.NEEDS_CHARGE, "recovery_charge"))
         self.assertEqual(judge(volts(11.9), none(60), none(140)).outcome, Outcome.WORN_OUT)
 
 

@@ -127,7 +127,9 @@ class ItsOwnWork(unittest.TestCase):
         reserve = reading("reserve", 10, amps=25, minutes=110, volts=10.5, after_full_charge=True, temperature_c=27)
         read = (volts(12.75), reserve, volts(12.7, 400, rested_hours=12), pull(8.0, 420))
         once = judge(*read, reserve_minutes=110)
-        self.assertEqual((once.outcome, once.conflict, once.next_step.key.value), (Outcome.CANNOT_TELL, True, "load_again"))
+        self.assertEqual(
+            (once.outcome, once.conflict, once.next_step.key.value), (Outcome.CANNOT_TELL, True, "load_again")
+        )
         twice = judge(*read, pull(8.0, 440), reserve_minutes=110)
         self.assertEqual((twice.outcome, twice.conflict), (Outcome.WORN_OUT, False))
 
