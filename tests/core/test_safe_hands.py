@@ -208,6 +208,9 @@ class Charged(unittest.TestCase):
         for minutes in (0.1, 5, 25):
             judged = judge(volts(11.8), self.charge(600), volts(12.7, 600 + minutes), tester(200, 601 + minutes))
             self.assertNotIn(judged.outcome, FAILED | {Outcome.SOUND})
+            early = reading("charge_run", 300, start_amps=6, amps=3, volts=14.1, hours=5, stopped=True)
+            judged = judge(volts(11.8), early, volts(12.7, 300 + minutes), tester(640, 301 + minutes))
+            self.assertIsNot(judged.outcome, Outcome.SOUND, "taken off early it is flattered just so")
         told = judge(volts(11.8), self.charge(600), volts(12.7, 605, rested_hours=12), tester(640, 606))
         self.assertNotEqual(told.next_step.key, StepKey.SETTLE)  # hours that were counted outrank the clock
 
@@ -339,7 +342,7 @@ class LevelAsked(unittest.TestCase):
             with self.subTest(caps=caps, levels=levels):
                 judged = judge(look(levels=levels), flat, has_caps=caps, capacity_ah_20h=60)
                 self.assertEqual(judged.next_step.key.value, "charge_and_retest")
-                self.assertEqual("Look into its cells" in judged.next_step.text, asked)
+                self.assertEqual("acid covers its plates" in judged.next_step.text, asked)
                 self.assertIn("14.4 V", judged.next_step.text)
 
 

@@ -46,7 +46,11 @@ def needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Cas
         return Decision(Outcome.NEEDS_CHARGE, "Needs a charge, unless it holds ice", temperature_step(point, case))
     none = takes_no_current(findings, case)
     if none is not None and key in {StepKey.CHARGE_AND_RETEST, StepKey.CHARGE_AND_WATCH}:
-        return Decision(Outcome.NEEDS_CHARGE, "Needs a charge, and takes none yet", step(none, case))
+        found = step(none, case)
+        why = found.why.replace(StepKey.RECOVERY_CHARGE.why, TAKES_NONE)
+        return Decision(
+            Outcome.NEEDS_CHARGE, "Needs a charge, and takes none yet", found.model_copy(update={"why": why})
+        )
     return Decision(Outcome.NEEDS_CHARGE, Outcome.NEEDS_CHARGE.headline, step(key, case))
 
 
@@ -58,6 +62,7 @@ def takes_no_current(findings: tuple[Finding, ...], case: Case) -> StepKey | Non
     return next((one.remedy for one in findings if one.reading_id == last.id and one.remedy in UNSEEN), None)
 
 
+TAKES_NONE = "Sulphation keeps current out and may come off once, and that is cheaper than a new one"
 UNSEEN = frozenset({StepKey.CHECK_CHARGER, StepKey.RECOVERY_CHARGE})
 """Steps for a battery that takes no current, or is not seen by its charger."""
 

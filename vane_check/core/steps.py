@@ -130,7 +130,7 @@ def step(key: StepKey, case: Case) -> NextStep:
     )
 
 
-LOOK_IN = "Look into its cells: acid over the plates, else distilled water first"
+LOOK_IN = "See that acid covers its plates"
 """Asked before a charge where caps open and nobody has said how the acid stands."""
 
 
@@ -138,6 +138,8 @@ def _by_the_plan(key: StepKey, text: str, plan: ChargePlan, level_unsaid: bool) 
     """A charge in its own figures; what forbids it, or must be looked at, comes first."""
     if plan.refused is not None:
         return f"{plan.refused.first}; then charge it at {plan.words}"
+    if level_unsaid and key is not StepKey.CHARGE_AND_RETEST:
+        return f"{LOOK_IN}. {text}: {plan.words}"
     if level_unsaid:
         return f"{LOOK_IN}; then charge it at {plan.words}"
     if key is StepKey.CHARGE_AND_RETEST:

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Literal, TypeVar
 from ..battery import Battery, Context
 from ..charge import meter_uncertainty_volts, recharge_line_volts, state_of_charge_range
 from ..check import Check, standing_of
-from ..compare import MINUTES, PERCENT, VOLTS, at_least, over, under
+from ..compare import MINUTES, PERCENT, TENTH_AMP, VOLTS, at_least, over, under
 from ..equipment import replaced, rules_through
 from ..rated import RatedCca, asked_by_its_car, rated_cca
 from ..readings import (
@@ -103,17 +103,26 @@ class Case:
         """Whether a charger came off so lately that nobody's word makes it a rest: only hours that were counted, or headlamps, do."""
         if reading.settled is not Settled.RESTED or reading.rested_hours is not None:
             return False
-        count = self.charges_off_before(reading)
+        count = bisect_right(self._on_charge_at, reading.taken_at)
         if not count:
             return False
-        minutes = (reading.taken_at - self._charges_off[count - 1]).total_seconds() / 60
+        minutes = (reading.taken_at - self._on_charge_at[count - 1]).total_seconds() / 60
         return under(minutes, entry_limits()["rest_by_word_minutes"].low, MINUTES)
 
     @property
     def off_charge_until(self) -> datetime | None:
         """Until when nobody's word alone makes a rest of it; None where no charge came off."""
-        off = self.charge_off_at
-        return None if off is None else off + timedelta(minutes=entry_limits()["rest_by_word_minutes"].low)
+        if not self._on_charge_at:
+            return None
+        return self._on_charge_at[-1] + timedelta(minutes=entry_limits()["rest_by_word_minutes"].low)
+
+    @cached_property
+    def _on_charge_at(self) -> tuple[datetime, ...]:
+        """When somebody last saw current in it, whether it came off full, early or not yet: that leaves surface charge."""
+        none = self.rules.no_current_amps.value
+        return tuple(
+            run.taken_at for run in self.all_of(ChargeRun) if run.amps is None or over(run.amps, none, TENTH_AMP)
+        )
 
     @cached_property
     def rated(self) -> RatedCca | None:

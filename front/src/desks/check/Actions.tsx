@@ -10,15 +10,25 @@ import { shelf } from "../../api/queries";
 import { newId, nowMs } from "../../kit/clock";
 import { MenuSheet as Sheet, MenuOption as Item } from "../../kit/menu";
 import { Key_ } from "../../kit/parts";
+import { UPRIGHT } from "../../kit/theme";
 import { PLACES } from "../../kit/words";
 import { onLetters } from "../../kit/letters";
 import { CHARGES } from "./charges";
 import { t } from "../../language/t";
 
+/** What can be done is in sight whatever stands above it. */
 const Row = styled.div`
   display: flex;
   flex-wrap: wrap;
   gap: 6px;
+  position: sticky;
+  bottom: 0;
+  padding: 6px 0 8px;
+  margin-bottom: -8px;
+  background: var(--ground);
+  ${UPRIGHT} {
+    position: static;
+  }
 `;
 const act = css`
   display: inline-flex;

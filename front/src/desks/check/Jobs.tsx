@@ -54,14 +54,18 @@ interface Props {
   jobs: Schema["Job"][];
   /** Why the car should be looked at, where no job says it. */
   car: string | null;
+  /** The job that is the next step: it alone stands open then. */
+  due: string | null;
   onDone: (job: Schema["Job"]) => void;
 }
 
-export function Jobs({ jobs, car, onDone }: Props) {
+export function Jobs({ jobs, car, due, onDone }: Props) {
   const [open, setOpen] = useState("");
   const [all, setAll] = useState(false);
   if (jobs.length === 0 && !car) return null;
-  const shown = all || jobs.length <= IN_SIGHT + 1 ? jobs : jobs.slice(0, IN_SIGHT);
+  const next = jobs.filter((job) => job.key === due);
+  const isFew = jobs.length <= IN_SIGHT + (next.length > 0 ? 0 : 1);
+  const shown = all || isFew ? jobs : next.length > 0 ? next : jobs.slice(0, IN_SIGHT);
   return (
     <List aria-label={t("Jobs")}>
       {shown.map((job) => {

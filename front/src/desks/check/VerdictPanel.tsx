@@ -125,14 +125,14 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
       </Headline>
       <Reasons judgement={judgement} chosen={chosen} onChoose={setChosen} />
       <Foot>
-        <Jobs jobs={jobs} car={carIsAJob ? null : (car ?? null)} onDone={onJob} />
+        <Jobs jobs={jobs} car={carIsAJob ? null : (car ?? null)} due={step.job ?? null} onDone={onJob} />
         {!saidByRung && (
           <Next>
             <b data-testid="next-step">{hangs ?? step.text}</b>
             <small>
               {hangs
                 ? t("Then let it rest, and test it again. Needs {0}.", step.needs)
-                : t("{0}. Needs {1}; {2}.", step.why, step.needs, minutesWords(step.minutes))}
+                : t("{0}. Needs {1}; {2}.", whyOf(step), step.needs, minutesWords(step.minutes))}
               {step.load &&
                 t(
                   " Limit for {0} {1}{2}.",
@@ -151,6 +151,9 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
     </Panel>
   );
 });
+
+/** Why it is worth doing; what its charge was worked out of stands in the charge's own rung. */
+const whyOf = ({ why, plan }: Schema["NextStep"]) => (plan ? why.replace(`; ${plan.why}`, "") : why);
 
 /** What is asked already goes on: where, as it is set, and until when. */
 function hangsWords({ stay, needs_hand_at }: Schema["CheckView"]): string {
