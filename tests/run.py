@@ -1,4 +1,4 @@
-"""Runs the checks and every test side by side, one worker a core, and closes with the line 'N passed, N failed'.
+"""Runs the checks and every test side by side, a worker a core and one more, and closes with the line 'N passed, N failed'.
 
 bin/test                 everything
 bin/test quick           format, lint, types, layers, the core, a handful of journeys
@@ -196,7 +196,8 @@ def main() -> int:
     parser = argparse.ArgumentParser(prog="bin/test")
     parser.add_argument("parts", nargs="*", metavar="PART", help=f"quick, checks, {', '.join(PARTS)}")
     parser.add_argument("--failed", action="store_true", help="what failed in the run before")
-    parser.add_argument("--workers", type=int, default=int(os.environ.get("VANE_WORKERS", os.cpu_count() or 1)))
+    many = (os.cpu_count() or 1) + 1  # one waits for its page or its clock while the others work
+    parser.add_argument("--workers", type=int, default=int(os.environ.get("VANE_WORKERS", many)))
     asked = parser.parse_args()
     named = {one for one in asked.parts if one.startswith("tests.")}
     unknown = set(asked.parts) - {"quick", "checks", *PARTS} - named

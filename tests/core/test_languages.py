@@ -182,6 +182,8 @@ class Places(unittest.TestCase):
 
 
 class AnotherLanguage(unittest.TestCase):
+    in_quick_run = False
+
     def test_it_is_one_file_begun_by_a_command_and_kept_up_to_date(self) -> None:
         with TemporaryDirectory() as folder, mock.patch.object(extract, "FOLDER", Path(folder)):
             waiting = extract.bring_up_to_date("fr")

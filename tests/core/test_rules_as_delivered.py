@@ -287,6 +287,8 @@ class Used(unittest.TestCase):
 
 
 class Bounds(unittest.TestCase):
+    in_quick_run = False
+
     def test_no_value_outside_its_bounds_is_taken(self) -> None:
         for name in NAMES:
             parameter = getattr(RULES, name)

@@ -73,6 +73,8 @@ class Bench(unittest.TestCase):
 
 
 class Judged(unittest.TestCase):
+    in_quick_run = False
+
     def test_every_school_ends_nearly_every_battery_rightly_and_touches_no_hazard(self) -> None:
         """A small run of bench/judgement.py, so that a change of the rules cannot spoil it unseen."""
         from bench.judgement import score

@@ -1,5 +1,8 @@
 """Every figure of every rung, typed by keys at any pace and left in any way: what is kept is what was typed."""
 
+import argparse
+import time
+import unittest
 from collections.abc import Iterator
 from typing import Any, NamedTuple
 
@@ -144,3 +147,40 @@ class Figures(Screens):
         expect(self.rung(page, case.rung.title)).not_to_contain_text("kept")
         value = kept.get(case.figure.name)
         return None if value == case.figure.kept else f"{case.said}: kept {value}"
+
+
+class AllOfThem(Figures):
+    """Every case, or each so-many-th: `bench.keys` runs it, no run of the tests does."""
+
+    every = 1
+    slow = 1.0
+
+    def test_all(self) -> None:
+        page = self.page("/counter", fresh=True)
+        tag = self.taken_in(page)
+        if self.slow > 1:
+            self.slowed(page, self.slow)
+        began, faults = time.monotonic(), 0
+        played = list(cases(self.every))
+        for case in played:
+            fault = self.play(page, tag, case)
+            if fault is not None:
+                faults += 1
+                print(fault, flush=True)
+        print(f"{len(played)} figures typed, {faults} kept as something else, {time.monotonic() - began:.0f} s")
+        self.assertEqual(faults, 0)
+
+
+def main() -> int:
+    """0 when every figure was kept as typed."""
+    parser = argparse.ArgumentParser(prog="bench.keys")
+    parser.add_argument("--every", type=int, default=1, help="only each so-many-th case")
+    parser.add_argument("--slow", type=float, default=1.0, help="how many times slower the page runs")
+    asked = parser.parse_args()
+    AllOfThem.every, AllOfThem.slow = asked.every, asked.slow
+    result = unittest.TextTestRunner(verbosity=0).run(unittest.defaultTestLoader.loadTestsFromTestCase(AllOfThem))
+    return 0 if result.wasSuccessful() else 1
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

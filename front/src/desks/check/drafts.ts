@@ -66,6 +66,9 @@ export function useStanding(view: Schema["CheckView"]): Standing[] {
   }, [view, waiting]);
 }
 
+/** No form has a field for these: what is wrong with them is said when it is sent, and never stops a Keep without a word. */
+const UNSEEN: ReadonlySet<string> = new Set(["", "id", "taken_at", "replaces"]);
+
 export interface Foreseen {
   judgement: Schema["Judgement"];
   /** Faults of what is typed, by kind and field. */
@@ -114,7 +117,8 @@ export function useForeseen(view: Schema["CheckView"], standing: Standing[], dra
     return {
       judgement: ahead && data ? data : view.judgement,
       faultOf: (kind, field) => faults.find((fault) => fault.kind === kind && fault.field === field)?.message,
-      isWrong: (kind) => settled === check && !isFetching && faults.some((fault) => fault.kind === kind),
+      isWrong: (kind) =>
+        settled === check && !isFetching && faults.some((fault) => fault.kind === kind && !UNSEEN.has(fault.field)),
       asking: isFetching || settled !== check,
       isAnswered,
     };
