@@ -58,7 +58,7 @@ _OURS = OURS.replace("'", "''")
 
 _FIND = f"""
     create function find_batteries(pattern text, most int) returns table (way int, battery_id bigint)
-    language plpgsql stable security definer set search_path = public set enable_mergejoin = off set enable_hashjoin = off as $$
+    language plpgsql stable security definer set search_path = pg_catalog, public, pg_temp set enable_mergejoin = off set enable_hashjoin = off as $$
     begin
       return query execute '
         (select 1, id from batteries where {_OURS} and search_text like $1 limit $2)
@@ -77,7 +77,7 @@ condition inside. Planned anew each time, by the pattern."""
 
 _WALK = f"""
     create function walk_batteries(pattern text, way int, most int) returns setof bigint
-    language plpgsql stable security definer set search_path = public
+    language plpgsql stable security definer set search_path = pg_catalog, public, pg_temp
     set enable_sort = off set enable_bitmapscan = off set enable_seqscan = off set max_parallel_workers_per_gather = 0
     set enable_mergejoin = off set enable_hashjoin = off as $$
     begin
@@ -101,14 +101,14 @@ so the newest customers are the newest batteries'."""
 
 _SWEEP = """
     create function sweep_sessions(before timestamptz) returns bigint
-    language sql security definer set search_path = public as
+    language sql security definer set search_path = pg_catalog, public, pg_temp as
     $$ with gone as (delete from sessions where ends_at < before or ended_at < before returning 1) select count(*) from gone $$
 """
 """The one thing that is thrown away: sessions that ended long ago."""
 
 _ELSEWHERE = """
     create function pieces_elsewhere(wanted text[]) returns table (store text, name text, pieces int)
-    language plpgsql stable security definer set search_path = public as $$
+    language plpgsql stable security definer set search_path = pg_catalog, public, pg_temp as $$
     #variable_conflict use_column
     begin
       return query select s.name::text, i.name::text, i.in_stock from stores s
@@ -121,7 +121,7 @@ _ELSEWHERE = """
 
 _PEOPLE = f"""
     create function find_people(pattern text, keyed text, prefix text, most int) returns table (person bigint, way int)
-    language plpgsql stable security definer set search_path = public set enable_mergejoin = off set enable_hashjoin = off as $$
+    language plpgsql stable security definer set search_path = pg_catalog, public, pg_temp set enable_mergejoin = off set enable_hashjoin = off as $$
     begin
       return query execute '
         select coalesce(c.merged_into, c.id), min(f.way) from (
@@ -142,7 +142,7 @@ _PEOPLE = f"""
 
 _ALIKE = f"""
     create function find_alike(phones text[], plates text[], names text[], likeness real, most int) returns setof bigint
-    language plpgsql security definer set search_path = public as $$
+    language plpgsql security definer set search_path = pg_catalog, public, pg_temp as $$
     begin
       perform set_config('pg_trgm.similarity_threshold', likeness::text, true);
       return query execute '
@@ -154,7 +154,7 @@ _ALIKE = f"""
 """Entries that may be of the same person: by phone, plate, or a name whose threes of letters are alike."""
 
 _OPEN_SHOP = """
-    create function open_shop(told jsonb) returns bigint language plpgsql security definer set search_path = public as $$
+    create function open_shop(told jsonb) returns bigint language plpgsql security definer set search_path = pg_catalog, public, pg_temp as $$
     declare made bigint;
     begin
       lock table stores in exclusive mode;
@@ -169,6 +169,21 @@ _OPEN_SHOP = """
     end $$
 """
 """The first store of a server that has none; null where there is one already. An owner opens more (`roles_stores.py`)."""
+
+PATHS = """
+    do $$
+    declare one regprocedure;
+    begin
+      for one in select p.oid from pg_proc p
+        where p.pronamespace = 'public'::regnamespace and p.proowner = current_user::regrole
+          and (p.prosecdef or p.prorettype = 'trigger'::regtype)
+      loop
+        execute format('alter function %%s set search_path = pg_catalog, public, pg_temp', one);
+      end loop;
+    end $$
+"""
+"""Whatever runs as the owner, or for evidence, means the real tables: a caller's temporary table is looked for last, where it
+would come first by itself."""
 
 FUNCTIONS = (
     "sweep_sessions(timestamptz)", "find_batteries(text, int)", "walk_batteries(text, int, int)", "pieces_elsewhere(text[])",
@@ -212,6 +227,7 @@ def _statements() -> list[str]:
         _PEOPLE,
         _ALIKE,
         *roles_stores.FUNCTIONS.values(),
+        PATHS,
         *(f"revoke all on function {function} from public" for function in FUNCTIONS),
         *(f"grant execute on function {function} to {APP_ROLE}" for function in FUNCTIONS),
     ]

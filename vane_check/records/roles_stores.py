@@ -5,7 +5,7 @@ _IS_OWNER = f"exists (select from staff where store_id = {_HERE} and person_uuid
 
 _HOUSE_STORES = f"""
     create function house_stores(person uuid) returns table (id bigint, name text, works boolean)
-    language sql stable security definer set search_path = public as $$
+    language sql stable security definer set search_path = pg_catalog, public, pg_temp as $$
       select s.id, s.name::text,
         exists (select from staff w where w.store_id = s.id and w.person_uuid = person and w.left_at is null)
       from stores s where {_HERE} is not null order by s.id
@@ -14,7 +14,7 @@ _HOUSE_STORES = f"""
 """The stores of the house by name, and whether a person works in each. Nothing else of them is told."""
 
 _OPEN_STORE = f"""
-    create function open_store(told jsonb, by uuid) returns bigint language plpgsql security definer set search_path = public as $$
+    create function open_store(told jsonb, by uuid) returns bigint language plpgsql security definer set search_path = pg_catalog, public, pg_temp as $$
     declare made bigint; here bigint := {_HERE};
     begin
       if not {_IS_OWNER.format(by="by")} then
@@ -39,7 +39,7 @@ _OPEN_STORE = f"""
 
 _GIVE_STORE = f"""
     create function give_store(person uuid, by uuid, target bigint, works boolean) returns text
-    language plpgsql security definer set search_path = public as $$
+    language plpgsql security definer set search_path = pg_catalog, public, pg_temp as $$
     declare known staff; there staff;
     begin
       if not {_IS_OWNER.format(by="by")} or not exists (select from stores where id = target) then
@@ -77,7 +77,7 @@ _GIVE_STORE = f"""
 """Let somebody of this store work in another, or no longer. What it answers says why not."""
 
 _SPREAD_PERSON = f"""
-    create function spread_person(person uuid, new_pin boolean) returns void language plpgsql security definer set search_path = public as $$
+    create function spread_person(person uuid, new_pin boolean) returns void language plpgsql security definer set search_path = pg_catalog, public, pg_temp as $$
     declare known staff; one staff;
     begin
       select * into known from staff where store_id = {_HERE} and person_uuid = person and pin_hash <> '';
@@ -101,7 +101,7 @@ _SPREAD_PERSON = f"""
 
 _STAFF_ELSEWHERE = f"""
     create function staff_elsewhere(by uuid, target bigint) returns bigint
-    language sql stable security definer set search_path = public as $$
+    language sql stable security definer set search_path = pg_catalog, public, pg_temp as $$
       select w.id from staff w where w.store_id = target and w.person_uuid = by and w.left_at is null
         and exists (select from staff h where h.store_id = {_HERE} and h.person_uuid = by and h.left_at is null)
     $$
@@ -109,7 +109,7 @@ _STAFF_ELSEWHERE = f"""
 """As whom somebody of this store works in another; null where they do not."""
 
 _SETTLE = f"""
-    create function settle_transfer(which bigint) returns void language plpgsql security definer set search_path = public as $$
+    create function settle_transfer(which bigint) returns void language plpgsql security definer set search_path = pg_catalog, public, pg_temp as $$
     declare t transfers;
     begin
       select * into t from transfers where id = which and to_store_id = {_HERE} and state = 'arrived';
@@ -134,7 +134,7 @@ _SIDE_BY_SIDE = f"""
     create function side_by_side(by uuid) returns table (id bigint, name text, in_house bigint, due bigint, unsafe bigint, watched bigint,
       taken_in bigint, claims bigint, sales bigint, sold_cents bigint, pieces bigint, pieces_cents bigint, coming bigint, going bigint,
       currency text, door text, rules_from text, catalogue_from text, terms_from text, people bigint)
-    language sql stable security definer set search_path = public as $$
+    language sql stable security definer set search_path = pg_catalog, public, pg_temp as $$
       select s.id, s.name::text,
         (select count(*) from batteries b where b.store_id = s.id and b.place not in ('gone', 'on_the_way')),
         (select count(*) from batteries b where b.store_id = s.id and b.place not in ('gone', 'on_the_way') and b.needs_hand_at <= now()),
@@ -189,7 +189,7 @@ def _of(alias: str, columns: str) -> str:
 
 _FOLLOW = f"""
     create function follow(what text, leader bigint, follower bigint, only_item bigint) returns void
-    language plpgsql security definer set search_path = public as $$
+    language plpgsql security definer set search_path = pg_catalog, public, pg_temp as $$
     declare f bigint; renamed bigint;
     begin
       if {_HERE} is distinct from leader and {_HERE} is distinct from follower then
