@@ -211,6 +211,8 @@ class Charged(unittest.TestCase):
             early = reading("charge_run", 300, start_amps=6, amps=3, volts=14.1, hours=5, stopped=True)
             judged = judge(volts(11.8), early, volts(12.7, 300 + minutes), tester(640, 301 + minutes))
             self.assertIsNot(judged.outcome, Outcome.SOUND, "taken off early it is flattered just so")
+        begun = reading("charge_run", 10, start_amps=6, amps=6, volts=13, hours=0)
+        self.assertEqual(judge(volts(12.5, 10), begun).findings[0].status, "counts")  # read as it was clamped on
         told = judge(volts(11.8), self.charge(600), volts(12.7, 605, rested_hours=12), tester(640, 606))
         self.assertNotEqual(told.next_step.key, StepKey.SETTLE)  # hours that were counted outrank the clock
 

@@ -47,6 +47,8 @@ class Jobs(Bench):
         shelf = page.get_by_role("navigation", name="Shelf")
         expect(shelf.get_by_role("link", name=re.compile("Tag 188.*sound, after: clean"))).to_be_visible()
         jobs = page.get_by_role("list", name="Jobs")
+        expect(jobs.get_by_role("button")).to_have_count(2)  # the job that is the next step, and the others folded
+        jobs.get_by_role("button", name="3 more jobs").click()
         jobs.get_by_text("clean posts and clamps").click()
         expect(jobs).to_contain_text("Negative off first")
         self.prove(page, "clean posts and clamps", "corrosion", "None")
