@@ -103,7 +103,8 @@ class Case:
         """Whether a charger came off so lately that nobody's word makes it a rest: only hours that were counted, or headlamps, do."""
         if reading.settled is not Settled.RESTED or reading.rested_hours is not None:
             return False
-        count = bisect_left(self._on_charge_at, reading.taken_at)  # read in the moment it is clamped on, it comes before
+        # read in the moment it is clamped on, it comes before
+        count = bisect_left(self._on_charge_at, reading.taken_at)
         if not count:
             return False
         minutes = (reading.taken_at - self._on_charge_at[count - 1]).total_seconds() / 60
