@@ -52,6 +52,19 @@ class EveryRoute(unittest.TestCase):
                 self.assertEqual(found.status_code, 401)
                 self.assertEqual(found.headers["content-type"], "application/problem+json")
 
+    def test_every_answer_of_the_store_says_how_new_it_is(self) -> None:
+        """Without its count an answer would never be asked for again by what is told of changes after it."""
+        lead, looked_at = Client(self.app, LEAD), 0
+        for method, path in self.routes:
+            if method != "GET" or path in {"/api/me", "/api/events"}:  # who is signed in is told of by itself
+                continue
+            found = lead.http.get(filled(path))
+            if found.status_code == 200 and "json" in found.headers["content-type"]:
+                looked_at += 1
+                with self.subTest(path):
+                    self.assertGreater(int(found.headers.get("x-vane-count", 0)), 0)
+        self.assertGreater(looked_at, 15)
+
     def test_no_write_goes_through_without_its_token(self) -> None:
         noor = Client(self.app, LEAD)
         del noor.http.headers["X-Vane-CSRF"]

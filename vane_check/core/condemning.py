@@ -206,7 +206,8 @@ def _conflict(
     stands = stands_to_limit(case) if pulled else "unknown"
     by_the_tester = {found.kind for found in agreeing} == {Kind.ELECTRONIC_TESTER}
     first_look = by_the_tester and len(condemning_testers(earlier)) < 2 and not pulls_lie_under(case)
-    holds = any(found.kind == Kind.RESERVE for found in opposing)  # of equal weight, and no pull can speak of it
+    weighs = max(found.weight for found in agreeing)
+    holds = any(found.kind == Kind.RESERVE and at_least(found.weight, weighs, RATIO) for found in opposing)
     if outcome is Outcome.WORN_OUT and stands == "under" and not first_look and not holds:
         return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
     if pulled and first_look and stands in {"unknown", "under"}:

@@ -46,11 +46,8 @@ def needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Cas
         return Decision(Outcome.NEEDS_CHARGE, "Needs a charge, unless it holds ice", temperature_step(point, case))
     none = takes_no_current(findings, case)
     if none is not None and key in {StepKey.CHARGE_AND_RETEST, StepKey.CHARGE_AND_WATCH}:
-        found = step(none, case)
-        why = found.why.replace(StepKey.RECOVERY_CHARGE.why, TAKES_NONE)
-        return Decision(
-            Outcome.NEEDS_CHARGE, "Needs a charge, and takes none yet", found.model_copy(update={"why": why})
-        )
+        because = TAKES_NONE if none is StepKey.RECOVERY_CHARGE else ""
+        return Decision(Outcome.NEEDS_CHARGE, "Needs a charge, and takes none yet", step(none, case, because))
     return Decision(Outcome.NEEDS_CHARGE, Outcome.NEEDS_CHARGE.headline, step(key, case))
 
 

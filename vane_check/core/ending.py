@@ -1,6 +1,6 @@
 """Every chain ends: a step that was done again and again and brought nothing new is not asked again in the same form."""
 
-from .compare import AMPS, TENTH_AMP, at_least, over
+from .compare import AMPS, at_least
 from .decided import Decision
 from .estimate import estimate_of, gives_hardly_enough
 from .evidence import Case
@@ -45,10 +45,7 @@ def times_done(key: StepKey, case: Case) -> int:
         return 0
     read: tuple[AnyReading, ...] = case.by_type.get(kind, ())
     if key is StepKey.CHECK_CHARGER:  # no current shows at once, on or off
-        none = case.rules.no_current_amps.value
-        return sum(
-            isinstance(run, ChargeRun) and run.amps is not None and not over(run.amps, none, TENTH_AMP) for run in read
-        )
+        return sum(case.no_current(run) for run in case.all_of(ChargeRun))
     if kind is ChargeRun:
         return sum(isinstance(run, ChargeRun) and run.finished for run in read)
     since = case.charge_off_at

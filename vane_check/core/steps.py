@@ -107,9 +107,9 @@ def _filled(words: str, case: Case) -> str:
     )
 
 
-def step(key: StepKey, case: Case) -> NextStep:
-    """The step of a key with this battery's own figures in it."""
-    text, why, needs = (_filled(words, case) for words in (key.text, key.why, key.needs))
+def step(key: StepKey, case: Case, because: str = "") -> NextStep:
+    """The step of a key with this battery's own figures in it; `because` where it is worth doing for another reason here."""
+    text, why, needs = (_filled(words, case) for words in (key.text, because or key.why, key.needs))
     load = load_figures(case) if key in {StepKey.LOAD_TEST, StepKey.LOAD_AGAIN} else None
     if load is not None:
         if load.amps is None:
@@ -122,7 +122,7 @@ def step(key: StepKey, case: Case) -> NextStep:
                 needs += "; the house's load is too small to pass it, it can only fail it"
     plan = plan_of(case, key) if key in CHARGES else None
     if plan is not None:
-        text, why = _by_the_plan(key, text, plan, level_unsaid(case)), f"{why}; {plan.why}"
+        text = _by_the_plan(key, text, plan, level_unsaid(case))
     if key.tool is not None and lacks_tool(key, case.rules):
         needs += f"; this house lists no {key.tool.replace('_', ' ')}: borrow one, or send it on"
     return NextStep(

@@ -30,11 +30,12 @@ export function stands(queryHash: string, data: unknown) {
   if (count !== Infinity) highest = Math.max(highest, count);
 }
 
-/** The server is at this count now; where that is lower than before, it counts anew, and no count of before means anything. */
-export function countsFrom(count: number) {
-  if (count >= highest) return;
+/** The server is at this count now. Says whether that is lower than before: it counts anew, and no count of before means anything. */
+export function countsFrom(count: number): boolean {
+  if (count >= highest) return false;
   ofQuery.clear();
   highest = count;
+  return true;
 }
 
 /** Whether what stands under a name was answered knowing of this change; of what carries no count nobody can say so. */

@@ -22,6 +22,15 @@ async function askSince(count: number, ...keys: QueryKey[]) {
   );
 }
 
+/** The answer to a write, put where every screen looks; where something newer stands already, it is asked for again. */
+export function put(queryKey: QueryKey, answer: unknown) {
+  const hash = hashKey(queryKey);
+  const count = countOfAnswer(answer);
+  if (knowsOf(hash, count)) return void askAgain(queryKey);
+  queries.setQueryData(queryKey, answer);
+  stands(hash, answer);
+}
+
 const OF_A_BATTERY = ["battery", "life", "match", "warranty"];
 
 type View = Schema["CheckView"];
@@ -111,7 +120,7 @@ function patched(before: OnShelf[], now: Map<number, OnShelf>): OnShelf[] {
 
 /** Ask once more for what was answered before this count; what is on its way comes first. */
 function since(count: number) {
-  countsFrom(count);
+  if (countsFrom(count)) lastTold.clear();
   for (const query of queries.getQueryCache().findAll())
     afterAnswer(query.queryKey, () => {
       if (countOf(query.queryHash) < count) void queries.invalidateQueries({ queryKey: query.queryKey, exact: true });

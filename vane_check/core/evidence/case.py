@@ -120,10 +120,11 @@ class Case:
     @cached_property
     def _on_charge_at(self) -> tuple[datetime, ...]:
         """When somebody last saw current in it, whether it came off full, early or not yet: that leaves surface charge."""
-        none = self.rules.no_current_amps.value
-        return tuple(
-            run.taken_at for run in self.all_of(ChargeRun) if run.amps is None or over(run.amps, none, TENTH_AMP)
-        )
+        return tuple(run.taken_at for run in self.all_of(ChargeRun) if not self.no_current(run))
+
+    def no_current(self, run: ChargeRun) -> bool:
+        """Whether the amps were noted and are none to speak of. A maintainer shows no amps: nobody can say so of it."""
+        return run.amps is not None and not over(run.amps, self.rules.no_current_amps.value, TENTH_AMP)
 
     @cached_property
     def rated(self) -> RatedCca | None:

@@ -118,18 +118,16 @@ def _maintained(reading: ChargeRun, case: Case) -> Finding:
 def _no_current(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | None:
     """No current at any volts: a charger that does not see it, or a battery that takes none. Full ones take none either."""
     rules = case.rules
-    assert reading.amps is not None
-    none = rules.no_current_amps.value
-    if over(reading.amps, none, TENTH_AMP):
+    if not case.no_current(reading):
         return None
-    flowed = reading.start_amps is not None and over(reading.start_amps, none, TENTH_AMP)
+    flowed = reading.start_amps is not None and over(reading.start_amps, rules.no_current_amps.value, TENTH_AMP)
     at_volts = at_least(reading.volts, reaches_volts(case), VOLTS)
     was = case.rest_until(reading.taken_at)
     if at_volts and (flowed or (was is not None and at_least(was.volts, case.recharge_line_volts, VOLTS))):
         return None
     earlier = any(
-        run is not reading and run.taken_at < reading.taken_at and run.amps is not None
-        and not over(run.amps, none, TENTH_AMP) and at_least(run.volts, reaches_volts(case), VOLTS)
+        run is not reading and run.taken_at < reading.taken_at
+        and case.no_current(run) and at_least(run.volts, reaches_volts(case), VOLTS)
         for run in case.runs_of_charge(reading)
     )  # fmt: skip
     again = at_volts and (reading.recovery or earlier)

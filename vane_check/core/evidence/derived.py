@@ -4,7 +4,7 @@ from statistics import median
 
 from ..battery import Chemistry
 from ..charge import StateOfCharge, state_of_charge_range
-from ..compare import CELSIUS, TENTH_AMP, over
+from ..compare import CELSIUS, over
 from ..kinds import Kind
 from ..lines import on_line
 from ..once import once
@@ -71,8 +71,7 @@ def may_hold_ice(case: Case) -> float | None:
     """Where its acid freezes [C], if that is warmer than a battery may be here and nobody took its temperature; None otherwise."""
     if case.temperature_c is not None or not case.readings:
         return None
-    none = case.rules.no_current_amps.value
-    if any(run.amps is not None and over(run.amps, none, TENTH_AMP) for run in case.all_of(ChargeRun)):
+    if any(run.amps is not None and not case.no_current(run) for run in case.all_of(ChargeRun)):
         return None  # ice takes no current
     if str(case.readings[-1].taken_at.month) not in case.rules.cold_months.value:
         return None

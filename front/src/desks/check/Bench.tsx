@@ -46,6 +46,7 @@ const Rungs = styled.section`
   position: relative; /* what is only spoken scrolls with its word, and never the page */
   padding: 10px 16px 0;
   overflow: auto;
+  scroll-padding-bottom: 64px; /* what is reached by keys stops above the line that stays in sight */
   min-height: 0;
   display: flex;
   flex-direction: column;

@@ -37,6 +37,7 @@ const Panel = styled.section`
   gap: 4px;
   padding: 6px 18px 10px;
   min-height: 0;
+  scroll-padding-bottom: 120px; /* what is reached by keys stops above the actions */
   border-left: 1px solid var(--line);
   ${NARROW} {
     padding: 6px 14px 10px;
@@ -132,7 +133,7 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
             <small>
               {hangs
                 ? t("Then let it rest, and test it again. Needs {0}.", step.needs)
-                : t("{0}. Needs {1}; {2}.", whyOf(step), step.needs, minutesWords(step.minutes))}
+                : t("{0}. Needs {1}; {2}.", step.why, step.needs, minutesWords(step.minutes))}
               {step.load &&
                 t(
                   " Limit for {0} {1}{2}.",
@@ -151,9 +152,6 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
     </Panel>
   );
 });
-
-/** Why it is worth doing; what its charge was worked out of stands in the charge's own rung. */
-const whyOf = ({ why, plan }: Schema["NextStep"]) => (plan ? why.replace(`; ${plan.why}`, "") : why);
 
 /** What is asked already goes on: where, as it is set, and until when. */
 function hangsWords({ stay, needs_hand_at }: Schema["CheckView"]): string {

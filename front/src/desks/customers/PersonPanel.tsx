@@ -5,6 +5,7 @@ import { Link } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
+import { put } from "../../api/live";
 import { queries } from "../../api/queries";
 import { Button, Soft, touchLink } from "../../kit/parts";
 import { UPRIGHT } from "../../kit/theme";
@@ -65,7 +66,7 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
   const { data: found, error } = useQuery(person(id));
   const [edits, setEdits] = useState(false);
   const took = (view: View) => {
-    queries.setQueryData(person(id).queryKey, view);
+    put(person(id).queryKey, view);
     void queries.invalidateQueries({ queryKey: ["customers", "found"] });
     void queries.invalidateQueries({ queryKey: ["battery"] });
     setEdits(false);

@@ -4,7 +4,8 @@ import { useRef, useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { ApiProblem, api, asked, named } from "../../api/client";
-import { queries, rack } from "../../api/queries";
+import { put } from "../../api/live";
+import { rack } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Entry, Soft } from "../../kit/parts";
 import { dayOfWords, HOURS_FAULT, hoursSaid, type Hours } from "./hours";
@@ -37,7 +38,7 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
     onSuccess: (answer) => {
       writeId.current = newId();
       setTyped({});
-      queries.setQueryData(rack.queryKey, answer);
+      put(rack.queryKey, answer);
     },
     onError: (error) => {
       if (error instanceof ApiProblem && error.status < 500) writeId.current = newId();

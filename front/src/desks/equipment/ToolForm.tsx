@@ -4,8 +4,8 @@ import { useRef, useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
-import { askAgain } from "../../api/live";
-import { equipment, oneTool, queries, rack } from "../../api/queries";
+import { askAgain, put } from "../../api/live";
+import { equipment, oneTool, rack } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { DayField } from "../../kit/DayField";
 import { Button, Choice, Entry, Soft } from "../../kit/parts";
@@ -65,7 +65,7 @@ export function ToolForm({ kind, row, onDone }: Props) {
       );
     },
     onSuccess: (book) => {
-      queries.setQueryData(equipment.queryKey, book);
+      put(equipment.queryKey, book);
       void askAgain(rack.queryKey, ["battery"], ["equipment"]);
       onDone();
     },

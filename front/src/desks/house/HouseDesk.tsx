@@ -5,6 +5,7 @@ import { Form, Link } from "react-aria-components";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
+import { put } from "../../api/live";
 import { house, queries } from "../../api/queries";
 import { Outline } from "../../kit/Outline";
 import { Button, Empty, Page, Soft, touchLink } from "../../kit/parts";
@@ -46,7 +47,7 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
   if (!found)
     return error ? <Page><Empty><h1>{t("The house")}</h1><p>{error.message}</p></Empty></Page> : <Outline />; // prettier-ignore
   const took = (answer: Schema["HouseView"]) => {
-    queries.setQueryData(house.queryKey, answer);
+    put(house.queryKey, answer);
     void queries.invalidateQueries({ queryKey: ["house", "changes"] });
     setPicked(null);
   };
@@ -106,7 +107,7 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
         </Heads>
         <ShopForm found={found} onDone={took} />
         <Logo found={found} onDone={took} />
-        <BackupLine found={found} onDone={(answer) => queries.setQueryData(house.queryKey, answer)} />
+        <BackupLine found={found} onDone={(answer) => put(house.queryKey, answer)} />
       </Column>
       <Column aria-label={BESIDE[String(picked)] ?? t("One person")}>
         {picked === null ? (

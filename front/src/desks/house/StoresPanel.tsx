@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
+import { put } from "../../api/live";
 import { queries, sideBySide } from "../../api/queries";
 import { Button, Choice, Entry, Soft } from "../../kit/parts";
 import { money } from "../../kit/words";
@@ -65,7 +66,7 @@ export function StoresPanel({ onLeave }: { onLeave: () => void }) {
   const { data: found, error } = useQuery(sideBySide);
   const [opening, setOpening] = useState(false);
   const took = (answer: Schema["HouseStores"]) => {
-    queries.setQueryData(sideBySide.queryKey, answer);
+    put(sideBySide.queryKey, answer);
     void queries.invalidateQueries({ queryKey: ["stores"] });
     void queries.invalidateQueries({ queryKey: ["house", "changes"] });
     setOpening(false);

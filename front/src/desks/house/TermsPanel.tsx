@@ -2,6 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, asked, type Schema } from "../../api/client";
+import { put } from "../../api/live";
 import { queries } from "../../api/queries";
 import { Button, Soft } from "../../kit/parts";
 import { dayOf, USES } from "../../kit/words";
@@ -42,7 +43,7 @@ export function TermsPanel({ onLeave }: { onLeave: () => void }) {
             key={one.editions[0]?.id ?? 0}
             line={one}
             onDone={(answer) => {
-              queries.setQueryData(terms.queryKey, answer);
+              put(terms.queryKey, answer);
               void queries.invalidateQueries({ queryKey: ["house"] });
             }}
           />

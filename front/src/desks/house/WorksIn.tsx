@@ -1,6 +1,7 @@
 /** The other stores somebody works in, as their owner lets them. */
 import { useQuery } from "@tanstack/react-query";
 import { api, asked, type Schema } from "../../api/client";
+import { put } from "../../api/live";
 import { queries, storesOf } from "../../api/queries";
 import { Button, Soft } from "../../kit/parts";
 import { Acts, Fault } from "../goods/parts";
@@ -13,7 +14,7 @@ export function WorksIn({ row }: { row: Schema["PersonRow"] }) {
     (body: Schema["GiveStore"], named) =>
       asked(api.PUT("/api/house/people/{staff_id}/stores", { params: { ...named, path: { staff_id: row.id } }, body })),
     (answer) => {
-      queries.setQueryData(storesOf(row.id).queryKey, answer);
+      put(storesOf(row.id).queryKey, answer);
       void queries.invalidateQueries({ queryKey: ["stores"] });
     },
   );

@@ -2,7 +2,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useRef } from "react";
 import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
-import { askAgain } from "../../api/live";
+import { askAgain, put } from "../../api/live";
 import { queries, rack } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { t } from "../../language/t";
@@ -75,7 +75,7 @@ export function useWork(after?: () => void) {
     },
     onSuccess: async (answer, { tag }) => {
       await queries.cancelQueries({ queryKey: rack.queryKey });
-      queries.setQueryData(rack.queryKey, answer);
+      put(rack.queryKey, answer);
       void askAgain(["battery", tag], ["life", tag]);
       after?.();
     },

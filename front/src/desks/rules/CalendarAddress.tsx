@@ -3,7 +3,8 @@ import { useRef, useState } from "react";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 import { api, asked, named } from "../../api/client";
-import { calendar, queries } from "../../api/queries";
+import { put } from "../../api/live";
+import { calendar } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Soft } from "../../kit/parts";
 import { t } from "../../language/t";
@@ -33,7 +34,7 @@ export function CalendarAddress() {
     onSuccess: (renewed) => {
       writeId.current = newId();
       setCopied(false);
-      queries.setQueryData(calendar.queryKey, renewed);
+      put(calendar.queryKey, renewed);
     },
   });
   if (!found) return null;

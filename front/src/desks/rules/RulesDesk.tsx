@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import { Link } from "react-aria-components";
 import styled from "styled-components";
 import { ApiProblem, api, asked, named } from "../../api/client";
+import { put } from "../../api/live";
 import { queries, rules } from "../../api/queries";
 import { Outline } from "../../kit/Outline";
 import { newId } from "../../kit/clock";
@@ -154,7 +155,7 @@ export function RulesDesk() {
     },
     onSuccess: (answer) => {
       writeId.current = newId();
-      queries.setQueryData(rules.queryKey, answer);
+      put(rules.queryKey, answer);
       void queries.invalidateQueries({ queryKey: ["reference"] });
       setTyped({});
       setReason("");

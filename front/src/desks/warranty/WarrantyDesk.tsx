@@ -5,6 +5,7 @@ import { useRef } from "react";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import { ApiProblem, api, asked, named } from "../../api/client";
+import { put } from "../../api/live";
 import { battery, matchFor, queries, warrantyFor } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Empty, Page, Soft, touchLink } from "../../kit/parts";
@@ -135,7 +136,7 @@ function OneWarranty({ tag }: { tag: number }) {
       if (error instanceof ApiProblem && error.status < 500) writeId.current = newId();
     },
     onSuccess: (answer) => {
-      queries.setQueryData(warrantyFor(tag, replacement).queryKey, answer);
+      put(warrantyFor(tag, replacement).queryKey, answer);
       void queries.invalidateQueries({ queryKey: battery(tag).queryKey });
     },
   });
