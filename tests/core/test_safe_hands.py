@@ -11,7 +11,7 @@ from vane_check.core.check import impossible_values
 from vane_check.core.estimate import estimate_of
 from vane_check.core.evidence import Case
 from vane_check.core.kinds import HANDS_ON, StepKey
-from vane_check.core.outcomes import FAILED, Outcome
+from vane_check.core.outcomes import FAILED, Finding, Outcome
 from vane_check.core.plan import refusal_of
 from vane_check.core.readings import HAZARDS
 from vane_check.core.rules import SCHOOLS, house_rules
@@ -301,6 +301,28 @@ class WhatItCanGive(unittest.TestCase):
             self.assertIsNot(judged.outcome, Outcome.SOUND)
             found = next(one for one in judged.findings if one.kind == "fixed_load")
             self.assertEqual((found.status, found.remedy), ("dropped", "fixed_test"))
+
+    def test_a_scale_in_cca_is_held_against_cca_and_less_where_it_is_cold(self) -> None:
+        """Shares worked out by hand from the published load table: at 0 °F 12.45 V may sag to 8.5 V, warm to 9.6 V: 2.85 of 3.95."""
+
+        def found(amps: float, celsius: float, **label: Any) -> Finding:
+            scale = reading("fixed_load", 20, amps=100, seconds=10, shown_cca_amps=amps, temperature_c=celsius)
+            return judge(volts(12.66), scale, **label).findings[1]
+
+        warm, cold = found(320, 25), found(320, -17.8)
+        self.assertEqual((warm.points_to, cold.points_to), (Outcome.WORN_OUT, Outcome.CANNOT_TELL))
+        self.assertEqual(warm.text, "320 CCA on its scale under 100 A: clear under the 450 CCA asked")
+        self.assertEqual(warm.limit_text, "450 CCA, 75 % of 600")
+        self.assertEqual(cold.limit_text, "325 CCA, 75 % of 600, less at -18 °C")
+        self.assertEqual(warm.rule, "replace_below_ratio")
+        self.assertEqual(found(220, -17.8).points_to, Outcome.WORN_OUT)  # under 325 by more than such a scale is off
+        for one in (warm, cold, found(600, 25)):
+            self.assertNotRegex(one.text + one.limit_text, r"\d V\b")
+        self.assertIn("no rating to hold it against", found(340, 25, rated=None).text)
+        scale = reading(
+            "fixed_load", 20, amps=100, seconds=10, shown_cca_amps=750, needle="fell_during", temperature_c=21
+        )
+        self.assertIn("still good at the end, falling all the while", judge(volts(12.66), scale).findings[1].text)
 
     def test_whole_volts_say_nothing(self) -> None:
         for shown in (10, 12, 13):

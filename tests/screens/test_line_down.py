@@ -4,9 +4,10 @@ import re
 from typing import Any
 
 import psycopg
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import BrowserContext, Page, Route, expect
 
-from tests.house import PINS, TEO, free_port, served
+from tests.api.test_dangers import entry
+from tests.house import PINS, TEO, Client, app_on, free_port, served
 from tests.screens.browser import Screens
 
 ON_THE_DEVICE = """async () => {
@@ -22,6 +23,20 @@ ON_THE_DEVICE = """async () => {
   return keys;
 }"""
 """What is kept on the device, by the names of what was asked."""
+
+RACK_KEPT_AT = """async () => {
+  const database = await new Promise((found) => {
+    const asks = indexedDB.open("vane-check-seen", 1);
+    asks.onsuccess = () => found(asks.result);
+  });
+  const kept = await new Promise((found) => {
+    const asks = database.transaction("seen").objectStore("seen").get('["rack"]');
+    asks.onsuccess = () => found(asks.result);
+  });
+  database.close();
+  return kept ? kept.at : 0;
+}"""
+"""When the rack was last kept on the device [ms]."""
 
 
 class LineDown(Screens):
@@ -225,6 +240,20 @@ class LineDown(Screens):
         with served(self.url, port):
             expect(self.headline(page)).to_be_visible()
         del context
+
+    def test_what_is_given_up_for_a_change_is_fetched_ahead_again(self) -> None:
+        """A colleague's work makes what is on its way out of date: it is asked for once more, though no desk looks at it."""
+        with served(self.url) as base:
+            _, page = self.opened(base)
+            asked: list[Route] = []
+            page.route("**/api/rack", lambda route: asked.append(route) if not asked else route.continue_())
+            page.reload()
+            self.wait_until(page, lambda: bool(asked))
+            before = page.evaluate(RACK_KEPT_AT)
+            Client(app_on(self.url), TEO).send("POST", "/batteries/173/readings", entry("rest_volts", volts=12.55))
+            page.wait_for_timeout(500)  # heard, and gathered for a moment
+            asked[0].continue_()
+            self.wait_until(page, lambda: page.evaluate(RACK_KEPT_AT) > before)
 
     def test_a_second_tab_and_a_lock_in_it_take_all_off_the_device(self) -> None:
         port = free_port()

@@ -4,7 +4,7 @@ from datetime import datetime
 
 from pydantic import BaseModel, ConfigDict
 
-from .charge import load_amps, load_min_volts, recharge_line_volts, volts_scale
+from .charge import load_amps, load_min_volts, recharge_line_volts, volts_at_pct, volts_scale
 from .compare import AMPS, at_least
 from .evidence import Case
 from .evidence.charging import reaches_volts
@@ -28,6 +28,10 @@ class FixedFigures(BaseModel):
     floor_volts: float
     bounce_volts: float
     can_pass: bool
+    warm_cca_amps: float | None
+    """What a scale in CCA must show when warm; None without a rating."""
+    gate_rest_volts: float
+    """Rest volts [V] of a battery just charged enough to be pulled: the cold allowance of a scale in CCA counts from here."""
 
 
 class CrankFigures(BaseModel):
@@ -161,6 +165,8 @@ def fixed_figures(case: Case) -> FixedFigures:
         bounce_volts=rules.bounce_volts.value * scale,
         can_pass=asked is not None
         and at_least(rules.fixed_load_amps.value, asked * rules.load_enough_ratio.value, AMPS),
+        warm_cca_amps=None if case.rated is None else case.rated.amps * rules.replace_below_ratio.value,
+        gate_rest_volts=volts_at_pct(rules.load_gate_soc_pct.value, case.battery),
     )
 
 

@@ -3779,10 +3779,14 @@ export interface components {
             can_pass: boolean;
             /** Floor Volts */
             floor_volts: number;
+            /** Gate Rest Volts */
+            gate_rest_volts: number;
             /** Good Volts */
             good_volts: number;
             /** Seconds */
             seconds: number;
+            /** Warm Cca Amps */
+            warm_cca_amps: number | null;
         };
         /**
          * FixedLoad

@@ -30,10 +30,12 @@ export function fetchAhead(): () => void {
     const unseen = here.find(({ tag }) => isUnseen(battery(tag).queryKey));
     if (unseen) return queries.prefetchQuery({ ...battery(unseen.tag), retry: false });
     if (Date.now() - changedAt < CHANGED_EVERY_MS) return;
-    const changed = here.find(({ tag }) => queries.getQueryState(battery(tag).queryKey)?.isInvalidated);
+    const changed = [rack, equipment, rules, ...here.map(({ tag }) => battery(tag))].find(
+      ({ queryKey }) => queries.getQueryState(queryKey)?.isInvalidated,
+    );
     if (!changed) return;
     changedAt = Date.now();
-    await queries.prefetchQuery({ ...battery(changed.tag), staleTime: 0, retry: false });
+    await fetchOne({ ...changed, staleTime: 0, retry: false } as Asked);
   }
 
   return () => {
@@ -42,6 +44,12 @@ export function fetchAhead(): () => void {
   };
 }
 
-const isUnseen = (key: QueryKey) => queries.getQueryState(key) === undefined;
+/** Nobody asked for it yet, or what was asked was given up for a change: then nobody holds it and nobody asks. */
+function isUnseen(key: QueryKey) {
+  const state = queries.getQueryState(key);
+  return state === undefined || (state.status === "pending" && state.fetchStatus === "idle");
+}
 
-const fetchOne = (asked: typeof rack | typeof equipment | typeof rules) => queries.prefetchQuery(asked as typeof rack);
+type Asked = typeof rack | typeof equipment | typeof rules;
+
+const fetchOne = (asked: Asked) => queries.prefetchQuery(asked as typeof rack);

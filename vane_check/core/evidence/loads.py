@@ -1,4 +1,4 @@
-"""Resistive loads: adjustable and fixed. A load smaller than required can fail, never pass."""
+"""The adjustable load, and what it shares with the fixed one. A load smaller than required can fail, never pass."""
 
 from bisect import bisect_left
 from operator import attrgetter
@@ -10,13 +10,11 @@ from ..charge import (
     meter_uncertainty_volts,
     share_words,
     state_of_charge_range,
-    volts_scale,
 )
 from ..compare import AMPS, MINUTES, PERCENT, SECONDS, VOLTS, at_least, over, under
 from ..kinds import StepKey
 from ..outcomes import Finding, Outcome
 from ..readings import AdjustableLoad, Crank, FixedLoad, Needle
-from ..tables import entry_limits
 from . import Case, finding
 from .reserve import judged_by_reserve
 
@@ -38,7 +36,7 @@ def amps_at_least(reading: AdjustableLoad | FixedLoad) -> float:
     return min(reading.amps, reading.end_amps or reading.amps)
 
 
-def _fell(reading: AdjustableLoad | FixedLoad) -> str:
+def fell_words(reading: AdjustableLoad | FixedLoad) -> str:
     """What the amps and the needle say besides, in words."""
     said = (
         ""
@@ -89,7 +87,7 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
     full_time = at_least(reading.seconds, rules.load_seconds.value * rules.load_enough_ratio.value, SECONDS)
     if under(reading.volts, limit, VOLTS):
         if over(reading.amps, asked * rules.load_too_much_ratio.value, AMPS):
-            return _dropped(
+            return too_small(
                 reading,
                 case,
                 shown,
@@ -103,7 +101,7 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
             if not full_size
             else f"{reading.seconds:.0f} s of {rules.load_seconds.value:.0f} s"
         )
-        return _dropped(reading, case, shown, held, f"only {short}: such a pull can fail a battery, never pass it")
+        return too_small(reading, case, shown, held, f"only {short}: such a pull can fail a battery, never pass it")
     if reading.needle is not Needle.HELD or under(
         reading.volts - meter_uncertainty_volts(reading.volts, rules), limit, VOLTS
     ):
@@ -160,103 +158,12 @@ def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: f
         reading, rules, "load_seconds", points_to=condemned_as(case), weight="weight_load" if firm else "weight_tester_equivocal",
         status="counts" if firm else "doubtful", reading_text=shown, limit_text=held,
         text=f"{shown}: {limit - reading.volts:.2f} V under the {limit:.2f} V asked"
-        + (", at once" if reading.needle is Needle.DROPPED_AT_ONCE else "") + _fell(reading),
+        + (", at once" if reading.needle is Needle.DROPPED_AT_ONCE else "") + fell_words(reading),
     )  # fmt: skip
 
 
-def fixed(reading: FixedLoad, case: Case) -> Finding:
-    """About 100 A for ten seconds: bands and bounce-back; too small to pass most batteries, large enough to doubt or fail them."""
-    rules, scale = case.rules_for(reading), volts_scale(case.battery.nominal_volts)
-    floor, good, bounce = (
-        value * scale
-        for value in (rules.fixed_floor_volts.value, rules.fixed_good_volts.value, rules.bounce_volts.value)
-    )
-    shown = _fixed_shown(reading)
-    held = f"good above {good:.1f} V, floor {floor:.1f} V"
-    if _never_loaded(reading, case):
-        why = f"more than a battery of {case.rated.amps if case.rated else 0:.0f} CCA can give: the load was not on"
-        return finding(
-            reading, rules, "load_enough_ratio", points_to=None, weight=None, status="dropped", remedy=StepKey.FIXED_TEST,
-            reading_text=shown, limit_text="a needle that moved", text=f"{shown} does not count: {why}", why_not=why,
-        )  # fmt: skip
-    no_bounce = reading.bounce_volts is not None and under(reading.bounce_volts, bounce, VOLTS)
-    level = _level(reading, floor, good, case)
-    if level == "bad" or no_bounce:
-        charge = case.charge_near(reading, rules.load_gate_soc_pct.value)
-        if charge != "enough":
-            why = (
-                f"on a battery {gate_words(reading, case)}" if charge == "low" else "but it was not known to be charged"
-            )
-            return finding(
-                reading, rules, "load_gate_soc_pct", points_to=Outcome.NEEDS_CHARGE if charge == "low" else Outcome.CANNOT_TELL,
-                weight="weight_doubtful", status="doubtful", remedy=StepKey.CHARGE_AND_RETEST if charge == "low" else StepKey.MEASURE_VOLTS,
-                reading_text=shown, limit_text=held, text=f"{shown} failed {why}",
-            )  # fmt: skip
-        why = f"came back only to {reading.bounce_volts:.1f} V" if no_bounce else f"under the floor of {floor:.1f} V"
-        return finding(
-            reading, rules, "fixed_floor_volts", points_to=condemned_as(case), weight="weight_fixed",
-            reading_text=shown, limit_text=held, text=f"{shown}: {why}{_fell(reading)}",
-        )  # fmt: skip
-    if level == "weak":
-        return finding(
-            reading, rules, "fixed_good_volts", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
-            remedy=StepKey.LOAD_TEST, reading_text=shown, limit_text=held,
-            text=f"{shown}: between the floor of {floor:.1f} V and {good:.1f} V{_fell(reading)}",
-        )  # fmt: skip
-    if under(reading.seconds, rules.fixed_seconds.value * rules.load_enough_ratio.value, SECONDS):
-        return _dropped(
-            reading,
-            case,
-            shown,
-            held,
-            f"pulled {reading.seconds:.0f} s of {rules.fixed_seconds.value:.0f} s: too short to pass",
-        )
-    asked = load_amps(case.battery, rules)
-    drawn = amps_at_least(reading)
-    if asked is None or under(drawn, asked * rules.load_enough_ratio.value, AMPS):
-        size = f"{drawn:.0f} A" + (f" where {asked:.0f} A are asked" if asked else "")
-        return _dropped(reading, case, shown, held, f"{size}: such a pull can fail a battery, never pass it")
-    return finding(
-        reading, rules, "fixed_good_volts", points_to=Outcome.SOUND, weight="weight_fixed", reading_text=shown,
-        limit_text=held, text=f"{shown}: good. Recharge it soon",
-    )  # fmt: skip
-
-
-def _never_loaded(reading: FixedLoad, case: Case) -> bool:
-    """Whether its scale shows more than any battery of this rating gives: its needle stood where it stands without a load.
-    Source: tables/entry-limits.csv (cca_over_rated)."""
-    if reading.shown_cca_amps is None or case.rated is None:
-        return False
-    return over(reading.shown_cca_amps, case.rated.amps * entry_limits()["cca_over_rated"].high, AMPS)
-
-
-def _fixed_shown(reading: FixedLoad) -> str:
-    if reading.volts is not None:
-        return f"{reading.volts:.1f} V under {reading.amps:.0f} A"
-    if reading.shown_cca_amps is not None:
-        return f"{reading.shown_cca_amps:.0f} CCA on its scale under {reading.amps:.0f} A"
-    return f"{reading.band.value if reading.band else 'nothing'} on its scale under {reading.amps:.0f} A"
-
-
-def _level(reading: FixedLoad, floor: float, good: float, case: Case) -> str:
-    """Good, weak or bad: by volts, else by what its own scale shows."""
-    if reading.volts is not None:
-        if under(reading.volts, floor, VOLTS):
-            return "bad"
-        return "weak" if under(reading.volts, good, VOLTS) or reading.needle is Needle.FELL_DURING else "good"
-    if reading.band is not None:
-        return reading.band.value
-    if reading.shown_cca_amps is None or case.rated is None:
-        return "weak"
-    rules = case.rules
-    off = rules.sag_spread_ratio.value
-    limit = case.rated.amps * rules.replace_below_ratio.value
-    if under(reading.shown_cca_amps * (1 + off), limit, AMPS):
-        return "bad"
-    return "good" if at_least(reading.shown_cca_amps * (1 - off), limit, AMPS) else "weak"
-
-
-def _dropped(reading: AdjustableLoad | FixedLoad | Crank, case: Case, shown: str, held: str, why: str) -> Finding:
+def too_small(reading: AdjustableLoad | FixedLoad, case: Case, shown: str, held: str, why: str) -> Finding:
+    """A pull that says nothing: too small, too short, or too hard to fail it by."""
     return finding(
         reading, case.rules, "load_enough_ratio", points_to=None, weight=None, status="dropped", remedy=StepKey.LOAD_TEST,
         reading_text=shown, limit_text=held, text=f"{shown} does not count: {why}", why_not=why,

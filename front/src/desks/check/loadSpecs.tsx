@@ -78,16 +78,41 @@ export const PULL: Spec = {
   ],
 };
 
-export const FIXED: Spec = {
-  asks: ({ limits: { fixed } }) => (
+const showsCca = ({ tool }: FormProps) => tool?.tool.kind === "load" && tool.tool.shows === "amps";
+
+/** What a scale in CCA must show: the house's share of the rating, less where it is cold by the load table's allowance. */
+const onScale = (props: FormProps, values: Values) => {
+  const { fixed, load_limits } = props.limits;
+  if (fixed.warm_cca_amps === null) return t("its scale has no rating to be held against");
+  const from = (held: number) => fixed.gate_rest_volts - held;
+  const share = from(Math.max(...load_limits.volts)) / from(heldAt(celsiusTyped(values, props), load_limits));
+  return (
     <>
-      {whole(fixed.seconds, "s")}
-      {t(", read at the end: good above")} {volts(fixed.good_volts, 1)}
-      {t(", floor")} {volts(fixed.floor_volts, 1)}
-      {t("; must come back to")} {volts(fixed.bounce_volts, 1)}
-      {fixed.can_pass ? "" : t(". It can fail this battery, never pass it")}
+      {t("good from")} {whole(Math.round(fixed.warm_cca_amps * share), "CCA")} {t("on its scale")}{" "}
+      <Soft>{t("at {0}", warmth(values, props))}</Soft>
     </>
-  ),
+  );
+};
+
+export const FIXED: Spec = {
+  asks: (props, values) => {
+    const { fixed } = props.limits;
+    return (
+      <>
+        {whole(fixed.seconds, "s")}
+        {showsCca(props) ? (
+          <>, {onScale(props, values)}</>
+        ) : (
+          <>
+            {t(", read at the end: good above")} {volts(fixed.good_volts, 1)}
+            {t(", floor")} {volts(fixed.floor_volts, 1)}
+          </>
+        )}
+        {t("; must come back to")} {volts(fixed.bounce_volts, 1)}
+        {fixed.can_pass ? "" : t(". It can fail this battery, never pass it")}
+      </>
+    );
+  },
   starts: ({ limits: { fixed } }) => ({ amps: String(fixed.amps), seconds: String(fixed.seconds) }),
   timer: ({ limits }) => ({ seconds: limits.fixed.seconds }),
   enough: (body) => body["volts"] !== undefined || body["band"] != null || body["shown_cca_amps"] != null,
@@ -115,7 +140,7 @@ export const FIXED: Spec = {
       name: "shown_cca_amps",
       label: t("CCA on its scale"),
       unit: "CCA",
-      wanted: ({ tool }) => tool?.tool.kind === "load" && tool.tool.shows === "amps",
+      wanted: showsCca,
       say: { before: t("or"), empty: t("no CCA"), rare: true },
     },
     endAmps,
