@@ -7,8 +7,8 @@ from pathlib import Path
 
 import psycopg
 
-from vane_check.start.__main__ import prepare
 from vane_check.start.cluster import Cluster
+from vane_check.start.command import prepare
 
 QUICK = ("fsync=off", "synchronous_commit=off", "full_page_writes=off", "max_wal_size=4GB", "shared_buffers=512MB")
 IN_HOUSE = 300

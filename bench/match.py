@@ -28,7 +28,7 @@ from vane_check.core.tables import footprints
 from vane_check.records import fit
 from vane_check.records.base import SAME_PLANS, StoreSession, engine_of, sessions_of
 from vane_check.records.importing import INTO
-from vane_check.start.__main__ import prepare
+from vane_check.start.command import prepare
 
 LINES = ("Norda", "Sunder", "Kelm", "Ostra", "Pell", "Quern", "Ravel", "Tamar")
 TYPES = ("flooded", "calcium", "efb", "agm")

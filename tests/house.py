@@ -28,8 +28,8 @@ from vane_check.desks import sign_in
 from vane_check.records.base import engine_of, sessions_of
 from vane_check.records.migrate import migrate
 from vane_check.records.roles import APP_ROLE
-from vane_check.start.__main__ import prepare
 from vane_check.start.cluster import ADMIN, DATABASE, OWNER, Cluster, free_port
+from vane_check.start.command import prepare
 from vane_check.start.server import server_on
 
 PINS = {name: pin for name, _, pin in goods.PEOPLE}

@@ -1,5 +1,6 @@
 """A worker: a process with its own PostgreSQL, server and browser, which does one job after another."""
 
+import gc
 import os
 import subprocess
 import sys
@@ -105,6 +106,7 @@ def work(line: Connection, folder: Path) -> None:
     """Do jobs until there are none. What is printed beside the tests goes to a file."""
     folder.mkdir(parents=True, exist_ok=True)
     folder.chmod(0o755)
+    gc.set_threshold(50_000, 20, 20)  # most of what lives here is what was loaded: it is looked through less often
     os.environ |= {"VANE_TEMPLATES": str(folder.parent / "templates"), "VANE_WORKER": str(folder)}
     output = (folder / "output").open("w")
     os.dup2(output.fileno(), 1)

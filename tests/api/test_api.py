@@ -9,7 +9,6 @@ from pypdf import PdfReader
 
 from tests.house import LEAD, NOOR, TEO, Client, app_on, database
 from vane_check.api.schema import schema_text
-from vane_check.api.signed_in import now
 
 FRONT = Path(__file__).parents[2] / "front"
 
@@ -208,7 +207,7 @@ class SigningIn(Api):
     def test_wrong_tries_are_slowed_then_locked_for_a_while(self) -> None:
         app = app_on(database())
         clock = datetime.now(UTC)
-        app.dependency_overrides[now] = lambda: clock
+        app.state.clock = lambda: clock
         client = Client(app, LEAD)
 
         def attempt(pin: str) -> Any:
@@ -227,7 +226,7 @@ class SigningIn(Api):
     def test_an_idle_session_is_over(self) -> None:
         app = app_on(database())
         clock = datetime.now(UTC)
-        app.dependency_overrides[now] = lambda: clock
+        app.state.clock = lambda: clock
         client = Client(app)
         clock += timedelta(minutes=9)
         self.assertEqual(client.get("/me").status_code, 200)

@@ -12,7 +12,6 @@ from sqlalchemy import event
 
 from tests.api.test_dangers import entry
 from tests.house import LEAD, NOOR, TEO, Client, app_on, database
-from vane_check.api.signed_in import now
 from vane_check.desks.rack import in_order
 from vane_check.desks.rack_slots import span_words
 
@@ -32,7 +31,7 @@ class AtTheRack(unittest.TestCase):
     def setUp(self) -> None:
         self.tidied()
         self.clock = datetime.now(UTC)
-        self.app.dependency_overrides[now] = lambda: self.clock
+        self.app.state.clock = lambda: self.clock
         self.lead, self.teo = Client(self.app, LEAD), Client(self.app, TEO)
         self.assertEqual(self.lead.send("PUT", "/rack/hours", ALWAYS).status_code, 200)
         self.book = {one["equipment"]["name"]: one for one in self.teo.get("/equipment").json()}
@@ -277,7 +276,7 @@ class Plan(AtTheRack):
         self.assertEqual(self.on(tag, amps=6, volts=13).status_code, 201)
         self.clock += timedelta(hours=20)
         again = app_on(self.url)
-        again.dependency_overrides[now] = lambda: self.clock
+        again.state.clock = lambda: self.clock
         rack = self.rack(Client(again, TEO))
         hand = next(one for one in rack["hands"] if one["tag"] == tag)
         self.assertEqual((hand["does"], hand["overdue"]), ("off", True))
@@ -373,7 +372,7 @@ class TwoAtOnce(AtTheRack):
 
     def test_two_servers_hang_one_battery_on_one_output(self) -> None:
         other = app_on(self.url)
-        other.dependency_overrides[now] = lambda: self.clock
+        other.state.clock = lambda: self.clock
         noor = Client(other, NOOR)
         one, two = self.flat(), self.flat()
         body = figures(charger_id=self.charger("Charger 1"), output=1)

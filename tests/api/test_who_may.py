@@ -17,7 +17,6 @@ from fastapi.testclient import TestClient
 from tests.api.test_api import TAKE_IN, reading, rest, tested
 from tests.house import HERE, LEAD, NOOR, PINS, TEO, Client, app_on, as_app, database, served
 from vane_check.api.edge import hosts_allowed
-from vane_check.api.signed_in import now
 from vane_check.records.roles import INSERT_ONLY, OF_A_STORE
 
 
@@ -89,7 +88,7 @@ class Door(WhoMay):
     def setUp(self) -> None:
         self.clock = datetime.now(UTC)
         self.own = app_on(database())
-        self.own.dependency_overrides[now] = lambda: self.clock
+        self.own.state.clock = lambda: self.clock
 
     def at(self, address: str) -> TestClient:
         return TestClient(self.own, base_url=HERE, client=(address, 5000))
@@ -380,7 +379,7 @@ class Figures(WhoMay):
             with psycopg.connect(url, autocommit=True) as connection:
                 connection.execute("update stores set time_zone = %s", (zone,))
             app = app_on(url)
-            app.dependency_overrides[now] = lambda moment=moment: datetime.fromisoformat(moment)
+            app.state.clock = lambda moment=moment: datetime.fromisoformat(moment)
             client = Client(app, TEO)
             self.assertEqual(client.send("POST", "/batteries", {**TAKE_IN, "sold_on": day}).status_code, 201, zone)
             later = (datetime.fromisoformat(day) + timedelta(days=1)).date().isoformat()

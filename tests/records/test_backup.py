@@ -14,8 +14,8 @@ from psycopg import sql
 
 from tests.house import LEAD, TEO, Client, app_on, database, empty
 from vane_check.__main__ import main
-from vane_check.start import __main__ as start
 from vane_check.start import backup
+from vane_check.start import command as start
 from vane_check.start.backup import Asked, CannotBackUp, back_up, restore
 
 

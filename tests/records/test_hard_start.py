@@ -22,7 +22,7 @@ from alembic import command
 from tests.house import NOOR, TEO, Client, app_on, as_app, cluster, database, filled_server, served
 from vane_check.__main__ import main as vane_check
 from vane_check.records.migrate import CannotMigrate, config_for, migrate
-from vane_check.start import __main__ as start
+from vane_check.start import command as start
 from vane_check.start.cluster import ADMIN, OWNER, CannotStart, Cluster
 from vane_check.start.running import Running, lock_file
 

@@ -4,6 +4,7 @@ from datetime import UTC, datetime
 
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
+from alembic.script import ScriptDirectory
 from sqlalchemy import select, text
 from sqlalchemy.exc import DBAPIError
 
@@ -14,6 +15,7 @@ from vane_check.desks.desk import Desk
 from vane_check.records import batteries, shop
 from vane_check.records import goods as goods_records
 from vane_check.records.base import ACROSS, Base, OutsideStore, StoreSession, engine_of
+from vane_check.records.migrate import config_for, versions
 from vane_check.records.models import (
     APPEND_ONLY,
     BatteryRow,
@@ -76,6 +78,11 @@ class Migrations(Records):
         with engine.connect() as connection:
             self.assertEqual(compare_metadata(MigrationContext.configure(connection), Base.metadata), [])
         engine.dispose()
+
+    def test_their_files_are_named_by_their_versions(self) -> None:
+        """A start goes by the names alone."""
+        known = ScriptDirectory.from_config(config_for(self.url)).walk_revisions()
+        self.assertEqual(list(versions()), [script.revision for script in known][::-1])
 
 
 class Evidence(Records):

@@ -17,7 +17,7 @@ import psycopg
 from tests.house import cluster, database, sessions
 from vane_check.demo.shop import fill
 from vane_check.records.migrate import migrate
-from vane_check.start import __main__ as start
+from vane_check.start import command as start
 from vane_check.start.cluster import CannotStart, Cluster, cluster_folder, free_port
 
 ROOT = Path(__file__).parents[2]

@@ -39,12 +39,18 @@ from .metrics import Measured, Metrics
 from .problems import install, problem
 from .signed_in import SignedIn
 
+
 FRONT = Path(__file__).parents[2] / "front" / "dist"
 PACKED_FROM = 16_000
 """Bytes from which an answer is packed: below it packing takes longer than the line saves."""
 SWEPT_EVERY = timedelta(hours=1)
 SWEPT_AFTER = timedelta(days=30)
 """How long after its end a session stays on record."""
+
+
+def clock() -> datetime:
+    """This moment."""
+    return datetime.now(UTC)
 
 
 def make_app(
@@ -73,6 +79,7 @@ def make_app(
         redoc_url=None,
         separate_input_output_schemas=False,
     )
+    app.state.clock = clock
     app.state.engine = engine_of(database_url)
     app.state.set_up_code = set_up_code
     app.state.sessions = sessions_of(app.state.engine)
@@ -105,7 +112,7 @@ def make_app(
         events,
         calendars,
     ):  # what is asked most is looked for first
-        app.include_router(part.router, prefix="/api")
+        app.router.routes.extend(part.router.routes)  # as they are: including a router makes each of its routes anew
     _serve_front(app, front)
     return app
 

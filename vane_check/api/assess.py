@@ -11,7 +11,7 @@ from .problems import SIGNED_IN, told
 from .sign_in import who
 from .signed_in import Now
 
-router = APIRouter(responses=SIGNED_IN)
+router = APIRouter(prefix="/api", responses=SIGNED_IN)
 
 
 @router.post(

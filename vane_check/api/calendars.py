@@ -10,7 +10,7 @@ from .desks import CALENDAR
 from .problems import AT_THE_DOOR, problem
 from .signed_in import Now, Opener
 
-router = APIRouter(tags=["rack"])
+router = APIRouter(prefix="/api", tags=["rack"])
 
 Secret = Annotated[str, Path(max_length=200)]
 

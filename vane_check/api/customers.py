@@ -11,7 +11,7 @@ from ..desks.once import once
 from .problems import SIGNED_IN, WRITE, told
 from .signed_in import AtDesk, Now, WriteId
 
-router = APIRouter(tags=["customers"], responses=SIGNED_IN)
+router = APIRouter(prefix="/api", tags=["customers"], responses=SIGNED_IN)
 
 
 class NoMore(Model):

@@ -20,7 +20,7 @@ from ..papers.rack_tag import TagSize
 from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, told
 from .signed_in import AtDesk, AtKnownDesk, Now, SignedIn, WriteId, as_json
 
-router = APIRouter(responses=SIGNED_IN)
+router = APIRouter(prefix="/api", responses=SIGNED_IN)
 
 TagPath = Annotated[int, Path(ge=0, le=MOST)]
 Typed = Annotated[ShortText, Query(max_length=80)]

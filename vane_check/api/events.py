@@ -16,7 +16,7 @@ from .problems import SIGNED_IN
 from .sign_in import who
 from .signed_in import Now, SignedIn, token_of
 
-router = APIRouter(tags=["events"])
+router = APIRouter(prefix="/api", tags=["events"])
 HEARTBEAT_SECONDS = 15
 
 

@@ -13,7 +13,7 @@ from .desks import PAGES_AT_MOST, NoMore, TagPath, Typed
 from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, told
 from .signed_in import AtDesk, Now, WriteId
 
-router = APIRouter(responses=SIGNED_IN, tags=["goods"])
+router = APIRouter(prefix="/api", responses=SIGNED_IN, tags=["goods"])
 
 Number = Annotated[int, Path(ge=0, le=2**31 - 1)]
 

@@ -9,7 +9,7 @@ from ..desks.ready import why_not_ready
 from .problems import ANY, problem
 from .signed_in import Opener
 
-router = APIRouter(tags=["running"])
+router = APIRouter(prefix="/api", tags=["running"])
 
 
 class Alive(BaseModel):

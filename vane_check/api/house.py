@@ -12,7 +12,7 @@ from .problems import AT_THE_DOOR, SIGNED_IN, WRITE, told
 from .sign_in import Me, address_of, admitted
 from .signed_in import AtDesk, Now, Opener, WriteId
 
-router = APIRouter(tags=["house"])
+router = APIRouter(prefix="/api", tags=["house"])
 
 PersonPath = Annotated[int, Path(ge=0, le=2**31 - 1)]
 

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 from .. import languages
 from .problems import AT_THE_DOOR, told
 
-router = APIRouter(tags=["languages"])
+router = APIRouter(prefix="/api", tags=["languages"])
 
 Code = Annotated[str, Path(max_length=8)]
 

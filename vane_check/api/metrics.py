@@ -14,7 +14,7 @@ from .problems import ANY, problem, told
 TOKEN = "VANE_METRICS_TOKEN"
 """The environment's name of the word a collector gives. Without one there is nothing to read."""
 
-router = APIRouter(tags=["running"])
+router = APIRouter(prefix="/api", tags=["running"])
 
 
 class Metrics:
@@ -54,8 +54,8 @@ class Measured:
             await self.app(scope, receive, noted)
         finally:
             self.metrics.inside.dec()
-            pattern = getattr(scope.get("route"), "path", "")  # as its router has it, without what all of them share
-            route = f"/api{pattern}" if pattern and ":path" not in pattern else "none"
+            pattern = getattr(scope.get("route"), "path", "")
+            route = pattern if pattern and ":path" not in pattern else "none"
             took = (told_at or time.perf_counter()) - began
             self.metrics.seconds.labels(scope["method"], route, str(status)).observe(took)
 

@@ -10,7 +10,7 @@ from .desks import TagPath
 from .problems import OF_A_BATTERY, SIGNED_IN, told
 from .signed_in import AtDesk, Now
 
-router = APIRouter(tags=["papers"], responses=SIGNED_IN)
+router = APIRouter(prefix="/api", tags=["papers"], responses=SIGNED_IN)
 
 
 def _pdf(content: bytes, name: str) -> Response:

@@ -11,7 +11,7 @@ from .desks import TagPath
 from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, told
 from .signed_in import AtDesk, Now, WriteId
 
-router = APIRouter(responses=SIGNED_IN, tags=["rack"])
+router = APIRouter(prefix="/api", responses=SIGNED_IN, tags=["rack"])
 
 ToolPath = Annotated[int, Path(ge=0, le=2**62)]
 

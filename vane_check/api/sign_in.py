@@ -14,7 +14,7 @@ from ..desks.counter import MOST
 from .problems import AT_THE_DOOR, problem
 from .signed_in import COOKIE, Known, Now, Opener, SignedIn, let_in, token_of
 
-router = APIRouter(tags=["sign in"])
+router = APIRouter(prefix="/api", tags=["sign in"])
 
 StaffId = Annotated[int, Field(ge=0, le=MOST)]
 PinText = Annotated[str, Field(min_length=1, max_length=32)]

@@ -4,7 +4,7 @@ import uuid
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from typing import Annotated, Any, NamedTuple
 
 from fastapi import Depends, Header, HTTPException, Request, Response
@@ -23,9 +23,10 @@ KNOWN_FOR = timedelta(seconds=5)
 KNOWN_AT_MOST = 1000
 
 
-async def now() -> datetime:
-    """This moment; tests replace it."""
-    return datetime.now(UTC)
+async def now(request: Request) -> datetime:
+    """This moment, by the application's clock; tests turn it."""
+    found: datetime = request.app.state.clock()
+    return found
 
 
 Now = Annotated[datetime, Depends(now)]

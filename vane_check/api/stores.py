@@ -12,7 +12,7 @@ from .problems import SIGNED_IN, WRITE, told
 from .sign_in import Me, admitted
 from .signed_in import AtDesk, Now, WriteId, token_of
 
-router = APIRouter(tags=["stores"])
+router = APIRouter(prefix="/api", tags=["stores"])
 
 Number = Annotated[int, Path(ge=0, le=2**31 - 1)]
 

@@ -74,6 +74,5 @@ def reader_of(code: str) -> Reader | None:
 
 
 def load() -> None:
-    """Read every file now."""
-    for code in catalogues():
-        reader_of(code)
+    """Read every file now; its sentences are learned when the first page asks for them, which needs no file."""
+    catalogues()

@@ -2,27 +2,33 @@
 
 from functools import cache
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from alembic import command
-from alembic.config import Config
-from alembic.runtime.migration import MigrationContext
-from alembic.script import ScriptDirectory
-from sqlalchemy import create_engine, pool, text
+from sqlalchemy import Connection, create_engine, pool, text
 from sqlalchemy.exc import DBAPIError, OperationalError
 from sqlalchemy.orm import Session
 
 from .base import driver_url
 from .roles import APP_ROLE, grant
 
+if TYPE_CHECKING:
+    from alembic.config import Config
+
+MIGRATIONS = Path(__file__).parent / "migrations"
+VERSIONS = MIGRATIONS / "versions"
+"""A file each, named by its version; a start that finds the newest tables there does not load what makes them."""
+
 
 class CannotMigrate(RuntimeError):
     """The database cannot be used as it is; the message is one sentence with what to do."""
 
 
-def config_for(url: str) -> Config:
+def config_for(url: str) -> "Config":
     """Alembic's settings for a database address."""
+    from alembic.config import Config
+
     config = Config()
-    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    config.set_main_option("script_location", str(MIGRATIONS))
     config.set_main_option("sqlalchemy.url", url.replace("%", "%%"))
     return config
 
@@ -33,20 +39,21 @@ def migrate(url: str) -> None:
     Raises CannotMigrate for a database that cannot be reached, is of a newer release, or where a migration fails: each
     with a sentence that names no password.
     """
-    config = config_for(url)
     engine = create_engine(
         driver_url(url), poolclass=pool.NullPool, hide_parameters=True, connect_args={"connect_timeout": 5}
     )
     try:
         with engine.connect() as connection:
-            has = MigrationContext.configure(connection).get_current_revision()
-        known = {script.revision for script in ScriptDirectory.from_config(config).walk_revisions()}
-        if has is not None and has not in known:
+            has = _current(connection)
+        if has is not None and has not in versions():
             raise CannotMigrate(
                 f"This database was last used by a newer Vane Check (its tables are version {has}): start that release, "
                 "or restore a backup made with this one."
             )
-        command.upgrade(config, "head")
+        if has != newest_version():
+            from alembic import command
+
+            command.upgrade(config_for(url), "head")
         with engine.begin() as connection:
             grant(connection)
     except OperationalError as error:
@@ -65,8 +72,8 @@ def wants_migration(url: str) -> bool:
     engine = create_engine(driver_url(url), poolclass=pool.NullPool, connect_args={"connect_timeout": 5})
     try:
         with engine.connect() as connection:
-            has = MigrationContext.configure(connection).get_current_revision()
-            if has is None or has == ScriptDirectory.from_config(config_for(url)).get_current_head():
+            has = _current(connection)
+            if has is None or has == newest_version():
                 return False
             return connection.exec_driver_sql("select 1 from stores limit 1").first() is not None
     except OperationalError as error:
@@ -76,9 +83,22 @@ def wants_migration(url: str) -> bool:
 
 
 @cache
-def newest_version() -> str | None:
+def versions() -> tuple[str, ...]:
+    """Every version of the tables this release knows, the oldest first."""
+    return tuple(sorted(path.name.split("_")[0] for path in VERSIONS.glob("[0-9]*.py")))
+
+
+def newest_version() -> str:
     """The tables this release works with."""
-    return ScriptDirectory.from_config(config_for("")).get_current_head()
+    return versions()[-1]
+
+
+def _current(connection: Connection) -> str | None:
+    """The tables a database has; None where it has none yet."""
+    if connection.scalar(text("select to_regclass('alembic_version')")) is None:
+        return None
+    found: str | None = connection.scalar(text("select version_num from alembic_version"))
+    return found
 
 
 def version_of(session: Session) -> str | None:

@@ -32,7 +32,6 @@ def serve(url: str, listening: socket.socket, set_up_code: str | None = None) ->
     parent = os.getppid()
     preload()
     server = server_on(url, listening.getsockname()[1], set_up_code=set_up_code)
-    gc.collect()
     gc.freeze()  # what is loaded by now stays: it is not looked through again while somebody waits
     drop_root()
     _go_with(parent, lambda: server.handle_exit(signal.SIGTERM, None))
