@@ -16,12 +16,21 @@ PACES_MS = (5, 20, 50, 100, 200, 300)
 
 
 class Typed(NamedTuple):
-    """One figure of a rung: what is typed into it, and what is kept of it."""
+    """One figure of a rung: what is typed into it, and what is kept of it; one of a row or of a log by its place there."""
 
     name: str
     text: str
     kept: float
     is_word: bool = False
+
+    def in_reading(self, reading: dict[str, Any]) -> Any:
+        """What a reading keeps of it."""
+        if "." in self.name:
+            log, figure = self.name.split(".")
+            return next((moment[figure] for moment in reading[log]), None)
+        name, _, place = self.name.partition("[")
+        found = reading.get(name)
+        return found[int(place[:-1])] if place and found else found
 
 
 class Rung(NamedTuple):
@@ -43,6 +52,11 @@ def figure(name: str, text: str) -> Typed:
     return Typed(name, text, float(text))
 
 
+def row(name: str, *texts: str, over: float = 1.0) -> tuple[Typed, ...]:
+    """A figure a cell."""
+    return tuple(Typed(f"{name}[{place}]", text, float(text) / over) for place, text in enumerate(texts))
+
+
 TEMPERATURE = word("temperature_c", "23")
 RUNGS = (
     Rung("e", "Leakage", "case_leakage", (figure("volts", "0.17"),)),
@@ -51,7 +65,8 @@ RUNGS = (
     Rung("p", "Pull", "adjustable_load", (figure("volts", "10.42"), word("amps", "305"), word("seconds", "16"), TEMPERATURE)),
     Rung("f", "Fixed load", "fixed_load", (figure("volts", "11.52"), figure("bounce_volts", "12.47"), word("amps", "104"), TEMPERATURE)),
     Rung("k", "Crank", "crank", (figure("volts", "10.37"), figure("dip_volts", "9.64"), word("seconds", "14"), TEMPERATURE)),
-    Rung("h", "Charge", "charge_run", (figure("amps", "5.75"), figure("volts", "14.12"), figure("start_amps", "9.25"), figure("hours", "4.5"))),
+    Rung("h", "Charge", "charge_run", (figure("amps", "5.75"), figure("volts", "14.12"), figure("start_amps", "9.25"), figure("hours", "4.5"), figure("log.minutes", "125"), figure("log.amps", "8.25"))),
+    Rung("g", "Cells", "cells", (*row("specific_gravities", "1262", "1258", "1265", "1261", "1259", "1263", over=1000), *row("cell_volts", "2.11", "2.09", "2.12", "2.13", "2.08", "2.14"))),
     Rung("d", "Stand", "stand", (figure("volts", "12.58"), figure("start_volts", "12.66"), figure("hours", "25.5"), TEMPERATURE)),
     Rung("Shift+D", "Reserve", "reserve", (figure("minutes", "113"), word("amps", "25"), word("volts", "10.5"), TEMPERATURE)),
     Rung("a", "The car", "car", (figure("idle_volts", "14.23"), figure("loaded_volts", "13.87"), figure("drain_ma", "34"))),
@@ -123,6 +138,8 @@ class Figures(Screens):
         page.keyboard.type(typed.text, delay=case.pace_ms)
         if case.leave == "Enter":
             page.keyboard.press("Enter")
+            if "." in typed.name:  # it notes that moment, and keeps nothing else
+                page.keyboard.press("l")
         elif case.leave == "person":
             for person in (NOOR, TEO):
                 page.get_by_role("button", name=f"Change to {person}").click()
@@ -130,7 +147,7 @@ class Figures(Screens):
                 expect(page.get_by_role("button", name=f"{person} is signed in")).to_be_visible()
             if self.kept_of(tag, rung.kind) is None:  # then it is half typed, whole, for whoever typed it
                 self.open_rung(page, rung.key, rung.title)
-                self.field(page, rung, typed).press("Enter")
+                self.field(page, rung, rung.figures[0]).press("Enter")
         else:
             if case.leave == "Tab":
                 page.keyboard.press("Tab")
@@ -145,7 +162,7 @@ class Figures(Screens):
         assert kept is not None
         self.client.send("POST", f"/batteries/{tag}/readings", entry("withdrawal", replaces=kept["id"]))
         expect(self.rung(page, case.rung.title)).not_to_contain_text("kept")
-        value = kept.get(case.figure.name)
+        value = case.figure.in_reading(kept)
         return None if value == case.figure.kept else f"{case.said}: kept {value}"
 
 

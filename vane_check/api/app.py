@@ -39,7 +39,6 @@ from .metrics import Measured, Metrics
 from .problems import install, problem
 from .signed_in import SignedIn
 
-
 FRONT = Path(__file__).parents[2] / "front" / "dist"
 PACKED_FROM = 16_000
 """Bytes from which an answer is packed: below it packing takes longer than the line saves."""

@@ -170,8 +170,8 @@ def cold_share(temperature_c: float, battery: Battery, rules: HouseRules) -> flo
     """What a load shows of a battery's CCA at this temperature [1, at most 1]: the sag the load table allows when warm over
     the sag it allows then, from the volts of a battery that is just charged enough to be pulled. Source: tables/load-test.csv.
 
-    >>> from vane_check.core.rules import default_rules
-    >>> [round(cold_share(celsius, Battery(), default_rules()), 2) for celsius in (30, 21.1, 4.4, -17.8)]
+    >>> from vane_check.core.rules import house_rules
+    >>> [round(cold_share(celsius, Battery(), house_rules()), 2) for celsius in (30, 21.1, 4.4, -17.8)]
     [1.0, 1.0, 0.9, 0.72]
     """
     rest = volts_at_pct(rules.load_gate_soc_pct.value, battery)

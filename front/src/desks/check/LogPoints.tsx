@@ -1,9 +1,10 @@
 /** What is noted on the way of a charge or a discharge: minutes, and amps or volts; added one by one, thrown away by a touch. */
-import { useRef, useState } from "react";
+import { useRef } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import { Button, chipStyle, Entry } from "../../kit/parts";
-import { numberOf, voltsOf } from "../../kit/units";
+import { numberOf } from "../../kit/units";
+import { momentsIn, nextOf, type Log, type Values } from "./fields";
 import { LabelledRow } from "./TickList";
 import { t } from "../../language/t";
 
@@ -15,27 +16,28 @@ const Point = styled(AriaButton)`
 `;
 
 interface Props {
-  label: string;
-  of: "volts" | "amps";
-  /** Each as minutes and the figure with a space between. */
-  points: string[];
-  onChange: (points: string[]) => void;
+  field: Log;
+  values: Values;
+  set: (name: string, value: string | string[]) => void;
 }
 
-const byMinutes = (one: string, other: string) => Number(one.split(" ")[0]) - Number(other.split(" ")[0]);
-
-export function LogPoints({ label, of, points, onChange }: Props) {
-  const [minutes, setMinutes] = useState("");
-  const [figure, setFigure] = useState("");
+/** What is typed of the next moment is the form's own: it is kept with the rest, noted or not, or it stays half typed. */
+export function LogPoints({ field, values, set }: Props) {
   const first = useRef<HTMLDivElement>(null);
-  const at = numberOf(minutes);
-  const read = of === "volts" ? voltsOf(figure) : numberOf(figure);
-  const unit = of === "volts" ? "V" : "A";
+  const noted = values[field.name];
+  const points = Array.isArray(noted) ? noted : [];
+  const next = nextOf(field);
+  const minutes = String(values[next.minutes] ?? "");
+  const figure = String(values[next.figure] ?? "");
+  const all = momentsIn(field, values);
+  const isReady = all !== null && (minutes !== "" || figure !== "");
+  const problem = all === null && minutes !== "" && figure !== "" ? t("Enter a number") : undefined;
+  const unit = field.of === "volts" ? "V" : "A";
   const noteIt = () => {
-    if (at === null || read === null) return;
-    onChange([...points.filter((one) => one.split(" ")[0] !== String(at)), `${at} ${read}`].toSorted(byMinutes));
-    setMinutes("");
-    setFigure("");
+    if (!isReady) return;
+    set(field.name, all);
+    set(next.minutes, "");
+    set(next.figure, "");
     first.current?.querySelector("input")?.focus();
   };
   // two keys a moment: Enter notes it and keeps nothing else
@@ -46,30 +48,44 @@ export function LogPoints({ label, of, points, onChange }: Props) {
     noteIt();
   };
   return (
-    <LabelledRow role="group" aria-label={label}>
-      <span>{label}</span>
+    <LabelledRow role="group" aria-label={field.label}>
+      <span>{field.label}</span>
       <div>
         {points.map((point) => (
           <Point
             key={point}
             aria-label={t("Throw away {0} {1}", point.replace(" ", " min, "), unit)}
-            onPress={() => onChange(points.filter((other) => other !== point))}
+            onPress={() =>
+              set(
+                field.name,
+                points.filter((other) => other !== point),
+              )
+            }
           >
             {point.replace(" ", " min ")} {unit} ✕
           </Point>
         ))}
         <div ref={first} style={{ width: 112 }} onKeyDown={enter}>
-          <Entry label={t("After")} value={minutes} onChange={setMinutes} unit={t("min")} />
+          <Entry
+            label={t("After")}
+            value={minutes}
+            onChange={(typed) => set(next.minutes, typed)}
+            unit={t("min")}
+            name={`${field.name}.minutes`}
+            problem={numberOf(minutes) === null ? problem : undefined}
+          />
         </div>
         <div style={{ width: 112 }} onKeyDown={enter}>
           <Entry
-            label={of === "volts" ? t("Volts then") : t("Amps then")}
+            label={field.of === "volts" ? t("Volts then") : t("Amps then")}
             value={figure}
-            onChange={setFigure}
+            onChange={(typed) => set(next.figure, typed)}
             unit={unit}
+            name={`${field.name}.${field.of}`}
+            problem={numberOf(minutes) === null ? undefined : problem}
           />
         </div>
-        <Button isDisabled={at === null || read === null} onPress={noteIt}>
+        <Button isDisabled={!isReady} onPress={noteIt}>
           {t("Note it")}
         </Button>
       </div>

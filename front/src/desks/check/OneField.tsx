@@ -2,7 +2,7 @@
 import styled from "styled-components";
 import { Choice, Entry, labelStyle } from "../../kit/parts";
 import { temperatureUnit } from "../../kit/units";
-import { wordsOf, type Field, type FormProps, type Tick } from "./fields";
+import { wordsOf, type Field, type FormProps, type Tick, type Values } from "./fields";
 import { LogPoints } from "./LogPoints";
 import { TickList } from "./TickList";
 import { t } from "../../language/t";
@@ -32,7 +32,7 @@ export interface PartProps {
   props: FormProps;
 }
 
-export function OneField({ field, value, set, props, first }: PartProps & { first: boolean }) {
+export function OneField({ field, value, set, props, first, values }: PartProps & { first: boolean; values?: Values }) {
   const { store } = props;
   if (field.kind === "flag")
     return (
@@ -52,15 +52,7 @@ export function OneField({ field, value, set, props, first }: PartProps & { firs
         onChange={(picked) => set(field.name, picked)}
       />
     );
-  if (field.kind === "log")
-    return (
-      <LogPoints
-        label={field.label}
-        of={field.of}
-        points={Array.isArray(value) ? value : []}
-        onChange={(points) => set(field.name, points)}
-      />
-    );
+  if (field.kind === "log") return <LogPoints field={field} values={values ?? {}} set={set} />;
   if (field.kind === "ticks")
     return (
       <TickList

@@ -115,7 +115,7 @@ interface Ticks extends Common {
   wrong: string;
 }
 /** Figures noted on the way: minutes, and volts or amps. */
-interface Log extends Common {
+export interface Log extends Common {
   kind: "log";
   of: "volts" | "amps";
 }
@@ -170,6 +170,24 @@ export function initial(fields: Field[], given: Record<string, string>, props: F
   );
 }
 
+/** Under which names the moment that is typed and not noted yet stands among the values. */
+export const nextOf = (field: Log) => ({ minutes: `_${field.name}_minutes`, figure: `_${field.name}_${field.of}` });
+
+/** A log's moments, with the one that is typed and not noted yet; null where only a part of it is there. */
+export function momentsIn(field: Log, values: Values): string[] | null {
+  const noted = values[field.name];
+  const moments = Array.isArray(noted) ? noted : [];
+  const next = nextOf(field);
+  const minutes = String(values[next.minutes] ?? "");
+  const figure = String(values[next.figure] ?? "");
+  if (minutes.trim() === "" && figure.trim() === "") return moments;
+  const at = numberOf(minutes);
+  const read = field.of === "volts" ? voltsOf(figure) : numberOf(figure);
+  if (at === null || read === null) return null;
+  const byMinutes = (one: string, other: string) => Number(one.split(" ")[0]) - Number(other.split(" ")[0]);
+  return [...moments.filter((one) => one.split(" ")[0] !== String(at)), `${at} ${read}`].toSorted(byMinutes);
+}
+
 const FOUR_FIGURES = 4;
 
 /** Whether what stands in a figure's field is no figure: it is mended, never left out. */
@@ -208,8 +226,10 @@ export function bodyOf(
       body[field.fine] = of("fine");
       body[field.wrong] = of("wrong");
       typed ||= value.some((state) => state !== "");
-    } else if (field.kind === "log" && Array.isArray(value)) {
-      body[field.name] = value.map((point) => {
+    } else if (field.kind === "log") {
+      const moments = momentsIn(field, values);
+      if (moments === null) return null;
+      body[field.name] = moments.map((point) => {
         const [minutes, read] = point.split(" ").map(Number);
         return { minutes, [field.of]: read };
       });

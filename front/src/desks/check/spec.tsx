@@ -15,6 +15,7 @@ import {
   isAsked,
   isHalf,
   isNoFigure,
+  momentsIn,
   wordsOf,
   type Field,
   type FormProps,
@@ -82,7 +83,10 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
     body: bodyOf(fields, typed, props, spec.enough),
     half: fields.some(
       (field) =>
-        isAsked(field, typed, props) && (isHalf(field, typed[field.name]) || isNoFigure(field, typed[field.name])),
+        isAsked(field, typed, props) &&
+        (isHalf(field, typed[field.name]) ||
+          isNoFigure(field, typed[field.name]) ||
+          (field.kind === "log" && momentsIn(field, typed) === null)),
     ),
   }));
   useToolStarts(props, () => spec.starts?.(props) ?? {}, setValues);
@@ -97,6 +101,7 @@ export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
       set={set}
       props={props}
       first={field.name === first}
+      {...(field.kind === "log" ? { values } : {})}
     />
   );
   const plain = asked.filter((field) => !field.say);
