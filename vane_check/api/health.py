@@ -6,7 +6,7 @@ from pydantic import BaseModel
 
 from .. import __version__
 from ..desks.ready import why_not_ready
-from .problems import ANY, problem
+from .problems import ANY, ITSELF, problem
 from .signed_in import Opener
 
 router = APIRouter(prefix="/api", tags=["running"])
@@ -24,7 +24,7 @@ async def health() -> Alive:
     return Alive(release=__version__)
 
 
-@router.get("/ready", response_model=Alive, responses=ANY)
+@router.get("/ready", response_model=Alive, responses={**ANY, **ITSELF})
 def ready(begin: Opener) -> Alive | JSONResponse:
     """200 when the database answers with tables of this release; 503 with the reason else."""
     with begin() as session:

@@ -65,11 +65,9 @@ def problem(
 
 
 def told(*statuses: int) -> dict[int | str, dict[str, Any]]:
-    """Statuses as a route's schema names them."""
-    return {
-        status: {"model": Problem, "content": {"application/problem+json": {}}, "description": DESCRIPTIONS[status]}
-        for status in statuses
-    }
+    """Statuses as a route's schema names them. By reference: a model at each status of each route is built each time."""
+    found = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
+    return {status: {"content": found, "description": DESCRIPTIONS[status]} for status in statuses}
 
 
 DESCRIPTIONS = {
@@ -90,6 +88,8 @@ OF_A_BATTERY = told(404)
 WRITE = told(403, 409)
 AT_THE_DOOR = {**ANY, **told(401, 403, 429)}
 """Statuses that routes may answer with, besides what went well."""
+ITSELF: dict[int | str, dict[str, Any]] = {503: {**ANY[503], "model": Problem}}
+"""Where the model stands that all refer to: one route brings it into the schema."""
 
 
 def install(app: FastAPI) -> None:
