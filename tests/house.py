@@ -137,6 +137,7 @@ def copy_of(template: str) -> str:
     name = f"copy_{next(_made)}"
     with psycopg.connect(cluster().address(ADMIN, "postgres"), autocommit=True) as connection:
         connection.execute(f"create database {name} template {template} owner {OWNER} strategy file_copy")
+        connection.execute(f"revoke temporary on database {name} from public")  # as each start does: a copy has it not
     return cluster().address(OWNER, name)
 
 

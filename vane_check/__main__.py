@@ -25,7 +25,7 @@ def main(arguments: list[str] | None = None) -> int:
     asked = parser.parse_args(arguments)
     if asked.command == "people":
         return people.run(asked)
-    if asked.command in {"backup", "restore"}:
+    if asked.command in {"backup", "restore", "verify"}:
         return backup.run(asked)
     if asked.command == "schema":
         print(json.dumps(CheckFile.model_json_schema(), indent=2, sort_keys=True))

@@ -7,7 +7,7 @@ import threading
 import time
 import unittest
 from contextlib import redirect_stderr
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 import httpx
@@ -84,77 +84,6 @@ class Roles(WhoMay):
             self.assertLessEqual(seen, {"staff", "sessions", "sign_in_tries"})
 
 
-class Door(WhoMay):
-    def setUp(self) -> None:
-        self.clock = datetime.now(UTC)
-        self.own = app_on(database())
-        self.own.state.clock = lambda: self.clock
-
-    def at(self, address: str) -> TestClient:
-        return TestClient(self.own, base_url=HERE, client=(address, 5000))
-
-    def person(self, name: str) -> int:
-        people = self.at("10.0.0.1").get("/api/people").json()["people"]
-        return int(next(one["id"] for one in people if one["name"] == name))
-
-    def attempt(self, http: TestClient, name: str, pin: str = "000000") -> Any:
-        return http.post("/api/sign-in", json={"staff_id": self.person(name), "pin": pin})
-
-    def test_waiting_is_of_a_person_at_an_address_and_a_lead_lifts_it_there(self) -> None:
-        here, there = self.at("10.0.0.5"), self.at("10.0.0.6")
-        for _ in range(5):
-            self.clock += timedelta(seconds=self.attempt(here, TEO).json()["wait_seconds"] or 0)
-        self.attempt(here, TEO)
-        self.assertEqual(self.attempt(here, TEO, PINS[TEO]).status_code, 429)
-        self.assertEqual(self.attempt(there, TEO, PINS[TEO]).status_code, 200, "another counter is not shut")
-        self.assertEqual(self.attempt(here, NOOR, PINS[NOOR]).status_code, 200, "nor another person at this one")
-        self.attempt(here, TEO)
-        body = {"staff_id": self.person(TEO), "lead_id": self.person(LEAD), "lead_pin": PINS[TEO]}
-        self.assertEqual(here.post("/api/sign-in/lift", json=body).status_code, 401)
-        body = {"staff_id": self.person(TEO), "lead_id": self.person(NOOR), "lead_pin": PINS[NOOR]}
-        self.assertEqual(here.post("/api/sign-in/lift", json=body).status_code, 401, "no lead")
-        body = {"staff_id": self.person(TEO), "lead_id": self.person(LEAD), "lead_pin": PINS[LEAD]}
-        self.assertEqual(here.post("/api/sign-in/lift", json=body).status_code, 204)
-        self.assertEqual(self.attempt(here, TEO, PINS[TEO]).status_code, 200)
-
-    def test_guessing_through_the_names_from_one_address_is_slowed_too(self) -> None:
-        here, waits = self.at("10.0.0.7"), []
-        for number in range(14):
-            found = self.attempt(here, (TEO, NOOR, LEAD)[number % 3])
-            waits.append(found.json()["wait_seconds"] or 0)
-            self.clock += timedelta(seconds=waits[-1])
-        self.assertEqual(waits[:6], [0] * 6)
-        self.assertGreater(waits[-1], 0)
-
-    def test_tries_at_the_same_moment_count_each(self) -> None:
-        from concurrent.futures import ThreadPoolExecutor
-
-        here = self.at("10.0.0.8")
-        with ThreadPoolExecutor(6) as pool:
-            found = list(pool.map(lambda _: self.attempt(here, TEO).status_code, range(6)))
-        self.assertLessEqual(found.count(401), 3)
-        self.assertGreaterEqual(found.count(429), 3)
-
-    def test_a_session_ends_after_its_hours_however_busy(self) -> None:
-        client = Client(self.own, TEO)
-        for _ in range(12 * 8 - 1):
-            self.clock += timedelta(minutes=7.5)
-            self.assertEqual(client.get("/me").status_code, 200)
-        self.clock += timedelta(minutes=8)
-        self.assertEqual(client.get("/me").status_code, 401)
-
-    def test_signing_out_needs_nothing_and_always_answers(self) -> None:
-        client = Client(self.own, TEO)
-        token = client.http.cookies["vane_session"]
-        del client.http.headers["X-Vane-CSRF"]
-        self.assertEqual(client.http.post("/api/sign-out").status_code, 204)
-        client.http.cookies.set("vane_session", token)
-        self.assertEqual(client.get("/me").status_code, 401)
-        for cookie in (token, "nonsense", ""):
-            client.http.cookies.set("vane_session", cookie)
-            self.assertEqual(client.http.post("/api/sign-out").status_code, 204)
-
-
 class Streams(WhoMay):
     def test_a_stream_tells_what_changed_and_ends_with_its_session(self) -> None:
         with served(self.url) as base, httpx.Client(base_url=base, timeout=60) as http:
@@ -201,6 +130,24 @@ class Records(WhoMay):
 
 
 class Edge(WhoMay):
+    def test_what_a_page_may_do_is_said_and_not_what_serves_it(self) -> None:
+        with served(self.url) as base, httpx.Client(base_url=base) as http:
+            for path in ("/counter", "/api/people", "/api/nothing", "/manifest.webmanifest"):
+                with self.subTest(path):
+                    found, head = http.get(path), http.head(path)
+                    policy = dict(
+                        part.strip().split(" ", 1) for part in found.headers["content-security-policy"].split(";")
+                    )
+                    self.assertEqual({policy["base-uri"], policy["object-src"]}, {"'none'"})
+                    self.assertEqual(policy["form-action"], "'self'")
+                    self.assertNotIn("server", found.headers)
+                    self.assertEqual((head.status_code, head.content), (found.status_code, b""))
+                    same = ("content-type", "content-length", "content-security-policy")
+                    self.assertEqual(
+                        [head.headers.get(name) for name in same], [found.headers.get(name) for name in same]
+                    )
+            self.assertEqual(http.head("/api/events").status_code, 405)
+
     def test_only_this_server_s_own_names_are_answered_to(self) -> None:
         for host, status in (
             ("127.0.0.1:8140", 200), ("localhost:9", 200), ("LOCALHOST", 200), ("[::1]:8140", 200), ("evil.example", 421), ("127.0.0.1.evil.example", 421),

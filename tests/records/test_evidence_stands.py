@@ -5,6 +5,7 @@ import unittest
 import psycopg
 
 from tests.house import as_app, cluster, database
+from vane_check.records.migrate import migrate
 from vane_check.start.cluster import ADMIN
 
 ATTACK = """
@@ -30,13 +31,31 @@ class ByFunctions(unittest.TestCase):
         with psycopg.connect(cluster().address(ADMIN, self.url.rsplit("/", 1)[1])) as connection:
             return connection.execute(question).fetchall()
 
+    def may_make_tables(self) -> None:
+        """What the application may not, so that the functions are proved by themselves."""
+        name = self.url.rsplit("/", 1)[1]
+        with psycopg.connect(cluster().address(ADMIN, name), autocommit=True) as connection:
+            connection.execute(f"grant temporary on database {name} to public")
+
     def struck(self) -> bool:
         """Whether the attack of somebody with the application's role changed what was read."""
+        self.may_make_tables()
         asked = "select id, body from readings order by id"
         before = self.owned(asked)
         with psycopg.connect(as_app(self.url), autocommit=True) as connection:
             connection.execute(ATTACK)
         return self.owned(asked) != before
+
+    def test_the_application_makes_no_table_a_temporary_one_neither(self) -> None:
+        migrate(self.url)
+        with psycopg.connect(as_app(self.url)) as connection, self.assertRaises(psycopg.errors.InsufficientPrivilege):
+            connection.execute(ATTACK)
+
+    def test_a_start_takes_that_right_from_a_database_that_has_it(self) -> None:
+        self.may_make_tables()
+        migrate(self.url)
+        asked = "select has_database_privilege('vane_app', current_database(), 'temporary')"
+        self.assertEqual(self.owned(asked), [(False,)])
 
     def test_a_shadow_of_a_table_is_never_touched_as_the_owner(self) -> None:
         self.assertFalse(self.struck())
@@ -58,6 +77,7 @@ class ByFunctions(unittest.TestCase):
     def test_a_shadow_catches_no_evidence_that_a_trigger_keeps(self) -> None:
         count = "select count(*) from item_entries"
         before = self.owned(count)
+        self.may_make_tables()
         with psycopg.connect(as_app(self.url), autocommit=True) as connection:
             connection.execute("create temporary table item_entries (like public.item_entries)")
             connection.execute("select set_config('vane.store', '1', false)")

@@ -29,7 +29,12 @@ WITHOUT_DATABASE = frozenset({"/api/assess", "/api/health", "/api/metrics"})
 """What is answered from memory: it needs no place, and goes on while the database is away."""
 TRY_AGAIN_SECONDS = 1
 
-POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'self'"
+POLICY = (
+    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'self'; base-uri 'none'; "
+    "form-action 'self'; object-src 'none'"
+)
+STREAM = "/api/events"
+"""The one answer that has no end, and so no head by itself."""
 HEADERS = (
     (b"content-security-policy", POLICY.encode()),
     (b"x-content-type-options", b"nosniff"),
@@ -79,10 +84,18 @@ class Edge:
                         message["headers"].append((b"x-vane-count", str(count).encode()))
             await send(message)
 
+        async def send_head(message: Message) -> None:
+            if message["type"] == "http.response.body":
+                message = {**message, "body": b""}
+            await send_with_headers(message)
+
+        told = send_with_headers
+        if scope["method"] == "HEAD" and scope["path"] != STREAM:  # what GET answers, without its body
+            scope, told = {**scope, "method": "GET"}, send_head
         refused = self._refused(scope)
         if refused is not None:
-            return await problem(*refused)(scope, receive, send_with_headers)
-        return await self.app(scope, receive, send_with_headers)
+            return await problem(*refused)(scope, receive, told)
+        return await self.app(scope, receive, told)
 
     def _refused(self, scope: Scope) -> tuple[int, str] | None:
         asked = Headers(scope=scope)

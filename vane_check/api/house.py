@@ -79,7 +79,14 @@ def write_terms(written: terms.WriteTerms, desk: AtDesk, now: Now, write: WriteI
 def add_person(written: house_people.WritePerson, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
     """Somebody new. A lead takes on counter hands, an owner anybody."""
     told_apart = written.model_copy(update={"pin": None})  # a PIN leaves no trace, not even a digest's
-    once(desk, write, "person", told_apart, lambda: house_people.add_person(desk, written, now))
+    once(
+        desk,
+        write,
+        "person",
+        told_apart,
+        lambda: house_people.add_person(desk, written, now),
+        lambda staff_id: house_people.has_pin(desk, staff_id, written.pin),
+    )
     return house_desk.view(desk, now)
 
 
@@ -89,7 +96,14 @@ def write_person(
 ) -> house_desk.HouseView:
     """Rename, another role or PIN, let go or take back."""
     told_apart = written.model_copy(update={"pin": None})
-    once(desk, write, f"person {staff_id}", told_apart, lambda: house_people.write_person(desk, staff_id, written, now))
+    once(
+        desk,
+        write,
+        f"person {staff_id}",
+        told_apart,
+        lambda: house_people.write_person(desk, staff_id, written, now),
+        lambda _: house_people.has_pin(desk, staff_id, written.pin),
+    )
     return house_desk.view(desk, now)
 
 

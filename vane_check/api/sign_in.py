@@ -79,7 +79,13 @@ def people(
 @router.post("/sign-in", response_model=Me, responses=AT_THE_DOOR)
 def sign_in(pin: Pin, request: Request, begin: Opener, at: Now, response: Response) -> Me | Response:
     """Open a session. 401 for a wrong PIN, 429 when it is too soon to try again."""
-    return admitted(desk.sign_in(begin, pin.staff_id, pin.pin, address_of(request), at), response, at)
+    opened = desk.sign_in(begin, pin.staff_id, pin.pin, address_of(request), at)
+    before = request.cookies.get(COOKIE)
+    if before and isinstance(opened, desk.Opened):  # one page, one session: the one before ends
+        with begin() as session:
+            desk.sign_out(session, before, at)
+        request.app.state.signed_in.forget()
+    return admitted(opened, response, at)
 
 
 def admitted(opened: desk.Opened | desk.WrongPin, response: Response, at: datetime) -> Me | Response:

@@ -16,7 +16,8 @@ from ..records import people, rack
 from ..records.base import StoreSession
 from ..records.models import EquipmentRow, Staff, Store
 
-LEADS = frozenset({"lead", "owner"})
+OWNER = "owner"
+LEADS = frozenset({"lead", OWNER})
 
 
 class NotThere(LookupError):

@@ -12,7 +12,7 @@ from ..records import house, stores
 from ..records.events import announce
 from ..records.models import HouseEntry, SignInTry, Staff
 from .desk import LEADS, Desk, NotThere, Refused
-from .sign_in import TOO_EASY, guessable, hash_pin
+from .sign_in import TOO_EASY, guessable, hash_pin, is_right, may_lift
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60), AfterValidator(printable)]
 Pin = Annotated[str, StringConstraints(min_length=1, max_length=32)]
@@ -60,6 +60,12 @@ def add_person(desk: Desk, written: WritePerson, now: datetime) -> int:
     return row.id
 
 
+def has_pin(desk: Desk, staff_id: int | None, pin: str | None) -> bool:
+    """Whether somebody's PIN is this one; where none is said there is nothing to differ."""
+    row = None if staff_id is None else house.person(desk.session, staff_id)
+    return pin is None or row is None or is_right(row.pin_hash, pin)
+
+
 def write_person(desk: Desk, staff_id: int, written: WritePerson, now: datetime) -> None:
     """Rename, give another role or PIN, let go or take back. What they kept stays theirs; their sessions end with them."""
     desk.only_lead()
@@ -96,6 +102,8 @@ def unlock(desk: Desk, staff_id: int, now: datetime) -> None:
     row = house.person(desk.session, staff_id)
     if row is None:
         raise NotThere("nobody of that number works here")
+    if not may_lift(Role(desk.staff.role), Role(row.role)):
+        raise PermissionError("an owner's waiting is lifted by an owner")
     for address in house.addresses_tried(desk.session, row.id):
         desk.session.add(
             SignInTry(staff_id=row.id, address=address, kind="lifted", tried_at=now, lifted_by=desk.staff.id)

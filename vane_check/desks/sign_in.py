@@ -16,13 +16,14 @@ from ..records import people
 from ..records.base import StoreSession
 from ..records.events import announce
 from ..records.models import SignIn, SignInTry, Staff, Store
-from .desk import LEADS, Desk
+from .desk import LEADS, OWNER, Desk
 
 PIN_AT_LEAST = 6
 FREE_TRIES = 2
 """Wrong tries of one person from one address that cost no waiting: a gloved finger slips."""
 FREE_TRIES_FROM_HERE = 10
 """Wrong tries from one address, whoever for, that cost no waiting."""
+WRONG = "That is not the PIN"
 WAIT_AT_MOST = timedelta(minutes=5)
 """No waiting is for good: whoever stands at the counter gets another try, and a lead lifts it."""
 TOUCH_EVERY = timedelta(seconds=30)
@@ -31,6 +32,10 @@ Opener = Callable[[], AbstractContextManager[StoreSession]]
 """Opens a transaction. A PIN is checked between two of them: hashing takes long and needs no connection."""
 
 _HASHER = PasswordHasher()
+_NOBODY = _HASHER.hash(secrets.token_hex(16))
+"""What the PIN of nobody is held against: it takes as long to be wrong."""
+_right_unwritten: set[tuple[int, str]] = set()
+"""Who gave the right PIN where when the database went away before it was on record: no wrong try. Of this process alone."""
 
 
 class Person(BaseModel):
@@ -111,14 +116,20 @@ def sign_in(opener: Opener, staff_id: int, pin: str, address: str, now: datetime
     known = _try(opener, staff_id, address, now)
     if isinstance(known, WrongPin):
         return known
-    if not _right(known.pin_hash, pin):
+    if known is None or not is_right(known.pin_hash, pin):
+        if known is None:
+            is_right(_NOBODY, pin)
         with opener() as session:
             wait = _wait_seconds(session, staff_id, address, now)
-        return WrongPin("That is not the PIN" + (f": wait {in_words(wait)}" if wait else ""), wait)
-    with opener() as session:
-        session.bind_to(known.store_id)
-        session.add(SignInTry(staff_id=staff_id, address=address, kind="right", tried_at=now))
-        return _open(session, known, now)
+        return WrongPin(WRONG + (f": wait {in_words(wait)}" if wait else ""), wait)
+    try:
+        with opener() as session:
+            session.bind_to(known.store_id)
+            session.add(SignInTry(staff_id=staff_id, address=address, kind="right", tried_at=now))
+            return _open(session, known, now)
+    except Exception:
+        _right_unwritten.add((staff_id, address))
+        raise
 
 
 def change_store(session: StoreSession, token: str, staff_id: int, now: datetime) -> Opened:
@@ -151,31 +162,46 @@ def lift(opener: Opener, staff_id: int, lead_id: int, lead_pin: str, address: st
     lead = _try(opener, lead_id, address, now, from_here=False)
     if isinstance(lead, WrongPin):
         return lead
-    if lead.role not in LEADS or not _right(lead.pin_hash, lead_pin):
+    if lead is None or not is_right(lead.pin_hash, lead_pin) or lead.role not in LEADS:
+        if lead is None:
+            is_right(_NOBODY, lead_pin)
         return WrongPin("That is no lead's PIN", 0)
     with opener() as session:
         person = people.one_of_staff(session, staff_id)
         if person is None or person.store_id != lead.store_id:
             return WrongPin("Nobody of that name here", 0)
+        if not may_lift(lead.role, person.role):
+            return WrongPin("An owner's waiting is lifted by an owner", 0)
         session.bind_to(lead.store_id)
         session.add(SignInTry(staff_id=lead_id, address=address, kind="right", tried_at=now))
         session.add(SignInTry(staff_id=staff_id, address=address, kind="lifted", tried_at=now, lifted_by=lead_id))
     return None
 
 
-def _try(opener: Opener, staff_id: int, address: str, now: datetime, from_here: bool = True) -> Staff | WrongPin:
-    """Put a try on record, unless it comes too soon. Returns the person, whose PIN is not looked at yet."""
+def may_lift(role: str, of: str) -> bool:
+    """Whether somebody of a role ends the waiting of somebody of another: nobody below an owner an owner's."""
+    return of != OWNER or role == OWNER
+
+
+def _try(opener: Opener, staff_id: int, address: str, now: datetime, from_here: bool = True) -> Staff | WrongPin | None:
+    """Put a try on record, unless it comes too soon. Returns the person, whose PIN is not looked at yet; None for nobody,
+    whom no answer tells from somebody with another PIN."""
     with opener() as session:
         people.lock_tries(session, address)
         person = people.one_of_staff(session, staff_id)
-        if person is None:
-            return WrongPin("Nobody of that name here", 0)
+        if (staff_id, address) in _right_unwritten and person is not None:
+            session.bind_to(person.store_id)
+            session.add(SignInTry(staff_id=staff_id, address=address, kind="right", tried_at=now))
+            session.flush()
         wait = _wait_seconds(session, staff_id, address, now, from_here)
         if wait:
             return WrongPin(f"Too soon: try again in {in_words(wait)}", wait)
+        if person is None:
+            return None
         session.bind_to(person.store_id)
         session.add(SignInTry(staff_id=staff_id, address=address, kind="tried", tried_at=now))
-        return person
+    _right_unwritten.discard((staff_id, address))
+    return person
 
 
 def _wait_seconds(session: StoreSession, staff_id: int, address: str, now: datetime, from_here: bool = True) -> int:
@@ -248,7 +274,8 @@ def token_hash(token: str) -> str:
     return hashlib.sha256(token.encode(errors="surrogatepass")).hexdigest()
 
 
-def _right(pin_hash: str, pin: str) -> bool:
+def is_right(pin_hash: str, pin: str) -> bool:
+    """Whether a hash is of this PIN."""
     try:
         return _HASHER.verify(pin_hash, pin)
     except VerificationError:

@@ -1,5 +1,6 @@
-"""Writing a list that was brought in: copied into a table of its own, then put into the goods in one statement."""
+"""Writing a list that was brought in: copied into a table where nobody else sees it, then put into the goods in one statement."""
 
+import json
 from collections.abc import Iterable, Sequence
 from typing import Any, NamedTuple
 
@@ -79,21 +80,19 @@ def write_rows(session: StoreSession, kind: str, rows: Iterable[dict[str, Any]],
     into = INTO[kind]
     session.execute(text(f"set local statement_timeout = {KEEPING_SECONDS * 1000}"))
     session.execute(text("set local lock_timeout = 10000"))
-    columns = ", ".join(into.columns)
-    session.execute(
-        text(f"create temporary table incoming on commit drop as select {columns} from {into.table} with no data")
-    )
+    batch = session.scalar(text("select pg_current_xact_id()::text::bigint"))
     connection = session.connection().connection.driver_connection
     assert connection is not None
     count = 0
-    with connection.cursor() as cursor, cursor.copy(f"copy incoming ({columns}) from stdin") as copy:
+    with connection.cursor() as cursor, cursor.copy("copy incoming_rows (batch, body) from stdin") as copy:
         for row in rows:
-            copy.write_row([_value(row, name) for name in into.columns])
+            copy.write_row((batch, json.dumps({name: _value(row, name) for name in into.columns}, default=str)))
             count += 1
             if count % 2000 == 0:
                 tick(count)
     tick(count)
-    session.execute(text(_put_in(into)), {"store": session.info["store_id"]})
+    session.execute(text(_put_in(into)), {"store": session.info["store_id"], "batch": batch})
+    session.execute(text("delete from incoming_rows where batch = :batch"), {"batch": batch})
     return count
 
 
@@ -104,9 +103,12 @@ def _value(row: dict[str, Any], name: str) -> Any:
 
 def _put_in(into: Into) -> str:
     columns = ", ".join(into.columns)
+    incoming = (
+        f"(select r.* from incoming_rows i, jsonb_populate_record(null::{into.table}, i.body) r where i.batch = :batch)"
+    )
     if into.table == "warranty_terms":
-        return _NEW_EDITIONS
-    put = f"insert into {into.table} (store_id, {columns}{_more(into)}) select :store, {columns}{_more_values(into)} from incoming"
+        return _NEW_EDITIONS.replace("INCOMING", incoming)
+    put = f"insert into {into.table} (store_id, {columns}{_more(into)}) select :store, {columns}{_more_values(into)} from {incoming} n"
     if not into.key:
         return put
     over = ", ".join(f"{name} = excluded.{name}" for name in into.columns if name not in into.key)
@@ -120,7 +122,7 @@ _NEW_EDITIONS = f"""
     select :store, n.line, {_SAYS.replace("free", "n.free").replace(", ", ", n.").replace("n.n.", "n.")},
       case when n.holds_from is not null or c.line is null then n.holds_from
            else (now() at time zone (select time_zone from stores where id = :store))::date end, now()
-    from incoming n
+    from INCOMING n
     left join (select distinct on (lower(line)) lower(line) as line, ({_SAYS}) as says, holds_from from warranty_terms
                where store_id = :store order by lower(line), holds_from desc nulls last, id desc) c on c.line = lower(n.line)
     where c.line is null or c.says is distinct from ({_SAYS.replace("free", "n.free").replace(", ", ", n.").replace("n.n.", "n.")})

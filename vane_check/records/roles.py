@@ -40,8 +40,10 @@ GOODS = (
     "vehicles", "catalogue_items", "stock_pieces", "suppliers", "size_aliases", "order_notes", "import_runs",
     "import_mappings", "item_boxes",
 )  # fmt: skip
+IN_TRANSIT = "incoming_rows"
+"""Rows of a list on their way: put in and taken out within one transaction. COPY goes into no table with row-level security."""
 ADDED = ("staff", "batteries", "checks", "customers", "sessions", "equipment", "rack_stays", "transfers", *GOODS)
-READ = ("backups", "alembic_version", "item_boxes")
+READ = ("backups", "alembic_version", "item_boxes", "seals")
 AT_THE_DOOR = ("staff", "sessions", "sign_in_tries")
 """What may be looked up before a store is known, so that somebody can sign in."""
 
@@ -185,6 +187,11 @@ PATHS = """
 """Whatever runs as the owner, or for evidence, means the real tables: a caller's temporary table is looked for last, where it
 would come first by itself."""
 
+NO_TABLES_OF_ITS_OWN = """
+    do $$ begin execute format('revoke temporary on database %I from public', current_database()); end $$
+"""
+"""The application makes no table, a temporary one neither."""
+
 FUNCTIONS = (
     "sweep_sessions(timestamptz)", "find_batteries(text, int)", "walk_batteries(text, int, int)", "pieces_elsewhere(text[])",
     "open_shop(jsonb)", "find_people(text, text, text, int)", "find_alike(text[], text[], text[], real, int)", *roles_stores.FUNCTIONS,
@@ -201,6 +208,7 @@ def _statements() -> list[str]:
     ]
     run += [f"grant select on {table} to {APP_ROLE}" for table in (*INSERT_ONLY, *UPDATED, *READ)]
     run += [f"grant insert on {table} to {APP_ROLE}" for table in (*INSERT_ONLY, *ADDED)]
+    run.append(f"grant select, insert, delete on {IN_TRANSIT} to {APP_ROLE}")
     run += [f"grant update {columns} on {table} to {APP_ROLE}" for table, columns in UPDATED.items()]
     for table in OF_A_STORE:
         seen = f"({OURS}) or ({DOOR})" if table in AT_THE_DOOR else OURS
@@ -235,6 +243,8 @@ def _statements() -> list[str]:
 
 def grant(connection: Connection) -> None:
     """Make the role if it is missing and give it what it needs, where that changed. Runs as the owner of the tables."""
+    # not written into the schema, and never copied with it
+    connection.execute(text(NO_TABLES_OF_ITS_OWN))
     statements = _statements()
     mark = f"vane check grants {hashlib.sha256(''.join(statements).encode()).hexdigest()[:16]}"
     there = connection.scalar(text("select 1 from pg_roles where rolname = :role"), {"role": APP_ROLE})

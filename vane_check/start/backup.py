@@ -1,7 +1,8 @@
 """Backups: the whole database in one dated archive, and back from it into an empty place.
 
 An archive is a ZIP of `database.dump` (PostgreSQL's own custom format) and `manifest.json` (when, of which release, how many
-rows each table had, the dump's SHA-256), both of one moment: whoever writes meanwhile is in it whole or not at all.
+rows each table had, the dump's SHA-256, the head of the seals over the evidence), both of one moment: whoever writes meanwhile
+is in it whole or not at all.
 """
 
 import argparse
@@ -22,6 +23,7 @@ from psycopg.conninfo import conninfo_to_dict
 
 from .. import __version__
 from ..records.migrate import CannotMigrate, migrate
+from ..records.seals import CannotSeal, last_head, seal, verify
 from .cluster import CannotStart, binaries, cluster_folder, owners_address
 
 ROOT = Path(__file__).parents[2]
@@ -59,6 +61,7 @@ def back_up(url: str, folder: Path, why: str = "asked for", now: datetime | None
     path = folder / f"vane-check-{at:%Y-%m-%d-%H%M%S-%f}.zip"
     try:
         folder.mkdir(parents=True, exist_ok=True)
+        _seal(url, at)
         rows = _written(url, path, at)
     except (OSError, CannotBackUp, psycopg.Error) as error:
         path.with_suffix(".part").unlink(missing_ok=True)
@@ -72,6 +75,14 @@ def back_up(url: str, folder: Path, why: str = "asked for", now: datetime | None
     return made
 
 
+def _seal(url: str, at: datetime) -> None:
+    """What came since the last seal goes into the archive sealed, where nobody writes at this very moment."""
+    try:
+        seal(url, at)
+    except (CannotSeal, psycopg.errors.UndefinedTable):
+        return  # the one before stands; tables of an earlier release have none
+
+
 def _written(url: str, path: Path, at: datetime) -> dict[str, int]:
     with psycopg.connect(url, connect_timeout=5) as connection, tempfile.TemporaryDirectory() as scratch:
         connection.execute("set transaction isolation level repeatable read read only")
@@ -81,9 +92,10 @@ def _written(url: str, path: Path, at: datetime) -> dict[str, int]:
         _run("pg_dump", url, "--format=custom", f"--snapshot={snapshot}", f"--file={dump}")
         rows = row_counts(connection)
         version = connection.execute("select version_num from alembic_version").fetchone()
+        sealed = last_head(connection)
         manifest = {
             "made_at": at.isoformat(), "release": __version__, "tables_version": version[0] if version else None,
-            "sha256": _digest(dump), "rows": rows,
+            "sha256": _digest(dump), "rows": rows, "seal": None if sealed is None else {"id": sealed[0], "head": sealed[1]},
         }  # fmt: skip
         whole = path.with_suffix(".part")
         descriptor = os.open(whole, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
@@ -199,6 +211,40 @@ def _note(url: str, at: datetime, why: str, name: str, size: int, rows: dict[str
             raise
 
 
+def heads_in(folder: Path, url: str) -> dict[str, tuple[int, str]]:
+    """By name the head that each archive made of this database carries; one nobody can read says so by having none."""
+    with psycopg.connect(url, connect_timeout=5) as connection:
+        ours = {name for (name,) in connection.execute("select file_name from backups where problem = ''")}
+    found = {}
+    for path in sorted(folder.glob("vane-check-*.zip")):
+        if path.name not in ours:
+            continue  # of another database, or of this one before something was put back
+        try:
+            with zipfile.ZipFile(path) as archive:
+                kept = json.loads(archive.read(MANIFEST)).get("seal")
+        except (OSError, KeyError, ValueError, zipfile.BadZipFile):
+            continue  # putting it back says so
+        if kept:
+            found[path.name] = (int(kept["id"]), str(kept["head"]))
+    return found
+
+
+def _verified(url: str, folder: Path) -> int:
+    heads = heads_in(folder, url)
+    found = verify(url, heads)
+    for fault in found.faults:
+        print(fault, file=sys.stderr)
+    if found.faults:
+        return 1
+    rows = sum(one.rows for one in found.seals)
+    last = f", the last of {found.seals[-1].made_at:%d %b %Y %H:%M}" if found.seals else ""
+    print(
+        f"{rows} rows of evidence under {len(found.seals)} seals{last}: all as they were sealed. "
+        f"{found.since} came since. Archives that carry a head: {len(heads)}, and all agree."
+    )
+    return 0
+
+
 def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
     """The commands and what each takes."""
     one = commands.add_parser("backup", help="make a dated archive of everything")
@@ -206,15 +252,23 @@ def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]"
     back = commands.add_parser("restore", help="put an archive back into an empty place")
     back.add_argument("archive", type=Path)
     back.add_argument("--yes", action="store_true", help="throw away what is in the database now")
+    walk = commands.add_parser(
+        "verify", help="hold the evidence against its seals, and those against what archives carry"
+    )
+    walk.add_argument(
+        "--archives", type=Path, default=None, help="the folder they are in; .vane/backups, or VANE_BACKUPS"
+    )
 
 
 def run(asked: argparse.Namespace) -> int:
-    """Run one command. Returns 0, or 2 with one sentence."""
+    """Run one command. Returns 0, or 2 with one sentence; `verify` 1 where evidence is not what was sealed."""
     try:
         with owners_address(cluster_folder(ROOT), may_make=asked.command == "restore") as url:
             if asked.command == "backup":
                 made = back_up(url, asked.to or backups_folder())
                 print(f"{made.path}  {made.bytes / 1e6:.1f} MB, {sum(made.rows.values())} rows")
+            elif asked.command == "verify":
+                return _verified(url, asked.archives or backups_folder())
             else:
                 rows = restore(url, asked.archive, asked.yes)
                 print(f"{sum(rows.values())} rows of {len(rows)} tables are back")

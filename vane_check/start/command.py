@@ -11,6 +11,7 @@ import time
 from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from contextlib import contextmanager
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -19,6 +20,7 @@ from sqlalchemy import select
 from ..records.base import engine_of, sessions_of
 from ..records.migrate import CannotMigrate, migrate, wants_migration
 from ..records.roles import APP_ROLE
+from ..records.seals import seal_if_due
 from . import watch
 from .backup import Asked, CannotBackUp, back_up, backups_folder
 from .cluster import CannotStart, Cluster, cluster_folder
@@ -168,7 +170,7 @@ def serve(web: "ModuleType", app_url: str, owner_url: str, port: int, cluster: C
         running.leave()
         return int(web.serve(app_url, listening, code))
 
-    return watch.over(web_process, cluster, Asked(owner_url, backups_folder()))
+    return watch.over(web_process, cluster, Asked(owner_url, backups_folder()), partial(seal_if_due, owner_url))
 
 
 def _app_url(given: str | None, cluster: Cluster | None) -> str:

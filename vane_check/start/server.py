@@ -1,5 +1,6 @@
 """The HTTP server on loopback."""
 
+import os
 from types import FrameType
 
 import uvicorn
@@ -11,6 +12,12 @@ from . import logs
 
 GRACE_SECONDS = 3
 WAITING_AT_MOST = 2048
+
+
+def proxies() -> str:
+    """The addresses of proxies whose word on where a request comes from is taken (`VANE_PROXIES`, separated by commas). By
+    itself nobody's: whoever reaches the server could give any address, and try PINs from each without a wait."""
+    return os.environ.get("VANE_PROXIES", "").strip()
 
 
 class Server(uvicorn.Server):
@@ -38,6 +45,9 @@ def server_on(
         port=port,
         log_level=log_level,
         access_log=False,
+        server_header=False,
+        proxy_headers=bool(proxies()),
+        forwarded_allow_ips=proxies(),
         timeout_graceful_shutdown=GRACE_SECONDS,
         backlog=WAITING_AT_MOST,
     )

@@ -14,9 +14,19 @@ LOOK_EVERY_SECONDS = 0.3
 SIGNS = (signal.SIGINT, signal.SIGTERM)
 """What ends it; blocked by who calls `over` until both processes listen."""
 
+HOUR_SECONDS = 3600
+FIRST_AFTER_SECONDS = 60
+"""What is done each hour is done first when the start is over."""
 
-def over(serve: Callable[[], int], cluster: Cluster | None, asked: Asked | None = None) -> int:
-    """Run the web process until it ends or a signal ends it; make a backup when one is asked for. Returns its exit code."""
+
+def over(
+    serve: Callable[[], int],
+    cluster: Cluster | None,
+    asked: Asked | None = None,
+    hourly: Callable[[], object] = lambda: None,
+) -> int:
+    """Run the web process until it ends or a signal ends it; make a backup when one is asked for, and do what is done each
+    hour. Returns its exit code."""
     sys.stdout.flush()
     child = os.fork()
     if child == 0:
@@ -24,6 +34,7 @@ def over(serve: Callable[[], int], cluster: Cluster | None, asked: Asked | None 
     for sign in SIGNS:
         signal.signal(sign, lambda number, _: os.kill(child, number))
     signal.pthread_sigmask(signal.SIG_UNBLOCK, SIGNS)
+    done_at = time.monotonic() - HOUR_SECONDS + FIRST_AFTER_SECONDS
     while True:
         ended, status = os.waitpid(child, os.WNOHANG)
         if ended:
@@ -36,6 +47,9 @@ def over(serve: Callable[[], int], cluster: Cluster | None, asked: Asked | None 
                 print(error, file=sys.stderr, flush=True)
         if asked is not None and asked.look(time.monotonic()):
             threading.Thread(target=asked.make, daemon=True).start()
+        if time.monotonic() - done_at >= HOUR_SECONDS:
+            done_at = time.monotonic()
+            threading.Thread(target=hourly, daemon=True).start()
         time.sleep(LOOK_EVERY_SECONDS)
 
 

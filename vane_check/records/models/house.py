@@ -109,6 +109,16 @@ class Backup(Base):
     problem: Mapped[str] = mapped_column(default="", server_default="")
 
 
+class SealRow(Base):
+    """A seal over the evidence of the whole database: see `records/seals.py`."""
+
+    __tablename__ = "seals"
+
+    made_at: Mapped[datetime]
+    head: Mapped[str]
+    parts: Mapped[dict[str, Any]]
+
+
 class SignInTry(OfStore, Base):
     """A try at a PIN from an address: `tried` before it is looked at, `right` after, `lifted` when a lead ends the waiting."""
 

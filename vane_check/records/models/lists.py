@@ -4,19 +4,31 @@ from datetime import date, datetime
 from typing import Any
 
 from sqlalchemy import (
+    BigInteger,
     CheckConstraint,
+    Column,
     ForeignKey,
     Index,
     LargeBinary,
     String,
+    Table,
     UniqueConstraint,
     text,
 )
-from sqlalchemy.dialects.postgresql import ARRAY
+from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from ..base import Base, OfStore
 from .house import Staff
+
+INCOMING = Table(
+    "incoming_rows",
+    Base.metadata,
+    Column("batch", BigInteger, nullable=False),
+    Column("body", JSONB, nullable=False),
+    prefixes=["unlogged"],
+)
+"""Rows of a list on their way, within one transaction: `records/importing.py`."""
 
 
 class SizeAlias(OfStore, Base):
