@@ -6,6 +6,7 @@ import tempfile
 import time
 import unittest
 import zipfile
+from datetime import UTC, datetime
 from pathlib import Path
 from unittest import mock
 
@@ -56,6 +57,39 @@ class Backups(unittest.TestCase):
         self.assertEqual(len(shelf), len(Client(app_on(source), LEAD).get("/shelf").json()))
         with psycopg.connect(place) as connection, self.assertRaises(psycopg.errors.RestrictViolation):
             connection.execute("delete from readings")  # what kept evidence whole came back with it
+
+    def test_a_clock_that_was_once_ahead_throws_no_later_one_away(self) -> None:
+        source = empty()
+        days = [datetime(2031, 1, 1, tzinfo=UTC), *(datetime(2026, 12, day, tzinfo=UTC) for day in (1, 2, 3))]
+        with mock.patch.object(backup, "KEPT", 2):
+            made = [back_up(source, self.folder, now=day).path for day in days]
+        self.assertEqual(sorted(self.folder.iterdir()), made[-2:])
+        (self.folder / "vane-check-2027-05-05-000000-000000.zip").touch()  # of a release that gave no numbers
+        with mock.patch.object(backup, "KEPT", 2):
+            last = back_up(source, self.folder, now=days[1]).path
+        self.assertEqual(sorted(self.folder.iterdir()), [made[-1], last])
+
+    def test_one_that_cannot_be_read_back_is_none(self) -> None:
+        source, write = empty(), zipfile.ZipFile.write
+
+        def half(archive: zipfile.ZipFile, path: Path, name: str) -> None:
+            whole = path.read_bytes()
+            path.write_bytes(whole[: len(whole) // 2])  # a disk that says it wrote
+            write(archive, path, name)
+
+        with mock.patch.object(zipfile.ZipFile, "write", half), self.assertRaisesRegex(CannotBackUp, "damaged"):
+            back_up(source, self.folder)
+        self.assertEqual(list(self.folder.iterdir()), [])
+        digest = backup._digest
+        with (
+            mock.patch.object(zipfile.ZipFile, "write", half),
+            mock.patch.object(backup, "_digest", lambda path: "" if path.name == backup.DUMP else digest(path)),
+            self.assertRaisesRegex(CannotBackUp, "cannot be read back"),
+        ):
+            back_up(source, self.folder)
+        with psycopg.connect(source) as connection:
+            noted = connection.execute("select problem <> '' from backups order by id").fetchall()
+        self.assertEqual(noted, [(True,), (True,)])
 
     def test_what_is_there_already_is_not_thrown_away_unasked(self) -> None:
         source, full = database(), database()

@@ -60,9 +60,19 @@ class LineDown(Screens):
         return context, page
 
     def fetched(self, page: Page, *tags: int) -> None:
-        """The batteries are on the device: fetched ahead, opened or not."""
-        wanted = {'["rack"]', *(f'["battery",{tag}]' for tag in tags)}
-        self.wait_until(page, lambda: wanted <= set(page.evaluate(ON_THE_DEVICE)))
+        """The batteries are on the device: fetched ahead, opened or not. A slow server is asked more seldom, so that this takes
+        as long as it takes; it hangs when nothing more comes."""
+        wanted, seen = {'["rack"]', *(f'["battery",{tag}]' for tag in tags)}, 0
+
+        def more() -> bool:
+            nonlocal kept
+            kept = set(page.evaluate(ON_THE_DEVICE))
+            return wanted <= kept or len(kept) > seen
+
+        kept: set[str] = set()
+        while not wanted <= kept:
+            seen = len(kept)
+            self.wait_until(page, more)
 
     def looked(self, page: Page) -> None:
         """Nothing wrong, while nobody answers."""

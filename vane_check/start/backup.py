@@ -9,6 +9,7 @@ import argparse
 import hashlib
 import json
 import os
+import re
 import subprocess
 import sys
 import tempfile
@@ -29,7 +30,9 @@ from .cluster import CannotStart, binaries, cluster_folder, owners_address
 ROOT = Path(__file__).parents[2]
 DUMP, MANIFEST = "database.dump", "manifest.json"
 KEPT = 30
-"""So many archives are kept in the folder; the oldest beyond them go when a new one is good."""
+"""So many archives are kept in the folder; the first made beyond them go when a new one is good."""
+NUMBERED = re.compile(r"vane-check-(\d{6})-\d{4}-")
+"""An archive carries its number before its date: a clock that was once ahead puts none before a later one."""
 
 
 AT_WORK = (
@@ -58,7 +61,8 @@ def backups_folder() -> Path:
 def back_up(url: str, folder: Path, why: str = "asked for", now: datetime | None = None) -> Made:
     """Make a dated archive and note it in the database. Raises CannotBackUp; that is noted too where it can be."""
     at = now or datetime.now(UTC)
-    path = folder / f"vane-check-{at:%Y-%m-%d-%H%M%S-%f}.zip"
+    number = max((_number_of(one) for one in folder.glob("vane-check-*")), default=0) + 1
+    path = folder / f"vane-check-{number:06d}-{at:%Y-%m-%d-%H%M%S-%f}.zip"
     try:
         folder.mkdir(parents=True, exist_ok=True)
         _seal(url, at)
@@ -70,9 +74,19 @@ def back_up(url: str, folder: Path, why: str = "asked for", now: datetime | None
         raise CannotBackUp(f"No backup was made: {said}") from error
     made = Made(path, path.stat().st_size, rows)
     _note(url, at, why, path.name, made.bytes, rows, "")
-    for old in sorted(folder.glob("vane-check-*.zip"))[:-KEPT]:
+    for old in sorted(set(folder.glob("vane-check-*.zip")) - {path}, key=_made_order)[: 1 - KEPT or None]:
         old.unlink(missing_ok=True)
     return made
+
+
+def _number_of(path: Path) -> int:
+    """An archive's number; 0 for one of a release that gave none."""
+    found = NUMBERED.match(path.name)
+    return int(found[1]) if found else 0
+
+
+def _made_order(path: Path) -> tuple[int, str]:
+    return _number_of(path), path.name
 
 
 def _seal(url: str, at: datetime) -> None:
@@ -102,8 +116,23 @@ def _written(url: str, path: Path, at: datetime) -> dict[str, int]:
         with os.fdopen(descriptor, "wb") as file, zipfile.ZipFile(file, "w", zipfile.ZIP_STORED) as archive:
             archive.write(dump, DUMP)
             archive.writestr(MANIFEST, json.dumps(manifest, indent=1))
+        _read_back(whole, Path(scratch))
         whole.rename(path)
         return rows
+
+
+def _read_back(path: Path, scratch: Path) -> None:
+    """A good archive is one that was read: its manifest holds, and PostgreSQL reads all of the dump. Raises CannotBackUp."""
+    kept = scratch / "again"
+    kept.mkdir()
+    _unpacked(path, kept)
+    done = subprocess.run(
+        [str(binaries() / "pg_restore"), "--file=/dev/null", str(kept / DUMP)],
+        stdin=subprocess.DEVNULL,
+        capture_output=True,
+    )
+    if done.returncode != 0:
+        raise CannotBackUp(f"{path.name} cannot be read back: {done.stderr.decode(errors='replace').strip()[:200]}")
 
 
 def row_counts(connection: "psycopg.Connection[Any]") -> dict[str, int]:
