@@ -10,8 +10,9 @@ import psycopg
 from psycopg.conninfo import conninfo_to_dict
 
 from bench.house import build, cluster
-from vane_check.start.backup import back_up, restore
+from vane_check.start.backup import back_up
 from vane_check.start.cluster import ADMIN, OWNER
+from vane_check.start.restore import restore
 
 
 def main() -> int:
@@ -31,7 +32,7 @@ def main() -> int:
         place = conninfo_to_dict(found.url) | {"dbname": "back"}
         url = f"postgresql://{place['user']}:{place['password']}@{place['host']}:{place['port']}/back"
         began = time.perf_counter()
-        rows = restore(url, made.path)
+        rows, _ = restore(url, made.path)
         print(f"{sum(rows.values())} rows are back in an empty database: {time.perf_counter() - began:.1f} s")
     return 0
 

@@ -10,7 +10,7 @@ from .core.check import CheckFile, parse_check
 from .core.faults import CheckRefused
 from .core.judgement import assess
 from .core.rules import house_rules
-from .start import backup, people
+from .start import archive_commands, people
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -21,12 +21,12 @@ def main(arguments: list[str] | None = None) -> int:
     judge.add_argument("file", help="a check file in UTF-8, or - for standard input")
     commands.add_parser("schema", help="print the JSON Schema of the check file")
     people.add_commands(commands)
-    backup.add_commands(commands)
+    archive_commands.add_commands(commands)
     asked = parser.parse_args(arguments)
     if asked.command == "people":
         return people.run(asked)
     if asked.command in {"backup", "restore", "verify"}:
-        return backup.run(asked)
+        return archive_commands.run(asked)
     if asked.command == "schema":
         print(json.dumps(CheckFile.model_json_schema(), indent=2, sort_keys=True))
         return 0

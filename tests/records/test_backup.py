@@ -1,7 +1,10 @@
 """A backup is the whole of it, and comes back row by row; a damaged one, or a full place, is refused."""
 
+import contextlib
 import json
+import os
 import shutil
+import signal
 import tempfile
 import time
 import unittest
@@ -13,12 +16,14 @@ from unittest import mock
 import psycopg
 from psycopg import sql
 
-from tests.house import LEAD, TEO, Client, app_on, database, empty
+from tests.house import LEAD, TEO, Client, app_on, as_app, cluster, database, empty, served
 from vane_check.__main__ import main
 from vane_check.records.seals import seal
-from vane_check.start import backup
+from vane_check.start import backup, erased
 from vane_check.start import command as start
-from vane_check.start.backup import Asked, CannotBackUp, back_up, restore
+from vane_check.start.backup import Asked, CannotBackUp, back_up
+from vane_check.start.cluster import ADMIN
+from vane_check.start.restore import restore
 
 
 def every_row(url: str) -> dict[str, tuple[int, str]]:
@@ -48,7 +53,7 @@ class Backups(unittest.TestCase):
         made = back_up(source, self.folder)
         self.assertEqual(made.rows, {name: count for name, (count, _) in kept.items()})
         place = empty()
-        rows = restore(place, made.path)
+        rows, _ = restore(place, made.path)
         self.assertEqual(rows, made.rows)
         self.assertEqual(every_row(place), kept)
         lead = Client(app_on(place), LEAD)
@@ -100,15 +105,145 @@ class Backups(unittest.TestCase):
         self.assertEqual(every_row(full), before)
         restore(full, made.path, replace=True)
 
-    def test_nothing_is_restored_under_a_server_that_works(self) -> None:
+    def test_nothing_is_restored_under_a_server_that_works_however_its_connections_are_called(self) -> None:
         source, place = database(), database()
         made = back_up(source, self.folder)
-        app = app_on(place)
-        Client(app, TEO).get("/shelf")
-        with self.assertRaisesRegex(CannotBackUp, "at work"):
+        before = every_row(place)
+        with served(place), psycopg.connect(place, autocommit=True) as connection:
+            until = time.monotonic() + 30  # the server's listener is there a moment after its first answer
+            while (
+                connection.execute("select 1 from pg_locks where locktype = 'advisory' and granted").fetchone() is None
+            ):
+                self.assertLess(time.monotonic(), until)
+                time.sleep(0.05)
+            connection.execute("set application_name = 'vane-check'")
+            with self.assertRaisesRegex(CannotBackUp, "at work"):
+                restore(place, made.path, replace=True)
+            self.assertEqual(every_row(place), before)
+        with psycopg.connect(place, application_name="vane-check"):  # a name alone keeps nobody out
             restore(place, made.path, replace=True)
+
+    def test_what_is_replaced_goes_into_an_archive_first_and_the_one_put_back_stays(self) -> None:
+        source, place = database(), database()
+        with psycopg.connect(place) as connection:
+            connection.execute("insert into customers (store_id, name, phone) values (1, 'Only Here', '')")
+        made = back_up(source, self.folder)
+        with mock.patch.object(backup, "KEPT", 1):
+            restore(place, made.path, replace=True)
+        kept = sorted(self.folder.glob("*.zip"))
+        self.assertEqual(len(kept), 2)
+        self.assertEqual(kept[0], made.path)
+        again = empty()
+        restore(again, kept[1])
+        with psycopg.connect(again) as connection:
+            found = connection.execute("select count(*) from customers where name = 'Only Here'").fetchone()
+        self.assertEqual(found, (1,))
+
+    def test_rows_that_do_not_come_back_put_nothing_back(self) -> None:
+        source, place = database(), database()
+        made = back_up(source, self.folder)
+        with zipfile.ZipFile(made.path) as archive:
+            dump, manifest = archive.read(backup.DUMP), json.loads(archive.read(backup.MANIFEST))
+        manifest["rows"]["readings"] += 1
+        with zipfile.ZipFile(self.folder / "short.zip", "w") as archive:
+            archive.writestr(backup.DUMP, dump)
+            archive.writestr(backup.MANIFEST, json.dumps(manifest))
+        seal(place)
+        before = {name: rows for name, rows in every_row(place).items() if name != "backups"}
+        with self.assertRaisesRegex(CannotBackUp, "What came back is not what was kept: readings"):
+            restore(place, self.folder / "short.zip", replace=True)
+        self.assertEqual({name: rows for name, rows in every_row(place).items() if name != "backups"}, before)
+
+    def test_killed_at_any_moment_the_old_one_or_the_new_one_answers(self) -> None:
+        """Twenty moments over the time that a whole one takes; whoever put it back and PostgreSQL's programs die together."""
+        source, place = database(), database()
+        with psycopg.connect(source) as connection:
+            connection.execute("update stores set name = 'The New One'")
+        with psycopg.connect(place) as connection:
+            connection.execute("update stores set name = 'The Old One'")
+        made = back_up(source, self.folder)
+        began = time.monotonic()
+        os.waitpid(self._restoring(place, made.path), 0)
+        whole, names = time.monotonic() - began, set()
+        for moment in range(20):
+            with psycopg.connect(place) as connection:
+                connection.execute("update stores set name = 'The Old One'")
+            going = self._restoring(place, made.path)
+            time.sleep(whole * (0.05 + 0.95 * moment / 19))
+            with contextlib.suppress(ProcessLookupError):
+                os.killpg(going, signal.SIGKILL)
+            os.waitpid(going, 0)
+            with self.subTest(moment):
+                self._rests(place)
+                start.prepare(place)
+                with psycopg.connect(as_app(place)) as connection:
+                    connection.execute("select set_config('vane.store', '1', false)")
+                    name, readings = connection.execute(
+                        "select name, (select count(*) from readings) from stores where id = 1"
+                    ).fetchone() or ("", 0)
+                self.assertEqual(readings, made.rows["readings"])
+                names.add(name)
+        self.assertLessEqual(names, {"The Old One", "The New One"})
+        self.assertIn("The Old One", names)
+        self.assertEqual(Client(app_on(place), LEAD).get("/house").status_code, 200)
+
+    @staticmethod
+    def _restoring(url: str, path: Path) -> int:
+        """A process, of a group of its own with what it starts, that puts an archive back."""
+        child = os.fork()
+        if child == 0:
+            os.setsid()
+            os.dup2(os.open(os.devnull, os.O_WRONLY), 2)
+            with contextlib.suppress(BaseException):
+                restore(url, path, replace=True)
+            os._exit(0)
+        return child
+
+    def _rests(self, url: str) -> None:
+        """Nobody is at work in it any more: what a killed one began is taken back."""
+        asked = "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid() and state <> 'idle'"
+        with psycopg.connect(url, autocommit=True) as connection:
+            until = time.monotonic() + 60
+            while connection.execute(asked).fetchone() != (0,):
+                self.assertLess(time.monotonic(), until)
+                time.sleep(0.05)
+
+    def test_who_was_forgotten_is_forgotten_again_and_nobody_else(self) -> None:
+        source = database()
+        app = app_on(source)
+        lead = Client(app, LEAD)
+        made = back_up(source, self.folder)  # they are in it still
+        self.assertEqual(erased.remembered(self.folder), set())
+        with psycopg.connect(source) as connection:
+            tag, name = connection.execute(
+                "select b.tag, c.name from batteries b join customers c on c.id = b.customer_id where c.name <> '' limit 1"
+            ).fetchone() or (0, "")
+        asked = Asked(source, self.folder)
+        self.addCleanup(asked.close)
+        asked.look(time.monotonic())
+        lead.send("POST", f"/batteries/{tag}/erase-customer", {})
+        until = time.monotonic() + 30
+        while not erased.remembered(self.folder):
+            self.assertFalse(asked.look(time.monotonic()))
+            self.assertLess(time.monotonic(), until, "nobody told that somebody was forgotten")
         app.state.engine.dispose()
-        restore(place, made.path, replace=True)
+        rows, again = restore(source, made.path, replace=True)
+        self.assertGreater(again, 0)
+        with psycopg.connect(source) as connection:
+            found = connection.execute("select count(*) from customers where name = %s", (name,)).fetchone()
+            others = connection.execute("select count(*) from customers where name <> ''").fetchone()
+        self.assertEqual(found, (0,))
+        self.assertEqual(others, (rows["customers"] - again,))
+        # the same number, given to somebody who came at another time, is somebody else's
+        with psycopg.connect(source) as connection:
+            connection.execute(
+                "update customers set name = 'Somebody Else', erased_at = null where erased_at is not null"
+            )
+            connection.execute("update batteries set came_at = came_at + interval '1 second'")
+        with psycopg.connect(cluster().address(ADMIN, source.rsplit("/", 1)[1])) as connection:
+            connection.execute("set session_replication_role = replica")
+            connection.execute("update take_in_entries set written_at = written_at + interval '1 second'")
+        self.assertEqual(erased.forget_again(source, self.folder), 0)
 
     def test_a_damaged_archive_is_refused_before_anything_is_thrown_away(self) -> None:
         source, place = database(), empty()
@@ -128,14 +263,14 @@ class Backups(unittest.TestCase):
 
     def test_who_writes_meanwhile_is_in_it_whole_or_not_at_all(self) -> None:
         source = database()
-        run = backup._run
+        run = backup.run
 
         def write_first(program: str, url: str, *arguments: str) -> None:
             with psycopg.connect(source, autocommit=True) as connection:
                 connection.execute("insert into customers (store_id, name, phone) values (1, 'Late Comer', '')")
             run(program, url, *arguments)
 
-        with mock.patch.object(backup, "_run", write_first):
+        with mock.patch.object(backup, "run", write_first):
             made = back_up(source, self.folder)
         place = empty()
         restore(place, made.path)
@@ -162,7 +297,7 @@ class Backups(unittest.TestCase):
         found = lead.get("/house").json()["backup"]
         self.assertEqual((found["days_old"], found["problem"]), (0, ""))
         self.assertGreater(found["rows"], 3000)
-        with mock.patch.object(backup, "_run", side_effect=CannotBackUp("pg_dump failed: the disk is full")):
+        with mock.patch.object(backup, "run", side_effect=CannotBackUp("pg_dump failed: the disk is full")):
             asked.make()
         found = lead.get("/house").json()["backup"]
         self.assertEqual((found["days_old"], found["problem"]), (0, "pg_dump failed: the disk is full"))

@@ -20,7 +20,8 @@ from vane_check.__main__ import main
 from vane_check.records import seals
 from vane_check.records.models import APPEND_ONLY
 from vane_check.records.seals import CannotSeal, seal, seal_if_due, verify
-from vane_check.start.backup import back_up, heads_in
+from vane_check.start.archive_commands import heads_in
+from vane_check.start.backup import back_up
 from vane_check.start.cluster import ADMIN
 
 VOLTS_OF_173 = """
@@ -184,7 +185,7 @@ class Sealed(unittest.TestCase):
 
     def test_the_command_says_what_it_found(self) -> None:
         address = mock.patch(
-            "vane_check.start.backup.owners_address", lambda *_, **__: contextlib.nullcontext(self.url)
+            "vane_check.start.archive_commands.owners_address", lambda *_, **__: contextlib.nullcontext(self.url)
         )
         back_up(self.url, self.folder)
         said, wrong = io.StringIO(), io.StringIO()

@@ -229,7 +229,7 @@ class BackupLine(Screens):
             asked.make()
             expect(page.get_by_text("Last good backup today")).to_be_visible()
             expect(page.get_by_role("button", name="Make one now")).to_be_enabled()
-            with mock.patch.object(backup, "_run", side_effect=CannotBackUp("pg_dump failed: the disk is full")):
+            with mock.patch.object(backup, "run", side_effect=CannotBackUp("pg_dump failed: the disk is full")):
                 asked.make()
             page.reload()
             expect(page.get_by_text("The last try failed: pg_dump failed: the disk is full")).to_be_visible()

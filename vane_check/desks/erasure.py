@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from datetime import datetime
 
-from ..records import customers, stores
+from ..records import customers, house, stores
 from ..records.events import announce
 from ..records.models import Customer, Erasure
 from .counter import found_battery
@@ -31,4 +31,5 @@ def erase_people(desk: Desk, people: Sequence[Customer], now: datetime) -> None:
     stores.forget_on_the_way(desk.session, ids)
     desk.session.add(Erasure(erased_at=now, staff_id=desk.staff.id, customers=len(ids), tags=tags))
     desk.session.flush()
+    house.say_somebody_is_forgotten(desk.session)
     announce(desk.session, desk.staff.store_id, "erased")

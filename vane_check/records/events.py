@@ -40,6 +40,10 @@ whose count is higher; of any other answer nobody can be sure, so it is asked fo
 
 COUNTED = "select pg_snapshot_xmax(pg_current_snapshot())::text::bigint"
 
+AT_WORK_LOCK = 8140_2026_1201
+"""Held in common by every server that works on a database, however its connections are called; whoever puts an archive back
+wants it alone."""
+
 EVERYTHING = json.dumps({"what": "everything"})
 
 
@@ -83,6 +87,11 @@ class Announcements:
                 )
                 try:
                     await self._in_time(connection.execute(f"listen {CHANNEL}"))
+                    at_work = await self._in_time(
+                        connection.execute("select pg_try_advisory_lock_shared(%s)", (AT_WORK_LOCK,))
+                    )
+                    if await at_work.fetchone() != (True,):
+                        raise OSError("an archive is being put back")
                     self._is_back()
                     self._to_all(EVERYTHING)
                     await self._hear(connection)

@@ -34,11 +34,22 @@ def write_settings(session: Session, store_id: int, values: dict[str, Any]) -> N
 
 
 BACKUP_CHANNEL = "vane_backup"
+"""Heard by whoever watches over this server."""
+FOR_A_BACKUP, SOMEBODY_FORGOTTEN = "backup", "forgotten"
 
 
 def ask_for_backup(session: Session) -> None:
     """Tell whoever watches over this server to make one, once this transaction is committed."""
-    session.execute(text("select pg_notify(:channel, '')"), {"channel": BACKUP_CHANNEL})
+    _tell_the_watch(session, FOR_A_BACKUP)
+
+
+def say_somebody_is_forgotten(session: Session) -> None:
+    """Tell whoever watches over this server, who keeps in mind who was forgotten, once this transaction is committed."""
+    _tell_the_watch(session, SOMEBODY_FORGOTTEN)
+
+
+def _tell_the_watch(session: Session, what: str) -> None:
+    session.execute(text("select pg_notify(:channel, :what)"), {"channel": BACKUP_CHANNEL, "what": what})
 
 
 def newest_backups(session: Session) -> tuple[Backup | None, Backup | None]:

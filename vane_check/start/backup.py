@@ -1,11 +1,10 @@
-"""Backups: the whole database in one dated archive, and back from it into an empty place.
+"""Backups: the whole database in one dated archive; `restore.py` goes back from it.
 
 An archive is a ZIP of `database.dump` (PostgreSQL's own custom format) and `manifest.json` (when, of which release, how many
 rows each table had, the dump's SHA-256, the head of the seals over the evidence), both of one moment: whoever writes meanwhile
 is in it whole or not at all.
 """
 
-import argparse
 import hashlib
 import json
 import os
@@ -23,9 +22,9 @@ from psycopg import sql
 from psycopg.conninfo import conninfo_to_dict
 
 from .. import __version__
-from ..records.migrate import CannotMigrate, migrate
-from ..records.seals import CannotSeal, last_head, seal, verify
-from .cluster import CannotStart, binaries, cluster_folder, owners_address
+from ..records.seals import CannotSeal, last_head, seal
+from . import erased
+from .cluster import binaries
 
 ROOT = Path(__file__).parents[2]
 DUMP, MANIFEST = "database.dump", "manifest.json"
@@ -33,12 +32,6 @@ KEPT = 30
 """So many archives are kept in the folder; the first made beyond them go when a new one is good."""
 NUMBERED = re.compile(r"vane-check-(\d{6})-\d{4}-")
 """An archive carries its number before its date: a clock that was once ahead puts none before a later one."""
-
-
-AT_WORK = (
-    "select count(*) from pg_stat_activity where datname = current_database() and application_name = 'vane-check' "
-    "and pid <> pg_backend_pid()"
-)
 
 
 class CannotBackUp(RuntimeError):
@@ -58,14 +51,18 @@ def backups_folder() -> Path:
     return Path(os.environ.get("VANE_BACKUPS") or ROOT / ".vane" / "backups")
 
 
-def back_up(url: str, folder: Path, why: str = "asked for", now: datetime | None = None) -> Made:
-    """Make a dated archive and note it in the database. Raises CannotBackUp; that is noted too where it can be."""
+def back_up(
+    url: str, folder: Path, why: str = "asked for", now: datetime | None = None, spare: Path | None = None
+) -> Made:
+    """Make a dated archive and note it in the database; `spare` is not thrown away for it. Raises CannotBackUp; that is noted too
+    where it can be."""
     at = now or datetime.now(UTC)
     number = max((_number_of(one) for one in folder.glob("vane-check-*")), default=0) + 1
     path = folder / f"vane-check-{number:06d}-{at:%Y-%m-%d-%H%M%S-%f}.zip"
     try:
         folder.mkdir(parents=True, exist_ok=True)
         _seal(url, at)
+        erased.note(url, folder)
         rows = _written(url, path, at)
     except (OSError, CannotBackUp, psycopg.Error) as error:
         path.with_suffix(".part").unlink(missing_ok=True)
@@ -75,7 +72,8 @@ def back_up(url: str, folder: Path, why: str = "asked for", now: datetime | None
     made = Made(path, path.stat().st_size, rows)
     _note(url, at, why, path.name, made.bytes, rows, "")
     for old in sorted(set(folder.glob("vane-check-*.zip")) - {path}, key=_made_order)[: 1 - KEPT or None]:
-        old.unlink(missing_ok=True)
+        if old != spare:
+            old.unlink(missing_ok=True)
     return made
 
 
@@ -103,7 +101,7 @@ def _written(url: str, path: Path, at: datetime) -> dict[str, int]:
         connection.execute("set statement_timeout = 0")
         (snapshot,) = connection.execute("select pg_export_snapshot()").fetchone() or ("",)
         dump = Path(scratch) / DUMP
-        _run("pg_dump", url, "--format=custom", f"--snapshot={snapshot}", f"--file={dump}")
+        run("pg_dump", url, "--format=custom", f"--snapshot={snapshot}", f"--file={dump}")
         rows = row_counts(connection)
         version = connection.execute("select version_num from alembic_version").fetchone()
         sealed = last_head(connection)
@@ -125,7 +123,7 @@ def _read_back(path: Path, scratch: Path) -> None:
     """A good archive is one that was read: its manifest holds, and PostgreSQL reads all of the dump. Raises CannotBackUp."""
     kept = scratch / "again"
     kept.mkdir()
-    _unpacked(path, kept)
+    unpacked(path, kept)
     done = subprocess.run(
         [str(binaries() / "pg_restore"), "--file=/dev/null", str(kept / DUMP)],
         stdin=subprocess.DEVNULL,
@@ -145,44 +143,8 @@ def row_counts(connection: "psycopg.Connection[Any]") -> dict[str, int]:
     return counts
 
 
-def restore(url: str, path: Path, replace: bool = False) -> dict[str, int]:
-    """Put an archive back into an empty database and bring its tables up to date. Returns the rows of each table.
-
-    Raises CannotBackUp for an archive that is damaged, a database that is not empty (unless `replace`), or rows that do not
-    come back; then the database is left empty.
-    """
-    with tempfile.TemporaryDirectory() as scratch:
-        manifest = _unpacked(path, Path(scratch))
-        with psycopg.connect(url, autocommit=True, connect_timeout=5) as connection:
-            if not replace and _holds_something(connection):
-                raise CannotBackUp(
-                    "There is a shop in this database already: restore into an empty one, or say so with --yes."
-                )
-            if connection.execute(AT_WORK).fetchone() != (0,):
-                raise CannotBackUp("Vane Check is at work on this database: stop it first, then restore.")
-            connection.execute("drop schema public cascade")
-            connection.execute("create schema public")
-        _run(
-            "pg_restore",
-            url,
-            "--no-owner",
-            "--no-acl",
-            "--exit-on-error",
-            "--single-transaction",
-            str(Path(scratch) / DUMP),
-        )
-    with psycopg.connect(url, autocommit=True) as connection:
-        rows = row_counts(connection)
-        # what an archive was granted is not in it: the mark of it must not be, either
-        connection.execute("comment on schema public is null")
-    if rows != manifest["rows"]:
-        differ = sorted(name for name in rows | manifest["rows"] if rows.get(name) != manifest["rows"].get(name))
-        raise CannotBackUp(f"What came back is not what was kept: {', '.join(differ)}")
-    migrate(url)
-    return rows
-
-
-def _unpacked(path: Path, scratch: Path) -> dict[str, Any]:
+def unpacked(path: Path, scratch: Path) -> dict[str, Any]:
+    """An archive's manifest, its dump put into a folder. Raises CannotBackUp for one that is not whole."""
     try:
         with zipfile.ZipFile(path) as archive:
             manifest: dict[str, Any] = json.loads(archive.read(MANIFEST))
@@ -194,13 +156,6 @@ def _unpacked(path: Path, scratch: Path) -> dict[str, Any]:
     return manifest
 
 
-def _holds_something(connection: "psycopg.Connection[Any]") -> bool:
-    there = connection.execute("select to_regclass('public.stores')").fetchone()
-    if there is None or there[0] is None:
-        return False
-    return connection.execute("select 1 from stores limit 1").fetchone() is not None
-
-
 def _digest(path: Path) -> str:
     found = hashlib.sha256()
     with open(path, "rb") as file:
@@ -209,7 +164,7 @@ def _digest(path: Path) -> str:
     return found.hexdigest()
 
 
-def _run(program: str, url: str, *arguments: str) -> None:
+def run(program: str, url: str, *arguments: str) -> None:
     """One of PostgreSQL's programs; the password goes by its environment, where no list of processes shows it."""
     told = conninfo_to_dict(url)
     environment = {
@@ -217,13 +172,15 @@ def _run(program: str, url: str, *arguments: str) -> None:
         "PGUSER": str(told.get("user", "")), "PGPASSWORD": str(told.get("password", "")),
         "PGDATABASE": str(told.get("dbname", "")),
     }  # fmt: skip
-    into = ["--dbname", str(told.get("dbname", ""))] if program == "pg_restore" else []
     done = subprocess.run(
-        [str(binaries() / program), *into, *arguments], env=environment, stdin=subprocess.DEVNULL, capture_output=True
+        [str(binaries() / program), *arguments], env=environment, stdin=subprocess.DEVNULL, capture_output=True
     )
     if done.returncode != 0:
-        said = done.stderr.decode(errors="replace").strip().splitlines()
-        raise CannotBackUp(f"{program} failed: {said[0] if said else done.returncode}")
+        lines = done.stderr.decode(errors="replace").strip().splitlines()
+        said = next(
+            (line for line in lines if "ERROR" in line or "error:" in line), lines[0] if lines else done.returncode
+        )
+        raise CannotBackUp(f"{program} failed: {said}")
 
 
 def _note(url: str, at: datetime, why: str, name: str, size: int, rows: dict[str, int], problem: str) -> None:
@@ -240,73 +197,6 @@ def _note(url: str, at: datetime, why: str, name: str, size: int, rows: dict[str
             raise
 
 
-def heads_in(folder: Path, url: str) -> dict[str, tuple[int, str]]:
-    """By name the head that each archive made of this database carries; one nobody can read says so by having none."""
-    with psycopg.connect(url, connect_timeout=5) as connection:
-        ours = {name for (name,) in connection.execute("select file_name from backups where problem = ''")}
-    found = {}
-    for path in sorted(folder.glob("vane-check-*.zip")):
-        if path.name not in ours:
-            continue  # of another database, or of this one before something was put back
-        try:
-            with zipfile.ZipFile(path) as archive:
-                kept = json.loads(archive.read(MANIFEST)).get("seal")
-        except (OSError, KeyError, ValueError, zipfile.BadZipFile):
-            continue  # putting it back says so
-        if kept:
-            found[path.name] = (int(kept["id"]), str(kept["head"]))
-    return found
-
-
-def _verified(url: str, folder: Path) -> int:
-    heads = heads_in(folder, url)
-    found = verify(url, heads)
-    for fault in found.faults:
-        print(fault, file=sys.stderr)
-    if found.faults:
-        return 1
-    rows = sum(one.rows for one in found.seals)
-    last = f", the last of {found.seals[-1].made_at:%d %b %Y %H:%M}" if found.seals else ""
-    print(
-        f"{rows} rows of evidence under {len(found.seals)} seals{last}: all as they were sealed. "
-        f"{found.since} came since. Archives that carry a head: {len(heads)}, and all agree."
-    )
-    return 0
-
-
-def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
-    """The commands and what each takes."""
-    one = commands.add_parser("backup", help="make a dated archive of everything")
-    one.add_argument("--to", type=Path, default=None, help="the folder it goes to; .vane/backups, or VANE_BACKUPS")
-    back = commands.add_parser("restore", help="put an archive back into an empty place")
-    back.add_argument("archive", type=Path)
-    back.add_argument("--yes", action="store_true", help="throw away what is in the database now")
-    walk = commands.add_parser(
-        "verify", help="hold the evidence against its seals, and those against what archives carry"
-    )
-    walk.add_argument(
-        "--archives", type=Path, default=None, help="the folder they are in; .vane/backups, or VANE_BACKUPS"
-    )
-
-
-def run(asked: argparse.Namespace) -> int:
-    """Run one command. Returns 0, or 2 with one sentence; `verify` 1 where evidence is not what was sealed."""
-    try:
-        with owners_address(cluster_folder(ROOT), may_make=asked.command == "restore") as url:
-            if asked.command == "backup":
-                made = back_up(url, asked.to or backups_folder())
-                print(f"{made.path}  {made.bytes / 1e6:.1f} MB, {sum(made.rows.values())} rows")
-            elif asked.command == "verify":
-                return _verified(url, asked.archives or backups_folder())
-            else:
-                rows = restore(url, asked.archive, asked.yes)
-                print(f"{sum(rows.values())} rows of {len(rows)} tables are back")
-    except (CannotStart, CannotBackUp, CannotMigrate) as error:
-        print(error, file=sys.stderr)
-        return 2
-    return 0
-
-
 class Asked:
     """Listens for a screen that asks for a backup, beside what watches over the server. Never in its way."""
 
@@ -318,7 +208,7 @@ class Asked:
 
     def look(self, monotonic: float, retry_seconds: float = 5) -> bool:
         """Whether one was asked for since the last look. A database that is away is asked again later."""
-        from ..records.house import BACKUP_CHANNEL
+        from ..records.house import BACKUP_CHANNEL, FOR_A_BACKUP
 
         try:
             if self._line is None:
@@ -327,7 +217,10 @@ class Asked:
                 self._tried = monotonic
                 self._line = psycopg.connect(self.url, autocommit=True, connect_timeout=2)
                 self._line.execute(f"listen {BACKUP_CHANNEL}")
-            return bool(list(self._line.notifies(timeout=0)))
+            told = {notice.payload for notice in self._line.notifies(timeout=0)}
+            if told - {FOR_A_BACKUP}:
+                self.note_erased()
+            return FOR_A_BACKUP in told
         except psycopg.Error:
             self.close()
             return False
@@ -337,6 +230,13 @@ class Asked:
         if self._line is not None:
             self._line.close()
             self._line = None
+
+    def note_erased(self) -> None:
+        """Somebody was forgotten: that is remembered beside the archives, so that none of them brings them back."""
+        try:
+            erased.note(self.url, self.folder)
+        except (OSError, ValueError, psycopg.Error) as error:
+            print(f"Who was forgotten is not remembered: {type(error).__name__}", file=sys.stderr, flush=True)
 
     def make(self) -> None:
         """Make it; what goes wrong is noted in the database and said on standard error."""
