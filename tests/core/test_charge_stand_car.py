@@ -24,6 +24,19 @@ class ChargeRuns(unittest.TestCase):
             with self.subTest(what):
                 self.assertEqual(judge(volts(12.0), run(**body)).findings[1].points_to, points_to)
 
+    def test_where_nobody_read_the_start_the_first_moment_noted_tells_whether_it_falls(self) -> None:
+        log = [{"minutes": 120, "amps": 8}, {"minutes": 30, "amps": 12}]
+        falls = {"start_amps": None, "amps": 5, "volts": 12.6, "hours": 4}
+        self.assertEqual(
+            judge(volts(12.0), run(**falls)).findings[1].points_to, Outcome.DEAD_CELL
+        )  # for all anybody knows
+        found = judge(volts(12.0), run(**falls, log=log)).findings[1]
+        self.assertIsNone(found.points_to)
+        self.assertNotIn("does not fall", found.text)
+        stays = judge(volts(12.0), run(**falls | {"amps": 11.5}, log=log)).findings[1]
+        self.assertEqual(stays.points_to, Outcome.DEAD_CELL)
+        self.assertIn("does not fall", stays.text)
+
     def test_a_shorted_cell_on_charge_stops_the_charge(self) -> None:
         judged = judge(volts(12.0), run(amps=8, volts=12.6))
         self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.DEAD_CELL, "stop_charge"))

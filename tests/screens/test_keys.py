@@ -241,3 +241,21 @@ class Wrong(Keys):
         page.keyboard.press("Enter")
         self.wait_until(page, lambda: self.figure(tag, "rest_volts", "rested_hours") == 24)
         self.assertEqual(self.figure(tag, "rest_volts", "volts"), 12.94)
+
+    def test_enter_in_the_size_field_takes_no_half_written_battery_in(self) -> None:
+        page = self.page("/counter")
+        here = Client(app_on(self.url), TEO)
+        before = len(here.get("/shelf").json())
+        page.get_by_label("Rated figure").fill("610")
+        size = page.get_by_role("combobox", name="Group or box size")
+        for text in ("48", "4", "no such size"):
+            with self.subTest(text):
+                size.fill(text)
+                size.press("Enter")
+                page.wait_for_timeout(300)
+                self.assertTrue(page.url.endswith("/counter"))
+                expect(page.get_by_label("Rated figure")).to_have_value("610")
+        self.assertEqual(len(here.get("/shelf").json()), before)
+        page.get_by_label("Rated figure").press("Enter")  # here it means it
+        page.wait_for_url("**/check/*")
+        self.assertEqual(len(here.get("/shelf").json()), before + 1)

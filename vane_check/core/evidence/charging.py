@@ -62,11 +62,19 @@ def full_by(run: ChargeRun, case: Case) -> str | None:
     return None
 
 
+def began_amps(run: ChargeRun) -> float | None:
+    """What it drew at the start, or at the first moment that was noted: that current fell or stood by either."""
+    if run.start_amps is not None or not run.log:
+        return run.start_amps
+    return min(run.log, key=attrgetter("minutes")).amps
+
+
 def _tapered_amps(run: ChargeRun, case: Case) -> float | None:
     """The amps [A] at which a charge at its volts counts as full; None when nothing tells."""
     if case.capacity_ah is not None:
         return case.capacity_ah * case.rules.full_amps_share.value
-    return None if run.start_amps is None else run.start_amps * case.rules.full_share_of_start.value
+    began = began_amps(run)
+    return None if began is None else began * case.rules.full_share_of_start.value
 
 
 def _gravities_agree(run: ChargeRun, case: Case) -> bool:
@@ -120,7 +128,8 @@ def _no_current(reading: ChargeRun, case: Case, shown: str, held: str) -> Findin
     rules = case.rules
     if not case.no_current(reading):
         return None
-    flowed = reading.start_amps is not None and over(reading.start_amps, rules.no_current_amps.value, TENTH_AMP)
+    began = began_amps(reading)
+    flowed = began is not None and over(began, rules.no_current_amps.value, TENTH_AMP)
     at_volts = at_least(reading.volts, reaches_volts(case), VOLTS)
     was = case.rest_until(reading.taken_at)
     if at_volts and (flowed or (was is not None and at_least(was.volts, case.recharge_line_volts, VOLTS))):
@@ -154,7 +163,8 @@ def _stuck(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | N
     """Current that stays, or rises, for hours below the volts a charge comes to: a shorted cell, unless it may still be filling."""
     rules = case.rules
     assert reading.amps is not None
-    start = reading.start_amps if reading.start_amps is not None else reading.amps
+    began = began_amps(reading)
+    start = reading.amps if began is None else began
     small = case.battery.capacity_ah_20h
     least = (
         rules.stuck_amps.value if small is None else min(rules.stuck_amps.value, small * rules.stuck_amps_per_ah.value)

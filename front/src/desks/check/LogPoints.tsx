@@ -15,6 +15,10 @@ const Point = styled(AriaButton)`
   cursor: pointer;
 `;
 
+/** What is wrong with one field stands under it and moves nothing beside it. */
+const FIELD = { width: 112, alignSelf: "start" } as const;
+const LABEL_PX = 22;
+
 interface Props {
   field: Log;
   values: Values;
@@ -65,7 +69,7 @@ export function LogPoints({ field, values, set }: Props) {
             {point.replace(" ", " min ")} {unit} ✕
           </Point>
         ))}
-        <div ref={first} style={{ width: 112 }} onKeyDown={enter}>
+        <div ref={first} style={FIELD} onKeyDown={enter}>
           <Entry
             label={t("After")}
             value={minutes}
@@ -75,7 +79,7 @@ export function LogPoints({ field, values, set }: Props) {
             problem={numberOf(minutes) === null ? problem : undefined}
           />
         </div>
-        <div style={{ width: 112 }} onKeyDown={enter}>
+        <div style={FIELD} onKeyDown={enter}>
           <Entry
             label={field.of === "volts" ? t("Volts then") : t("Amps then")}
             value={figure}
@@ -85,7 +89,7 @@ export function LogPoints({ field, values, set }: Props) {
             problem={numberOf(minutes) === null ? undefined : problem}
           />
         </div>
-        <Button isDisabled={!isReady} onPress={noteIt}>
+        <Button isDisabled={!isReady} onPress={noteIt} style={{ alignSelf: "start", marginTop: LABEL_PX }}>
           {t("Note it")}
         </Button>
       </div>
