@@ -256,6 +256,7 @@ class Wrong(Keys):
                 self.assertTrue(page.url.endswith("/counter"))
                 expect(page.get_by_label("Rated figure")).to_have_value("610")
         self.assertEqual(len(here.get("/shelf").json()), before)
+        size.fill("")
         page.get_by_label("Rated figure").press("Enter")  # here it means it
         page.wait_for_url("**/check/*")
         self.assertEqual(len(here.get("/shelf").json()), before + 1)
