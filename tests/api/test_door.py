@@ -103,6 +103,11 @@ class Door(unittest.TestCase):
                 dying = True
                 self.assertGreaterEqual(self.attempt(here, TEO, PINS[TEO]).status_code, 500)
                 dying = False
+                dying = True
+                lift = {"staff_id": self.person(NOOR), "lead_id": self.person(LEAD), "lead_pin": PINS[LEAD]}
+                self.assertGreaterEqual(here.post("/api/sign-in/lift", json=lift).status_code, 500)
+                dying = False
+        self.assertEqual(here.post("/api/sign-in/lift", json=lift).status_code, 204)
         self.assertEqual(self.attempt(here, TEO).json()["wait_seconds"], None)  # two wrong ones are free, as ever
         self.assertEqual(self.attempt(here, TEO, PINS[TEO]).status_code, 200)
 

@@ -14,15 +14,17 @@ from pathlib import Path
 from unittest import mock
 
 import psycopg
+from alembic import command
 from psycopg import sql
 
 from tests.house import LEAD, TEO, Client, app_on, cluster, database, empty, served
 from vane_check.__main__ import main
+from vane_check.records.migrate import config_for
 from vane_check.records.seals import seal
 from vane_check.start import backup, erased
 from vane_check.start import command as start
 from vane_check.start.backup import Asked, CannotBackUp, back_up
-from vane_check.start.cluster import ADMIN
+from vane_check.start.cluster import ADMIN, OWNER
 from vane_check.start.restore import restore
 
 
@@ -73,6 +75,16 @@ class Backups(unittest.TestCase):
         with mock.patch.object(backup, "KEPT", 2):
             last = back_up(source, self.folder, now=days[1]).path
         self.assertEqual(sorted(self.folder.iterdir()), [made[-1], last])
+
+    def test_tables_of_every_release_are_backed_up_before_they_are_changed(self) -> None:
+        for version in ("0001", "0003", "0007", "0012", "0015"):
+            with self.subTest(version):
+                place = cluster().address(OWNER, f"release_{version}")
+                with psycopg.connect(cluster().address(ADMIN, "postgres"), autocommit=True) as connection:
+                    connection.execute(f"create database release_{version} owner {OWNER}")
+                command.upgrade(config_for(place), version)
+                made = back_up(place, self.folder)
+                self.assertEqual(made.rows["alembic_version"], 1)
 
     def test_one_that_cannot_be_read_back_is_none(self) -> None:
         source, write = empty(), zipfile.ZipFile.write

@@ -15,28 +15,14 @@ ON_THE_DEVICE = """async () => {
     const asks = indexedDB.open("vane-check-seen", 1);
     asks.onsuccess = () => found(asks.result);
   });
-  const keys = await new Promise((found) => {
-    const asks = database.transaction("seen").objectStore("seen").getAllKeys();
-    asks.onsuccess = () => found(asks.result);
-  });
-  database.close();
-  return keys;
-}"""
-"""What is kept on the device, by the names of what was asked."""
-
-RACK_KEPT_AT = """async () => {
-  const database = await new Promise((found) => {
-    const asks = indexedDB.open("vane-check-seen", 1);
-    asks.onsuccess = () => found(asks.result);
-  });
   const kept = await new Promise((found) => {
-    const asks = database.transaction("seen").objectStore("seen").get('["rack"]');
+    const asks = database.transaction("seen").objectStore("seen").getAll();
     asks.onsuccess = () => found(asks.result);
   });
   database.close();
-  return kept ? kept.at : 0;
+  return Object.fromEntries(kept.map(({ hash, at }) => [hash, at]));
 }"""
-"""When the rack was last kept on the device [ms]."""
+"""What is kept on the device, by the names of what was asked, and when it was answered [ms]."""
 
 
 class LineDown(Screens):
@@ -256,14 +242,18 @@ class LineDown(Screens):
         with served(self.url) as base:
             _, page = self.opened(base)
             asked: list[Route] = []
+
+            def rack_kept_at() -> float:
+                return float(page.evaluate(ON_THE_DEVICE).get('["rack"]', 0))
+
             page.route("**/api/rack", lambda route: asked.append(route) if not asked else route.continue_())
             page.reload()
             self.wait_until(page, lambda: bool(asked))
-            before = page.evaluate(RACK_KEPT_AT)
+            before = rack_kept_at()
             Client(app_on(self.url), TEO).send("POST", "/batteries/173/readings", entry("rest_volts", volts=12.55))
             page.wait_for_timeout(500)  # heard, and gathered for a moment
             asked[0].continue_()
-            self.wait_until(page, lambda: page.evaluate(RACK_KEPT_AT) > before)
+            self.wait_until(page, lambda: rack_kept_at() > before)
 
     def test_a_second_tab_and_a_lock_in_it_take_all_off_the_device(self) -> None:
         port = free_port()

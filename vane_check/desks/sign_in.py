@@ -2,9 +2,10 @@
 
 import hashlib
 import secrets
-from collections.abc import Callable
-from contextlib import AbstractContextManager
+from collections.abc import Callable, Iterator
+from contextlib import AbstractContextManager, contextmanager
 from datetime import datetime, timedelta
+from functools import cache
 from itertools import pairwise
 from typing import NamedTuple
 
@@ -32,8 +33,7 @@ Opener = Callable[[], AbstractContextManager[StoreSession]]
 """Opens a transaction. A PIN is checked between two of them: hashing takes long and needs no connection."""
 
 _HASHER = PasswordHasher()
-_NOBODY = _HASHER.hash(secrets.token_hex(16))
-"""What the PIN of nobody is held against: it takes as long to be wrong."""
+
 _right_unwritten: set[tuple[int, str]] = set()
 """Who gave the right PIN where when the database went away before it was on record: no wrong try. Of this process alone."""
 
@@ -118,18 +118,14 @@ def sign_in(opener: Opener, staff_id: int, pin: str, address: str, now: datetime
         return known
     if known is None or not is_right(known.pin_hash, pin):
         if known is None:
-            is_right(_NOBODY, pin)
+            is_right(_nobody_s(), pin)
         with opener() as session:
             wait = _wait_seconds(session, staff_id, address, now)
         return WrongPin(WRONG + (f": wait {in_words(wait)}" if wait else ""), wait)
-    try:
-        with opener() as session:
-            session.bind_to(known.store_id)
-            session.add(SignInTry(staff_id=staff_id, address=address, kind="right", tried_at=now))
-            return _open(session, known, now)
-    except Exception:
-        _right_unwritten.add((staff_id, address))
-        raise
+    with _proved(opener, staff_id, address) as session:
+        session.bind_to(known.store_id)
+        session.add(SignInTry(staff_id=staff_id, address=address, kind="right", tried_at=now))
+        return _open(session, known, now)
 
 
 def change_store(session: StoreSession, token: str, staff_id: int, now: datetime) -> Opened:
@@ -164,9 +160,9 @@ def lift(opener: Opener, staff_id: int, lead_id: int, lead_pin: str, address: st
         return lead
     if lead is None or not is_right(lead.pin_hash, lead_pin) or lead.role not in LEADS:
         if lead is None:
-            is_right(_NOBODY, lead_pin)
+            is_right(_nobody_s(), lead_pin)
         return WrongPin("That is no lead's PIN", 0)
-    with opener() as session:
+    with _proved(opener, lead_id, address) as session:
         person = people.one_of_staff(session, staff_id)
         if person is None or person.store_id != lead.store_id:
             return WrongPin("Nobody of that name here", 0)
@@ -176,6 +172,23 @@ def lift(opener: Opener, staff_id: int, lead_id: int, lead_pin: str, address: st
         session.add(SignInTry(staff_id=lead_id, address=address, kind="right", tried_at=now))
         session.add(SignInTry(staff_id=staff_id, address=address, kind="lifted", tried_at=now, lifted_by=lead_id))
     return None
+
+
+@contextmanager
+def _proved(opener: Opener, staff_id: int, address: str) -> Iterator[StoreSession]:
+    """What a right PIN leads to. Where the database goes away meanwhile, it was right all the same."""
+    try:
+        with opener() as session:
+            yield session
+    except Exception:
+        _right_unwritten.add((staff_id, address))
+        raise
+
+
+@cache
+def _nobody_s() -> str:
+    """What the PIN of nobody is held against: it takes as long to be wrong."""
+    return _HASHER.hash(secrets.token_hex(16))
 
 
 def may_lift(role: str, of: str) -> bool:

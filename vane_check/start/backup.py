@@ -12,6 +12,7 @@ import re
 import subprocess
 import sys
 import tempfile
+import threading
 import zipfile
 from datetime import UTC, datetime
 from pathlib import Path
@@ -205,6 +206,7 @@ class Asked:
         self.folder = folder
         self._line: psycopg.Connection[Any] | None = None
         self._tried = 0.0
+        self._noting = threading.Lock()
 
     def look(self, monotonic: float, retry_seconds: float = 5) -> bool:
         """Whether one was asked for since the last look. A database that is away is asked again later."""
@@ -219,7 +221,7 @@ class Asked:
                 self._line.execute(f"listen {BACKUP_CHANNEL}")
             told = {notice.payload for notice in self._line.notifies(timeout=0)}
             if told - {FOR_A_BACKUP}:
-                self.note_erased()
+                threading.Thread(target=self.note_erased, daemon=True).start()
             return FOR_A_BACKUP in told
         except psycopg.Error:
             self.close()
@@ -234,7 +236,8 @@ class Asked:
     def note_erased(self) -> None:
         """Somebody was forgotten: that is remembered beside the archives, so that none of them brings them back."""
         try:
-            erased.note(self.url, self.folder)
+            with self._noting:
+                erased.note(self.url, self.folder)
         except (OSError, ValueError, psycopg.Error) as error:
             print(f"Who was forgotten is not remembered: {type(error).__name__}", file=sys.stderr, flush=True)
 

@@ -43,7 +43,10 @@ def note(url: str, folder: Path) -> int:
     with psycopg.connect(url, connect_timeout=5) as connection:
         if (connection.execute("select to_regclass('public.take_in_entries')").fetchone() or (None,))[0] is None:
             return 0  # nothing is set up here
-        here = {Forgotten(*row) for row in connection.execute(SINCE.format("not"))}
+        try:
+            here = {Forgotten(*row) for row in connection.execute(SINCE.format("not"))}
+        except psycopg.errors.UndefinedColumn:
+            return 0  # tables of a release that forgot nobody
     before = remembered(folder)
     if here <= before:
         return len(before)
