@@ -13,6 +13,7 @@ from tempfile import TemporaryDirectory
 from typing import Any
 from zoneinfo import ZoneInfo
 
+import psycopg
 from fastapi.testclient import TestClient
 from frictionless import Package
 from openpyxl import Workbook
@@ -21,8 +22,10 @@ from sqlalchemy import select
 from tests.api.test_api import TAKE_IN
 from tests.house import HERE, LEAD, NOOR, TEO, Client, app_on, database, sessions
 from tests.photos import CARD, corners, seen
+from tests.records.test_files import workbook
 from vane_check.desks.import_runner import Runner
 from vane_check.records.base import StoreSession
+from vane_check.records.migrate import migrate
 from vane_check.records.models import CatalogueItem, ImportRun, StockPiece, TermsRow
 
 HEADING = "Name;Line;Size;Rating;Ah;Price;Deposit on the old one"
@@ -334,6 +337,11 @@ class Sales(Goods):
 
 
 class Lists(Goods):
+    def sent(self, content: bytes, kind: str = "items") -> Any:
+        found = self.send(content, kind)
+        self.assertEqual(found.status_code, 201, found.text)
+        return self.until(found.json()["id"], "sent", "failed")
+
     def send(self, content: bytes, kind: str = "items", by: Client | None = None) -> Any:
         by = by or self.lead
         return by.http.post(
@@ -350,7 +358,7 @@ class Lists(Goods):
         return self.fail(f"it stayed {run['state']}: {run['problem']}")
 
     def looked_at(self, content: bytes, kind: str = "items") -> Any:
-        run = self.send(content, kind).json()
+        run = self.sent(content, kind)
         self.post(f"/imports/{run['id']}/check", {"mapping": run["mapping"]}, 201, self.lead)
         return self.until(run["id"], "checked")
 
@@ -361,13 +369,13 @@ class Lists(Goods):
 
     def test_a_list_is_looked_at_then_kept_and_its_heading_is_remembered(self) -> None:
         rows = "\n".join(f"Nordal {n};Nordal;LN3;{600 + n};70;99,50;7,5" for n in range(20))
-        sent = self.send(f"{HEADING}\n{rows}".encode())
-        self.assertFalse(sent.json()["remembered"])
+        sent = self.sent(f"{HEADING}\n{rows}".encode())
+        self.assertFalse(sent["remembered"])
         run = self.kept(f"{HEADING}\n{rows}".encode())
         self.assertEqual((run["rows_done"], run["rows_refused"]), (20, 0))
         item = self.item("Nordal 7")
         self.assertEqual((item["price_cents"], item["core_deposit_cents"], item["cca_amps"]), (9950, 750, 607))
-        again = self.send(f"{HEADING}\nNordal 7;Nordal;LN3;650;70;120;0".encode()).json()
+        again = self.sent(f"{HEADING}\nNordal 7;Nordal;LN3;650;70;120;0".encode())
         self.assertTrue(again["remembered"])
         self.post(f"/imports/{again['id']}/keep", {}, 422, self.lead)  # nobody looked at it
         self.kept(f"{HEADING}\nNordal 7;Nordal;LN3;650;70;120;0".encode())
@@ -469,12 +477,13 @@ class Lists(Goods):
 
     def test_what_is_no_list_and_who_may(self) -> None:
         for content in (b"", b"one column\n1\n", b"PK\x03\x04nonsense", b"\x00\x01\x02,\n"):
-            found = self.send(content)
-            self.assertEqual((found.status_code, self.fault(found.json())[0]), (422, "file"), content)
+            found = self.sent(content)
+            self.assertEqual((found["state"], found["columns"], found["problem"] != ""), ("failed", [], True), content)
+            self.post(f"/imports/{found['id']}/check", {"mapping": found["mapping"]}, 409, self.lead)
         self.assertEqual(self.send(b"a,b\n1,2\n", by=self.teo).status_code, 403)
         self.assertEqual(self.teo.get("/imports").status_code, 403)
         self.assertEqual(self.teo.get("/goods/package.zip").status_code, 403)
-        run = self.send(b"a,b\n1,2\n").json()
+        run = self.sent(b"a,b\n1,2\n")
         wrong = self.post(f"/imports/{run['id']}/check", {"mapping": {"columns": {"name": "c"}}}, 422, self.lead)
         self.assertIn("mapping.columns.name", [one["path"] for one in wrong["errors"]])
 
@@ -483,6 +492,49 @@ class Lists(Goods):
         self.assertEqual(self.send(long).status_code, 201)
         stranger = TestClient(app_on(self.url), base_url=HERE)
         self.assertEqual(stranger.post("/api/imports?kind=items", content=long).status_code, 413)
+
+    def test_ten_files_that_would_stop_a_shop_and_everybody_else_is_served_meanwhile(self) -> None:
+        stray = workbook(XFD1048576="x")
+        sent = [self.send(stray).json()["id"] for _ in range(10)]
+        began, states = time.monotonic(), set()
+        while states != {"failed"}:
+            self.assertLess(time.monotonic() - began, 600)
+            self.assertEqual(self.teo.get("/shelf").status_code, 200)
+            states = {self.lead.get(f"/imports/{one}").json()["state"] for one in sent}
+        self.assertIn("XFD1048576", self.lead.get(f"/imports/{sent[-1]}").json()["problem"])
+
+    def test_names_of_an_earlier_release_with_signs_that_no_form_takes_are_mended_and_open_again(self) -> None:
+        url = database()
+        with psycopg.connect(url, autocommit=True) as connection:
+            run = connection.execute
+            names = dict(run("select name, id from catalogue_items order by id limit 3").fetchall())
+            first, second, third = names
+            run(
+                "update catalogue_items set name = 'Two\nlines', line = E'A\tline', price_cents = 1 where name = %s",
+                (first,),
+            )
+            run("update catalogue_items set name = E'Two\u0007lines' where name = %s", (second,))
+            run("update catalogue_items set name = 'Two lines' where name = %s", (third,))
+            run(
+                "update vehicles set source = E'a\rlist', also_codes = '{\"LN\n3\"}' where id = (select min(id) from vehicles)"
+            )
+            run("update alembic_version set version_num = '0016'")
+        migrate(url)
+        with psycopg.connect(url) as connection:
+            for table in ("catalogue_items", "vehicles", "size_aliases", "suppliers"):
+                bad = connection.execute(
+                    f"select count(*) from {table} t where t::text ~ '[\\x01-\\x1f\\x7f-\\x9f]'"
+                ).fetchone()
+                self.assertEqual(bad, (0,), table)
+            ids = list(names.values())
+            found = connection.execute(
+                "select name from catalogue_items where id = any(%s) order by id", (ids,)
+            ).fetchall()
+        self.assertEqual(found, [(f"Two lines ({ids[0]})",), (f"Two lines ({ids[1]})",), ("Two lines",)])
+        teo = Client(app_on(url), TEO)
+        for number in ids:
+            self.assertEqual(teo.get(f"/goods/{number}").status_code, 200)
+        self.assertTrue(teo.get("/vehicles").json())
 
     def test_out_as_a_data_package_that_frictionless_takes(self) -> None:
         packed = self.lead.get("/goods/package.zip").content

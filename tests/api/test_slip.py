@@ -1,14 +1,10 @@
 """The slip on paper: one page for every judgement, plain words, whatever is written on it."""
 
-import shutil
 import unittest
 from datetime import UTC, date, datetime
 from io import BytesIO
 from itertools import pairwise
-from pathlib import Path
-from tempfile import TemporaryDirectory
 from typing import Any
-from unittest.mock import patch
 
 from pypdf import PdfReader
 
@@ -16,8 +12,9 @@ from tests.build import check, judge, look, reading, tester, volts
 from vane_check.core.battery import Battery
 from vane_check.core.judgement import Judgement
 from vane_check.core.outcomes import Outcome
-from vane_check.papers import scripts
-from vane_check.papers.scripts import in_order, installed_font, missing
+from vane_check.papers.language import spoken
+from vane_check.papers.scripts import in_order, parts
+from vane_check.papers.shelf_tag import ShelfTag, shelf_tag
 from vane_check.papers.slip import Claimed, Slip, draw
 
 AT = datetime(2026, 3, 2, 9, 30, tzinfo=UTC)
@@ -102,25 +99,42 @@ class Paper(unittest.TestCase):
             ("\u0633\u0627\u0645\u064a", "\ufef2\ufee3\ufe8e\ufeb3"),  # joined forms, from left to right
         ):
             with self.subTest(name):
-                self.assertEqual(missing(name), "")
                 self.assertEqual(in_order(name), kept)
-                self.assertNotIn("▯", printed(JUDGED[Outcome.SOUND], customer=name))
-        with patch("vane_check.papers.scripts.installed_font", return_value=None):  # a machine without fonts of its own
-            self.assertEqual(missing("山田太郎"), "山田太郎")
-            words = printed(JUDGED[Outcome.SOUND], customer="山田太郎")
-            self.assertIn("4 signs of this name are in no letters this shop has", words)
+                self.assertNotIn(None, [part.font for part in parts(name)])
 
-    def test_other_scripts_are_looked_for_among_the_fonts_installed(self) -> None:
-        with TemporaryDirectory() as folder:
-            there = Path(folder)
-            (there / "broken.ttf").write_bytes(b"no font")
-            self.assertIsNone(installed_font("Ω", (there,)))
-            shutil.copy(Path(scripts.__file__).parent / "fonts" / "DejaVuSans.ttf", there / "Some Font.ttf")
-            found = installed_font("Ξ", (there,))
-            self.assertEqual(found, "Installed Some Font")
-            with patch("vane_check.papers.scripts.installed_font", return_value=found):
-                self.assertEqual(missing("山"), "")
-                self.assertIn('<font name="Installed Some Font">山</font>', scripts.written("A 山"))
+    def test_every_script_that_people_are_named_in_has_its_letters(self) -> None:
+        """Sample letters of each script by Unicode's own names of them, read back out of the PDF."""
+        for name in (
+            "王小明", "山田さくら", "김민준", "สมชาย", "अमित", "অমিত", "குமார்", "రాము", "અમિત", "ਅਮਿਤ", "ಅಮಿತ್", "അമിത്", "අමිත්", "ଅମିତ",
+            "ሰላም", "គឹម", "ສົມ", "မောင်", "გიორგი", "Արմեն", "😀🔋🚗", "Nguyễn Văn Ơn", "Ðorđe Ŋøŕ",
+        ):  # fmt: skip
+            with self.subTest(name):
+                self.assertNotIn(None, [part.font for part in parts(name)])
+                self.assertNotIn(None, [part.font for part in parts(name, bold=True)])
+                words = printed(JUDGED[Outcome.SOUND], customer=name)
+                beyond = {sign for sign in name if ord(sign) > 0xFFFF}  # drawn, but no reader's search knows them
+                self.assertLessEqual(set(name) - {" "} - beyond, set(words))
+                self.assertNotIn("in no letters", words)
+
+    def test_a_sign_of_no_family_stands_as_its_code_and_that_is_said_once(self) -> None:
+        with spoken("en"):
+            words = printed(JUDGED[Outcome.SOUND], customer="A\U0001faeaB\U00012000", car="\U0001faea")
+        self.assertIn("1FAEA", words)
+        self.assertIn("12000", words)
+        self.assertEqual(words.count("2 signs here are in no letters"), 1)
+        with spoken("en"):  # and the next paper begins anew
+            self.assertNotIn("in no letters", printed(JUDGED[Outcome.SOUND]))
+
+    def test_joiners_and_skins_are_no_signs_of_their_own(self) -> None:
+        self.assertEqual("".join(part.text for part in parts("👍\ufe0f\u200da")), "👍a")
+
+    def test_tags_are_never_blank_either_and_end_before_their_edge(self) -> None:
+        for line in ("王小明 48", "Merlow \U0001faea " * 20, "김" * 90):
+            with self.subTest(line):
+                tag = ShelfTag("Shop", line, "LN3", "640 A CCA", "99.00 EUR", "")
+                words = "".join(page.extract_text() for page in PdfReader(BytesIO(shelf_tag(tag))).pages)
+                self.assertIn(line[:2].strip(), words)
+                self.assertEqual("1FAEA" in words, "\U0001faea" in line)
 
     def test_serial_sale_jobs_and_what_was_paid_stand_on_it(self) -> None:
         claim = Claimed(

@@ -9,7 +9,8 @@ from datetime import UTC, date, datetime
 
 from openpyxl import Workbook
 
-from vane_check.papers.lists import NotAList, Table, data_package, open_list
+from vane_check.files.lists import NotAList, open_list
+from vane_check.papers.lists import Table, data_package
 
 
 class Reading(unittest.TestCase):

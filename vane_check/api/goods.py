@@ -164,12 +164,19 @@ def newest_imports(desk: AtDesk, now: Now) -> list[imports.ImportLine]:
     openapi_extra={"requestBody": {"required": True, "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}},
 )  # fmt: skip
 def send_list(
-    content: Content, desk: AtDesk, now: Now, write: WriteId, kind: Kind, name: Annotated[ShortText, Query()] = ""
+    content: Content,
+    desk: AtDesk,
+    now: Now,
+    write: WriteId,
+    request: Request,
+    kind: Kind,
+    name: Annotated[ShortText, Query()] = "",
 ) -> imports.ImportView:
-    """Take a CSV or XLSX in and read its heading. Only a lead may."""
+    """Take a CSV or XLSX in; its heading is read beside the requests. Only a lead may."""
     said = imports.Sent(kind=kind, name=name, bytes=len(content), digest=imports.digest_of(content))
     run_id = once(desk, write, "import", said, lambda: imports.send(desk, kind, name, content, now))
     assert run_id is not None
+    _start(desk, run_id, request)
     return imports.view(desk, run_id, now)
 
 

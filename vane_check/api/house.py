@@ -10,7 +10,7 @@ from ..desks import house_desk, house_people, set_up, sign_in, terms
 from ..desks.once import once
 from .problems import AT_THE_DOOR, SIGNED_IN, WRITE, told
 from .sign_in import Me, address_of, admitted
-from .signed_in import AtDesk, Now, Opener, WriteId
+from .signed_in import AtDesk, AtKnownDesk, Now, Opener, WriteId
 
 router = APIRouter(prefix="/api", tags=["house"])
 
@@ -56,10 +56,14 @@ def write_shop(written: house_desk.WriteShop, desk: AtDesk, now: Now, write: Wri
 
 
 @router.put("/house/logo", responses={**SIGNED_IN, **WRITE})
-def write_logo(written: house_desk.WriteLogo, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
-    """The picture on papers from now on, or none. Only a lead may."""
-    once(desk, write, "logo", written, lambda: house_desk.write_logo(desk, written, now))
-    return house_desk.view(desk, now)
+def write_logo(written: house_desk.WriteLogo, at_desk: AtKnownDesk, now: Now, write: WriteId) -> house_desk.HouseView:
+    """The picture on papers from now on, or none. Only a lead may. It is looked at between two transactions."""
+    with at_desk() as desk:
+        desk.only_lead()
+    logo = house_desk.look_at_logo(written)
+    with at_desk() as desk:
+        once(desk, write, "logo", written, lambda: house_desk.write_logo(desk, logo, now))
+        return house_desk.view(desk, now)
 
 
 @router.get("/house/terms", responses={**SIGNED_IN, **told(403)})

@@ -10,14 +10,13 @@ _SKIPPED = ("Etc/", "SystemV/", "posix/", "right/")
 def _held() -> dict[str, ZoneInfo]:
     found = {}
     for name in sorted(available_timezones()):
-        if not name.startswith(_SKIPPED) and name != "localtime":
-            try:
-                found[name] = ZoneInfo(name)
-            except ZoneInfoNotFoundError:
-                continue
+        try:
+            found[name] = ZoneInfo(name)
+        except ZoneInfoNotFoundError:
+            continue
     return found
 
 
 def known_zones() -> tuple[str, ...]:
     """Every zone a shop can live in, by name."""
-    return tuple(_held())
+    return tuple(name for name in _held() if not name.startswith(_SKIPPED) and name != "localtime")

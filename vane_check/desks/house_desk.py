@@ -2,7 +2,7 @@
 
 import base64
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, NamedTuple
 
 from pydantic import AfterValidator, BaseModel, Field, StringConstraints
 
@@ -12,7 +12,7 @@ from ..core.faults import FieldProblem
 from ..core.setting_up import Counts, Missing, missing
 from ..core.tables import entry_limits
 from ..core.zones import known_zones
-from ..papers.pictures import picture_kind
+from ..files.reader import READER
 from ..papers.sizes import PaperSize
 from ..records import house, stores
 from ..records.models import Store
@@ -88,6 +88,13 @@ class BackupView(BaseModel):
     rows: int
     days_old: int | None
     problem: str
+
+
+class Logo(NamedTuple):
+    """A picture that can be printed with its media type, or none."""
+
+    picture: bytes | None
+    kind: str
 
 
 class WriteLogo(Model):
@@ -189,20 +196,25 @@ def write_shop(desk: Desk, written: WriteShop, now: datetime) -> None:
     note(desk, now, "shop", written.shop.name, before.model_dump(mode="json"), after)
 
 
-def write_logo(desk: Desk, written: WriteLogo, now: datetime) -> None:
-    """The picture on papers from now on, or none. Only a lead may. Raises Refused for what is no PNG or JPEG."""
-    desk.only_lead()
-    house.lock_house(desk.session, desk.staff.store_id)
+def look_at_logo(written: WriteLogo) -> Logo:
+    """A picture as it came, looked at without a transaction. Raises Refused for what is no PNG or JPEG."""
     try:
         picture = base64.b64decode(written.picture, validate=True)
     except ValueError as error:
         raise Refused("It cannot be right", [FieldProblem("picture", NO_PICTURE)]) from error
-    kind = "" if not picture else picture_kind(picture)
-    if kind is None or len(picture) > LOGO_BYTES:
+    kind = "" if not picture else READER.picture_kind(picture) if len(picture) <= LOGO_BYTES else None
+    if kind is None:
         raise Refused("It cannot be right", [FieldProblem("picture", NO_PICTURE)])
+    return Logo(picture or None, kind)
+
+
+def write_logo(desk: Desk, logo: Logo, now: datetime) -> None:
+    """The picture on papers from now on, or none. Only a lead may."""
+    desk.only_lead()
+    house.lock_house(desk.session, desk.staff.store_id)
     before = desk.store.logo_type
-    house.write_settings(desk.session, desk.staff.store_id, {"logo": picture or None, "logo_type": kind})
-    note(desk, now, "logo", desk.store.name, {"logo": before or "none"}, {"logo": kind or "none"})
+    house.write_settings(desk.session, desk.staff.store_id, {"logo": logo.picture, "logo_type": logo.kind})
+    note(desk, now, "logo", desk.store.name, {"logo": before or "none"}, {"logo": logo.kind or "none"})
 
 
 def check_zone(time_zone: str, path: str) -> None:

@@ -2,32 +2,43 @@
 
 import logging
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime, timedelta
-from typing import Any
+from typing import Any, NamedTuple
 
-from ..core.importing import ColumnMap, check_rows
-from ..papers.lists import NotAList, open_list
+from ..core.importing import Checked, ColumnMap, check_rows
+from ..files.lists import ROWS_AT_MOST, SAMPLE, NotAList
+from ..files.reader import READER
 from ..records import importing, stores
 from ..records.base import StoreSession, engine_of, sessions_of
 from ..records.events import announce
-from .imports import FOLLOWED, SAMPLE
+from .imports import FOLLOWED, Stopped, read_heading
 
 LOG = logging.getLogger("vane_check")
 BEAT = timedelta(seconds=1)
+WORD_EVERY_SECONDS = 20
+"""Who waits for a turn says so often that it is there."""
+REFUSED_ON_RECORD = 10_000
+"""So many refused rows are shown by their reasons; a file with more is another file."""
 
 
-class Stopped(Exception):
-    """Somebody asked to stop."""
+class Work(NamedTuple):
+    """What is to be done with a file: its kind and state, its columns as they are on record, about how many rows it has."""
+
+    kind: str
+    state: str
+    columns: dict[str, Any]
+    total: int
 
 
 class Runner:
     """Runs one import after another beside the requests, on connections of its own."""
 
     def __init__(self, database_url: str) -> None:
-        self._engine = engine_of(database_url, pool_size=3)
+        self._engine = engine_of(database_url, pool_size=4, for_requests=False)
         self._sessions = sessions_of(self._engine)
-        self._one_at_a_time = threading.Lock()
+        self._one_at_a_time, self._headings = threading.Lock(), threading.Lock()
 
     def start(self, run_id: int, store_id: int) -> None:
         """Begin what a run's state says, in a thread."""
@@ -39,18 +50,48 @@ class Runner:
 
     def run(self, run_id: int, store_id: int) -> None:
         """Do what a run's state says, to its end."""
-        with self._one_at_a_time:
-            try:
-                self._work(run_id, store_id)
-            except Stopped:
-                self._say(run_id, store_id, state="stopped", problem="Stopped: nothing of it was kept")
-            except NotAList as error:
-                self._say(run_id, store_id, state="failed", problem=str(error))
-            except Exception as error:
-                LOG.exception("an import failed: %s", type(error).__qualname__)
-                self._say(
-                    run_id, store_id, state="failed", problem="It could not be kept, and nothing of it was: try again"
-                )
+        try:
+            with self._session(store_id) as session, session.begin():
+                run = importing.run_of(session, run_id)
+                state = run.state if run is not None else ""
+            if state == "reading":  # somebody looks at this one, and it is soon done
+                with self._turn(self._headings, run_id, store_id):
+                    self._read_heading(run_id, store_id)
+            else:
+                with self._turn(self._one_at_a_time, run_id, store_id):
+                    self._work(run_id, store_id)
+        except Stopped:
+            self._say(run_id, store_id, state="stopped", problem="Stopped: nothing of it was kept")
+        except NotAList as error:
+            self._say(run_id, store_id, state="failed", problem=str(error))
+        except Exception as error:
+            LOG.exception("an import failed: %s", type(error).__qualname__)
+            self._say(
+                run_id, store_id, state="failed", problem="It could not be kept, and nothing of it was: try again"
+            )
+
+    @contextmanager
+    def _turn(self, turn: threading.Lock, run_id: int, store_id: int) -> Iterator[None]:
+        """Wait for others to end, and say meanwhile that this one has not died. Raises Stopped."""
+        while not turn.acquire(timeout=WORD_EVERY_SECONDS):
+            self._say(run_id, store_id)
+        try:
+            yield
+        finally:
+            turn.release()
+
+    def _read_heading(self, run_id: int, store_id: int) -> None:
+        with self._session(store_id) as session, session.begin():
+            content = importing.content_of(session, run_id)
+        columns, sample = READER.heading(content)
+        with self._session(store_id) as session, session.begin():
+            run = importing.run_of(session, run_id, lock=True)
+            assert run is not None
+            if run.stop_asked:
+                raise Stopped
+            read_heading(session, run, columns, sample)
+            run.beat_at = datetime.now(UTC)
+            announce(session, store_id, "import", run_id)
 
     def _session(self, store_id: int) -> Any:
         session = self._sessions()
@@ -77,36 +118,44 @@ class Runner:
             kind, mapping, state = run.kind, ColumnMap.model_validate(run.mapping), run.state
             columns = run.columns
             content, known = importing.content_of(session, run_id), importing.known_names(session, run.kind)
-        opened = open_list(content)
-        parts = check_rows(kind, mapping, opened.columns, opened.rows, known)  # type: ignore[arg-type]
+        with READER.opened(content) as opened:
+            parts = check_rows(kind, mapping, opened.columns, opened.rows, known)  # type: ignore[arg-type]
+            total = content.count(b"\n") if content[:2] != b"PK" else 0
+            self._go_through(run_id, store_id, Work(kind, state, columns, total), parts)
+
+    def _go_through(self, run_id: int, store_id: int, work: Work, parts: Iterator[Checked]) -> None:
         beat = _Beat(lambda **told: self._say(run_id, store_id, **told))
-        if state == "checking":
-            good = looked = 0
+        if work.state == "checking":
+            good = looked = wrong = 0
             refused: list[list[Any]] = []
             read_as: list[dict[str, Any]] = []
-            total = content.count(b"\n") if content[:2] != b"PK" else 0
+            pieces = 0
             for part in parts:
+                pieces += sum(row.get("count") or 1 for _, row in part.good) if work.kind == "pieces" else 0
+                if pieces > ROWS_AT_MOST:
+                    raise NotAList(f"More than {ROWS_AT_MOST:,} pieces: send it in parts")
                 looked += part.looked_at
                 good += len(part.good)
-                refused += [list(fault) for fault in part.faults]
+                wrong += len(part.faults)
+                refused += [list(fault) for fault in part.faults[: REFUSED_ON_RECORD - len(refused)]]
                 read_as += [_shown(row) for _, row in part.good[: SAMPLE - len(read_as)]]
-                beat(rows_done=looked, rows_total=max(total, looked), rows_good=good, rows_refused=len(refused))
+                beat(rows_done=looked, rows_total=max(work.total, looked), rows_good=good, rows_refused=wrong)
             self._say(
                 run_id, store_id, state="checked", rows_done=looked, rows_total=looked, rows_good=good,
-                rows_refused=len(refused), refused={"rows": refused}, columns={**columns, "read_as": read_as},
+                rows_refused=wrong, refused={"rows": refused}, columns={**work.columns, "read_as": read_as},
             )  # fmt: skip
-        elif state == "keeping":
+        elif work.state == "keeping":
             rows = (row for part in parts for _, row in part.good)
-            if kind == "pieces":
+            if work.kind == "pieces":
                 rows = (row for row in rows for _ in range(row.get("count") or 1))
             with self._session(store_id) as session, session.begin():
-                kept = importing.write_rows(session, kind, rows, lambda done: beat(rows_done=done))
+                kept = importing.write_rows(session, work.kind, rows, lambda done: beat(rows_done=done))
                 last = importing.run_of(session, run_id, lock=True)
                 assert last is not None
                 if last.stop_asked:  # the last moment at which somebody may have
                     raise Stopped
-                if kind in FOLLOWED:
-                    stores.follow(session, FOLLOWED[kind], store_id)
+                if work.kind in FOLLOWED:
+                    stores.follow(session, FOLLOWED[work.kind], store_id)
                 last.state, last.rows_done, last.beat_at = "kept", kept, datetime.now(UTC)
                 announce(session, store_id, "goods")
                 announce(session, store_id, "import", run_id)

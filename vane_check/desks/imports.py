@@ -4,7 +4,6 @@ The looking and the keeping run beside the requests, with progress and a stop, i
 stands in its row, so that every process of the server can say it.
 """
 
-import csv
 import hashlib
 import io
 from datetime import datetime, timedelta
@@ -16,18 +15,18 @@ from ..core.battery import Model
 from ..core.faults import FieldProblem
 from ..core.importing import FIELDS, ColumnMap, Kind, MappingRefused, guessed
 from ..core.importing import readers as how_read
-from ..papers.lists import NotAList, open_list
+from ..papers.lists import write_csv
 from ..records import importing
+from ..records.base import StoreSession
 from ..records.models import ImportMapping, ImportRun
 from .desk import Conflict, Desk, NotThere, Refused
 from .stores import Shared, own_or_refused
 
-SAMPLE = 5
 NEWEST = 12
 REFUSED_PAGE = 100
 SILENT = timedelta(seconds=60)
 """A run that says nothing for so long has died with its process."""
-RUNNING = ("checking", "keeping")
+RUNNING = ("reading", "checking", "keeping")
 
 FOLLOWED: dict[str, Shared] = {"items": "catalogue", "terms": "terms"}
 """Lists of what a store may have from another."""
@@ -101,25 +100,28 @@ class Stopped(Exception):
 
 
 def send(desk: Desk, kind: Kind, name: str, content: bytes, now: datetime) -> int:
-    """Take a file in and read its heading. Only a lead may. Raises Refused where it is no list. Returns its number."""
+    """Take a file in; its heading is read beside the requests. Only a lead may. Returns its number."""
     desk.only_lead()
     if kind in FOLLOWED:
         own_or_refused(desk, FOLLOWED[kind])
-    try:
-        opened = open_list(content)
-        sample = [row for row, _ in zip(opened.rows, range(SAMPLE), strict=False)]
-    except NotAList as error:
-        raise Refused("No list", [FieldProblem("file", str(error))]) from error
-    kept = importing.mapping_for(desk.session, kind, heading_of(opened.columns))
-    mapping = kept.mapping if kept else guessed(kind, opened.columns).model_dump()
     run = ImportRun(
-        kind=kind, file_name=name[:120], content=content, mapping=mapping, state="sent", refused={}, sent_at=now, beat_at=now,
-        columns={"names": opened.columns, "sample": [[cell[:80] for cell in row] for row in sample], "remembered": kept is not None},
+        kind=kind, file_name=name[:120], content=content, mapping=ColumnMap(columns={}).model_dump(), state="reading",
+        refused={}, sent_at=now, beat_at=now, columns={"names": [], "sample": [], "remembered": False},
         staff_id=desk.staff.id,
     )  # fmt: skip
     desk.session.add(run)
     desk.session.flush()
     return run.id
+
+
+def read_heading(session: StoreSession, run: ImportRun, columns: list[str], sample: list[list[str]]) -> None:
+    """A file's heading was read: how its columns may be meant, as they were for the last one with this heading."""
+    kind: Kind = run.kind  # type: ignore[assignment]
+    before = importing.mapping_for(session, kind, heading_of(columns))
+    run.mapping = before.mapping if before else guessed(kind, columns).model_dump()
+    cells = [[cell[:80] for cell in row] for row in sample]
+    run.columns = {"names": columns, "sample": cells, "remembered": before is not None}
+    run.state = "sent"
 
 
 def digest_of(content: bytes) -> str:
@@ -179,9 +181,7 @@ def refused_csv(desk: Desk, run_id: int) -> bytes:
     """Every refused row with why, to be mended in a spreadsheet."""
     run = found(desk, run_id)
     out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(["row", "column", "why"])
-    writer.writerows(importing.refused_of(desk.session, run.id))
+    write_csv(out, [["row", "column", "why"], *importing.refused_of(desk.session, run.id)])
     return out.getvalue().encode()
 
 
@@ -227,6 +227,8 @@ def _idle(desk: Desk, run_id: int, now: datetime) -> ImportRun:
     run = found(desk, run_id, lock=True)
     if run.state in RUNNING and not _died(run, now):
         raise Conflict("it is being worked at: wait, or stop it")
+    if not run.columns["names"]:
+        raise Conflict("its heading could not be read: mend the file and send it again")
     if run.state == "kept":
         raise Conflict("this file is kept already: send it again to bring it in anew")
     return run

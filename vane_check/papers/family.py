@@ -21,7 +21,7 @@ from reportlab.platypus import (
 )
 
 from .language import say
-from .scripts import BOLD, REGULAR, fonts
+from .scripts import BOLD, REGULAR, fonts, lost_of_this_paper
 from .scripts import written as escape
 from .sizes import SHEETS, PaperSize
 
@@ -98,6 +98,13 @@ def table_of(titles: Sequence[str], rows: Sequence[Sequence[str]], shares: Seque
     return table
 
 
+def lost_note() -> list[Flowable]:
+    """Says once that signs of the paper stand as codes, where any do."""
+    lost = lost_of_this_paper()
+    said = f"{lost} signs here are in no letters this shop has: each stands as its code in a box (Unicode)."
+    return [Spacer(1, 4), words(said, 8.5, GREY)] if lost else []
+
+
 def room(shop: Head) -> float:
     """How wide a line may be on the shop's sheets [points]."""
     return SHEETS[shop.paper_size][0] - 2 * MARGIN
@@ -125,5 +132,5 @@ def draw(shop: Head, title: str, story: Sequence[Flowable]) -> bytes:
         canvas.restoreState()
 
     paper.addPageTemplates([PageTemplate(id="all", frames=[frame], onPage=foot)])
-    paper.build(list(story))
+    paper.build([*story, *lost_note()])
     return out.getvalue()

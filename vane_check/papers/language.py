@@ -5,6 +5,7 @@ from contextlib import contextmanager
 from contextvars import ContextVar
 
 from ..languages import reader_of
+from .scripts import lost_signs
 
 _SPOKEN: ContextVar[str] = ContextVar("paper_language", default="en")
 
@@ -17,9 +18,10 @@ def say(text: str) -> str:
 
 @contextmanager
 def spoken(code: str) -> Iterator[None]:
-    """Draw in this language."""
+    """Draw one paper in this language."""
     before = _SPOKEN.set(code)
     try:
-        yield
+        with lost_signs():
+            yield
     finally:
         _SPOKEN.reset(before)

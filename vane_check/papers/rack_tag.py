@@ -9,7 +9,7 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from .language import say
-from .scripts import BOLD, REGULAR, fonts
+from .scripts import BOLD, REGULAR, Part, fonts, parts
 
 TagSize = Literal["rack", "label"]
 SIZES: dict[TagSize, tuple[float, float]] = {"rack": (148 * mm, 105 * mm), "label": (89 * mm, 36 * mm)}
@@ -78,13 +78,30 @@ def fitted(
     canvas: Canvas, words: str, x: float, y: float, room: float, font: str, points: float, own: bool = False
 ) -> None:
     """A line in the shop's language, set smaller until it fits; cut where even the smallest is too long. `own` words are not read."""
-    words = words if own else say(words)
-    while points > SMALLEST_POINTS and canvas.stringWidth(words, font, points) > room:
+    said = parts(words if own else say(words), bold=font == BOLD)
+
+    def wide() -> float:
+        return sum(canvas.stringWidth(text, family or font, points) for family, text in said)
+
+    while points > SMALLEST_POINTS and wide() > room:
         points *= 0.95
-    while len(words) > 1 and canvas.stringWidth(words, font, points) > room:
-        words = words[:-2].rstrip() + "…"
-    canvas.setFont(font, points)
-    canvas.drawString(x, y, words)
+    while wide() > room and sum(len(text) for _, text in said) > 1:
+        said = _shorter(said)
+    for family, text in said:
+        canvas.setFont(family or font, points)
+        canvas.drawString(x, y, text)
+        if family is None:
+            canvas.rect(x, y - points * 0.15, canvas.stringWidth(text, font, points), points * 0.95, stroke=1, fill=0)
+        x += canvas.stringWidth(text, family or font, points)
+
+
+def _shorter(said: list[Part]) -> list[Part]:
+    """The same without its last sign, a code as a whole, and with dots for it."""
+    *before, last = said
+    if last.text == "…":
+        *before, last = before
+    rest = "" if last.font is None else last.text[:-1].rstrip()
+    return [*before, *([last._replace(text=rest)] if rest else []), Part(REGULAR, "…")]
 
 
 def _code(canvas: Canvas, address: str, x: float, y: float, side: float) -> None:

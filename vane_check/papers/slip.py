@@ -17,9 +17,9 @@ from ..core.judgement import Judgement
 from ..core.outcomes import FAILED, Finding, Outcome
 from ..core.tables import cautions
 from ..core.units import fahrenheit_of
-from .family import logo
+from .family import logo, lost_note
 from .language import say
-from .scripts import BOLD, REGULAR, fonts, missing
+from .scripts import BOLD, REGULAR, fonts
 from .scripts import written as escape
 from .sizes import SHEETS, PaperSize
 
@@ -105,6 +105,7 @@ def _story(slip: Slip, width: float) -> list[Flowable]:
         *_claim(slip, width),
         *_cautions(slip),
         *_foot(slip),
+        *lost_note(),
     ]
 
 
@@ -153,10 +154,6 @@ def _head(slip: Slip, width: float) -> list[Flowable]:
         _text(", ".join(more), 10, GREY),
         _text(for_whom, 10, GREY, own=True),
     ]
-    if lost := missing(for_whom):
-        left.append(
-            _text(f"{len(lost)} signs of this name are in no letters this shop has: see the take-in", 8.5, GREY)
-        )
     right = [
         _text(f"Tag {slip.tag}", 20, bold=True),
         _text(f"{slip.judged_at:%d %b %Y, %H:%M}", 10, GREY),

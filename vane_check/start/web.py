@@ -3,7 +3,6 @@
 import ctypes
 import gc
 import os
-import pwd
 import signal
 import socket
 import sys
@@ -13,17 +12,19 @@ import time
 from .. import languages
 from ..core import tables
 from ..core.fitting import step_rows
+from ..core.importing.values import day
 from ..core.rules import SCHOOLS, house_rules
 from ..core.tables import codes
 from ..core.zones import known_zones
-from ..papers import pictures
-from ..papers.lists import warm_lists
+from ..files import pictures
+from ..files.ordinary_user import drop_root
+from ..files.reader import READER
+from ..papers import lists
 from ..papers.scripts import fonts
 from ..records.migrate import newest_version
 from .server import server_on
 from .watch import SIGNS
 
-ORDINARY_USER = "nobody"
 PR_SET_PDEATHSIG = 1
 
 
@@ -32,6 +33,7 @@ def serve(url: str, listening: socket.socket, set_up_code: str | None = None) ->
     parent = os.getppid()
     preload()
     server = server_on(url, listening.getsockname()[1], set_up_code=set_up_code)
+    READER.start()
     gc.freeze()  # what is loaded by now stays: it is not looked through again while somebody waits
     drop_root()
     _go_with(parent, lambda: server.handle_exit(signal.SIGTERM, None))
@@ -47,7 +49,8 @@ def preload() -> None:
     for read in (*vars(tables).values(), *vars(codes).values(), step_rows):
         if hasattr(read, "cache_info"):
             read()
-    warm_lists()
+    lists.load()
+    day("2026-01-01")  # reading days is a module that Python loads with the first
     for school in SCHOOLS:
         house_rules(school)
     known_zones()
@@ -55,17 +58,6 @@ def preload() -> None:
     fonts()
     pictures.load()
     newest_version()
-
-
-def drop_root() -> None:
-    """Become an ordinary user for good, if this is root."""
-    if os.geteuid() != 0:
-        return
-    user = pwd.getpwnam(os.environ.get("VANE_USER", ORDINARY_USER))
-    os.setgroups([])
-    os.setgid(user.pw_gid)
-    os.setuid(user.pw_uid)
-    os.chdir("/")
 
 
 def _go_with(parent: int, stop: object) -> None:

@@ -157,9 +157,10 @@ def _read(field: Field, read: Callable[[str], Any], raw: str) -> tuple[Any]:
     plain = raw.strip()
     if field.needed and not plain:
         raise ValueError(f"{field.label} is empty")
-    if "\x00" in plain:
-        raise ValueError("there is a sign in it that cannot be printed")
-    return (read(plain),)
+    value = read(values.one_line(plain))
+    if field.needed and value is None:
+        raise ValueError(f"{field.label} is empty")
+    return (value,)
 
 
 def _item(told: dict[str, Any], mapping: ColumnMap, known: Mapping[str, Mapping[str, int]]) -> Any:

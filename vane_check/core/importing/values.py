@@ -3,7 +3,7 @@
 import re
 from datetime import date, datetime
 
-from ..battery import Chemistry, RatingScale, Use
+from ..battery import Chemistry, RatingScale, Use, printable
 from ..tables import entry_limits
 
 MM_PER = {"mm": 1.0, "cm": 10.0, "in": 25.4}
@@ -17,6 +17,20 @@ _CHEMISTRY = {
 _SIDES = {"left": "left", "l": "left", "links": "left", "right": "right", "r": "right", "rechts": "right"}
 _POSTS = {"top", "pencil", "side", "stud", "tab"}
 _LEDGES = {"none", "long", "all"}
+
+
+CELL_SIGNS_AT_MOST = 2000
+NUMBER_SIGNS_AT_MOST = 40
+
+
+def one_line(said: str) -> str:
+    """A cell as a form would take it: on one line, of signs that can be printed. Raises ValueError for any other."""
+    if len(said) > CELL_SIGNS_AT_MOST:
+        raise ValueError(f"longer than {CELL_SIGNS_AT_MOST} signs")
+    try:
+        return printable(said)
+    except ValueError as error:
+        raise ValueError("there is a line break in it, or a sign that cannot be printed") from error
 
 
 def text(said: str) -> str:
@@ -40,6 +54,8 @@ def number(said: str) -> float | None:
         plain = plain.replace(".", "").replace(",", ".") if comma_last else plain.replace(",", "")
     else:
         plain = plain.replace(",", ".")
+    if len(plain) > NUMBER_SIGNS_AT_MOST:
+        raise ValueError(f"{plain[:NUMBER_SIGNS_AT_MOST]}… is no number")
     if re.fullmatch(r"[-+]?\d+(\.\d+)?|[-+]?\.\d+", plain) is None:
         raise ValueError(f"{said!r} is no number")
     return float(plain)
@@ -156,4 +172,4 @@ def uses(said: str) -> list[str]:
 
 def codes(said: str) -> list[str]:
     """Several codes, separated by commas, semicolons or slashes."""
-    return [one.strip() for one in re.split(r"[;,|/]", said) if one.strip()]
+    return [one.strip() for one in re.split(r"[;,|/]", text(said)) if one.strip()]

@@ -53,7 +53,7 @@ class ImportRun(OfStore, Base):
     __tablename__ = "import_runs"
     __table_args__ = (
         CheckConstraint(
-            "state in ('sent', 'checking', 'checked', 'keeping', 'kept', 'stopped', 'failed')", name="state"
+            "state in ('reading', 'sent', 'checking', 'checked', 'keeping', 'kept', 'stopped', 'failed')", name="state"
         ),
     )
 

@@ -21,6 +21,7 @@ export const KINDS: Record<Schema["ImportView"]["kind"], string> = {
   terms: t("Warranty terms"),
 };
 export const STATES: Record<string, string> = {
+  reading: t("being read"),
   sent: t("columns to be confirmed"),
   checking: t("being looked at"),
   checked: t("looked at, not kept yet"),

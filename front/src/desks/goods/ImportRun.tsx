@@ -71,6 +71,7 @@ function Run({ run, page, onPage, onDone }: Props) {
     after,
   );
   const atWork = run.state === "checking" || run.state === "keeping";
+  const readable = run.columns.length > 0;
   const missing = run.fields.filter((field) => field.needed && !mapping.columns[field.name] && !(field.name === "source" && mapping.source)); // prettier-ignore
   const columns = run.columns.filter(Boolean);
   return (
@@ -79,6 +80,11 @@ function Run({ run, page, onPage, onDone }: Props) {
         {run.file_name || KINDS[run.kind]}: {STATES[run.state]}
       </h2>
       {run.problem && <Fault role="alert">{run.problem}</Fault>}
+      {run.state === "reading" && (
+        <ProgressBar aria-label={t("How far")} isIndeterminate>
+          <p>{t("Its heading and first rows are read.")}</p>
+        </ProgressBar>
+      )}
       {atWork && (
         <ProgressBar aria-label={t("How far")} value={run.rows_done} maxValue={Math.max(run.rows_total, 1)}>
           {({ percentage }) => (
@@ -204,7 +210,8 @@ function Run({ run, page, onPage, onDone }: Props) {
           </Acts>
         </>
       )}
-      {(run.state === "failed" || run.state === "stopped") && !anew && (
+      {run.state === "failed" && !readable && <p>{t("Nothing of it was kept: mend it and send it again.")}</p>}
+      {(run.state === "failed" || run.state === "stopped") && readable && !anew && (
         <Acts>
           <Button onPress={() => setAnew(true)}>{t("Try again")}</Button>
         </Acts>
