@@ -4,7 +4,10 @@ import { StrictMode } from "react";
 import { BrowserRouter } from "react-router";
 import { App } from "./App";
 import { queries } from "./api/queries";
+import { settleOwed } from "./kit/locked";
 import { GlobalStyle } from "./kit/theme";
+
+settleOwed();
 
 export const Whole = () => (
   <StrictMode>

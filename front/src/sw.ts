@@ -30,3 +30,18 @@ registerRoute(
     { denylist: [/^\/api\//] },
   ),
 );
+
+/** A lock that the server does not know of yet: nothing is shown to whoever types an address of its data. As `kit/locked.ts` keeps it. */
+const OWED = "vane-check-owed";
+const DOOR = "vane-check-door";
+registerRoute(
+  ({ request, url }) => request.mode === "navigate" && url.pathname.startsWith("/api/"),
+  async ({ request }) => {
+    const isSettled = await navigator.locks.request(DOOR, async () => {
+      if ((await caches.match("/owed", { cacheName: OWED })) === undefined) return true;
+      const answer = await fetch("/api/sign-out", { method: "POST" });
+      return answer.ok && (await caches.delete(OWED));
+    });
+    return isSettled ? fetch(request) : Response.error();
+  },
+);

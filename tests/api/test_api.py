@@ -4,11 +4,13 @@ from datetime import UTC, datetime, timedelta
 from io import BytesIO
 from pathlib import Path
 from typing import Any
+from unittest.mock import patch
 
 from pypdf import PdfReader
 
 from tests.house import LEAD, NOOR, TEO, Client, app_on, database
 from vane_check.api.schema import schema_text
+from vane_check.desks import check
 
 FRONT = Path(__file__).parents[2] / "front"
 
@@ -171,6 +173,22 @@ class Readings(Api):
     def test_assess_refuses_with_the_path_of_the_field(self) -> None:
         found = self.teo.send("POST", "/assess", {"format": "vane-check/1", "readings": [rest(26)]})
         self.assertEqual((found.status_code, found.json()["errors"][0]["path"]), (422, "readings[0].volts"))
+
+    def test_a_file_as_long_as_a_visit_may_be_is_judged_and_a_longer_one_refused(self) -> None:
+        body = self.teo.get("/batteries/173/check-file").json()
+        one = next(found for found in body["readings"] if found["kind"] == "rest_volts")
+        for more, status in ((900, 200), (1001, 422)):
+            many = [{**one, "id": f"more-{at}"} for at in range(more - len(body["readings"]))]
+            found = self.teo.send("POST", "/assess", {**body, "readings": [*body["readings"], *many]})
+            self.assertEqual(found.status_code, status)
+        self.assertEqual(found.json()["errors"][0]["path"], "readings")
+
+    def test_a_visit_of_a_thousand_entries_takes_no_more(self) -> None:
+        tag = self.taken_in()
+        self.keep(tag, rest())
+        limits = {**check.entry_limits(), "check_readings": check.entry_limits()["check_readings"]._replace(high=1)}
+        with patch.object(check, "entry_limits", return_value=limits):
+            self.assertIn("take the battery in anew", self.keep(tag, rest(), status=422)["errors"][0]["message"])
 
     def test_unknown_things_are_not_there(self) -> None:
         for path in ("/batteries/9999", "/batteries/9999/warranty", "/vehicles/9999/match", "/nowhere"):

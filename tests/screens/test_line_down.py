@@ -271,6 +271,32 @@ class LineDown(Screens):
         expect(page.get_by_label("PIN", exact=True)).to_be_visible()
         expect(self.headline(page)).to_have_count(0)
 
+    def test_a_lock_that_could_not_be_told_ends_the_session_when_the_line_is_back(self) -> None:
+        port = free_port()
+        with served(self.url, port) as base:
+            context, page = self.opened(base)
+            for stays in (True, False):
+                with self.subTest(page_stays=stays):
+                    expect(page.get_by_text("The server does not answer")).to_have_count(0)
+                    self.assertEqual(context.request.get(f"{base}/api/me").status, 200)
+                    context.set_offline(True)
+                    page.get_by_role("button", name=f"{TEO} is signed in: lock").click()
+                    expect(page.get_by_role("button", name=TEO)).to_be_visible()
+                    self.assertEqual(context.request.get(f"{base}/api/me").status, 200)  # the server knows of nothing
+                    if stays:
+                        context.set_offline(False)
+                        self.wait_until(page, lambda: context.request.get(f"{base}/api/me").status == 401)
+                        self.sign_in(page)
+                        page.wait_for_timeout(500)
+                        self.assertEqual(context.request.get(f"{base}/api/me").status, 200)  # who came next stays
+                        continue
+                    page.close()
+                    context.set_offline(False)
+                    stranger = context.new_page()
+                    stranger.goto(f"{base}/api/customers?text=a")
+                    self.assertIn("Sign in first", stranger.content())
+                    self.assertEqual(context.request.get(f"{base}/api/me").status, 401)
+
     def test_the_page_can_be_installed(self) -> None:
         with served(self.url) as base:
             context, page = self.opened(base)

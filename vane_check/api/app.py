@@ -5,6 +5,7 @@ import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from datetime import UTC, datetime, timedelta
+from functools import partial
 from pathlib import Path
 
 from fastapi import FastAPI, Request
@@ -15,7 +16,7 @@ from starlette.responses import Response
 from .. import __version__
 from ..desks.import_runner import Runner
 from ..records import people
-from ..records.base import engine_of, sessions_of
+from ..records.base import POOL_SIZE, engine_of, sessions_of
 from ..records.events import PATIENCE_SECONDS, Announcements, Lines
 from . import (
     assess,
@@ -79,7 +80,8 @@ def make_app(
         separate_input_output_schemas=False,
     )
     app.state.clock = clock
-    app.state.engine = engine_of(database_url)
+    app.state.engine = engine_of(database_url, pool_size=POOL_SIZE + 1)  # one more for who asks outside the gate
+    app.state.looking_up = asyncio.Semaphore()
     app.state.set_up_code = set_up_code
     app.state.sessions = sessions_of(app.state.engine)
     app.state.runner = Runner(database_url)
@@ -93,7 +95,7 @@ def make_app(
     app.add_middleware(Measured, metrics=app.state.metrics)
     app.add_middleware(Gate, announcements=announcements)
     app.add_middleware(LastResort)
-    app.add_middleware(Sized)
+    app.add_middleware(Sized, is_signed_in=partial(_is_signed_in, app))
     app.add_middleware(Edge, hosts=hosts_allowed(hosts))
     for part in (
         assess,
@@ -114,6 +116,16 @@ def make_app(
         app.router.routes.extend(part.router.routes)  # as they are: including a router makes each of its routes anew
     _serve_front(app, front)
     return app
+
+
+async def _is_signed_in(app: FastAPI, token: str) -> bool:
+    """Whether a session is behind a token, asked once at a time so that strangers who say so keep nobody from the database."""
+    signed_in: SignedIn = app.state.signed_in
+    at = app.state.clock()
+    if signed_in.known(token, at) is not None:
+        return True
+    async with app.state.looking_up:
+        return await run_in_threadpool(signed_in.look_up, token, at) is not None
 
 
 async def _sweep(app: FastAPI) -> None:

@@ -4,12 +4,16 @@ from zoneinfo import ZoneInfo
 
 from fastapi import APIRouter, Request, Response
 from pydantic import TypeAdapter
+from starlette.concurrency import run_in_threadpool
 
 from ..core.check import parse_check
 from ..core.judgement import Judgement, assess
 from .problems import SIGNED_IN, told
 from .sign_in import who
 from .signed_in import Now
+
+LONG_BYTES = 30_000
+"""A longer file than anybody types (a hundred readings) is read in a thread: it would stand in everybody's way."""
 
 router = APIRouter(prefix="/api", responses=SIGNED_IN)
 
@@ -29,8 +33,13 @@ async def assess_check(request: Request, at: Now) -> Response:
     Asked on every pause of a typing hand: read, judged and written without a thread, a transaction or a second check.
     """
     known = await who(request, at)
-    found = assess(parse_check(await request.body()), known.rules, ZoneInfo(known.session.store.time_zone))
-    return Response(JUDGEMENT.dump_json(found), media_type="application/json")
+    body = await request.body()
+
+    def judged() -> bytes:
+        return JUDGEMENT.dump_json(assess(parse_check(body), known.rules, ZoneInfo(known.session.store.time_zone)))
+
+    found = await run_in_threadpool(judged) if len(body) > LONG_BYTES else judged()
+    return Response(found, media_type="application/json")
 
 
 JUDGEMENT = TypeAdapter(Judgement)

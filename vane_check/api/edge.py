@@ -5,10 +5,12 @@ import logging
 import os
 import time
 import traceback
-from collections.abc import Iterable
+from collections.abc import Awaitable, Callable, Iterable
+from contextlib import AsyncExitStack
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers
+from starlette.requests import cookie_parser
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from ..records.base import POOL_SIZE
@@ -21,6 +23,10 @@ LOG = logging.getLogger("vane_check")
 LOOPBACK = frozenset({"127.0.0.1", "localhost", "::1"})
 BODY_BYTES = 1_000_000
 """A longer body is refused before it is read whole."""
+STRANGER_BYTES = 16_000
+"""So much of who is not signed in: a name and a PIN, or a shop that is set up. Nobody else is listened to for longer."""
+LONG_AT_ONCE = 2
+"""So many lists come in side by side: each is held in memory until it is kept."""
 LISTS = "/api/imports"
 LIST_BYTES = 64_000_000
 """A list that is brought in may be so long."""
@@ -111,42 +117,69 @@ class Edge:
 
 
 class Sized:
-    """A body is read here, up to its limit, before anything waits for it."""
+    """A body is read here, up to its limit, before anything waits for it: a long one from whoever is signed in alone."""
 
-    def __init__(self, app: ASGIApp) -> None:
+    def __init__(self, app: ASGIApp, is_signed_in: Callable[[str], Awaitable[bool]]) -> None:
         self.app = app
+        self.is_signed_in = is_signed_in
+        self.long_ones = asyncio.Semaphore(LONG_AT_ONCE)
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Pass one request on with its body whole."""
         if scope["type"] != "http" or scope["method"] in {"GET", "HEAD", "OPTIONS", "DELETE"}:
             return await self.app(scope, receive, send)
-        # a stranger is not listened to for so long
-        signed_in = f"{COOKIE}=" in Headers(scope=scope).get("cookie", "")
-        most = LIST_BYTES if scope["path"] == LISTS and signed_in else BODY_BYTES
-        too_large = problem(413, f"That is more than {most // 1_000_000} MB: send less at a time")
         length = Headers(scope=scope).get("content-length", "")
-        if length.isascii() and length.isdigit() and int(length[:18]) > most:
-            return await too_large(scope, receive, send)
+        said = int(length[:18]) if length.isascii() and length.isdigit() else 0
         body = bytearray()
-        more = True
-        while more:
-            message = await receive()
-            if message["type"] != "http.request":
-                return None
-            body += message.get("body", b"")
-            more = message.get("more_body", False)
-            if len(body) > most:
-                return await too_large(scope, receive, send)
-        given = False
+        async with AsyncExitStack() as stack:
+            allowed = STRANGER_BYTES
+            while True:
+                while max(said, len(body)) > allowed:
+                    refused = await self._more(scope, allowed, stack)
+                    if isinstance(refused, int):
+                        allowed = refused
+                    else:
+                        return await refused(scope, receive, send)
+                message = await receive()
+                if message["type"] != "http.request":
+                    return None
+                body += message.get("body", b"")
+                if not message.get("more_body", False) and len(body) <= allowed:
+                    break
+            whole, given = bytes(body), False
+            del body
 
-        async def whole() -> Message:
-            nonlocal given
-            if given:
-                return await receive()
-            given = True
-            return {"type": "http.request", "body": bytes(body), "more_body": False}
+            async def once() -> Message:
+                nonlocal given
+                if given:
+                    return await receive()
+                given = True
+                return {"type": "http.request", "body": whole, "more_body": False}
 
-        return await self.app(scope, whole, send)
+            return await self.app(scope, once, send)
+
+    async def _more(self, scope: Scope, allowed: int, stack: AsyncExitStack) -> int | ASGIApp:
+        """How long the body may be at most, where that is more than so far; else what is said instead."""
+        is_list = scope["path"] == LISTS
+        most = LIST_BYTES if is_list else BODY_BYTES
+        if allowed < BODY_BYTES:
+            token = cookie_parser(Headers(scope=scope).get("cookie", "")).get(COOKIE, "")
+            try:
+                known = bool(token) and await self.is_signed_in(token)
+            except Exception as error:
+                LOG.warning("nobody could say who sends a long request: %s", type(error).__qualname__)
+                return away()
+            return BODY_BYTES if known else _too_large(STRANGER_BYTES)
+        if allowed < most:
+            if self.long_ones.locked():
+                return problem(503, "Other lists are being sent: try again in a moment", wait_seconds=TRY_AGAIN_SECONDS)
+            await stack.enter_async_context(self.long_ones)
+            return most
+        return _too_large(most)
+
+
+def _too_large(most: int) -> ASGIApp:
+    return problem(413, f"That is more than {most // 1000} kB: send less at a time, or sign in first")
 
 
 class LastResort:
@@ -200,7 +233,7 @@ class Gate:
         if not _is_api(scope) or scope["path"] in WITHOUT_DATABASE:
             return await self.app(scope, receive, send)
         if self.announcements.away:
-            return await _away()(scope, receive, send)
+            return await away()(scope, receive, send)
         if self.places.locked():
             try:
                 await asyncio.wait_for(self.places.acquire(), GATE_WAIT_SECONDS)
@@ -248,10 +281,10 @@ class _Inside:
     def give_up(self) -> None:
         if not self.begun and not self.given_up:
             self.given_up = True
-            self.telling = asyncio.ensure_future(_away()(self.scope, self.receive, self.send))
+            self.telling = asyncio.ensure_future(away()(self.scope, self.receive, self.send))
 
 
-def _away() -> ASGIApp:
+def away() -> ASGIApp:
     return problem(
         503, "The database does not answer: what you type is kept, try again", wait_seconds=TRY_AGAIN_SECONDS
     )

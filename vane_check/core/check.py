@@ -39,7 +39,7 @@ class Check(Model):
     at_hand: tuple[ShortText, ...] | None = Field(
         None, max_length=20, description="what this shop can reach by its book of equipment; None: as its rules say"
     )
-    readings: tuple[AnyReading, ...] = Field((), max_length=int(entry_limits()["check_readings"].high))
+    readings: tuple[AnyReading, ...] = ()
 
 
 def standing_of(readings: Sequence[AnyReading]) -> list[AnyReading]:
@@ -234,6 +234,7 @@ class CheckFile(Check):
     """The same as a file; the format's name must stand in it."""
 
     format: Literal["vane-check/1"] = Field(description="name and version of this format")
+    readings: tuple[AnyReading, ...] = Field((), max_length=int(entry_limits()["check_readings"].high))
 
 
 def parse_check(text: str | bytes) -> CheckFile:

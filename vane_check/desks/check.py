@@ -142,6 +142,9 @@ def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_
             raise Conflict("a reading of that name was kept with other contents: look at what stands, type it anew")
         return view(desk, tag)
     entries = batteries.readings_of(desk.session, check.id)
+    if len(entries) >= entry_limits()["check_readings"].high:
+        said = f"There are {len(entries)} entries of this visit: take the battery in anew and read on there"
+        raise Refused("No more of this visit", [FieldProblem("", said)])
     before = core_check(row, check, entries, at_hand=desk.at_hand)
     replaced = _replaced(before, reading)
     _ask_why_unsafe(desk, before, reading)

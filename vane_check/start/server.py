@@ -9,6 +9,7 @@ from uvicorn.config import LOGGING_CONFIG
 from ..api.app import make_app
 from ..records.events import PATIENCE_SECONDS
 from . import logs
+from .line import Line
 
 GRACE_SECONDS = 3
 WAITING_AT_MOST = 2048
@@ -44,6 +45,8 @@ def server_on(
         host="127.0.0.1",
         port=port,
         log_level=log_level,
+        http=Line,
+        ws="none",
         access_log=False,
         server_header=False,
         proxy_headers=bool(proxies()),

@@ -22,6 +22,7 @@ from ..files.reader import READER
 from ..papers import lists
 from ..papers.scripts import fonts
 from ..records.migrate import newest_version
+from .line import Line, room_for_connections
 from .server import server_on
 from .watch import SIGNS
 
@@ -34,6 +35,7 @@ def serve(url: str, listening: socket.socket, set_up_code: str | None = None) ->
     preload()
     server = server_on(url, listening.getsockname()[1], set_up_code=set_up_code)
     READER.start()
+    Line.at_most = room_for_connections()
     gc.freeze()  # what is loaded by now stays: it is not looked through again while somebody waits
     drop_root()
     _go_with(parent, lambda: server.handle_exit(signal.SIGTERM, None))

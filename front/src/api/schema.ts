@@ -1024,7 +1024,7 @@ export interface paths {
         get?: never;
         /**
          * Write Logo
-         * @description The picture on papers from now on, or none. Only a lead may.
+         * @description The picture on papers from now on, or none. Only a lead may. It is looked at between two transactions.
          */
         put: operations["write_logo_api_house_logo_put"];
         post?: never;
@@ -1221,7 +1221,7 @@ export interface paths {
         put?: never;
         /**
          * Send List
-         * @description Take a CSV or XLSX in and read its heading. Only a lead may.
+         * @description Take a CSV or XLSX in; its heading is read beside the requests. Only a lead may.
          */
         post: operations["send_list_api_imports_post"];
         delete?: never;

@@ -6,15 +6,16 @@ import { api, asked, type Schema } from "../api/client";
 import { stores } from "../api/queries";
 import { Person, Sheet } from "./topLine";
 import { takeInHand } from "./inHand";
-import { lock, unlock } from "./locked";
+import { enter, lock } from "./locked";
 import { t } from "../language/t";
 
 /** Go to work in another store: the page begins anew there, and nothing of this store stays in it. */
 async function goTo(storeId: number) {
-  await asked(api.POST("/api/stores/{store_id}/enter", { params: { path: { store_id: storeId } }, body: {} }));
-  takeInHand(null);
-  lock();
-  unlock();
+  await enter(async () => {
+    await asked(api.POST("/api/stores/{store_id}/enter", { params: { path: { store_id: storeId } }, body: {} }));
+    takeInHand(null);
+    lock();
+  });
   location.assign("/");
 }
 

@@ -1,23 +1,57 @@
 /** Whether this browser is locked: it holds whatever the line does, in every tab, until somebody signs in. */
 import { api } from "../api/client";
+import { onBack } from "./line";
 
 export const PLACE = "vane-check-locked";
 
 export const isLocked = () => localStorage.getItem(PLACE) !== null;
 
-let leaving: Promise<unknown> = Promise.resolve();
+/** A session that was to end and could not be told so; in the cache too, where the service worker sees it, page or no page. */
+const OWED = "vane-check-owed";
+const OWED_AT = "/owed";
+const hasCache = "caches" in window;
 
-/** End the session at the server, now or when it answers again; the next sign-in waits for this try. */
-export function signOut(): Promise<unknown> {
-  leaving = api.POST("/api/sign-out").catch(() => undefined);
-  return leaving;
+async function keepOwed() {
+  localStorage.setItem(OWED, "sign-out");
+  if (hasCache) await (await caches.open(OWED)).put(OWED_AT, new Response("sign-out"));
 }
 
-/** The last try to sign out is over. */
-export const signedOut = () => leaving;
+async function forgetOwed() {
+  localStorage.removeItem(OWED);
+  if (hasCache) await caches.delete(OWED);
+}
 
-/** Somebody signed in. */
-export const unlock = () => localStorage.removeItem(PLACE);
+/** At the door one thing is done at a time, in all tabs: nobody who just signed in is signed out for the one before. */
+const DOOR = "vane-check-door";
+async function atTheDoor<Done>(act: () => Promise<Done>): Promise<Done> {
+  return "locks" in navigator ? await navigator.locks.request(DOOR, act) : await act();
+}
+
+async function leave() {
+  await keepOwed();
+  const { response } = await api.POST("/api/sign-out");
+  if (response.ok) await forgetOwed();
+}
+
+/** End the session at the server, now or when it answers again. */
+export const signOut = () => atTheDoor(leave).catch(() => undefined);
+
+/** What could not be told is told when the line is back, and by a page that is opened later. */
+export function settleOwed() {
+  const settle = () =>
+    void atTheDoor(async () => (localStorage.getItem(OWED) === null ? undefined : leave())).catch(() => undefined);
+  onBack(settle);
+  settle();
+}
+
+/** Somebody signs in: after whoever leaves, and the session before ends by it. */
+export const enter = <Found>(signIn: () => Promise<Found>): Promise<Found> =>
+  atTheDoor(async () => {
+    const found = await signIn();
+    await forgetOwed().catch(() => undefined);
+    localStorage.removeItem(PLACE);
+    return found;
+  });
 
 const locking = new Set<() => void>();
 

@@ -5,7 +5,7 @@ import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { ApiProblem, api, asked, type Schema } from "../../api/client";
 import { setUp } from "../../api/queries";
-import { unlock } from "../../kit/locked";
+import { enter } from "../../kit/locked";
 import { Button, Choice, Entry, Soft } from "../../kit/parts";
 import { UPRIGHT } from "../../kit/theme";
 import { Acts, Fault, Figures } from "../goods/parts";
@@ -98,19 +98,20 @@ export function SetUp() {
   const week = [workday, workday, workday, workday, workday, saturday, sunday];
   const open = useMutation({
     mutationFn: () =>
-      asked(
-        api.POST("/api/set-up", {
-          body: {
-            code,
-            shop: shopOf(shop),
-            people,
-            answers: { ...has, believes },
-            opening_hours: { days: week },
-          },
-        }),
+      enter(() =>
+        asked(
+          api.POST("/api/set-up", {
+            body: {
+              code,
+              shop: shopOf(shop),
+              people,
+              answers: { ...has, believes },
+              opening_hours: { days: week },
+            },
+          }),
+        ),
       ),
     onSuccess: (found) => {
-      unlock();
       sessionStorage.setItem("vane-check-next", String(found.id));
       location.replace("/house"); // what is missing for the first piece of work
     },

@@ -5,7 +5,7 @@ import { Button as AriaButton, Form, Input, Label, TextField } from "react-aria-
 import styled from "styled-components";
 import { ApiProblem, api, asked, carryCsrfToken, type Schema } from "../../api/client";
 import { me, people, queries } from "../../api/queries";
-import { signedOut, unlock } from "../../kit/locked";
+import { enter as enterHere } from "../../kit/locked";
 import { Button, labelStyle } from "../../kit/parts";
 import { LineStrip } from "../../kit/WaitingSheet";
 import { fieldStands } from "../../kit/typeAhead";
@@ -134,10 +134,8 @@ export function SignIn() {
     setPin(""); // what is typed from here on is the next try
     setWrong("");
     try {
-      await signedOut();
       if (lead) return await lift(lead, person);
-      const found = await asked(api.POST("/api/sign-in", { body: { staff_id: person, pin } }));
-      unlock();
+      const found = await enterHere(() => asked(api.POST("/api/sign-in", { body: { staff_id: person, pin } })));
       carryCsrfToken(found.csrf_token);
       sessionStorage.setItem("vane-check-next", String(person));
       client.setQueryData(me.queryKey, found);
