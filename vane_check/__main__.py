@@ -17,7 +17,7 @@ def main(arguments: list[str] | None = None) -> int:
     """Run one command. Returns 0, or 2 when the file is refused (its faults go to standard error as JSON)."""
     parser = argparse.ArgumentParser(prog="vane-check", description="Judge a battery from its check file.")
     commands = parser.add_subparsers(dest="command", required=True)
-    judge = commands.add_parser("assess", help="print the judgement of a check file as JSON (at most 100,000 readings)")
+    judge = commands.add_parser("assess", help="print the judgement of a check file as JSON")
     judge.add_argument("file", help="a check file in UTF-8, or - for standard input")
     commands.add_parser("schema", help="print the JSON Schema of the check file")
     people.add_commands(commands)

@@ -194,6 +194,10 @@ class TheHouse(Stores):
         self.assertEqual(self.owner.send("POST", "/house/stores", body).status_code, 201)
         twice = self.owner.send("POST", "/house/stores", body)
         self.assertEqual((twice.status_code, twice.json()["errors"][0]["path"]), (422, "name"))
+        alone = self.owner.send(
+            "POST", "/house/stores", {"name": "By Itself", "time_zone": "Europe/Berlin", "shares": []}
+        )
+        self.assertEqual(alone.status_code, 201, "one that has nothing of another")
         south = self.number("Weir Lane South")
         owner = Client(app_on(self.url), OWNER_NAME)
         self.enter(owner, south)

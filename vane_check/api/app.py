@@ -38,7 +38,9 @@ from .edge import Edge, Gate, LastResort, Sized, hosts_allowed
 from .front import Front
 from .metrics import Measured, Metrics
 from .problems import install, problem
+from .room import Guarded, Room
 from .signed_in import SignedIn
+from .turned import Turned
 
 FRONT = Path(__file__).parents[2] / "front" / "dist"
 PACKED_FROM = 16_000
@@ -59,8 +61,10 @@ def make_app(
     patience_seconds: float = PATIENCE_SECONDS,
     hosts: str | None = None,
     set_up_code: str | None = None,
+    records_folder: Path | None = None,
 ) -> FastAPI:
-    """The application on a database that is migrated already, as the role that owns nothing."""
+    """The application on a database that is migrated already, as the role that owns nothing. `records_folder` lies on the disk that
+    holds the database, where it is on this machine."""
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
@@ -69,6 +73,7 @@ def make_app(
         for task in tasks:
             task.cancel()
         app.state.runner.close()
+        app.state.room.close()
         app.state.engine.dispose()
 
     app = FastAPI(
@@ -82,6 +87,8 @@ def make_app(
     app.state.clock = clock
     app.state.engine = engine_of(database_url, pool_size=POOL_SIZE + 1)  # one more for who asks outside the gate
     app.state.looking_up = asyncio.Semaphore()
+    app.state.room = Room(records_folder)
+    app.state.turned = Turned()
     app.state.set_up_code = set_up_code
     app.state.sessions = sessions_of(app.state.engine)
     app.state.runner = Runner(database_url)
@@ -94,6 +101,7 @@ def make_app(
     app.state.metrics = Metrics()
     app.add_middleware(Measured, metrics=app.state.metrics)
     app.add_middleware(Gate, announcements=announcements)
+    app.add_middleware(Guarded, room=app.state.room)
     app.add_middleware(LastResort)
     app.add_middleware(Sized, is_signed_in=partial(_is_signed_in, app))
     app.add_middleware(Edge, hosts=hosts_allowed(hosts))

@@ -285,6 +285,7 @@ class _Inside:
 
 
 def away() -> ASGIApp:
+    """What is said for a database that does not answer."""
     return problem(
         503, "The database does not answer: what you type is kept, try again", wait_seconds=TRY_AGAIN_SECONDS
     )

@@ -17,6 +17,10 @@ from ..core.faults import FAULTS_AT_MOST, CheckRefused, FieldProblem, field_prob
 from ..desks.counter import Theirs
 from ..desks.desk import Conflict, NotThere, Refused
 
+FULL = "The disk that holds the records is full: nothing more is kept until there is room, what is there can be read"
+NO_ROOM = "53100"
+"""PostgreSQL's state for a full disk. Source: its manual, appendix A."""
+
 
 class FieldError(BaseModel):
     """A fault and the path of its field."""
@@ -81,8 +85,9 @@ DESCRIPTIONS = {
     429: "Too soon: wait first",
     500: "Something went wrong here",
     503: "The database does not answer, or too many ask at once: try again later",
+    507: "There is no room for more: what is there can be read",
 }
-ANY = told(413, 421, 422, 500, 503)
+ANY = told(413, 421, 422, 500, 503, 507)
 SIGNED_IN = {**ANY, **told(401)}
 OF_A_BATTERY = told(404)
 WRITE = told(403, 409)
@@ -126,7 +131,10 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(DBAPIError)
     @app.exception_handler(NoConnection)
-    async def _away(_: Request, error: Exception) -> Response:
+    async def _away(request: Request, error: Exception) -> Response:
+        if isinstance(error, DBAPIError) and getattr(error.orig, "sqlstate", None) == NO_ROOM:
+            request.app.state.room.met_full()
+            return problem(507, FULL, wait_seconds=5)
         if isinstance(error, DBAPIError) and not isinstance(error, OperationalError):
             raise error  # a fault of ours: the last resort answers and logs it
         return problem(503, "The database does not answer: what you type is kept, try again", wait_seconds=1)

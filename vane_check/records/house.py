@@ -29,7 +29,9 @@ def settings_now(session: Session, store_id: int) -> Store:
 
 
 def write_settings(session: Session, store_id: int, values: dict[str, Any]) -> None:
-    """The store's settings from now on."""
+    """The store's settings from now on; of none there is nothing to write."""
+    if not values:
+        return
     session.execute(update(Store).where(Store.id == store_id).values(**values))
 
 

@@ -12,6 +12,7 @@ from ..records.migrate import CannotMigrate
 from ..records.seals import verify
 from .backup import MANIFEST, ROOT, CannotBackUp, back_up, backups_folder
 from .cluster import CannotStart, cluster_folder, owners_address
+from .plainly import in_a_sentence
 from .restore import restore
 
 
@@ -80,5 +81,8 @@ def run(asked: argparse.Namespace) -> int:
                     print(f"People who had been forgotten came back with it and were forgotten again: {again}")
     except (CannotStart, CannotBackUp, CannotMigrate) as error:
         print(error, file=sys.stderr)
+        return 2
+    except (OSError, psycopg.OperationalError) as error:
+        print(in_a_sentence(error), file=sys.stderr)
         return 2
     return 0

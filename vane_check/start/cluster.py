@@ -1,5 +1,6 @@
 """A PostgreSQL of our own on loopback, from Debian's packages. Used by the start command and by the tests."""
 
+import errno
 import os
 import pwd
 import secrets
@@ -179,8 +180,16 @@ class Cluster:
             )
         if check and done.returncode != 0:
             log = self.folder / "log"
-            tail = log.read_text(errors="replace")[-400:] if log.exists() else "no log was written"
-            raise CannotStart(f"{program} failed in {self.folder}: {tail}")
+            said = log.read_text(errors="replace")[-4000:].splitlines() if log.exists() else []
+            raise CannotStart(f"{program} failed in {self.folder}: {_why(said)}")
+
+
+def _why(log: list[str]) -> str:
+    """What a log says last of why, in one sentence."""
+    if any(os.strerror(errno.ENOSPC) in line for line in log[-20:]):
+        return "the disk is full. Free some room, then start again."
+    worst = [line for line in log if "FATAL:" in line or "PANIC:" in line]
+    return (worst or log or ["no log was written"])[-1].strip()
 
 
 @contextmanager

@@ -11,6 +11,7 @@ import time
 from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from contextlib import contextmanager
+from datetime import UTC, datetime, timedelta
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -24,6 +25,7 @@ from ..records.seals import seal_if_due
 from . import watch
 from .backup import Asked, CannotBackUp, back_up, backups_folder
 from .cluster import CannotStart, Cluster, cluster_folder
+from .plainly import in_a_sentence, last_kept_at
 from .running import Running, lock_file
 
 if TYPE_CHECKING:
@@ -31,6 +33,8 @@ if TYPE_CHECKING:
 
 ROOT = Path(__file__).parents[2]
 DEFAULT_PORT = 8140
+CLOCK_BEHIND = timedelta(hours=1)
+"""A clock may have been a little ahead when something was kept."""
 
 
 def main() -> int:
@@ -42,6 +46,11 @@ def main() -> int:
     )
     parser.add_argument("--yes", action="store_true", help="do not ask before --fresh throws the data away")
     parser.add_argument("--port", type=int, default=int(os.environ.get("VANE_PORT", DEFAULT_PORT)))
+    parser.add_argument(
+        "--clock-is-right",
+        action="store_true",
+        help="start though something was kept after what this machine's clock says",
+    )
     asked = parser.parse_args()
     given = os.environ.get("VANE_DATABASE_URL")
     signal.signal(signal.SIGTERM, _stop)
@@ -57,11 +66,16 @@ def main() -> int:
             owner_url, web = _begin(given, cluster)
             if not asked.fresh:
                 _keep_before_update(owner_url)
+            if not asked.clock_is_right:
+                _look_at_the_clock(owner_url, datetime.now(UTC))
             prepare(owner_url, fresh=asked.fresh and cluster is None, demo=not asked.empty, say=_say)
             _wait_for_front()
             return serve(web, _app_url(given, cluster), owner_url, asked.port, cluster, running)
     except (CannotStart, CannotMigrate) as error:
         print(error, file=sys.stderr)
+        return 1
+    except OSError as error:
+        print(in_a_sentence(error), file=sys.stderr)
         return 1
     except KeyboardInterrupt:
         pass
@@ -69,6 +83,16 @@ def main() -> int:
         if cluster:
             cluster.stop()
     return 0
+
+
+def _look_at_the_clock(url: str, now: datetime) -> None:
+    """A clock that lies before what was kept last is wrong, and would date what is kept from now on wrongly. Raises CannotStart."""
+    last = last_kept_at(url)
+    if last is not None and last - now > CLOCK_BEHIND:
+        raise CannotStart(
+            f"This machine's clock says {now:%d %b %Y, %H:%M}, but something was kept on {last:%d %b %Y, %H:%M} (UTC): set the clock "
+            "right, then start again. If the clock is right, say so with --clock-is-right."
+        )
 
 
 def _say(step: str, seconds: float) -> None:
@@ -168,7 +192,7 @@ def serve(web: "ModuleType", app_url: str, owner_url: str, port: int, cluster: C
 
     def web_process() -> int:
         running.leave()
-        return int(web.serve(app_url, listening, code))
+        return int(web.serve(app_url, listening, code, None if cluster is None else cluster.folder))
 
     return watch.over(web_process, cluster, Asked(owner_url, backups_folder()), partial(seal_if_due, owner_url))
 

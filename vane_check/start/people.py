@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from sqlalchemy import func, select
+from sqlalchemy.exc import OperationalError
 
 from ..demo import goods
 from ..desks.desk import LEADS
@@ -17,6 +18,7 @@ from ..records.base import StoreSession, engine_of, sessions_of
 from ..records.events import announce
 from ..records.models import HouseEntry, SignInTry, Staff, Store
 from .cluster import CannotStart, cluster_folder, owners_address
+from .plainly import in_a_sentence
 
 ROOT = Path(__file__).parents[2]
 ROLES = ("counter", "lead", "owner")
@@ -61,6 +63,9 @@ def run(asked: argparse.Namespace) -> int:
                 engine.dispose()
     except (CannotStart, ValueError, LookupError) as error:
         print(str(error).strip("'"), file=sys.stderr)
+        return 2
+    except (OSError, OperationalError) as error:
+        print(in_a_sentence(error.orig if isinstance(error, OperationalError) else error), file=sys.stderr)
         return 2
     return 0
 

@@ -1,6 +1,7 @@
 """The HTTP server on loopback."""
 
 import os
+from pathlib import Path
 from types import FrameType
 
 import uvicorn
@@ -36,9 +37,10 @@ def server_on(
     log_level: str = "warning",
     patience_seconds: float = PATIENCE_SECONDS,
     set_up_code: str | None = None,
+    records_folder: Path | None = None,
 ) -> Server:
     """A server for a migrated database, not yet running. `url` is the application's, who owns nothing."""
-    app = make_app(url, patience_seconds=patience_seconds, set_up_code=set_up_code)
+    app = make_app(url, patience_seconds=patience_seconds, set_up_code=set_up_code, records_folder=records_folder)
     config = uvicorn.Config(
         app,
         log_config=logs.config(log_level) or LOGGING_CONFIG,

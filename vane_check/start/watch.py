@@ -14,6 +14,8 @@ LOOK_EVERY_SECONDS = 0.3
 SIGNS = (signal.SIGINT, signal.SIGTERM)
 """What ends it; blocked by who calls `over` until both processes listen."""
 
+AGAIN_SECONDS = 3.0
+"""One that cannot be started is tried again so often; why is said once."""
 HOUR_SECONDS = 3600
 FIRST_AFTER_SECONDS = 60
 """What is done each hour is done first when the start is over."""
@@ -34,23 +36,34 @@ def over(
     for sign in SIGNS:
         signal.signal(sign, lambda number, _: os.kill(child, number))
     signal.pthread_sigmask(signal.SIG_UNBLOCK, SIGNS)
+    said, again_at = "", 0.0
     done_at = time.monotonic() - HOUR_SECONDS + FIRST_AFTER_SECONDS
     while True:
         ended, status = os.waitpid(child, os.WNOHANG)
         if ended:
             return os.waitstatus_to_exitcode(status)
-        if cluster is not None and cluster.pid() is None:
-            print("The database ended by itself: starting it again.", file=sys.stderr, flush=True)
-            try:
-                cluster.start_again()
-            except CannotStart as error:
-                print(error, file=sys.stderr, flush=True)
+        if cluster is not None and time.monotonic() >= again_at and cluster.pid() is None:
+            if not said:
+                print("The database ended by itself: starting it again.", file=sys.stderr, flush=True)
+            why = _start_again(cluster)
+            if why and why != said:
+                print(why, file=sys.stderr, flush=True)
+            said, again_at = why, time.monotonic() + (AGAIN_SECONDS if why else 0)
         if asked is not None and asked.look(time.monotonic()):
             threading.Thread(target=asked.make, daemon=True).start()
         if time.monotonic() - done_at >= HOUR_SECONDS:
             done_at = time.monotonic()
             threading.Thread(target=hourly, daemon=True).start()
         time.sleep(LOOK_EVERY_SECONDS)
+
+
+def _start_again(cluster: Cluster) -> str:
+    """Start a database that ended by itself; why it cannot be, or nothing."""
+    try:
+        cluster.start_again()
+    except CannotStart as error:
+        return str(error)
+    return ""
 
 
 def _be_the_web_process(serve: Callable[[], int]) -> None:

@@ -8,6 +8,7 @@ import socket
 import sys
 import threading
 import time
+from pathlib import Path
 
 from .. import languages
 from ..core import tables
@@ -29,11 +30,13 @@ from .watch import SIGNS
 PR_SET_PDEATHSIG = 1
 
 
-def serve(url: str, listening: socket.socket, set_up_code: str | None = None) -> int:
+def serve(
+    url: str, listening: socket.socket, set_up_code: str | None = None, records_folder: Path | None = None
+) -> int:
     """Serve on a socket that listens already, until told to stop. Runs in a process of its own."""
     parent = os.getppid()
     preload()
-    server = server_on(url, listening.getsockname()[1], set_up_code=set_up_code)
+    server = server_on(url, listening.getsockname()[1], set_up_code=set_up_code, records_folder=records_folder)
     READER.start()
     Line.at_most = room_for_connections()
     gc.freeze()  # what is loaded by now stays: it is not looked through again while somebody waits

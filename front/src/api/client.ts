@@ -1,7 +1,7 @@
 /** The API as generated from its schema, with the write token on every write and problems as one kind of error. */
 import createClient, { type Middleware } from "openapi-fetch";
 import { measured } from "../kit/clock";
-import { AWAY, lineDown, lineUp } from "../kit/line";
+import { AWAY, lineDown, lineUp, noRoom } from "../kit/line";
 import { say } from "../language/catalogue";
 import { spoken } from "../language/sentences";
 import { counted } from "./counts";
@@ -62,13 +62,8 @@ const carryToken: Middleware = {
     askedAt.delete(id);
     if (server && began !== undefined) measured(server, began, performance.now());
     if (response.status < 502 || response.status > 504) lineUp();
-    else {
-      const said = (await response
-        .clone()
-        .json()
-        .catch(() => null)) as { detail?: string } | null;
-      lineDown(said?.detail ? say(said.detail) : AWAY);
-    }
+    else lineDown((await detailOf(response)) ?? AWAY);
+    if (response.status === NO_ROOM) noRoom((await detailOf(response)) ?? AWAY);
     return response;
   },
   onError({ error, id }) {
@@ -76,6 +71,16 @@ const carryToken: Middleware = {
     if (!(error instanceof DOMException && error.name === "AbortError")) lineDown(AWAY);
   },
 };
+
+const NO_ROOM = 507;
+
+async function detailOf(response: Response): Promise<string | null> {
+  const said = (await response
+    .clone()
+    .json()
+    .catch(() => null)) as { detail?: string } | null;
+  return said?.detail ? say(said.detail) : null;
+}
 
 export const api = createClient<paths>({ baseUrl: "/" });
 api.use(carryToken);

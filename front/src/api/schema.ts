@@ -1623,7 +1623,7 @@ export interface paths {
         };
         /**
          * Ready
-         * @description 200 when the database answers with tables of this release; 503 with the reason else.
+         * @description 200 when the database answers with tables of this release, there is room and the clock runs right; 503 with the reason else.
          */
         get: operations["ready_api_ready_get"];
         put?: never;
@@ -7669,6 +7669,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     take_in_api_batteries_post: {
@@ -7771,6 +7780,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     battery_api_batteries__tag__get: {
@@ -7849,6 +7867,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7969,6 +7996,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     connect_api_batteries__tag__charge_post: {
@@ -8072,6 +8108,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8189,6 +8234,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     take_off_api_batteries__tag__charge_off_post: {
@@ -8299,6 +8353,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     check_file_api_batteries__tag__check_file_get: {
@@ -8377,6 +8440,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8494,6 +8566,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     claim_api_batteries__tag__claim_pdf_get: {
@@ -8570,6 +8651,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8687,6 +8777,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     life_api_batteries__tag__life_get: {
@@ -8772,6 +8871,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     match_battery_api_batteries__tag__match_get: {
@@ -8850,6 +8958,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8967,6 +9084,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     put_api_batteries__tag__place_put: {
@@ -9070,6 +9196,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9187,6 +9322,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     rack_tag_pdf_api_batteries__tag__rack_tag_pdf_get: {
@@ -9265,6 +9409,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9382,6 +9535,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     recall_api_batteries__tag__recall_pdf_get: {
@@ -9458,6 +9620,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9548,6 +9719,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     sale_api_batteries__tag__sale_get: {
@@ -9626,6 +9806,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9743,6 +9932,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     slip_pdf_api_batteries__tag__slip_pdf_get: {
@@ -9819,6 +10017,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9936,6 +10143,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     look_up_warranty_api_batteries__tag__warranty_get: {
@@ -10023,6 +10239,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     calendar_api_calendar_get: {
@@ -10099,6 +10324,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10205,6 +10439,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     feed_api_calendars__secret__ics_get: {
@@ -10297,6 +10540,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     past_checks_api_checks_get: {
@@ -10367,6 +10619,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10450,6 +10711,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     find_api_customers_get: {
@@ -10519,6 +10789,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10604,6 +10883,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10721,6 +11009,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apart_api_customers__customer_id__apart_post: {
@@ -10824,6 +11121,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10941,6 +11247,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     hand_out_api_customers__customer_id__hand_out_post: {
@@ -11044,6 +11359,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11161,6 +11485,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     date_codes_api_date_codes_get: {
@@ -11231,6 +11564,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11312,6 +11654,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     book_api_equipment_get: {
@@ -11379,6 +11730,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11485,6 +11845,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     one_tool_api_equipment__equipment_id__get: {
@@ -11563,6 +11932,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11680,6 +12058,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     events_api_events_get: {
@@ -11747,6 +12134,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11825,6 +12221,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11931,6 +12336,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     due_api_goods_due_get: {
@@ -11998,6 +12412,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12079,6 +12502,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12194,6 +12626,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     one_item_api_goods__item_id__get: {
@@ -12272,6 +12713,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12389,6 +12839,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     shelf_tag_api_goods__item_id__shelf_tag_pdf_get: {
@@ -12472,6 +12931,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     health_api_health_get: {
@@ -12530,6 +12998,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12613,6 +13090,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12719,6 +13205,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     changes_api_house_changes_get: {
@@ -12797,6 +13292,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12903,6 +13407,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     add_person_api_house_people_post: {
@@ -12995,6 +13508,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13112,6 +13634,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     stores_of_person_api_house_people__staff_id__stores_get: {
@@ -13199,6 +13730,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13316,6 +13856,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     unlock_api_house_people__staff_id__unlock_post: {
@@ -13426,6 +13975,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     write_shop_api_house_shop_put: {
@@ -13525,6 +14083,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     side_by_side_api_house_stores_get: {
@@ -13601,6 +14168,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13707,6 +14283,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     write_follows_api_house_stores_follows_put: {
@@ -13806,6 +14391,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     terms_view_api_house_terms_get: {
@@ -13882,6 +14476,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13988,6 +14591,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     newest_imports_api_imports_get: {
@@ -14064,6 +14676,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14173,6 +14794,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     one_import_api_imports__run_id__get: {
@@ -14262,6 +14892,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14379,6 +15018,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     keep_import_api_imports__run_id__keep_post: {
@@ -14489,6 +15137,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     refused_api_imports__run_id__refused_csv_get: {
@@ -14574,6 +15231,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14691,6 +15357,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     names_api_languages_get: {
@@ -14778,6 +15453,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14898,6 +15582,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     match_known_api_match_post: {
@@ -14987,6 +15680,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15090,6 +15792,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     measure_photo_api_match_photo_post: {
@@ -15170,6 +15881,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15269,6 +15989,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     metrics_api_metrics_get: {
@@ -15352,6 +16081,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     orders_api_orders_get: {
@@ -15419,6 +16157,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15527,6 +16274,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15644,6 +16400,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     people_api_people_get: {
@@ -15732,6 +16497,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15849,6 +16623,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     the_rack_api_rack_get: {
@@ -15916,6 +16699,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16003,6 +16795,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16109,6 +16910,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ready_api_ready_get: {
@@ -16172,6 +16982,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
@@ -16249,6 +17068,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     house_rules_api_rules_get: {
@@ -16316,6 +17144,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16422,6 +17259,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     newest_sales_api_sales_get: {
@@ -16489,6 +17335,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16604,6 +17459,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     set_up_page_api_set_up_get: {
@@ -16689,6 +17553,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16801,6 +17674,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     shelf_api_shelf_get: {
@@ -16868,6 +17750,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16971,6 +17862,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     lift_api_sign_in_lift_post: {
@@ -17058,6 +17958,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17155,6 +18064,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     house_stores_api_stores_get: {
@@ -17222,6 +18140,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17330,6 +18257,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17447,6 +18383,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     call_back_api_stores_sends__transfer_id__called_back_post: {
@@ -17550,6 +18495,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17664,6 +18618,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     every_supplier_api_suppliers_get: {
@@ -17731,6 +18694,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17839,6 +18811,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17956,6 +18937,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     vehicles_api_vehicles_get: {
@@ -18025,6 +19015,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18110,6 +19109,15 @@ export interface operations {
             };
             /** @description The database does not answer, or too many ask at once: try again later */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

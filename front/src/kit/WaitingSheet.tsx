@@ -3,7 +3,7 @@ import { Button as AriaButton, Dialog, DialogTrigger, Link, Popover } from "reac
 import styled from "styled-components";
 import { useNavigate } from "react-router";
 import { DraftAt } from "./drafts";
-import { lastHeard, useLine } from "./line";
+import { isAway, lastHeard, useLine } from "./line";
 import {
   discard,
   LOOK_AGAIN,
@@ -98,7 +98,7 @@ export function LineStrip() {
   if (away)
     return (
       <Away role="status">
-        {away}. {heard && t("The shelf and what is shown are as of {0}. ", timeOf(heard))}
+        {away}. {heard && isAway() && t("The shelf and what is shown are as of {0}. ", timeOf(heard))}
         {waits > 0 && t("{0} here to be sent. ", readings(waits))}
         {untagged > 0 &&
           t("{0} for a tag.", untagged === 1 ? t("One battery waits") : t("{0} batteries wait", untagged))}

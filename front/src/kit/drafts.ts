@@ -1,8 +1,11 @@
-/** What is half typed. It lives by store, person and place until it is kept or thrown away: a reload, Back, a closed tab, a
- * change of desk, one's own answer or a colleague's change take nothing of it. */
+/** What is half typed. It lives by store, person, place and tab until it is kept or thrown away: a reload, Back, a closed tab, a
+ * change of desk, one's own answer or a colleague's change take nothing of it. What a tab left behind is the next one's. */
 import { createContext, useCallback, useContext, useRef, useState, type RefObject } from "react";
+import { forgetTab, isGone, thisTab } from "./tab";
 
 const PLACE = "vane-check-draft";
+/** Between the place of a draft and its tab. */
+const OF = "~";
 
 type Values = Record<string, unknown>;
 interface Written {
@@ -26,13 +29,45 @@ function read(key: string): Written | null {
   }
 }
 
-/** One draft, at its place. */
+function keysUnder(start: string): string[] {
+  const found = [];
+  for (let index = 0; index < localStorage.length; index += 1) {
+    const key = localStorage.key(index) ?? "";
+    if (key.startsWith(start)) found.push(key);
+  }
+  return found;
+}
+
+const tabOf = (key: string) => (key.includes(OF) ? key.slice(key.lastIndexOf(OF) + OF.length) : "");
+
+/** The tabs that left something. */
+export const tabsWithDrafts = () => [...new Set(keysUnder(PLACE).map(tabOf).filter(Boolean))];
+
+/** May be taken up here: this tab's own, one whose tab is gone, one of a release that knew of no tabs. */
+const isOurs = (key: string) => [thisTab(), ""].includes(tabOf(key)) || isGone(tabOf(key));
+
+/** Take up at its place what another tab left, the newest, where this one has nothing there. */
+function takeUp(place: string, own: string) {
+  if (localStorage.getItem(own) !== null) return;
+  const left = keysUnder(owner + place).filter((key) =>
+    [place, place + OF + tabOf(key)].includes(key.slice(owner.length)),
+  );
+  const [newest] = left.filter(isOurs).sort((one, other) => (read(other)?.at ?? 0) - (read(one)?.at ?? 0));
+  const kept = newest === undefined ? null : localStorage.getItem(newest);
+  if (newest === undefined || kept === null) return;
+  localStorage.setItem(own, kept);
+  localStorage.removeItem(newest);
+  if (!tabsWithDrafts().includes(tabOf(newest))) forgetTab(tabOf(newest));
+}
+
+/** One draft, at its place, of this tab. */
 export class DraftAt {
   private readonly key: string;
   private values: Values;
 
   constructor(place: string) {
-    this.key = owner + place;
+    this.key = owner + place + OF + thisTab();
+    takeUp(place, this.key);
     this.values = read(this.key)?.values ?? {};
   }
   get<Value>(name: string): Value | undefined {
@@ -52,13 +87,11 @@ export class DraftAt {
   }
 }
 
-/** The places under a path that hold a draft, the newest first. */
+/** The places under a path that hold a draft of this tab or of one that is gone, the newest first. */
 export function draftsUnder(path: string): string[] {
-  const found: [string, number][] = [];
-  for (let index = 0; index < localStorage.length; index += 1) {
-    const key = localStorage.key(index) ?? "";
-    if (key.startsWith(owner + path)) found.push([key.slice(owner.length + path.length), read(key)?.at ?? 0]);
-  }
+  const found = keysUnder(owner + path)
+    .filter(isOurs)
+    .map((key): [string, number] => [key.slice(owner.length + path.length).split(OF)[0] ?? "", read(key)?.at ?? 0]);
   return found.sort(([, one], [, other]) => other - one).map(([place]) => place);
 }
 

@@ -42,6 +42,26 @@ export function heard() {
 /** When the server was last heard; null where it never was. */
 export const lastHeard = () => (heardAt ? new Date(heardAt).toISOString() : null);
 
+/** The server answers, and keeps nothing more: its disk is full. Looked at until there is room. */
+let full: string | null = null;
+const ROOM_EVERY_MS = 4000;
+
+export function noRoom(why: string) {
+  if (full !== null) return;
+  full = why;
+  tell();
+  const looking = window.setInterval(() => {
+    void fetch("/api/ready", { cache: "no-store" })
+      .then((answer) => {
+        if (!answer.ok) return;
+        window.clearInterval(looking);
+        full = null;
+        tell();
+      })
+      .catch(() => undefined);
+  }, ROOM_EVERY_MS);
+}
+
 export const isAway = () => away !== null;
 
 /** Something speaks for the line being cut: ask the server once. */
@@ -90,5 +110,5 @@ export const useLine = () =>
       listeners.add(listener);
       return () => listeners.delete(listener);
     },
-    () => away,
+    () => away ?? full,
   );

@@ -45,13 +45,14 @@ export function settleOwed() {
 }
 
 /** Somebody signs in: after whoever leaves, and the session before ends by it. */
-export const enter = <Found>(signIn: () => Promise<Found>): Promise<Found> =>
-  atTheDoor(async () => {
+export async function enter<Found>(signIn: () => Promise<Found>): Promise<Found> {
+  return atTheDoor(async () => {
     const found = await signIn();
     await forgetOwed().catch(() => undefined);
     localStorage.removeItem(PLACE);
     return found;
   });
+}
 
 const locking = new Set<() => void>();
 
