@@ -108,6 +108,27 @@ class Backups(unittest.TestCase):
             noted = connection.execute("select problem <> '' from backups order by id").fetchall()
         self.assertEqual(noted, [(True,), (True,)])
 
+    def test_an_archive_that_is_packed_to_unfold_or_has_no_room_is_not_unpacked(self) -> None:
+        made = back_up(empty(), self.folder)
+        with zipfile.ZipFile(made.path) as archive:
+            parts = {name: archive.read(name) for name in archive.namelist()}
+        for name, how, change in (
+            ("a dump that unfolds", zipfile.ZIP_DEFLATED, {backup.DUMP: b" " * 50_000_000}),
+            ("a manifest without an end", zipfile.ZIP_STORED, {backup.MANIFEST: b" " * 2_000_000}),
+        ):
+            bomb = self.folder / "bomb.zip"
+            with zipfile.ZipFile(bomb, "w", how) as archive:
+                for part, body in {**parts, **change}.items():
+                    archive.writestr(part, body)
+            with self.subTest(name), self.assertRaisesRegex(CannotBackUp, "no whole backup"):
+                restore(empty(), bomb)
+        little = mock.Mock(free=1000)
+        with (
+            mock.patch.object(backup.shutil, "disk_usage", return_value=little),
+            self.assertRaisesRegex(CannotBackUp, "has room for"),
+        ):
+            restore(empty(), made.path)
+
     def test_what_is_there_already_is_not_thrown_away_unasked(self) -> None:
         source, full = database(), database()
         made = back_up(source, self.folder)

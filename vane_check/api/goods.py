@@ -11,7 +11,7 @@ from ..desks.import_runner import Runner
 from ..desks.once import once
 from .desks import PAGES_AT_MOST, NoMore, TagPath, Typed
 from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, told
-from .signed_in import AtDesk, Now, WriteId
+from .signed_in import AtDesk, AtKnownDesk, Now, WriteId
 
 router = APIRouter(prefix="/api", responses=SIGNED_IN, tags=["goods"])
 
@@ -40,10 +40,12 @@ def due(desk: AtDesk, now: Now) -> pieces.DueView:
 
 
 @router.get("/goods/package.zip", responses=told(403), response_class=Response)
-def package(desk: AtDesk, now: Now) -> Response:
-    """The goods as a Data Package: CSV files with a JSON descriptor."""
+def package(at_desk: AtKnownDesk, now: Now) -> Response:
+    """The goods as a Data Package: CSV files with a JSON descriptor. Packed when the transaction is over."""
+    with at_desk() as desk:
+        found = goods_out.goods_of(desk)
     headers = {"content-disposition": 'attachment; filename="vane-check-goods.zip"'}
-    return Response(goods_out.package(desk, now), media_type="application/zip", headers=headers)
+    return Response(goods_out.package(found, now), media_type="application/zip", headers=headers)
 
 
 @router.post("/goods", status_code=201, responses=WRITE)

@@ -1,6 +1,7 @@
 """The shop's goods as a Data Package: CSV files with a JSON descriptor, to be taken anywhere."""
 
 from datetime import datetime
+from typing import Any, NamedTuple
 
 from ..papers.lists import Table, data_package
 from ..records import importing
@@ -26,13 +27,24 @@ OUT: dict[str, tuple[str, tuple[str, ...], tuple[str, ...], tuple[str, ...]]] = 
 """Title, key, what of the table is left out, what is put in for it."""
 
 
-def package(desk: Desk, now: datetime) -> bytes:
-    """The shop's goods as a Data Package. Only a lead may take them out."""
+class Goods(NamedTuple):
+    """The shop's name and its goods by table, read and not packed yet."""
+
+    shop: str
+    by_table: dict[str, list[dict[str, Any]]]
+
+
+def goods_of(desk: Desk) -> Goods:
+    """Everything of the goods. Only a lead may take them out."""
     desk.only_lead()
-    told = importing.tables_out(desk.session)
+    return Goods(desk.store.name, importing.tables_out(desk.session))
+
+
+def package(goods: Goods, now: datetime) -> bytes:
+    """The goods as a Data Package, made when nothing more is asked of the database."""
     tables = []
     for name, (title, key, without, more) in OUT.items():
         fields = [one for one in (*importing.INTO[name].columns, *more) if one not in without]
-        rows = [[row[field] for field in fields] for row in told[name]]
+        rows = [[row[field] for field in fields] for row in goods.by_table[name]]
         tables.append(Table(name, title, [(field, TYPES.get(field, "string")) for field in fields], key, rows))
-    return data_package("vane-check-goods", f"Goods of {desk.store.name}", now, tables)
+    return data_package("vane-check-goods", f"Goods of {goods.shop}", now, tables)

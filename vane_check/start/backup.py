@@ -9,6 +9,7 @@ import hashlib
 import json
 import os
 import re
+import shutil
 import subprocess
 import sys
 import tempfile
@@ -29,6 +30,7 @@ from .cluster import binaries
 
 ROOT = Path(__file__).parents[2]
 DUMP, MANIFEST = "database.dump", "manifest.json"
+MANIFEST_BYTES = 1_000_000
 KEPT = 30
 """So many archives are kept in the folder; the first made beyond them go when a new one is good."""
 NUMBERED = re.compile(r"vane-check-(\d{6})-\d{4}-")
@@ -148,6 +150,7 @@ def unpacked(path: Path, scratch: Path) -> dict[str, Any]:
     """An archive's manifest, its dump put into a folder. Raises CannotBackUp for one that is not whole."""
     try:
         with zipfile.ZipFile(path) as archive:
+            _within_bounds(path, archive, scratch)
             manifest: dict[str, Any] = json.loads(archive.read(MANIFEST))
             archive.extract(DUMP, scratch)
     except (OSError, KeyError, ValueError, zipfile.BadZipFile) as error:
@@ -155,6 +158,22 @@ def unpacked(path: Path, scratch: Path) -> dict[str, Any]:
     if _digest(scratch / DUMP) != manifest.get("sha256"):
         raise CannotBackUp(f"{path.name} is damaged: its contents are not what its manifest says.")
     return manifest
+
+
+def _within_bounds(path: Path, archive: zipfile.ZipFile, scratch: Path) -> None:
+    """An archive of ours is not packed any further, its manifest is short, and there is room for its dump. Raises CannotBackUp."""
+    said, dump = archive.getinfo(MANIFEST), archive.getinfo(DUMP)
+    if (
+        dump.compress_type != zipfile.ZIP_STORED
+        or said.compress_type != zipfile.ZIP_STORED
+        or said.file_size > MANIFEST_BYTES
+    ):
+        raise CannotBackUp(f"{path.name} is no whole backup: it is not packed as one is.")
+    free = shutil.disk_usage(scratch).free
+    if dump.file_size > free:
+        raise CannotBackUp(
+            f"{path.name} unfolds to {dump.file_size // 10**6:,} MB, and {scratch} has room for {free // 10**6:,} MB."
+        )
 
 
 def _digest(path: Path) -> str:
