@@ -11,6 +11,7 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
+from unittest.mock import patch
 from zoneinfo import ZoneInfo
 
 import psycopg
@@ -18,11 +19,13 @@ from fastapi.testclient import TestClient
 from frictionless import Package
 from openpyxl import Workbook
 from sqlalchemy import select
+from sqlalchemy.exc import OperationalError
 
 from tests.api.test_api import TAKE_IN
 from tests.house import HERE, LEAD, NOOR, TEO, Client, app_on, database, sessions
 from tests.photos import CARD, corners, seen
 from tests.records.test_files import workbook
+from vane_check.desks import import_runner
 from vane_check.desks.import_runner import Runner
 from vane_check.records.base import StoreSession
 from vane_check.records.migrate import migrate
@@ -427,6 +430,33 @@ class Lists(Goods):
         self.addCleanup(runner.close)
         runner.run(run["id"], 1)
         self.assertEqual(self.lead.get(f"/imports/{run['id']}").json()["state"], "stopped")
+
+    def test_a_run_that_meets_a_database_that_went_away_says_so_when_it_is_back(self) -> None:
+        run = self.sent(f"{HEADING}\nAway;Nordal;LN3;600;70;99;0".encode())
+        runner = Runner(self.url)
+        self.addCleanup(runner.close)
+        with sessions(self.url).begin() as session:
+            assert isinstance(session, StoreSession)
+            session.bind_to(1)
+            row = session.get_one(ImportRun, run["id"])
+            row.state, row.mapping, row.beat_at = "checking", run["mapping"], datetime.now(UTC)
+        away, say, times = OperationalError("select", {}, psycopg.OperationalError("gone")), runner._say, iter(range(9))
+
+        def said(*one: Any, **told: Any) -> None:
+            if next(times) < 3:
+                raise away
+            say(*one, **told)
+
+        with (
+            patch.object(import_runner, "AGAIN_SECONDS", 0.01),
+            patch.object(runner, "_say", side_effect=said),
+            self.assertLogs("vane_check", "WARNING") as logged,
+        ):
+            runner.run(run["id"], 1)
+        found = self.lead.get(f"/imports/{run['id']}").json()
+        self.assertEqual((found["state"], "try again" in found["problem"]), ("failed", True))
+        self.assertEqual(len(logged.output), 1)
+        self.assertNotIn("\n", logged.output[0])
 
     def test_a_run_whose_server_died_says_so_and_can_be_begun_again(self) -> None:
         run = self.looked_at(f"{HEADING}\nLate;Nordal;LN3;600;70;99;0".encode())

@@ -2,10 +2,15 @@
 
 import logging
 import threading
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime, timedelta
+from traceback import extract_tb
 from typing import Any, NamedTuple
+
+from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import TimeoutError as NoConnection
 
 from ..core.importing import Checked, ColumnMap, check_rows
 from ..files.lists import ROWS_AT_MOST, SAMPLE, NotAList
@@ -13,10 +18,11 @@ from ..files.reader import READER
 from ..records import importing, stores
 from ..records.base import StoreSession, engine_of, sessions_of
 from ..records.events import announce
-from .imports import FOLLOWED, Stopped, read_heading
+from .imports import FOLLOWED, SILENT, Stopped, read_heading
 
 LOG = logging.getLogger("vane_check")
 BEAT = timedelta(seconds=1)
+AGAIN_SECONDS = 1.0
 WORD_EVERY_SECONDS = 20
 """Who waits for a turn says so often that it is there."""
 REFUSED_ON_RECORD = 10_000
@@ -61,14 +67,27 @@ class Runner:
                 with self._turn(self._one_at_a_time, run_id, store_id):
                     self._work(run_id, store_id)
         except Stopped:
-            self._say(run_id, store_id, state="stopped", problem="Stopped: nothing of it was kept")
+            self._end(run_id, store_id, "stopped", "Stopped: nothing of it was kept")
         except NotAList as error:
-            self._say(run_id, store_id, state="failed", problem=str(error))
-        except Exception as error:
-            LOG.exception("an import failed: %s", type(error).__qualname__)
-            self._say(
-                run_id, store_id, state="failed", problem="It could not be kept, and nothing of it was: try again"
-            )
+            self._end(run_id, store_id, "failed", str(error))
+        except OperationalError as error:
+            LOG.warning("an import met a database that went away: %s", type(error).__qualname__)
+            self._end(run_id, store_id, "failed", "It could not be kept, and nothing of it was: try again")
+        except Exception as error:  # its place alone: a message may hold what nobody should read
+            places = "\n".join(f"  {one.filename}:{one.lineno} {one.name}" for one in extract_tb(error.__traceback__))
+            LOG.error("an import failed: %s\n%s", type(error).__qualname__, places)
+            self._end(run_id, store_id, "failed", "It could not be kept, and nothing of it was: try again")
+
+    def _end(self, run_id: int, store_id: int, state: str, problem: str) -> None:
+        """Say how it ended, again until the database is there to hear it; after that it is known to be dead by its silence."""
+        gone_at = time.monotonic() + SILENT.total_seconds()
+        while True:
+            try:
+                return self._say(run_id, store_id, state=state, problem=problem)
+            except (OperationalError, NoConnection):
+                if time.monotonic() >= gone_at:
+                    return
+                time.sleep(AGAIN_SECONDS)
 
     @contextmanager
     def _turn(self, turn: threading.Lock, run_id: int, store_id: int) -> Iterator[None]:
