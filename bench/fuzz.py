@@ -1,7 +1,7 @@
-"""Strange requests: schemathesis from the API's own schema, and a seeded mutator of right ones, as counter and as lead.
+"""Strange requests: schemathesis from the API's own schema, and a seeded mutator of right ones, in four roles.
 
-`python -m bench.fuzz [--requests 20000]`. No answer is a 5xx, none has a status its route does not document, every refusal
-is a problem with the security headers.
+`python -m bench.fuzz [--requests 25000]`. No answer is a 5xx, none has a status its route does not document, every refusal
+is a problem with the security headers. What came back is printed by role and status.
 """
 
 import argparse
@@ -22,6 +22,8 @@ from bench.house import cluster
 from bench.serving import serving, signed_in
 
 SEED = 20261125
+ROLES = {"owner": 3, "lead": 0, "counter": 1, "stranger": None}
+"""Which of the demo shop's people; a stranger is none of them."""
 NASTY: tuple[Any, ...] = (
     None, True, 0, -1, 1e308, -1e308, 10**30, 2**31, 2**63, 2**64, "", " ", "\x00", "a\x00b", "\ud800", "²", "٣", "\U0001d7d9", "9" * 30, "x" * 5000,
     "0001-01-01", "9999-12-31", "0001-01-01T00:00:00+14:00", "9999-12-31T23:59:59-14:00", "2026-02-30", "1970-01-01T00:00:00Z", "%", "_", "\\",
@@ -242,33 +244,38 @@ def by_schema(send: Callable[..., httpx.Response], judge: Judge, schema: dict[st
 def main() -> int:
     """Run both and print what came back."""
     parser = argparse.ArgumentParser(prog="bench.fuzz")
-    parser.add_argument("--requests", type=int, default=20_000)
+    parser.add_argument("--requests", type=int, default=25_000)
     asked = parser.parse_args()
     import json
 
     from vane_check.api.schema import schema_text
 
     schema = json.loads(schema_text())
-    judge, statuses, faults = Judge(schema), Counter[int](), Counter[str]()
+    judge, faults = Judge(schema), Counter[str]()
+    by_role: dict[str, Counter[int]] = {role: Counter() for role in ROLES}
+    each = asked.requests // len(ROLES) // 2
     with cluster() as found, serving(found.app_url) as base:
-        for who, name in enumerate(("lead", "counter")):
-            with httpx.Client(base_url=base, timeout=30) as http:
-                signed_in(http, who)
+        for number, (role, who) in enumerate(ROLES.items()):
+            with httpx.Client(base_url=base, timeout=60) as http:
+                if who is not None:
+                    signed_in(http, who)
 
                 def send(method: str, path: str, **more: Any) -> httpx.Response:
                     return http.request(method, path, **more)
 
                 sources = (
-                    by_mutation(send, judge, asked.requests // 4, SEED + who),
-                    by_schema(send, judge, schema, asked.requests // 4 // 56),
+                    by_mutation(send, judge, each, SEED + number),
+                    by_schema(send, judge, schema, max(each // len(judge.routes) // 2, 1)),
                 )
                 for source in sources:
                     for sent in source:
-                        statuses[sent.status] += 1
+                        by_role[role][sent.status] += 1
                         if sent.fault:
-                            faults[f"{sent.operation}: {sent.fault}"] += 1
-            print(f"as {name}: {sum(statuses.values())} requests so far, {sum(faults.values())} faults", flush=True)
-    print(dict(sorted(statuses.items())))
+                            faults[f"as {role}, {sent.operation}: {sent.fault}"] += 1
+            print(
+                f"as {role}: {sum(by_role[role].values())} requests, {dict(sorted(by_role[role].items()))}", flush=True
+            )
+    print(f"{sum(sum(one.values()) for one in by_role.values())} requests, {sum(faults.values())} faults")
     for fault, times in faults.most_common():
         print(f"{times:6} {fault}")
     return 1 if faults else 0
