@@ -1,5 +1,6 @@
 """What is typed: nothing falls between, nothing is wiped, nothing goes out under another name; two at once; the line down."""
 
+import json
 import re
 from datetime import UTC, datetime, timedelta
 from functools import cached_property
@@ -12,6 +13,7 @@ from tests.api.test_api import rest
 from tests.api.test_equipment import TESTER
 from tests.house import LEAD, NOOR, OWNER_NAME, PINS, TEO, Client, app_on, database, served
 from tests.screens.browser import Screens
+from vane_check.api.problems import FULL
 from vane_check.start.cluster import free_port
 
 
@@ -425,6 +427,33 @@ class Whose(Screens):
         self.wait_until(page, lambda: "told" in asked)
         page.wait_for_timeout(500)
         expect(page.get_by_role("region", name=f"counter, {there + 1}")).to_be_visible(timeout=1000)
+
+    def test_a_full_disk_is_said_what_is_there_is_read_and_what_is_typed_waits_until_there_is_room(self) -> None:
+        page = self.page(None)
+        at_last(self, page)
+        tag = self.taken_in(page)
+        full = {"title": "Insufficient Storage", "status": 507, "detail": FULL, "errors": [], "wait_seconds": 5}
+        is_full = True
+
+        def answer(route: Route) -> None:
+            if not is_full:
+                route.continue_()
+            else:
+                route.fulfill(status=507, content_type="application/problem+json", body=json.dumps(full))
+
+        page.route(f"**/api/batteries/{tag}/readings*", answer)
+        page.route("**/api/ready", answer)
+        page.keyboard.type("12.44\n")
+        strip = page.get_by_role("status").filter(has_text="is full")
+        expect(strip).to_contain_text("One reading waits here to be sent")
+        expect(self.rung(page, "Volts")).to_contain_text("not sent yet")
+        self.desk(page, "/records")
+        expect(page.locator("main")).to_contain_text("Merlow")  # and everything else is read as ever
+        expect(strip).to_be_visible()
+        is_full = False
+        expect(strip).to_have_count(0)
+        self.desk(page, f"/check/{tag}")
+        self.kept(page, "Volts", "12.44")
 
     def test_a_refused_correction_is_never_kept_as_a_new_reading(self) -> None:
         page = self.page(None)

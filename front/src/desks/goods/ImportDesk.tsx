@@ -4,8 +4,8 @@ import { useRef, useState } from "react";
 import { Button as AriaButton, FileTrigger, Link } from "react-aria-components";
 import styled from "styled-components";
 import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
-import { askAgain } from "../../api/live";
-import { imports } from "../../api/queries";
+import { askAgain, put } from "../../api/live";
+import { imports, oneImport } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Choice, Empty, Page, Soft, touchLink } from "../../kit/parts";
 import { dayOf, mayLead, timeOf } from "../../kit/words";
@@ -55,6 +55,7 @@ export function ImportDesk({ who }: { who: Schema["Me"] }) {
       ),
     onSuccess: (run) => {
       writeId.current = newId();
+      put(oneImport(run.id, 0).queryKey, run);
       setPicked(run.id);
       void askAgain(imports.queryKey);
     },
