@@ -237,6 +237,36 @@ class OnTheShelf(Screens):
         page.get_by_role("button", name="Put them on the shelf").click()
         expect(page.get_by_role("form", name="Goods received")).to_contain_text("Enter 1 to 500")
 
+    def test_what_an_item_has_besides_its_size_stays_when_another_size_is_picked(self) -> None:
+        lead = Client(app_on(self.url), LEAD)
+        row = next(one for one in lead.get("/goods?text=mat 94r").json()["items"])
+        before = lead.get(f"/goods/{row['id']}").json()["item"]
+        self.assertEqual((before["vent_tube"], before["vent_side"] is not None), (True, True))
+        page = self.page("/goods?view=catalogue", person=LEAD)
+        page.locator("input[name=text]").fill("mat 94r")
+        page.get_by_role("button", name=re.compile(row["name"])).first.click()
+        page.get_by_role("button", name="Price and figures").click()
+        page.get_by_role("combobox", name="Size").click()
+        page.keyboard.press("ControlOrMeta+a")
+        page.keyboard.type("49")  # a name typed whole is picked
+        page.get_by_role("button", name="Write it anew").click()
+        expect(page.get_by_role("button", name="Price and figures")).to_be_visible()
+        after = lead.get(f"/goods/{row['id']}").json()["item"]
+        outside = {
+            "group_code",
+            "length_mm",
+            "width_mm",
+            "height_mm",
+            "positive_side",
+            "post",
+            "ledge",
+            "nominal_volts",
+        }
+        self.assertEqual(after["group_code"], "49")
+        self.assertNotEqual(after["length_mm"], before["length_mm"])
+        for name in before.keys() - outside:
+            self.assertEqual(after[name], before[name], name)
+
     def test_a_list_is_confirmed_looked_at_and_kept(self) -> None:
         page = self.page("/goods/lists", person=LEAD)
         rows = [

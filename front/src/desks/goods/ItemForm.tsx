@@ -32,6 +32,9 @@ interface Typed {
   code: string;
 }
 
+/** What was written of its outside stays while its size does; everything else of it stays whatever is written here. */
+const OF_ITS_SIZE = { length_mm: null, width_mm: null, height_mm: null, positive_side: null, post: null, ledge: null };
+
 const shown = (value: number | null | undefined) => (value == null ? "" : String(value));
 const cents = (text: string) => Math.round((numberOf(text) ?? NaN) * 100);
 
@@ -84,8 +87,8 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
         event.preventDefault();
         if (!ready) return;
         write.write({
-          // what was written of its outside stays while its size does
-          ...(sameSize ? row.item : {}),
+          ...row?.item,
+          ...(sameSize ? {} : OF_ITS_SIZE),
           line: typed.line,
           name: typed.name,
           group_code: typed.size ?? "",
@@ -95,6 +98,7 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
           capacity_ah_20h: numberOf(typed.ah),
           reserve_minutes: numberOf(typed.reserve),
           vent_tube: typed.vent,
+          vent_side: typed.vent ? (row?.item.vent_side ?? null) : null,
           price_cents: cents(typed.price),
           core_deposit_cents: cents(typed.deposit) || 0,
           supplier_id: typed.supplier,
