@@ -37,6 +37,7 @@ from vane_check.start.restore import restore
 
 SECOND = "second"
 TRIES_A_STEP = 400
+PATIENCE_SECONDS = 30.0
 
 
 class Gone(Exception):
@@ -368,7 +369,10 @@ def main() -> int:
             time.sleep(0.2)
         began = time.monotonic()
         for _ in range(asked.kills):
-            time.sleep(fire.chance.uniform(0.3, 2.6))
+            wrote, since = sum(len(worker.done) for worker in workers), time.monotonic()
+            while sum(len(worker.done) for worker in workers) == wrote and time.monotonic() - since < PATIENCE_SECONDS:
+                time.sleep(0.05)  # what is killed before anybody wrote proves nothing
+            time.sleep(fire.chance.uniform(0.0, 1.2))
             fire.kill()
         print(f"{asked.kills} kills in {time.monotonic() - began:.0f} s: {dict(fire.killed)}", flush=True)
         print(f"away for {asked.away_seconds:.0f} s: {fire.away(asked.away_seconds)}", flush=True)
