@@ -18,7 +18,7 @@ import psycopg
 from fastapi.testclient import TestClient
 from frictionless import Package
 from openpyxl import Workbook
-from sqlalchemy import select
+from sqlalchemy import select, text
 from sqlalchemy.exc import OperationalError
 
 from tests.api.test_api import TAKE_IN
@@ -418,6 +418,15 @@ class Lists(Goods):
         stopped = self.lead.get(f"/imports/{run['id']}").json()
         self.assertEqual((stopped["state"], "nothing of it was kept" in stopped["problem"]), ("stopped", True))
         self.assertEqual(self.teo.get("/goods", params={"text": "stopped"}).json()["found"], 0)
+
+    def test_time_limits_hold_for_requests_and_not_for_the_work_on_lists(self) -> None:
+        runner = Runner(self.url)
+        self.addCleanup(runner.close)
+        app = app_on(self.url)
+        asked = [text(f"show {name}") for name in ("statement_timeout", "idle_in_transaction_session_timeout")]
+        for begin, limits in ((runner._sessions.begin, ["0", "0"]), (app.state.sessions.begin, ["5s", "15s"])):
+            with begin() as session:
+                self.assertEqual([session.scalar(one) for one in asked], limits)
 
     def test_the_looking_is_stopped_too(self) -> None:
         run = self.looked_at(f"{HEADING}\nLooked;Nordal;LN3;600;70;99;0".encode())
