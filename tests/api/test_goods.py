@@ -61,6 +61,11 @@ class Goods(unittest.TestCase):
 
 
 class Matching(Goods):
+    def test_a_size_that_is_no_text_is_refused_in_its_field(self) -> None:
+        for code in ([], {}, ["48"], 48, True):
+            found = self.teo.send("POST", "/match", {"requirement": {"group_code": code, "min_cca_amps": 600}})
+            self.assertEqual((found.status_code, self.fault(found.json())[0]), (422, "requirement.group_code"), code)
+
     def test_a_car_by_make_model_year_and_its_variants(self) -> None:
         cars = self.teo.get("/vehicles", params={"text": "senna 2016"}).json()
         self.assertEqual(len(cars), 4)

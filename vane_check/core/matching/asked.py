@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ..battery import Chemistry, Model, RatingScale, ShortText, Use
-from ..tables import entry_limits, footprints, scale_definitions
+from ..tables import Footprint, entry_limits, footprints, scale_definitions
 
 _LIMITS = entry_limits()
 Side = Literal["left", "right"]
@@ -34,6 +34,12 @@ class Measured(Model):
         None, ge=_LIMITS["tolerance_mm"].low, le=_LIMITS["tolerance_mm"].high,
         description="how far the tape may be off; else by house rule",
     )  # fmt: skip
+
+
+def _size_in(told: Any) -> Footprint | None:
+    """The size of the table that something not looked at yet speaks of, if it is text and one."""
+    code = told.get("group_code") if isinstance(told, dict) else None
+    return footprints().get(code) if isinstance(code, str) else None
 
 
 class Requirement(Model):
@@ -65,7 +71,7 @@ class Requirement(Model):
     @classmethod
     def _by_its_size(cls, told: Any) -> Any:
         """A 6 V size is a 6 V battery, whatever else was said."""
-        size = footprints().get(told.get("group_code") or "") if isinstance(told, dict) else None
+        size = _size_in(told)
         return {**told, "nominal_volts": size.nominal_volts} if size else told
 
     @model_validator(mode="after")
@@ -129,7 +135,7 @@ class Candidate(Model):
     @model_validator(mode="before")
     @classmethod
     def _outside_of_its_size(cls, told: Any) -> Any:
-        size = footprints().get(told.get("group_code", "")) if isinstance(told, dict) else None
+        size = _size_in(told)
         if size is None:
             return told
         of_size = {
