@@ -111,9 +111,14 @@ class Bounded(unittest.TestCase):
             SHEET,
             sheet_of(HEAD + "".join(row_of(n, "x", "1") for n in range(2, 20_000))),
         )
-        for limits in (WHOLE._replace(memory_bytes=120_000_000), WHOLE._replace(cpu_seconds=1)):
-            with self.subTest(limits), self.assertRaisesRegex(NotAList, "more time or memory"):
-                self.read(large, limits)
+        cells = "<c t='inlineStr'><is><t>x</t></is></c>" * 4
+        endless = with_part(workbook(), SHEET, sheet_of(HEAD + f"<row>{cells}</row>" * 240_000))
+        for what, content, limits in (
+            ("memory", large, WHOLE._replace(memory_bytes=120_000_000)),
+            ("time", endless, WHOLE._replace(cpu_seconds=1)),
+        ):
+            with self.subTest(what), self.assertRaisesRegex(NotAList, "more time or memory"):
+                self.read(content, limits)
         self.assertEqual(self.read(b"Name;Price\nx;1\n"), 1)  # whoever comes next is served
 
     def test_one_that_says_nothing_is_given_up(self) -> None:
