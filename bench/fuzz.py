@@ -9,6 +9,7 @@ import copy
 import random
 import re
 import sys
+import time
 import uuid
 import warnings
 from collections import Counter
@@ -247,6 +248,18 @@ def by_schema(send: Callable[..., httpx.Response], judge: Judge, schema: dict[st
             found.clear()
 
 
+def let_in(http: httpx.Client, who: int) -> None:
+    """Sign in, after the waits that wrong PINs of the role before have cost."""
+    while True:
+        try:
+            signed_in(http, who)
+            return
+        except httpx.HTTPStatusError as error:
+            if error.response.status_code != 429:
+                raise
+            time.sleep(error.response.json()["wait_seconds"] or 1)
+
+
 def main() -> int:
     """Run both and print what came back."""
     parser = argparse.ArgumentParser(prog="bench.fuzz")
@@ -270,7 +283,7 @@ def main() -> int:
         for number, (role, who) in enumerate(ROLES.items()):
             with httpx.Client(base_url=base, timeout=60) as http:
                 if who is not None:
-                    signed_in(http, who)
+                    let_in(http, who)
 
                 def send(method: str, path: str, **more: Any) -> httpx.Response:
                     return http.request(method, path, **more)
