@@ -32,6 +32,7 @@ NASTY: tuple[Any, ...] = (
 )  # fmt: skip
 
 
+LOST = ("load the page again", "Sign in first")
 OF_THE_LINE = {408, 414, 431}
 """Refused as it was said, before anybody knew which route it meant (`start/line.py`)."""
 
@@ -286,7 +287,10 @@ def main() -> int:
                     let_in(http, who)
 
                 def send(method: str, path: str, **more: Any) -> httpx.Response:
-                    return http.request(method, path, **more)
+                    answer = http.request(method, path, **more)
+                    if who is not None and answer.status_code in {401, 403} and any(one in answer.text for one in LOST):
+                        let_in(http, who)  # a strange request changed the store, or signed out
+                    return answer
 
                 made = by_schema(send, judge, schema, max(each // len(judge.routes) // 2, 1))
                 by_role[role].update(note(role, sent) for sent in made)
