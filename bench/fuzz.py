@@ -15,6 +15,7 @@ import warnings
 from collections import Counter
 from collections.abc import Callable, Iterator
 from datetime import UTC, datetime
+from functools import partial
 from typing import Any, NamedTuple
 
 import httpx
@@ -261,6 +262,14 @@ def let_in(http: httpx.Client, who: int) -> None:
             time.sleep(error.response.json()["wait_seconds"] or 1)
 
 
+def sent_by(http: httpx.Client, who: int | None, method: str, path: str, **more: Any) -> httpx.Response:
+    """A request of somebody who stays signed in: a strange one may have changed the store, or signed out."""
+    answer = http.request(method, path, **more)
+    if who is not None and answer.status_code in {401, 403} and any(one in answer.text for one in LOST):
+        let_in(http, who)
+    return answer
+
+
 def main() -> int:
     """Run both and print what came back."""
     parser = argparse.ArgumentParser(prog="bench.fuzz")
@@ -286,12 +295,7 @@ def main() -> int:
                 if who is not None:
                     let_in(http, who)
 
-                def send(method: str, path: str, **more: Any) -> httpx.Response:
-                    answer = http.request(method, path, **more)
-                    if who is not None and answer.status_code in {401, 403} and any(one in answer.text for one in LOST):
-                        let_in(http, who)  # a strange request changed the store, or signed out
-                    return answer
-
+                send = partial(sent_by, http, who)
                 made = by_schema(send, judge, schema, max(each // len(judge.routes) // 2, 1))
                 by_role[role].update(note(role, sent) for sent in made)
                 left = asked.requests // len(ROLES) - sum(by_role[role].values())
