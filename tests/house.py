@@ -158,7 +158,12 @@ class Client:
         self.sign_in(name, PINS[name])
 
     def sign_in(self, name: str, pin: str, door: str = "") -> None:
-        people = self.http.get("/api/people", params={"door": door}).json()["people"]
+        answer = self.http.get("/api/people", params={"door": door})
+        until = time.monotonic() + PATIENT_SECONDS
+        while answer.status_code == 503 and time.monotonic() < until:  # told to try again, as a screen does
+            time.sleep(float(answer.headers["retry-after"]))
+            answer = self.http.get("/api/people", params={"door": door})
+        people = answer.json()["people"]
         person = next(one for one in people if one["name"] == name)
         found = self.http.post("/api/sign-in", json={"staff_id": person["id"], "pin": pin})
         self.me = found.json()
