@@ -2,14 +2,14 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Path, Query, Request, Response
+from fastapi import APIRouter, Depends, Path, Query, Request, Response
 
 from ..core.battery import Model
 from ..core.zones import known_zones
 from ..desks import house_desk, house_people, set_up, sign_in, terms
 from ..desks.once import once
 from .problems import AT_THE_DOOR, SIGNED_IN, WRITE, told
-from .sign_in import Me, address_of, admitted
+from .sign_in import Me, address_of, admitted, asker
 from .signed_in import AtDesk, AtKnownDesk, Now, Opener, WriteId
 
 router = APIRouter(prefix="/api", tags=["house"])
@@ -55,7 +55,7 @@ def write_shop(written: house_desk.WriteShop, desk: AtDesk, now: Now, write: Wri
     return house_desk.view(desk, now)
 
 
-@router.put("/house/logo", responses={**SIGNED_IN, **WRITE})
+@router.put("/house/logo", responses={**SIGNED_IN, **WRITE}, dependencies=[Depends(asker)])
 def write_logo(written: house_desk.WriteLogo, at_desk: AtKnownDesk, now: Now, write: WriteId) -> house_desk.HouseView:
     """The picture on papers from now on, or none. Only a lead may. It is looked at between two transactions."""
     with at_desk() as desk:

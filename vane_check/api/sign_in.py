@@ -127,6 +127,11 @@ def over_tls() -> bool:
     return os.environ.get("VANE_TLS", "").lower() in {"1", "yes", "true"}
 
 
+async def asker(request: Request, at: Now) -> Known:
+    """Who asks, before anything of what they sent is looked at. 401 without a session, 403 for a write without its token."""
+    return await who(request, at)
+
+
 async def who(request: Request, at: datetime) -> Known:
     """Who asks, without a transaction when they are known."""
     token, signed_in = token_of(request), request.app.state.signed_in
