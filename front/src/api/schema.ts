@@ -859,7 +859,7 @@ export interface paths {
         };
         /**
          * Package
-         * @description The goods as a Data Package: CSV files with a JSON descriptor.
+         * @description The goods as a Data Package: CSV files with a JSON descriptor. Packed when the transaction is over.
          */
         get: operations["package_api_goods_package_zip_get"];
         put?: never;
