@@ -18,6 +18,7 @@ from bench.serving import serving
 
 EVERY_SECONDS = 1.0
 STILL_THERE_SECONDS = 120
+AGAIN_SECONDS = 2
 WARM_SHARE = 0.2
 MAY_GROW = 1.1
 PLACES = ("bench", "ready", "counter", "standing")
@@ -31,6 +32,18 @@ def memory_mb(pid: int) -> float:
 
 class Stream(Counter):
     """A screen that nobody works at but that is not left alone."""
+
+    opened = 0
+
+    async def listen(self) -> None:
+        """The live stream, opened again where it was refused or cut, as a page does."""
+        while True:
+            async with self.http.stream("GET", "/api/events", timeout=None) as stream:
+                if stream.status_code == 200:
+                    self.opened += 1
+                    async for line in stream.aiter_lines():
+                        self.told += line.startswith("data:")
+            await asyncio.sleep(AGAIN_SECONDS)
 
     async def stay(self) -> None:
         """A sign of life now and then, as of somebody who looks on."""
@@ -49,7 +62,8 @@ async def run(base: str, pid: int, how_many: int, seconds: float) -> tuple[list[
     worker = Counter(base, 0, took, errors)
     await worker.sign_in()
     tasks = [asyncio.create_task(act()) for stream in streams for act in (stream.listen, stream.stay)]
-    await asyncio.sleep(5)
+    while not all(stream.opened for stream in streams):
+        await asyncio.sleep(0.5)
     before = [stream.told for stream in streams]
     chance, held, wrote = random.Random(1), [memory_mb(pid)], 0
     ends, next_look = time.monotonic() + seconds, time.monotonic() + 60
