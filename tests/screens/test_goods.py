@@ -4,7 +4,7 @@ import re
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.house import LEAD, NOOR, PINS, TEO, Client, app_on
 from tests.photos import PICTURE, picture
@@ -266,6 +266,31 @@ class OnTheShelf(Screens):
         self.assertNotEqual(after["length_mm"], before["length_mm"])
         for name in before.keys() - outside:
             self.assertEqual(after[name], before[name], name)
+
+    def test_a_size_typed_before_the_sizes_are_here_is_picked_and_one_that_is_none_stays_and_says_so(self) -> None:
+        page = self.page("/goods?view=catalogue", person=LEAD)
+        sizes: list[Route] = []
+        page.route("**/api/reference", lambda route: sizes.append(route))
+        page.reload()
+        page.locator("input[name=text]").fill("mat 94r")
+        page.get_by_role("button", name=re.compile("MAT 94R", re.I)).first.click()
+        page.get_by_role("button", name="Price and figures").click()
+        form = page.get_by_role("form", name=re.compile("anew"))
+        size = form.get_by_role("combobox", name="Size")
+        size.fill("49")
+        page.keyboard.press("Tab")  # away from it, before there is any list to look in
+        expect(size).to_have_value("49")
+        for answer in sizes:
+            answer.continue_()
+        expect(form.get_by_text("Not in the list")).to_have_count(0)
+        page.route(re.compile(r"/api/goods/\d+$"), lambda route: route.abort())
+        with page.expect_request(re.compile(r"/api/goods/\d+$")) as sent:
+            form.get_by_role("button", name="Write it anew").click()
+        self.assertEqual((sent.value.post_data_json or {})["item"]["group_code"], "49")
+        size.fill("no such size")
+        page.keyboard.press("Tab")
+        expect(size).to_have_value("no such size")
+        expect(form.get_by_text("Not in the list: pick one, or leave it empty")).to_be_visible()
 
     def test_a_list_is_confirmed_looked_at_and_kept(self) -> None:
         page = self.page("/goods/lists", person=LEAD)

@@ -1,8 +1,9 @@
 /** One of many: type to narrow. */
-import { useState } from "react";
-import { ComboBox, ListBox, ListBoxItem, Popover, type Key } from "react-aria-components";
+import { useContext, useEffect, useState } from "react";
+import { ComboBox, FormValidationContext, ListBox, ListBoxItem, Popover, type Key } from "react-aria-components";
 import styled from "styled-components";
 import { StyledInput, StyledLabel, Wrong } from "./parts";
+import { t } from "../language/t";
 
 const List = styled(ListBox)`
   max-height: 300px;
@@ -50,6 +51,7 @@ interface PickProps {
   placeholder?: string;
   /** Its name, by which the form around it puts its fault here. */
   name?: string;
+  problem?: string | undefined;
   allowsOther?: (text: string) => void;
   text?: string;
   /** Told of every change of the text, where the options are looked up by it. */
@@ -58,9 +60,13 @@ interface PickProps {
   enterPicks?: true;
 }
 
-/** One of many: type to narrow; a name typed whole is picked at once, so the number pad is enough. */
+/**
+ * One of many: type to narrow; a name typed whole is picked at once, so the number pad is enough. Typed before the
+ * names are here it is picked as they come; what is none of them stays as it was typed, and says so.
+ */
 export function Pick(props: PickProps) {
   const { label, options, value, onChange, placeholder, name, allowsOther, text, onType, enterPicks = false } = props;
+  const faults = useContext(FormValidationContext);
   const nameOf = (id: string | null) => options.find((option) => option.id === id)?.name ?? "";
   const [typed, setTyped] = useState(text ?? nameOf(value));
   const [shown, setShown] = useState(value);
@@ -74,11 +80,27 @@ export function Pick(props: PickProps) {
     setShown(value);
     if (value !== null || !allowsOther) setTyped(nameOf(value));
   }
+  const [left, setLeft] = useState(false);
+  const wholeOf = (next: string) => {
+    const sought = next.trim().toLowerCase();
+    return sought === "" ? undefined : options.find((option) => option.name.toLowerCase() === sought);
+  };
+  const late = value === null ? wholeOf(typed)?.id : undefined;
+  useEffect(() => {
+    if (late !== undefined) onChange(late);
+    // Once for each that came late, whoever is to be told of it by now.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [late]);
+  const isNone = left && !allowsOther && value === null && typed.trim() !== "" && options.length > 0;
+  const fault =
+    props.problem ??
+    (isNone ? t("Not in the list: pick one, or leave it empty") : name ? [faults[name]].flat()[0] : undefined);
   function type(next: string) {
     setTyped(next);
+    setLeft(false);
     onType?.(next);
     allowsOther?.(next);
-    const whole = options.find((option) => option.name.toLowerCase() === next.trim().toLowerCase());
+    const whole = wholeOf(next);
     if (whole && whole.id !== value) {
       setShown(whole.id);
       onChange(whole.id);
@@ -96,7 +118,8 @@ export function Pick(props: PickProps) {
       onSelectionChange={(key: Key | null) => key !== null && onChange(String(key))}
       inputValue={typed}
       onInputChange={type}
-      onBlur={() => !allowsOther && value === null && setTyped("")}
+      onBlur={() => setLeft(true)}
+      {...(fault === undefined ? {} : { isInvalid: true })}
       {...(name ? { name } : {})}
       allowsCustomValue
     >
@@ -106,7 +129,7 @@ export function Pick(props: PickProps) {
         onKeyDown={(event) => enterPicks && event.key === "Enter" && event.preventDefault()}
         {...(placeholder ? { placeholder } : {})}
       />
-      <Wrong />
+      <Wrong>{fault}</Wrong>
       <Sheet>
         <List>
           {(each) => {

@@ -151,6 +151,7 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
           note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${say(one.positive_side)}`,
         }))}
         placeholder={t("48, 24F, LN3")}
+        problem={fault("group_code")}
       />
       {fault("length_mm") && <Fault role="alert">{fault("length_mm")}</Fault>}
       <Choice
