@@ -9,11 +9,11 @@ import sys
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from vane_check.core.battery import Battery
-from vane_check.core.check import Check
-from vane_check.core.evidence import Case
-from vane_check.core.evidence.capacity import capacity_of
-from vane_check.core.rules import house_rules
+from vane_check.core.battery.label import Battery
+from vane_check.core.facts.capacity import capacity_of
+from vane_check.core.facts.case import Case
+from vane_check.core.house.rules import house_rules
+from vane_check.core.readings.check import Check
 from vane_check.core.simulation import SimulatedBattery, Truth, population
 from vane_check.core.simulation.bench import SimulatedBench
 

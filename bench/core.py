@@ -3,9 +3,9 @@
 import time
 from pathlib import Path
 
-from vane_check.core.check import parse_check
-from vane_check.core.judgement import assess
-from vane_check.core.rules import house_rules
+from vane_check.core.house.rules import house_rules
+from vane_check.core.judging.judgement import assess
+from vane_check.core.readings.check import parse_check
 
 FORMATS = Path(__file__).parents[1] / "docs" / "formats"
 ROUNDS = 5_000

@@ -17,9 +17,9 @@ from fastapi import FastAPI
 
 from bench.house import cluster
 from bench.serving import serving, signed_in
-from vane_check.core.check import CheckFile, parse_check
-from vane_check.core.judgement import Judgement, assess
-from vane_check.core.rules import house_rules
+from vane_check.core.house.rules import house_rules
+from vane_check.core.judging.judgement import Judgement, assess
+from vane_check.core.readings.check import CheckFile, parse_check
 
 FORMATS = Path(__file__).parents[1] / "docs" / "formats"
 SECONDS = 5.0

@@ -17,17 +17,8 @@ import matplotlib
 matplotlib.use("svg")
 import matplotlib.pyplot as plt
 
-from bench.policies import (
-    End,
-    Policy,
-    by_the_house,
-    careful,
-    careful_with_reserve,
-    load_only,
-    tester_only,
-    volts_only,
-)
-from vane_check.core.rules import SCHOOLS, changed_rules, house_rules
+from bench.policies import End, Policy, by_the_house, careful, careful_with_reserve, load_only, tester_only, volts_only
+from vane_check.core.house.rules import SCHOOLS, changed_rules, house_rules
 from vane_check.core.simulation import SimulatedBattery, Truth, population
 from vane_check.core.simulation.population import FIT_FROM
 

@@ -22,8 +22,8 @@ from sqlalchemy import text
 
 from bench.house import cluster
 from bench.serving import serving, signed_in
+from vane_check.core.house.rules import house_rules
 from vane_check.core.matching import Requirement, bounds_of
-from vane_check.core.rules import house_rules
 from vane_check.core.tables import footprints
 from vane_check.records import fit
 from vane_check.records.base import SAME_PLANS, StoreSession, engine_of, sessions_of

@@ -4,14 +4,14 @@ import random
 from collections.abc import Callable
 from typing import NamedTuple
 
-from vane_check.core.battery import Chemistry
-from vane_check.core.check import Check
-from vane_check.core.judgement import Judgement, assess
-from vane_check.core.outcomes import FAILED, Outcome
+from vane_check.core.battery.label import Chemistry
+from vane_check.core.findings.outcomes import FAILED, Outcome
+from vane_check.core.house.rules import HouseRules
+from vane_check.core.judging.judgement import Judgement, assess
+from vane_check.core.judging.steps import NextStep
 from vane_check.core.readings import AnyReading
-from vane_check.core.rules import HouseRules
+from vane_check.core.readings.check import Check
 from vane_check.core.simulation import SimulatedBattery, SimulatedBench
-from vane_check.core.steps import NextStep
 
 MOST_STEPS = 14
 NOT_HERE = "borrow one, or send it on"

@@ -10,9 +10,9 @@ import time
 from collections.abc import Callable, Sequence
 from typing import Any, NamedTuple
 
-from vane_check.core.rack.board import Board
-from vane_check.core.rack.parts import TICK_MINUTES, Cost, Job, Lane, Placed, Rack, Unplaced
-from vane_check.core.rack.schedule import by_promise, cost_of, planned
+from vane_check.core.charging.rack.board import Board
+from vane_check.core.charging.rack.parts import TICK_MINUTES, Cost, Job, Lane, Placed, Rack, Unplaced
+from vane_check.core.charging.rack.schedule import by_promise, cost_of, planned
 
 HOUR = 60 // TICK_MINUTES
 DAY = 24 * HOUR

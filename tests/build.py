@@ -3,10 +3,10 @@
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from vane_check.core.check import ONE_READING, Check
-from vane_check.core.judgement import Judgement, assess
+from vane_check.core.house.rules import HouseRules, house_rules
+from vane_check.core.judging.judgement import Judgement, assess
 from vane_check.core.readings import AnyReading
-from vane_check.core.rules import HouseRules, house_rules
+from vane_check.core.readings.check import ONE_READING, Check
 
 START = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
 RULES = house_rules()

@@ -3,13 +3,13 @@
 from datetime import date, timedelta
 from typing import Any
 
-from vane_check.core.battery import Chemistry, RatingScale
+from vane_check.core.battery.label import Chemistry, RatingScale
+from vane_check.core.goods.pieces import PieceFacts, state_of
+from vane_check.core.house.rules import HouseRules
 from vane_check.core.matching import Candidate, Requirement, match
 from vane_check.core.matching.claims import Claim, Need, SourceKey
 from vane_check.core.matching.sources import merge
 from vane_check.core.matching.upgrade import upgrades
-from vane_check.core.pieces import PieceFacts, state_of
-from vane_check.core.rules import HouseRules
 
 TODAY = date(2026, 3, 20)
 

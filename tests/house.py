@@ -22,7 +22,7 @@ from sqlalchemy import Engine
 from sqlalchemy.orm import Session, sessionmaker
 
 from vane_check.api.app import make_app
-from vane_check.core.rules import house_rules
+from vane_check.core.house.rules import house_rules
 from vane_check.demo import branch, goods, shop
 from vane_check.desks import sign_in
 from vane_check.records.base import engine_of, sessions_of

@@ -7,12 +7,12 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from tests.build import check, volts
-from vane_check.core.equipment import Charger, Equipment, Meter, due_on
-from vane_check.core.evidence import Case
-from vane_check.core.kinds import StepKey
-from vane_check.core.rack import Begun, Job, Lane, OpeningHours, Pin, Placed, Rack, open_spans, planned, suits
-from vane_check.core.rack.house import job_of, rack_of, soon_minutes, tick_at
-from vane_check.core.rules import HouseRules
+from vane_check.core.charging.rack import Begun, Job, Lane, OpeningHours, Pin, Placed, Rack, open_spans, planned, suits
+from vane_check.core.charging.rack.house import job_of, rack_of, soon_minutes, tick_at
+from vane_check.core.facts.case import Case
+from vane_check.core.findings.kinds import StepKey
+from vane_check.core.house.equipment import Charger, Equipment, Meter, due_on
+from vane_check.core.house.rules import HouseRules
 
 MONDAY = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
 WEEK: dict[str, Any] = {"days": [{"opens": "08:00", "closes": "18:00"}] * 6 + [None]}

@@ -6,10 +6,10 @@ import json
 import sys
 from pathlib import Path
 
-from .core.check import CheckFile, parse_check
-from .core.faults import CheckRefused
-from .core.judgement import assess
-from .core.rules import house_rules
+from .core.house.rules import house_rules
+from .core.judging.judgement import assess
+from .core.readings.check import CheckFile, parse_check
+from .core.readings.faults import CheckRefused
 from .start import archive_commands, people
 
 

@@ -8,7 +8,7 @@ from typing import Any
 import psycopg
 
 from tests.house import LEAD, NOOR, TEO, Client, app_on, database
-from vane_check.core.customers import name_likeness
+from vane_check.core.life.customers import name_likeness
 
 
 class Customers(unittest.TestCase):

@@ -94,7 +94,8 @@ class Unsafe(Desk):
         known = self.client.get("/reference").json()
         self.assertIn("smelling_of_rotten_egg", known["hazards"])
         self.assertNotIn("wet_top", known["hazards"])
-        self.assertEqual({"look", "case_leakage", "car", "withdrawal"} & set(known["hands_on"]), set())
+        open_ = {method["kind"] for method in known["methods"] if not method["hands_on"]}
+        self.assertEqual(open_, {"look", "case_leakage", "car"})  # no clamp, no current
 
 
 class Misread(Desk):

@@ -15,7 +15,7 @@ from fastapi.testclient import TestClient
 from tests.house import HERE, LEAD, NOOR, OWNER_NAME, PINS, TEO, Client, app_on, as_app, database, empty, kept
 from vane_check.__main__ import main
 from vane_check.api.app import make_app
-from vane_check.core.setting_up import Answers, Believes, Counts, missing, school_for
+from vane_check.core.house.setting_up import Answers, Believes, Counts, missing, school_for
 from vane_check.start import logs
 
 CODE = "5ca1ab1e"

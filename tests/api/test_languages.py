@@ -15,7 +15,7 @@ import psycopg
 from pypdf import PdfReader
 
 from tests.house import LEAD, OWNER_NAME, TEO, Client, app_on, database
-from vane_check.core.battery import Complaint
+from vane_check.core.battery.label import Complaint
 from vane_check.languages import catalogues, reader_of
 from vane_check.languages.reader import Reader
 

@@ -3,7 +3,7 @@ from typing import Any
 
 from tests.api.test_api import TAKE_IN, reading, rest, tested
 from tests.house import LEAD, TEO, Client, app_on, database
-from vane_check.core.rules import house_rules
+from vane_check.core.house.rules import house_rules
 
 
 class RulesDesk(unittest.TestCase):

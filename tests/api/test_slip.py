@@ -9,9 +9,9 @@ from typing import Any
 from pypdf import PdfReader
 
 from tests.build import check, judge, look, reading, tester, volts
-from vane_check.core.battery import Battery
-from vane_check.core.judgement import Judgement
-from vane_check.core.outcomes import Outcome
+from vane_check.core.battery.label import Battery
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.judging.judgement import Judgement
 from vane_check.papers.language import spoken
 from vane_check.papers.scripts import in_order, parts
 from vane_check.papers.shelf_tag import ShelfTag, shelf_tag

@@ -12,8 +12,8 @@ from PIL import Image
 from pypdf import PdfReader
 
 from tests.house import LEAD, TEO, Client, app_on, database
-from vane_check.core.money import tax_within_cents
-from vane_check.core.warranty import Terms, in_force
+from vane_check.core.goods.warranty import Terms, in_force
+from vane_check.core.units.money import tax_within_cents
 
 
 def picture(kind: str = "PNG", size: tuple[int, int] = (60, 20)) -> str:

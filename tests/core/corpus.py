@@ -9,11 +9,11 @@ from pathlib import Path
 from typing import Any
 
 from tests.build import at
-from vane_check.core.check import Check
-from vane_check.core.evidence import Case
-from vane_check.core.judgement import Judgement, assess
-from vane_check.core.limits import limits_of
-from vane_check.core.rules import SCHOOLS, house_rules
+from vane_check.core.facts.case import Case
+from vane_check.core.house.rules import SCHOOLS, house_rules
+from vane_check.core.judging.judgement import Judgement, assess
+from vane_check.core.judging.limits import limits_of
+from vane_check.core.readings.check import Check
 
 FILE = Path(__file__).with_name("corpus.jsonl")
 CHECKS = 360

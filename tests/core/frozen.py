@@ -11,21 +11,14 @@ from itertools import product
 from pathlib import Path
 from typing import Any
 
-from vane_check.core.battery import Chemistry, Use
-from vane_check.core.labels import date_candidates, recognised_size
-from vane_check.core.matching import (
-    Candidate,
-    Requirement,
-    bounds_of,
-    chemistries_that_fit,
-    least_cca_amps,
-    match,
-)
-from vane_check.core.months import add_months, whole_months_between
-from vane_check.core.outcomes import Outcome
-from vane_check.core.rules import house_rules
+from vane_check.core.battery.date_codes import date_candidates, recognised_size
+from vane_check.core.battery.label import Chemistry, Use
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.goods.warranty import Question, Terms, decide
+from vane_check.core.house.rules import house_rules
+from vane_check.core.matching import Candidate, Requirement, bounds_of, chemistries_that_fit, least_cca_amps, match
 from vane_check.core.simulation import SimulatedBench, population
-from vane_check.core.warranty import Question, Terms, decide
+from vane_check.core.units.months import add_months, whole_months_between
 
 FILE = Path(__file__).with_name("frozen.json")
 RULES = house_rules()

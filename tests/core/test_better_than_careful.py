@@ -5,11 +5,11 @@ import unittest
 from typing import Any
 
 from tests.build import RULES, check, judge, look, reading, tester, volts
-from vane_check.core.evidence import Case
-from vane_check.core.evidence.capacity import ah_in, capacity_of
-from vane_check.core.judgement import assess
-from vane_check.core.outcomes import Outcome
-from vane_check.core.rules import HouseRules, changed_rules, house_rules
+from vane_check.core.facts.capacity import ah_in, capacity_of
+from vane_check.core.facts.case import Case
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.house.rules import HouseRules, changed_rules, house_rules
+from vane_check.core.judging.judgement import assess
 
 WINTER = -90 * 24 * 60
 """Minutes from the tests' spring back to the first days of December."""

@@ -2,9 +2,9 @@ import unittest
 from typing import Any
 
 from tests.build import RULES, judge, reading, tester, volts
-from vane_check.core.evidence.cells import corrected_gravity
-from vane_check.core.judgement import Judgement
-from vane_check.core.outcomes import Outcome
+from vane_check.core.facts.gravity import corrected_gravity
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.judging.judgement import Judgement
 
 ALIKE = [1.265, 1.262, 1.266, 1.264, 1.265, 1.263]
 

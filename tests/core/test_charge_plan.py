@@ -4,12 +4,12 @@ import unittest
 from typing import Any
 
 from tests.build import RULES, check, judge, look, reading, tester, volts
-from vane_check.core.evidence import Case
-from vane_check.core.kinds import StepKey
-from vane_check.core.limits import limits_of
-from vane_check.core.outcomes import Outcome
-from vane_check.core.plan import ChargePlan, ah_of_reserve, plan_of
-from vane_check.core.rules import changed_rules
+from vane_check.core.charging.plan import ChargePlan, ah_of_reserve, plan_of
+from vane_check.core.facts.case import Case
+from vane_check.core.findings.kinds import StepKey
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.house.rules import changed_rules
+from vane_check.core.judging.limits import limits_of
 
 
 def plan(*readings: Any, key: StepKey = StepKey.CHARGE_AND_RETEST, **label: Any) -> ChargePlan:

@@ -3,7 +3,7 @@ from typing import Any
 
 from tests.build import judge, reading, tester, volts
 from vane_check.core.evidence.car import days_until
-from vane_check.core.outcomes import Finding, Outcome
+from vane_check.core.findings.outcomes import Finding, Outcome
 
 
 def run(minutes: float = 300, **body: Any) -> Any:

@@ -5,11 +5,11 @@ import unittest
 from pathlib import Path
 from typing import Any
 
-from vane_check.core.check import CheckFile, parse_check
-from vane_check.core.faults import CheckRefused
-from vane_check.core.judgement import assess
+from vane_check.core.house.rules import HouseRules, Parameter, house_rules
+from vane_check.core.judging.judgement import assess
 from vane_check.core.readings import READING_MODELS
-from vane_check.core.rules import HouseRules, Parameter, house_rules
+from vane_check.core.readings.check import CheckFile, parse_check
+from vane_check.core.readings.faults import CheckRefused
 from vane_check.core.tables import charge_tables, entry_limits, footprints
 
 ROOT = Path(__file__).parents[2]

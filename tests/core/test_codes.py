@@ -2,8 +2,8 @@
 
 import unittest
 
-from vane_check.core.battery import Chemistry
-from vane_check.core.codes import UnknownCode, plain, read_code
+from vane_check.core.battery.codes import UnknownCode, plain, read_code
+from vane_check.core.battery.label import Chemistry
 from vane_check.core.tables.base import Sourced
 from vane_check.core.tables.codes import Figures, aliases, european_designs
 

@@ -6,9 +6,10 @@ from decimal import Decimal
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vane_check.core.battery import Battery
-from vane_check.core.charge import recharge_line_volts, surface_charge_volts
-from vane_check.core.compare import (
+from vane_check.core.battery.label import Battery
+from vane_check.core.facts.state_of_charge import recharge_line_volts, surface_charge_volts
+from vane_check.core.house.rules import house_rules
+from vane_check.core.units.compare import (
     AMPS,
     CELSIUS,
     GRAVITY,
@@ -26,7 +27,6 @@ from vane_check.core.compare import (
     steps_of,
     under,
 )
-from vane_check.core.rules import house_rules
 
 STEPS = {
     "0.01": VOLTS, "0.001": GRAVITY, "1": AMPS, "0.1": PERCENT,

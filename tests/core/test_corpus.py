@@ -4,8 +4,8 @@ import json
 import unittest
 
 from tests.core.corpus import FILE, answer
-from vane_check.core.kinds import Kind, StepKey
-from vane_check.core.outcomes import Outcome
+from vane_check.core.findings.kinds import Kind, StepKey
+from vane_check.core.findings.outcomes import Outcome
 
 LINES = [json.loads(line) for line in FILE.read_text(encoding="utf-8").splitlines()]
 

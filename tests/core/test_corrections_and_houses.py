@@ -2,17 +2,17 @@ import unittest
 from typing import Any
 
 from tests.build import RULES, check, judge, look, reading, tester, volts
-from vane_check.core.battery import RESERVE_USES
-from vane_check.core.check import Check, impossible_values, parse_check
-from vane_check.core.evidence import Case
-from vane_check.core.faults import CheckRefused
-from vane_check.core.judgement import assess
-from vane_check.core.kinds import StepKey
-from vane_check.core.limits import limits_of
-from vane_check.core.lines import on_line
-from vane_check.core.outcomes import Outcome
-from vane_check.core.rules import HouseRules, house_rules, kept_rules
-from vane_check.core.steps import step
+from vane_check.core.battery.label import RESERVE_USES
+from vane_check.core.facts.case import Case
+from vane_check.core.findings.kinds import StepKey
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.house.rules import HouseRules, house_rules, kept_rules
+from vane_check.core.judging.judgement import assess
+from vane_check.core.judging.limits import limits_of
+from vane_check.core.judging.steps import step
+from vane_check.core.readings.check import Check, impossible_values, parse_check
+from vane_check.core.readings.faults import CheckRefused
+from vane_check.core.units.lines import on_line
 
 
 class TakenBack(unittest.TestCase):
@@ -147,7 +147,7 @@ class Figures(unittest.TestCase):
         )
         self.assertLess(large.charge_reaches_volts, limits_of(self.case(chemistry="calcium")).charge_reaches_volts)
         own = RULES.model_copy(update={"fixed_seconds": RULES.fixed_seconds.model_copy(update={"value": 5.0})})
-        changed = Case(self.case().battery, self.case().context, (), own)
+        changed = Case(battery=self.case().battery, context=self.case().context, readings=(), rules=own)
         self.assertEqual((limits_of(changed).fixed.seconds, large.fixed.seconds), (5, 10))
 
     def test_a_version_kept_before_a_rule_was_there_is_still_read(self) -> None:

@@ -2,7 +2,7 @@
 
 import unittest
 
-from vane_check.core.customers import Written, is_one, name_likeness, phone_key, plate_key, why_alike
+from vane_check.core.life.customers import Written, is_one, name_likeness, phone_key, plate_key, why_alike
 
 
 class OnePerson(unittest.TestCase):

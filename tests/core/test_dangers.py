@@ -4,11 +4,11 @@ import unittest
 from typing import Any
 
 from tests.build import RULES, check, judge, look, reading, tester, volts
-from vane_check.core.battery import Battery, Rating, RatingScale
-from vane_check.core.check import impossible_values
-from vane_check.core.doubts import label_doubts
-from vane_check.core.judgement import assess
-from vane_check.core.outcomes import Outcome
+from vane_check.core.battery.doubts import label_doubts
+from vane_check.core.battery.label import Battery, Rating, RatingScale
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.judging.judgement import assess
+from vane_check.core.readings.check import impossible_values
 
 HANDS_ON = {"measure_volts", "tester", "load_test", "charge_and_retest", "give_back", "stand", "settle", "retest_later"}
 

@@ -5,9 +5,9 @@ import unittest
 from typing import Any
 
 from tests.build import check, judge, look, reading, tester, volts
-from vane_check.core.judgement import assess
-from vane_check.core.outcomes import Finding, Outcome
-from vane_check.core.rules import changed_rules, house_rules
+from vane_check.core.findings.outcomes import Finding, Outcome
+from vane_check.core.house.rules import changed_rules, house_rules
+from vane_check.core.judging.judgement import assess
 
 CHARGED = volts(12.62)
 

@@ -6,10 +6,10 @@ from collections import Counter
 from typing import Any
 
 from tests.build import RULES, judge, reading, tester, volts
-from vane_check.core.check import Check
-from vane_check.core.judgement import assess
-from vane_check.core.outcomes import Outcome
-from vane_check.core.rules import SCHOOLS, changed_rules, house_rules
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.house.rules import SCHOOLS, changed_rules, house_rules
+from vane_check.core.judging.judgement import assess
+from vane_check.core.readings.check import Check
 from vane_check.core.simulation import SimulatedBench, population
 
 

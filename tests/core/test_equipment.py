@@ -7,12 +7,20 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from tests.build import RULES, check, judge, look, reading, tester, volts
-from vane_check.core.battery import RatingScale
-from vane_check.core.check import ONE_READING, Check
-from vane_check.core.equipment import AnyTool, Equipment, ToolUsed, due_on, overdue_since, reached_with, rules_through
-from vane_check.core.evidence import Case
-from vane_check.core.judgement import assess
-from vane_check.core.tool_limits import tool_limits
+from vane_check.core.battery.label import RatingScale
+from vane_check.core.facts.case import Case
+from vane_check.core.house.equipment import (
+    AnyTool,
+    Equipment,
+    ToolUsed,
+    due_on,
+    overdue_since,
+    reached_with,
+    rules_through,
+)
+from vane_check.core.judging.judgement import assess
+from vane_check.core.judging.tool_limits import tool_limits
+from vane_check.core.readings.check import ONE_READING, Check
 
 TOOL: TypeAdapter[AnyTool] = TypeAdapter(AnyTool)
 FINE = {"kind": "meter", "percent": 0.05, "digits": 1, "resolution_volts": 0.01}

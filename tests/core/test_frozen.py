@@ -6,12 +6,12 @@ import unittest
 from pydantic import ValidationError
 
 from tests.core.frozen import FILE, everything
-from vane_check.core.battery import Battery, Rating
-from vane_check.core.check import parse_check
-from vane_check.core.faults import CheckRefused
+from vane_check.core.battery.label import Battery, Rating
+from vane_check.core.goods.warranty import Question, Terms
 from vane_check.core.matching import Requirement
 from vane_check.core.readings import READING_MODELS
-from vane_check.core.warranty import Question, Terms
+from vane_check.core.readings.check import parse_check
+from vane_check.core.readings.faults import CheckRefused
 
 
 class Frozen(unittest.TestCase):

@@ -4,8 +4,8 @@ import unittest
 from collections.abc import Sequence
 from typing import Any
 
-from vane_check.core.importing import FIELDS, KINDS, ColumnMap, MappingRefused, check_rows, guessed, values
-from vane_check.core.importing.fields import Kind
+from vane_check.core.goods.importing import FIELDS, KINDS, ColumnMap, MappingRefused, check_rows, guessed, values
+from vane_check.core.goods.importing.fields import Kind
 
 HEADING = ["Name", "Line", "Size", "Rating", "Price"]
 PLAIN = ["Plain 48 600", "Plain", "48", "600", "129.90"]

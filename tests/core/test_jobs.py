@@ -4,9 +4,9 @@ import unittest
 from typing import Any
 
 from tests.build import judge, look, reading, tester, volts
-from vane_check.core.jobs import Job
-from vane_check.core.judgement import Judgement
-from vane_check.core.outcomes import Outcome
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.judging.jobs import Job
+from vane_check.core.judging.judgement import Judgement
 from vane_check.core.tables import job_rows
 
 BARE = ["plates_bare"] * 6

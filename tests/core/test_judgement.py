@@ -1,7 +1,7 @@
 import unittest
 
 from tests.build import judge, look, tester, volts
-from vane_check.core.outcomes import Outcome
+from vane_check.core.findings.outcomes import Outcome
 
 TABLE = [
     # what, readings, battery, outcome, next step

@@ -1,8 +1,8 @@
 import unittest
 from datetime import date
 
-from vane_check.core.battery import Battery
-from vane_check.core.labels import date_candidates, recognised_size
+from vane_check.core.battery.date_codes import date_candidates, recognised_size
+from vane_check.core.battery.label import Battery
 
 TODAY = date(2026, 3, 1)
 

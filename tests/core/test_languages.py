@@ -11,9 +11,9 @@ from unittest import mock
 
 from babel.messages.pofile import read_po
 
-from vane_check.core.check import Check
-from vane_check.core.judgement import assess
-from vane_check.core.rules import house_rules
+from vane_check.core.house.rules import house_rules
+from vane_check.core.judging.judgement import assess
+from vane_check.core.readings.check import Check
 from vane_check.languages import FOLDER, _read, catalogues, extract, names, reader_of
 from vane_check.languages.reader import HOLE, Reader
 

@@ -2,14 +2,14 @@ import unittest
 from typing import Any
 
 from tests.build import RULES, check, judge, reading, tester, volts
-from vane_check.core.charge import load_words
-from vane_check.core.evidence import Case
 from vane_check.core.evidence.under_load import internal_resistance_ohm
-from vane_check.core.kinds import StepKey
-from vane_check.core.outcomes import Outcome
-from vane_check.core.rules import HouseRules, changed_rules
-from vane_check.core.steps import cheapest, minutes_of
-from vane_check.core.steps import step as step_of
+from vane_check.core.facts.case import Case
+from vane_check.core.facts.state_of_charge import load_words
+from vane_check.core.findings.kinds import StepKey
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.house.rules import HouseRules, changed_rules
+from vane_check.core.judging.steps import cheapest, minutes_of
+from vane_check.core.judging.steps import step as step_of
 
 CHARGED = volts(12.6, temperature_c=21.1)
 

@@ -1,7 +1,7 @@
 import unittest
 
 from tests.build import judge, look, reading, tester, volts
-from vane_check.core.outcomes import Outcome
+from vane_check.core.findings.outcomes import Outcome
 from vane_check.core.readings import HAZARDS
 
 SOUND = (volts(12.6, 1), tester(620, 2))

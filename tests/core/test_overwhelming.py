@@ -4,10 +4,10 @@ import unittest
 from typing import Any
 
 from tests.build import RULES, judge, look, reading, tester, volts
-from vane_check.core.charge import resistance_mohm
-from vane_check.core.judgement import Judgement
-from vane_check.core.outcomes import Outcome
-from vane_check.core.rules import changed_rules
+from vane_check.core.facts.state_of_charge import resistance_mohm
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.house.rules import changed_rules
+from vane_check.core.judging.judgement import Judgement
 
 
 def pull(value: float, minutes: float = 5, amps: float = 300, **body: Any) -> Any:

@@ -6,10 +6,10 @@ from typing import Any
 
 from tests.build import RULES
 from tests.goods import TODAY, candidate, piece
-from vane_check.core.fitting import AFTER_FITTING, FittingCar, fitting_list, step_rows
+from vane_check.core.goods.deliveries import next_delivery
+from vane_check.core.goods.fitting import AFTER_FITTING, FittingCar, fitting_list, step_rows
+from vane_check.core.goods.pieces import Due, PieceState, state_of
 from vane_check.core.matching.upgrade import upgrade, upgrades
-from vane_check.core.pieces import Due, PieceState, state_of
-from vane_check.core.supply import next_delivery
 
 
 def state(**more: Any) -> PieceState:

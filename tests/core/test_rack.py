@@ -8,12 +8,12 @@ from pydantic import ValidationError
 
 from tests.build import RULES, check, look, reading, volts
 from tests.racks import MONDAY, WEEK, by_day, charger, job, rack
-from vane_check.core.evidence import Case
-from vane_check.core.judgement import assess
-from vane_check.core.kinds import StepKey
-from vane_check.core.rack import Begun, Lane, OpeningHours, Pin, changes_between, open_spans, planned, suits
-from vane_check.core.rack.house import job_of, rack_of
-from vane_check.core.rules import changed_rules
+from vane_check.core.charging.rack import Begun, Lane, OpeningHours, Pin, changes_between, open_spans, planned, suits
+from vane_check.core.charging.rack.house import job_of, rack_of
+from vane_check.core.facts.case import Case
+from vane_check.core.findings.kinds import StepKey
+from vane_check.core.house.rules import changed_rules
+from vane_check.core.judging.judgement import assess
 
 ONE, TWO = Lane(1, 1, True), Lane(2, 1, True)
 BY_DAY = Lane(3, 1, False)

@@ -4,13 +4,13 @@ import unittest
 from typing import Any
 
 from tests.build import RULES, check, judge, look, reading, tester, volts
-from vane_check.core.evidence import Case
-from vane_check.core.judgement import Judgement
-from vane_check.core.limits import limits_of
-from vane_check.core.outcomes import Outcome
-from vane_check.core.outlook import starts_down_to_c
+from vane_check.core.facts.case import Case
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.house.rules import changed_rules
+from vane_check.core.judging.judgement import Judgement
+from vane_check.core.judging.limits import limits_of
+from vane_check.core.judging.outlook import starts_down_to_c
 from vane_check.core.readings import Waits
-from vane_check.core.rules import changed_rules
 
 GC2: dict[str, Any] = {"rated": None, "capacity_ah_20h": 225, "group_code": "GC2", "context": {"use": "deep_cycle"}}
 STANDBY: dict[str, Any] = {"rated": None, "reserve_minutes": 120, "context": {"use": "standby"}}

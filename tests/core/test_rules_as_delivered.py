@@ -12,13 +12,9 @@ from tests.build import check, look, reading, tester, volts
 from tests.core.test_corpus import LINES
 from tests.goods import goods_figures
 from tests.racks import rack_figures
-from vane_check.core.battery import Chemistry
-from vane_check.core.check import Check
-from vane_check.core.evidence import Case
-from vane_check.core.judgement import assess
-from vane_check.core.limits import limits_of
-from vane_check.core.matching import Candidate, Requirement, match
-from vane_check.core.rules import (
+from vane_check.core.battery.label import Chemistry
+from vane_check.core.facts.case import Case
+from vane_check.core.house.rules import (
     SCHOOLS,
     HouseRules,
     Parameter,
@@ -27,6 +23,10 @@ from vane_check.core.rules import (
     house_rules,
     kept_rules,
 )
+from vane_check.core.judging.judgement import assess
+from vane_check.core.judging.limits import limits_of
+from vane_check.core.matching import Candidate, Requirement, match
+from vane_check.core.readings.check import Check
 
 FROZEN: dict[str, dict[str, Any]] = json.loads(Path(__file__).with_name("rules-as-delivered.json").read_text())
 RULES = house_rules()

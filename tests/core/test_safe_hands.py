@@ -6,16 +6,16 @@ from datetime import UTC, datetime
 from typing import Any, ClassVar
 
 from tests.build import START, check, judge, look, reading, tester, volts
-from vane_check.core.battery import Chemistry
-from vane_check.core.check import impossible_values
-from vane_check.core.estimate import estimate_of
-from vane_check.core.evidence import Case
-from vane_check.core.kinds import HANDS_ON, StepKey
-from vane_check.core.outcomes import FAILED, Finding, Outcome
-from vane_check.core.plan import refusal_of
-from vane_check.core.readings import HAZARDS
-from vane_check.core.rules import SCHOOLS, house_rules
-from vane_check.core.warranty import Decision, Question, Terms, decide
+from vane_check.core.battery.label import Chemistry
+from vane_check.core.charging.plan import refusal_of
+from vane_check.core.facts.case import Case
+from vane_check.core.findings.kinds import StepKey
+from vane_check.core.findings.outcomes import FAILED, Finding, Outcome
+from vane_check.core.goods.warranty import Decision, Question, Terms, decide
+from vane_check.core.house.rules import SCHOOLS, house_rules
+from vane_check.core.judging.estimate import estimate_of
+from vane_check.core.readings import HANDS_ON, HAZARDS
+from vane_check.core.readings.check import impossible_values
 
 RULES = house_rules()
 CHARGES = {StepKey.CHARGE_AND_RETEST, StepKey.CHARGE_AND_WATCH, StepKey.RECOVERY_CHARGE, StepKey.EQUALISE}

@@ -2,11 +2,11 @@ import unittest
 from typing import Any
 
 from tests.build import judge, reading, tester, volts
-from vane_check.core.battery import Battery
-from vane_check.core.judgement import Judgement
-from vane_check.core.outcomes import Outcome
-from vane_check.core.rated import rated_cca
-from vane_check.core.rules import SCHOOLS, HouseRules, changed_rules, house_rules
+from vane_check.core.battery.label import Battery
+from vane_check.core.facts.rating import rated_cca
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.house.rules import SCHOOLS, HouseRules, changed_rules, house_rules
+from vane_check.core.judging.judgement import Judgement
 
 
 def under(school: str, *readings: Any, change: dict[str, Any] | None = None, **battery: Any) -> Judgement:

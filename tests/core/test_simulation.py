@@ -79,7 +79,7 @@ class Judged(unittest.TestCase):
         """A small run of bench/judgement.py, so that a change of the rules cannot spoil it unseen."""
         from bench.judgement import score
         from bench.policies import by_the_house, careful, volts_only
-        from vane_check.core.rules import SCHOOLS, house_rules
+        from vane_check.core.house.rules import SCHOOLS, house_rules
 
         size = 300
         singles = [score(policy.__name__, policy, size) for policy in (volts_only, careful)]
@@ -105,7 +105,7 @@ class Followed(unittest.TestCase):
 
     def test_every_battery_comes_to_an_end(self) -> None:
         from bench.policies import MOST_STEPS, by_the_house
-        from vane_check.core.rules import SCHOOLS, house_rules
+        from vane_check.core.house.rules import SCHOOLS, house_rules
 
         for school in SCHOOLS:
             play = by_the_house(house_rules(school))
@@ -118,7 +118,7 @@ class Followed(unittest.TestCase):
 
     def test_a_dangerous_one_is_held_apart_after_one_look(self) -> None:
         from bench.policies import by_the_house
-        from vane_check.core.rules import house_rules
+        from vane_check.core.house.rules import house_rules
 
         for sign in ("bulged", "cracked", "leaking", "hot"):
             end = by_the_house(house_rules())(battery(truth=Truth.HAZARD, hazard=sign), random.Random(1))

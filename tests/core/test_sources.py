@@ -4,11 +4,11 @@ import unittest
 from typing import Any
 
 from tests.build import RULES
-from vane_check.core.battery import Chemistry, RatingScale, Use
+from vane_check.core.battery.label import Chemistry, RatingScale, Use
+from vane_check.core.house.rules import changed_rules
 from vane_check.core.matching import Measured, Requirement
 from vane_check.core.matching.claims import Claim, Line, Merged, Need, SourceKey
 from vane_check.core.matching.sources import merge, too_high_running_volts
-from vane_check.core.rules import changed_rules
 
 TRAY = Measured(length_mm=250, width_mm=178, height_mm=195)
 

@@ -8,9 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.build import check, reading, volts
-from vane_check.core.check import impossible_values, parse_check, standing_of
-from vane_check.core.faults import CheckRefused, FieldProblem
 from vane_check.core.readings import AnyReading
+from vane_check.core.readings.check import impossible_values, parse_check, standing_of
+from vane_check.core.readings.faults import CheckRefused, FieldProblem
 
 
 def entry(name: str, replaces: str | None = None, minutes: float = 0) -> AnyReading:

@@ -9,16 +9,15 @@ from pydantic import BaseModel
 
 import vane_check.core
 from tests.build import RULES, check, judge, look, reading, tester, volts
-from vane_check.core.battery import Chemistry
-from vane_check.core.evidence import Case
+from vane_check.core.battery.date_codes import date_candidates
+from vane_check.core.battery.label import Chemistry
 from vane_check.core.evidence.car import days_until
-from vane_check.core.evidence.derived import state_of_charge
-from vane_check.core.faults import field_path, plain_fault
-from vane_check.core.labels import date_candidates
+from vane_check.core.facts.case import Case
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.house.rules import RulesRefused, changed_rules
 from vane_check.core.matching import Candidate, Requirement, match
-from vane_check.core.outcomes import Outcome
 from vane_check.core.readings import AnyReading
-from vane_check.core.rules import RulesRefused, changed_rules
+from vane_check.core.readings.faults import field_path, plain_fault
 from vane_check.core.simulation.battery import SimulatedBattery, Truth
 
 CHARGED = volts(12.65)
@@ -86,7 +85,7 @@ class Ranges(unittest.TestCase):
     def test_ranges_that_touch_agree(self) -> None:
         full = reading("cells", specific_gravities=[1.30] * 6)  # above the table: 100 to 100
         guess = tester(600, 2, state_of_charge_pct=90)  # 80 to 100
-        found = state_of_charge(Case.of(check(full, guess), RULES))
+        found = Case.of(check(full, guess), RULES).state_of_charge
         assert found is not None
         self.assertEqual((found.low_pct, found.high_pct, found.rules_by), (100.0, 100.0, "gravity and tester"))
 
@@ -100,8 +99,8 @@ class Ranges(unittest.TestCase):
     def test_a_charge_told_only_as_at_most_by_one_of_two_is_a_charge(self) -> None:
         hot = volts(12.2, 60, settled="just_charged")
         guess = tester(600, 62, state_of_charge_pct=60)
-        alone = state_of_charge(Case.of(check(hot), RULES))
-        both = state_of_charge(Case.of(check(hot, guess), RULES))
+        alone = Case.of(check(hot), RULES).state_of_charge
+        both = Case.of(check(hot, guess), RULES).state_of_charge
         assert both is not None
         self.assertEqual((alone and alone.at_most, both.at_most), (True, False))
 

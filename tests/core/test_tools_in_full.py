@@ -4,13 +4,13 @@ import unittest
 from typing import Any
 
 from tests.build import RULES, check, judge, look, reading, tester, volts
-from vane_check.core.check import impossible_values, parse_check
-from vane_check.core.evidence import Case
-from vane_check.core.faults import CheckRefused
-from vane_check.core.judgement import Judgement, assess
-from vane_check.core.limits import limits_of
-from vane_check.core.outcomes import Finding, Outcome
-from vane_check.core.rules import HouseRules, changed_rules, house_rules
+from vane_check.core.facts.case import Case
+from vane_check.core.findings.outcomes import Finding, Outcome
+from vane_check.core.house.rules import HouseRules, changed_rules, house_rules
+from vane_check.core.judging.judgement import Judgement, assess
+from vane_check.core.judging.limits import limits_of
+from vane_check.core.readings.check import impossible_values, parse_check
+from vane_check.core.readings.faults import CheckRefused
 
 CHARGED = volts(12.62)
 

@@ -3,8 +3,8 @@
 import unittest
 from datetime import date
 
-from vane_check.core.estimate import Estimate
-from vane_check.core.trend import Given, Trend, trend_of
+from vane_check.core.judging.estimate import Estimate
+from vane_check.core.life.trend import Given, Trend, trend_of
 
 
 def given(day: date, amps: float, width: float, conflict: bool = False) -> Given:

@@ -2,10 +2,10 @@ import unittest
 from datetime import date
 from typing import Any
 
-from vane_check.core.battery import Use
-from vane_check.core.months import add_months, whole_months_between
-from vane_check.core.outcomes import Outcome
-from vane_check.core.warranty import Answer, Decision, Question, Terms, decide, pro_rata_credit_cents
+from vane_check.core.battery.label import Use
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.goods.warranty import Answer, Decision, Question, Terms, decide, pro_rata_credit_cents
+from vane_check.core.units.months import add_months, whole_months_between
 
 TERMS = Terms(line="Plain", free_months=12, pro_rata_months=24, date_code_allowance_months=3, excluded_uses=(Use.TAXI,))
 

@@ -5,8 +5,8 @@ from typing import Any
 
 from tests.build import RULES
 from tests.goods import candidate
+from vane_check.core.house.rules import changed_rules
 from vane_check.core.matching import Fit, Match, Measured, Requirement, match
-from vane_check.core.rules import changed_rules
 
 
 def one(asked: dict[str, Any], rules: Any = RULES, **more: Any) -> Match:

@@ -8,10 +8,10 @@ from typing import Any
 
 from tests.build import check
 from tests.core.test_worked_cases import CASES
-from vane_check.core.judgement import assess
-from vane_check.core.outcomes import FAILED, Outcome
+from vane_check.core.findings.outcomes import FAILED, Outcome
+from vane_check.core.house.rules import SCHOOLS, HouseRules, Parameter, house_rules
+from vane_check.core.judging.judgement import assess
 from vane_check.core.readings import READING_MODELS
-from vane_check.core.rules import SCHOOLS, HouseRules, Parameter, house_rules
 from vane_check.core.tables import cautions
 
 ROOT = Path(__file__).parents[2]

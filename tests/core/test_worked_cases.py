@@ -7,7 +7,7 @@ import unittest
 from typing import Any, NamedTuple
 
 from tests.build import RULES, check, look, reading, tester, volts
-from vane_check.core.judgement import assess
+from vane_check.core.judging.judgement import assess
 from vane_check.core.readings import AnyReading, Look
 
 

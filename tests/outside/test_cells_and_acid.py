@@ -6,8 +6,7 @@ import numpy as np
 
 from tests.build import RULES
 from tests.outside.electrochemistry import bode_cell_volts, gravity_of, mass_fraction_of, molality_of
-from vane_check.core.evidence.cells import corrected_gravity
-from vane_check.core.evidence.derived import freezing_point_c
+from vane_check.core.facts.gravity import corrected_gravity, freezing_point_c
 from vane_check.core.tables import freezing_table
 
 KELVIN = 273.15

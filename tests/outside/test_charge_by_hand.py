@@ -5,8 +5,8 @@ import unittest
 from typing import Any
 
 from tests.build import RULES, check, volts
-from vane_check.core.evidence import Case
-from vane_check.core.plan import ChargePlan, plan_of
+from vane_check.core.charging.plan import ChargePlan, plan_of
+from vane_check.core.facts.case import Case
 
 
 def planned(rest: float, amps: float, **label: Any) -> ChargePlan:

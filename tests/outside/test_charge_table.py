@@ -7,8 +7,8 @@ import numpy as np
 from scipy.interpolate import interp1d
 
 from tests.outside.electrochemistry import CELLS, bode_cell_volts, molality_of
-from vane_check.core.battery import Chemistry
-from vane_check.core.charge import load_min_volts, state_of_charge_pct
+from vane_check.core.battery.label import Chemistry
+from vane_check.core.facts.state_of_charge import load_min_volts, state_of_charge_pct
 from vane_check.core.tables import charge_tables, load_table
 
 

@@ -2,7 +2,7 @@
 
 import unittest
 
-from vane_check.core.codes import read_code
+from vane_check.core.battery.codes import read_code
 from vane_check.core.tables import footprints
 
 

@@ -7,13 +7,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.build import RULES, check, judge, reading, tester, volts
-from vane_check.core.battery import Battery, Chemistry, Rating, RatingScale
-from vane_check.core.charge import load_min_volts, recharge_line_volts, state_of_charge_pct, state_of_charge_range
-from vane_check.core.check import CheckFile, parse_check
-from vane_check.core.evidence.cells import corrected_gravity
-from vane_check.core.evidence.derived import freezing_point_c
-from vane_check.core.outcomes import FAILED, Outcome
+from vane_check.core.battery.label import Battery, Chemistry, Rating, RatingScale
+from vane_check.core.facts.gravity import corrected_gravity, freezing_point_c
+from vane_check.core.facts.state_of_charge import (
+    load_min_volts,
+    recharge_line_volts,
+    state_of_charge_pct,
+    state_of_charge_range,
+)
+from vane_check.core.findings.outcomes import FAILED, Outcome
 from vane_check.core.readings import AnyReading
+from vane_check.core.readings.check import CheckFile, parse_check
 
 GOODNESS = {outcome: 0 for outcome in Outcome} | {
     Outcome.WATCH: 1, Outcome.CANNOT_TELL: 2, Outcome.NEEDS_CHARGE: 3, Outcome.SOUND: 4,

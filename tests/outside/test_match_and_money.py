@@ -10,13 +10,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.build import RULES
-from vane_check.core.battery import Chemistry
+from vane_check.core.battery.label import Chemistry
+from vane_check.core.findings.outcomes import FAILED, Outcome
+from vane_check.core.goods.warranty import Decision, Question, Terms, decide, pro_rata_credit_cents
 from vane_check.core.matching import Candidate, Fit, Match, Requirement, match
-from vane_check.core.money import tax_within_cents
-from vane_check.core.months import add_months, whole_months_between
-from vane_check.core.outcomes import FAILED, Outcome
 from vane_check.core.tables import footprints
-from vane_check.core.warranty import Decision, Question, Terms, decide, pro_rata_credit_cents
+from vane_check.core.units.money import tax_within_cents
+from vane_check.core.units.months import add_months, whole_months_between
 
 CODES = sorted(footprints())
 days = st.dates(date(2005, 1, 1), date(2035, 12, 31))

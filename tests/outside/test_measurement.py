@@ -7,10 +7,10 @@ from scipy.stats import norm
 from uncertainties import ufloat
 
 from tests.build import RULES, judge, tester, volts
-from vane_check.core.battery import Battery, Rating
-from vane_check.core.charge import meter_uncertainty_volts, state_of_charge_range
+from vane_check.core.battery.label import Battery, Rating
 from vane_check.core.evidence.under_load import internal_resistance_ohm
-from vane_check.core.outcomes import Outcome
+from vane_check.core.facts.state_of_charge import meter_uncertainty_volts, state_of_charge_range
+from vane_check.core.findings.outcomes import Outcome
 from vane_check.core.tables import scale_definitions
 
 

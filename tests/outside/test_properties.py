@@ -6,8 +6,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.build import RULES, check, judge, look, reading, tester, volts
-from vane_check.core.judgement import Judgement, assess
-from vane_check.core.outcomes import Outcome
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.judging.judgement import Judgement, assess
 from vane_check.core.readings import AnyReading
 
 RATED = 600.0

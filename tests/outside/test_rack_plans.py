@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.racks import Begun, Lane, Pin, by_day, faults, job, rack
-from vane_check.core.rack import Job, Rack, planned
+from vane_check.core.charging.rack import Job, Rack, planned
 
 LANES = (Lane(1, 1, True), Lane(1, 2, True), Lane(2, 1, True), Lane(3, 1, False))
 

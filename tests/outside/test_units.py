@@ -4,7 +4,7 @@ import unittest
 
 import pint
 
-from vane_check.core.units import celsius_of, fahrenheit_of, inches_of
+from vane_check.core.units.conversions import celsius_of, fahrenheit_of, inches_of
 
 UNITS: pint.UnitRegistry[float] = pint.UnitRegistry()
 

@@ -5,7 +5,7 @@ from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from tests.house import LEAD, database, sessions
-from vane_check.core.battery import Battery, CameIn, Complaint, Context
+from vane_check.core.battery.label import Battery, CameIn, Complaint, Context
 from vane_check.desks.counter import TakeIn, take_in
 from vane_check.desks.desk import Desk
 from vane_check.desks.papers import day_pdf

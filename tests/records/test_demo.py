@@ -6,8 +6,8 @@ from datetime import UTC, datetime
 from sqlalchemy import select
 
 from tests.house import database, sessions
-from vane_check.core.judgement import Judgement
-from vane_check.core.outcomes import Outcome
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.judging.judgement import Judgement
 from vane_check.demo import goods
 from vane_check.desks import check, match, warranty
 from vane_check.desks.desk import Desk

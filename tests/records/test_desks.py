@@ -8,10 +8,10 @@ from typing import Any
 from sqlalchemy import func, select
 
 from tests.house import database, sessions
-from vane_check.core.check import ONE_READING
+from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.goods.warranty import Decision
 from vane_check.core.matching import Fit
-from vane_check.core.outcomes import Outcome
-from vane_check.core.warranty import Decision
+from vane_check.core.readings.check import ONE_READING
 from vane_check.desks import check, counter, match, records, warranty
 from vane_check.desks.counter import CorrectTakeIn, PutThere, TakeIn
 from vane_check.desks.desk import Conflict, Desk, NotThere, Refused

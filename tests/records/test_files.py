@@ -13,8 +13,8 @@ from hypothesis import strategies as st
 from openpyxl import Workbook
 from PIL import Image
 
-from vane_check.core.importing import ColumnMap, check_rows
-from vane_check.core.importing.fields import FIELDS, KINDS
+from vane_check.core.goods.importing import ColumnMap, check_rows
+from vane_check.core.goods.importing.fields import FIELDS, KINDS
 from vane_check.files import lists
 from vane_check.files.lists import NotAList
 from vane_check.files.reader import AT_ONCE, READER, TOO_MUCH, WHOLE, FileReader, Limits

@@ -9,9 +9,9 @@ from sqlalchemy import delete, text
 from tests.build import RULES
 from tests.goods import SCALES
 from tests.house import database, sessions
-from vane_check.core.battery import Chemistry, Rating, Use
+from vane_check.core.battery.label import Chemistry, Rating, Use
+from vane_check.core.house.rules import changed_rules
 from vane_check.core.matching import Candidate, Fit, Measured, Requirement, bounds_of, fit_of, points_of, space_of
-from vane_check.core.rules import changed_rules
 from vane_check.core.tables import footprints
 from vane_check.records import fit
 from vane_check.records.base import SAME_PLANS, StoreSession

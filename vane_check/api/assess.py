@@ -6,8 +6,8 @@ from fastapi import APIRouter, Request, Response
 from pydantic import TypeAdapter
 from starlette.concurrency import run_in_threadpool
 
-from ..core.check import parse_check
-from ..core.judgement import Judgement, assess
+from ..core.judging.judgement import Judgement, assess
+from ..core.readings.check import parse_check
 from .problems import SIGNED_IN, told
 from .sign_in import who
 from .signed_in import Now

@@ -4,7 +4,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Path, Query
 
-from ..core.battery import Model, ShortText
+from ..core.units.model import Model, ShortText
 from ..desks import customers
 from ..desks.counter import MOST
 from ..desks.once import once

@@ -4,12 +4,12 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Path, Query, Request, Response
 
-from ..core.battery import Day, Model, ShortText
-from ..core.check import CheckFile
-from ..core.codes import CodeRead
-from ..core.labels import DateCandidate, date_candidates
+from ..core.battery.codes import CodeRead
+from ..core.battery.date_codes import DateCandidate, date_candidates
 from ..core.matching.photo import Marks, TrayFound
 from ..core.readings import AnyReading
+from ..core.readings.check import CheckFile
+from ..core.units.model import Day, Model, ShortText
 from ..desks import check, counter, house, match, rack_tag, records, reminders, rules, slip, warranty
 from ..desks.counter import MOST
 from ..desks.erasure import erase_customer as erase

@@ -4,8 +4,8 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Path, Query, Request, Response
 
-from ..core.battery import ShortText
-from ..core.importing import Kind
+from ..core.goods.importing import Kind
+from ..core.units.model import ShortText
 from ..desks import fitting_list, goods, goods_out, imports, items, pieces, sales, suppliers
 from ..desks.import_runner import Runner
 from ..desks.once import once

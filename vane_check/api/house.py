@@ -4,8 +4,8 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Path, Query, Request, Response
 
-from ..core.battery import Model
-from ..core.zones import known_zones
+from ..core.units.model import Model
+from ..core.units.zones import known_zones
 from ..desks import house_desk, house_people, set_up, sign_in, terms
 from ..desks.once import once
 from .problems import AT_THE_DOOR, SIGNED_IN, WRITE, told

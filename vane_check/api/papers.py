@@ -4,7 +4,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
 
-from ..core.battery import Day
+from ..core.units.model import Day
 from ..desks import papers
 from .desks import TagPath
 from .problems import OF_A_BATTERY, SIGNED_IN, told

@@ -13,7 +13,7 @@ from sqlalchemy.exc import TimeoutError as NoConnection
 from starlette.exceptions import HTTPException
 from starlette.responses import Response
 
-from ..core.faults import FAULTS_AT_MOST, CheckRefused, FieldProblem, field_problems
+from ..core.readings.faults import FAULTS_AT_MOST, CheckRefused, FieldProblem, field_problems
 from ..desks.counter import Theirs
 from ..desks.desk import Conflict, NotThere, Refused
 

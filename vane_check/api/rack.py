@@ -4,7 +4,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Path
 
-from ..core.rack import OpeningHours
+from ..core.charging.rack import OpeningHours
 from ..desks import equipment, rack, rack_work
 from ..desks.once import once
 from .desks import TagPath

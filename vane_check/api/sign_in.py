@@ -8,7 +8,7 @@ from fastapi import APIRouter, HTTPException, Query, Request, Response
 from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
 
-from ..core.battery import Model, ShortText
+from ..core.units.model import Model, ShortText
 from ..desks import sign_in as desk
 from ..desks.counter import MOST
 from .problems import AT_THE_DOOR, problem

@@ -10,7 +10,7 @@ from typing import Annotated, Any, NamedTuple
 from fastapi import Depends, Header, HTTPException, Request, Response
 from pydantic import BaseModel
 
-from ..core.rules import HouseRules
+from ..core.house.rules import HouseRules
 from ..desks.desk import Desk
 from ..desks.sign_in import TOUCH_EVERY, Session, desk_for, session_of, token_hash, touch
 from ..records.base import COUNT, SAME_PLANS, StoreSession

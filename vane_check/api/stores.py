@@ -4,7 +4,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Path, Request, Response
 
-from ..core.battery import Model
+from ..core.units.model import Model
 from ..desks import sending, sign_in, stores
 from ..desks.once import once
 from .house import PersonPath

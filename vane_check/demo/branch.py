@@ -5,8 +5,8 @@ from datetime import datetime, timedelta
 
 from sqlalchemy import select
 
-from ..core.check import ONE_READING
-from ..core.rules import house_rules
+from ..core.house.rules import house_rules
+from ..core.readings.check import ONE_READING
 from ..desks.check import keep_reading
 from ..desks.counter import TakeIn, take_in
 from ..desks.desk import Desk

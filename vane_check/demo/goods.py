@@ -2,7 +2,7 @@
 
 from typing import NamedTuple
 
-from ..core.battery import Use
+from ..core.battery.label import Use
 
 
 class Line(NamedTuple):

@@ -10,13 +10,13 @@ from datetime import UTC, datetime, timedelta
 from sqlalchemy import select
 from sqlalchemy.orm import Session, sessionmaker
 
-from ..core.battery import CameIn, Complaint, Use
-from ..core.equipment import Charger
-from ..core.evidence import Case
-from ..core.kinds import StepKey
-from ..core.months import add_months
-from ..core.rack import suits
-from ..core.rules import house_rules
+from ..core.battery.label import CameIn, Complaint, Use
+from ..core.charging.rack import suits
+from ..core.facts.case import Case
+from ..core.findings.kinds import StepKey
+from ..core.house.equipment import Charger
+from ..core.house.rules import house_rules
+from ..core.units.months import add_months
 from ..desks.check import core_check, judge_and_keep
 from ..desks.counter import PutThere, TakeIn, put, take_in
 from ..desks.customers import OtherCustomer, find, merge
@@ -30,17 +30,7 @@ from ..desks.sign_in import hash_pin
 from ..records import batteries
 from ..records.base import StoreSession
 from ..records.events import UNHEARD
-from ..records.models import (
-    BatteryRow,
-    CheckRow,
-    HouseEntry,
-    RackStay,
-    ReadingRow,
-    RulesVersion,
-    Staff,
-    Store,
-    Vehicle,
-)
+from ..records.models import BatteryRow, CheckRow, HouseEntry, RackStay, ReadingRow, RulesVersion, Staff, Store, Vehicle
 from . import goods
 from .branch import open_branch
 from .stock import stock, trade

@@ -3,7 +3,7 @@
 import random
 from datetime import date, datetime, timedelta
 
-from ..core.months import add_months
+from ..core.units.months import add_months
 from ..desks.desk import Desk
 from ..desks.fitting_list import Tick, tick
 from ..desks.goods import WriteOrder, write_order

@@ -7,17 +7,16 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from ..core.battery import Battery, Context
-from ..core.check import ONE_READING, Check, CheckFile, impossible_values, standing_of
-from ..core.evidence import Case
-from ..core.faults import FieldProblem
-from ..core.judgement import Judgement, assess
-from ..core.kinds import HANDS_ON
-from ..core.limits import Limits
-from ..core.outcomes import Outcome
-from ..core.readings import AnyReading
+from ..core.battery.label import Battery, Context
+from ..core.facts.case import Case
+from ..core.findings.outcomes import Outcome
+from ..core.judging.judgement import Judgement, assess
+from ..core.judging.limits import Limits
+from ..core.judging.tool_limits import ToolLimits
+from ..core.readings import HANDS_ON, AnyReading
+from ..core.readings.check import ONE_READING, Check, CheckFile, impossible_values, standing_of
+from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits
-from ..core.tool_limits import ToolLimits
 from ..records import batteries, rack
 from ..records.models import BatteryRow, CheckRow, JudgementRow, ReadingRow
 from .check_tools import StayView, limits_where_it_hangs, stay_view, tools_for

@@ -4,11 +4,11 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from ..core.evidence import Case
-from ..core.kinds import StepKey
-from ..core.limits import Limits, limits_of
-from ..core.plan import plan_of
-from ..core.tool_limits import ToolLimits, tool_limits
+from ..core.charging.plan import plan_of
+from ..core.facts.case import Case
+from ..core.findings.kinds import StepKey
+from ..core.judging.limits import Limits, limits_of
+from ..core.judging.tool_limits import ToolLimits, tool_limits
 from ..records.models import RackStay
 from .desk import Desk
 from .equipment import used

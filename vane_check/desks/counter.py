@@ -4,11 +4,12 @@ from datetime import datetime
 
 from pydantic import BaseModel, Field
 
-from ..core.battery import Battery, Context, Day, Model, Moment, Rating, RatingSource, ShortText
-from ..core.check import ONE_READING, standing_of
-from ..core.customers import Written
-from ..core.doubts import label_doubts
-from ..core.faults import FieldProblem
+from ..core.battery.doubts import label_doubts
+from ..core.battery.label import Battery, Context, Rating, RatingSource
+from ..core.life.customers import Written
+from ..core.readings.check import ONE_READING, standing_of
+from ..core.readings.faults import FieldProblem
+from ..core.units.model import Day, Model, Moment, ShortText
 from ..records import batteries, people, rack, shop, stores
 from ..records.models import BatteryRow, CheckRow, Move, Promise, TakeInEntry
 from .desk import Conflict, Desk, NotThere, Refused

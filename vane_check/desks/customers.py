@@ -6,11 +6,11 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.battery import Model, ShortText
-from ..core.customers import Written, name_key, why_alike
-from ..core.faults import FieldProblem
-from ..core.outcomes import Outcome
+from ..core.findings.outcomes import Outcome
+from ..core.life.customers import Written, name_key, why_alike
+from ..core.readings.faults import FieldProblem
 from ..core.tables import customer_figures
+from ..core.units.model import Model, ShortText
 from ..records import customers, stores
 from ..records.events import announce
 from ..records.models import Customer, CustomerEntry

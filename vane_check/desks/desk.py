@@ -9,10 +9,10 @@ from zoneinfo import ZoneInfo
 
 from pydantic import BaseModel
 
-from ..core.equipment import reached_with
-from ..core.faults import FieldProblem
-from ..core.rules import HouseRules, kept_rules
-from ..records import people, rack
+from ..core.house.equipment import reached_with
+from ..core.house.rules import HouseRules, kept_rules
+from ..core.readings.faults import FieldProblem
+from ..records import house, people, rack
 from ..records.base import StoreSession
 from ..records.models import EquipmentRow, Staff, Store
 
@@ -64,6 +64,11 @@ class Desk:
     def today(self, now: datetime) -> date:
         """The day it is in the store."""
         return now.astimezone(self.zone).date()
+
+    @cached_property
+    def has_owner(self) -> bool:
+        """Whether somebody owns the house; one older than the role is changed by its leads."""
+        return any(one.role == OWNER and one.left_at is None for one in house.everybody(self.session))
 
     @cached_property
     def rules_id(self) -> int:

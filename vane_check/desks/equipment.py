@@ -4,9 +4,9 @@ from datetime import date, datetime
 
 from pydantic import BaseModel, Field
 
-from ..core.battery import Model
-from ..core.equipment import AnyTool, Equipment, ToolUsed, due_on, overdue_since
-from ..core.faults import FieldProblem
+from ..core.house.equipment import AnyTool, Equipment, ToolUsed, due_on, overdue_since
+from ..core.readings.faults import FieldProblem
+from ..core.units.model import Model
 from ..records import rack
 from ..records.events import announce
 from ..records.models import EquipmentEntry, EquipmentRow

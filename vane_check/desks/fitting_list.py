@@ -6,10 +6,10 @@ from typing import Any
 
 from pydantic import BaseModel, Field
 
-from ..core.battery import Model, ShortText
-from ..core.faults import FieldProblem
-from ..core.fitting import FittingCar, FittingStep, fitting_list
+from ..core.goods.fitting import FittingCar, FittingStep, fitting_list
 from ..core.readings import Car, RestVolts
+from ..core.readings.faults import FieldProblem
+from ..core.units.model import Model, ShortText
 from ..records import goods
 from ..records.events import announce
 from ..records.models import BatteryRow, FittingTick, Sale

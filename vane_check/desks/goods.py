@@ -5,9 +5,10 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.battery import Chemistry, Day, Model, RatingScale, ShortText
-from ..core.pieces import PieceState
+from ..core.battery.label import Chemistry, RatingScale
+from ..core.goods.pieces import PieceState
 from ..core.tables import entry_limits
+from ..core.units.model import Day, Model, ShortText
 from ..records import goods
 from ..records.goods import PieceWithItem
 from ..records.models import CatalogueItem, OrderNote

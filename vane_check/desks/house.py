@@ -4,8 +4,8 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from ..core.kinds import HANDS_ON, Kind
-from ..core.readings import HAZARDS, Sign
+from ..core.findings.kinds import Kind, StepKey
+from ..core.readings import HAZARDS, METHODS, SHOWS_HEALTH, Sign
 from ..core.tables import cautions, entry_limits, footprints, scale_definitions
 from ..records import shop
 from .desk import Desk
@@ -40,6 +40,33 @@ class RuleView(BaseModel):
     standing: str
 
 
+class MethodView(BaseModel):
+    """How one kind of reading is taken: what it is read with, the steps it is the doing of, what stands in its way."""
+
+    kind: Kind
+    title: str
+    read_with: str | None
+    opened_by: list[StepKey]
+    hands_on: bool
+    """It puts hands, clamps or current on the battery: closed while that is unsafe."""
+    through_posts: bool
+    needs_acid: bool
+    loads: bool
+    shows_health: bool
+
+
+def methods() -> list[MethodView]:
+    """Every method, as it is declared."""
+    return [
+        MethodView(
+            kind=method.kind, title=method.title, read_with=method.read_with, opened_by=sorted(method.opened_by),
+            hands_on=method.hands_on, through_posts=method.through_posts, needs_acid=method.needs_acid, loads=method.loads,
+            shows_health=method.kind in SHOWS_HEALTH,
+        )
+        for method in METHODS
+    ]  # fmt: skip
+
+
 class Reference(BaseModel):
     """What a page asks once; cautions by the place they belong to."""
 
@@ -55,8 +82,8 @@ class Reference(BaseModel):
     cautions: dict[str, list[str]]
     hazards: list[Sign]
     """Signs that stop every test and charge."""
-    hands_on: list[Kind]
-    """Kinds of reading that put clamps or current on a battery."""
+    methods: list[MethodView]
+    """How each kind of reading is taken, in the order of its rungs."""
 
 
 CARS_AT_MOST = 200
@@ -96,5 +123,5 @@ def reference(desk: Desk) -> Reference:
         rules={name: RuleView(**value) for name, value in rules if isinstance(value, dict)},
         cautions=said,
         hazards=sorted(HAZARDS),
-        hands_on=sorted(HANDS_ON),
+        methods=methods(),
     )

@@ -7,11 +7,11 @@ from typing import Annotated, Any, Literal, NamedTuple
 from pydantic import AfterValidator, BaseModel, Field, StringConstraints
 
 from .. import languages
-from ..core.battery import Model, printable, printable_lines
-from ..core.faults import FieldProblem
-from ..core.setting_up import Counts, Missing, missing
+from ..core.house.setting_up import Counts, Missing, missing
+from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits
-from ..core.zones import known_zones
+from ..core.units.model import Model, printable, printable_lines
+from ..core.units.zones import known_zones
 from ..files.reader import READER
 from ..papers.sizes import PaperSize
 from ..records import house, stores

@@ -6,8 +6,8 @@ from typing import Annotated, Any
 
 from pydantic import AfterValidator, BaseModel, StringConstraints
 
-from ..core.battery import Model, printable
-from ..core.faults import FieldProblem
+from ..core.readings.faults import FieldProblem
+from ..core.units.model import Model, printable
 from ..records import house, stores
 from ..records.events import announce
 from ..records.models import HouseEntry, SignInTry, Staff
@@ -125,16 +125,8 @@ def _hashed(desk: Desk, pin: str, path: str) -> str:
 def may(desk: Desk, role: str) -> bool:
     """Whether whoever asks may give a role, or change somebody who has it."""
     return (
-        desk.staff.role == Role.OWNER or (desk.staff.role == Role.LEAD and role == Role.COUNTER) or not _has_owner(desk)
+        desk.staff.role == Role.OWNER or (desk.staff.role == Role.LEAD and role == Role.COUNTER) or not desk.has_owner
     )
-
-
-def _has_owner(desk: Desk) -> bool:
-    """A house without an owner (older than the role) is changed by its leads."""
-    if "has_owner" not in desk.__dict__:
-        everybody = house.everybody(desk.session)
-        desk.__dict__["has_owner"] = any(one.role == Role.OWNER and one.left_at is None for one in everybody)
-    return bool(desk.__dict__["has_owner"])
 
 
 def _may_give(desk: Desk, role: Role) -> None:

@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.exc import TimeoutError as NoConnection
 
-from ..core.importing import Checked, ColumnMap, check_rows
+from ..core.goods.importing import Checked, ColumnMap, check_rows
 from ..files.lists import ROWS_AT_MOST, SAMPLE, NotAList
 from ..files.reader import READER
 from ..records import importing, stores

@@ -11,10 +11,10 @@ from typing import Any
 
 from pydantic import BaseModel, Field
 
-from ..core.battery import Model
-from ..core.faults import FieldProblem
-from ..core.importing import FIELDS, ColumnMap, Kind, MappingRefused, guessed
-from ..core.importing import readers as how_read
+from ..core.goods.importing import FIELDS, ColumnMap, Kind, MappingRefused, guessed
+from ..core.goods.importing import readers as how_read
+from ..core.readings.faults import FieldProblem
+from ..core.units.model import Model
 from ..papers.lists import write_csv
 from ..records import importing
 from ..records.base import StoreSession

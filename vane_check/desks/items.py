@@ -5,10 +5,11 @@ from typing import Literal
 
 from pydantic import Field
 
-from ..core.battery import Chemistry, Model, Rating, ShortText
-from ..core.faults import FieldProblem
+from ..core.battery.label import Chemistry, Rating
 from ..core.matching.asked import Ledge, Post, Side
+from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits, footprints
+from ..core.units.model import Model, ShortText
 from ..records import goods
 from ..records.events import announce
 from ..records.models import CatalogueItem, ItemEntry

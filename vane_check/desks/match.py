@@ -5,16 +5,16 @@ from datetime import date, datetime
 
 from pydantic import BaseModel
 
-from ..core.battery import Chemistry, RatingScale, Use
-from ..core.faults import FieldProblem
+from ..core.battery.label import Chemistry, RatingScale, Use
+from ..core.goods.deliveries import next_delivery
+from ..core.goods.pieces import PieceFacts, PieceState, state_of
+from ..core.house.rules import HouseRules
 from ..core.matching import Candidate, Fit, Match, Piece, Requirement, bounds_of, match
 from ..core.matching.claims import Claim, Line, SourceKey
 from ..core.matching.photo import CannotMeasure, Marks, TrayFound, tray_in
 from ..core.matching.sources import TITLES, merge
 from ..core.matching.upgrade import Upgrade, upgrades
-from ..core.pieces import PieceFacts, PieceState, state_of
-from ..core.rules import HouseRules
-from ..core.supply import next_delivery
+from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits, footprints
 from ..records import fit
 from ..records.models import CatalogueItem, StockPiece

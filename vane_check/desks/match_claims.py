@@ -4,18 +4,19 @@ from collections.abc import Iterator
 
 from pydantic import Field
 
-from ..core.battery import Chemistry, Model, RatingScale, ShortText, Use
-from ..core.check import standing_of
-from ..core.codes import CodeRead, UnknownCode, plain, read_code
-from ..core.compare import AMPS, rounded
-from ..core.faults import FieldProblem
+from ..core.battery.codes import CodeRead, UnknownCode, plain, read_code
+from ..core.battery.label import Chemistry, RatingScale, Use
 from ..core.matching import Measured, Requirement
 from ..core.matching.asked import CableSpare
 from ..core.matching.claims import Claim, Need, SourceKey
 from ..core.matching.sources import too_high_running_volts
 from ..core.readings import Car
+from ..core.readings.check import standing_of
+from ..core.readings.faults import FieldProblem
 from ..core.tables.base import Sourced
 from ..core.tables.codes import Figures
+from ..core.units.compare import AMPS, rounded
+from ..core.units.model import Model, ShortText
 from ..records import batteries, goods, shop
 from ..records.models import BatteryRow, CheckRow, Vehicle
 from .check import reading_of

@@ -4,8 +4,8 @@ import uuid
 from datetime import datetime
 from typing import Any, Literal, NamedTuple
 
-from ..core.customers import Written
-from ..core.outcomes import Outcome
+from ..core.findings.outcomes import Outcome
+from ..core.life.customers import Written
 from ..records import batteries, customers, goods, rack, shop, stores
 from ..records.models import CatalogueItem, ItemEntry, PieceEntry, ReadingRow, Staff, StockPiece, Transfer
 from .check import judge_again

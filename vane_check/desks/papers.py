@@ -4,9 +4,9 @@ from datetime import date, datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from ..core.battery import Complaint
-from ..core.money import tax_within_cents
-from ..core.outcomes import Outcome
+from ..core.battery.label import Complaint
+from ..core.findings.outcomes import Outcome
+from ..core.units.money import tax_within_cents
 from ..papers.claim_pack import ClaimPack, claim_pack
 from ..papers.day_sheet import DaySheet, day_sheet
 from ..papers.family import Head

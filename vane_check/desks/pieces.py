@@ -5,10 +5,10 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.battery import Day, Model
-from ..core.faults import FieldProblem
-from ..core.pieces import Due
+from ..core.goods.pieces import Due
+from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits
+from ..core.units.model import Day, Model
 from ..records import goods
 from ..records.goods import PieceWithItem
 from ..records.models import PieceEntry, StockPiece

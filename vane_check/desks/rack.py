@@ -5,12 +5,13 @@ from datetime import datetime, timedelta
 
 from pydantic import BaseModel
 
-from ..core.battery import CameIn, Context, Model, Moment
-from ..core.check import Check
-from ..core.evidence import Case
-from ..core.plan import plan_of
-from ..core.rack import OpeningHours, Placed
-from ..core.rack.house import runs_at_night
+from ..core.battery.label import CameIn, Context
+from ..core.charging.plan import plan_of
+from ..core.charging.rack import OpeningHours, Placed
+from ..core.charging.rack.house import runs_at_night
+from ..core.facts.case import Case
+from ..core.readings.check import Check
+from ..core.units.model import Model, Moment
 from .counter import TakeIn, with_a_rating
 from .desk import Desk
 from .rack_hands import Hand, hands

@@ -4,11 +4,11 @@ from datetime import datetime, timedelta
 
 from pydantic import BaseModel
 
-from ..core.kinds import StepKey
-from ..core.plan import CHARGES
-from ..core.rack import Lane
-from ..core.rack.house import soon_minutes
-from ..core.rack.parts import TICK_MINUTES
+from ..core.charging.plan import CHARGES
+from ..core.charging.rack import Lane
+from ..core.charging.rack.house import soon_minutes
+from ..core.charging.rack.parts import TICK_MINUTES
+from ..core.findings.kinds import StepKey
 from .desk import Desk
 from .rack_jobs import Gathered, OnRack, Plan
 from .rack_slots import Slot, clock, slot_of, span_words

@@ -5,17 +5,29 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 
-from ..core.check import Check
-from ..core.equipment import Charger
-from ..core.evidence import Case
-from ..core.evidence.charged import worth_so_far
-from ..core.evidence.charging import full_by
-from ..core.kinds import StepKey
-from ..core.plan import CHARGES, ChargePlan, plan_of
-from ..core.rack import Begun, Job, Lane, OpeningHours, Pin, Placed, Rack, Suits, Unplaced, open_spans, planned, suits
-from ..core.rack.house import job_of, rack_of, tick_after, tick_at
-from ..core.rack.parts import TICK_MINUTES
+from ..core.charging.plan import CHARGES, ChargePlan, plan_of
+from ..core.charging.rack import (
+    Begun,
+    Job,
+    Lane,
+    OpeningHours,
+    Pin,
+    Placed,
+    Rack,
+    Suits,
+    Unplaced,
+    open_spans,
+    planned,
+    suits,
+)
+from ..core.charging.rack.house import job_of, rack_of, tick_after, tick_at
+from ..core.charging.rack.parts import TICK_MINUTES
+from ..core.facts.case import Case
+from ..core.facts.put_in import worth_so_far
+from ..core.findings.kinds import StepKey
+from ..core.house.equipment import Charger
 from ..core.readings import ChargeRun
+from ..core.readings.check import Check
 from ..records import rack
 from ..records.models import EquipmentRow, RackPlan
 from ..records.rack import AtRack
@@ -168,7 +180,7 @@ def ends_at(one: AtRack, case: Case, step: StepKey) -> datetime:
     noted = [run for run in case.all_of(ChargeRun) if run.taken_at >= stay.connected_at]
     if not noted:
         return stay.connected_at + timedelta(hours=stay.hours)
-    if full_by(noted[-1], case) is not None:
+    if case.full_by(noted[-1]) is not None:
         return noted[-1].taken_at
     plan = plan_of(case, step, stay.amps)
     hours = stay.hours if plan is None else plan.hours

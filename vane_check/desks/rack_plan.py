@@ -2,8 +2,8 @@
 
 from datetime import datetime
 
-from ..core.rack import Lane, Placed, changes_between
-from ..core.rack.house import soon_minutes
+from ..core.charging.rack import Lane, Placed, changes_between
+from ..core.charging.rack.house import soon_minutes
 from ..records.models import RackPlan
 from .desk import Desk
 from .rack_jobs import Gathered, before_of, gather, kept_as, plan_for

@@ -4,9 +4,9 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from ..core.kinds import StepKey
-from ..core.rack import Lane, Placed
-from ..core.rack.parts import TICK_MINUTES
+from ..core.charging.rack import Lane, Placed
+from ..core.charging.rack.parts import TICK_MINUTES
+from ..core.findings.kinds import StepKey
 from .desk import Desk
 from .rack_jobs import Gathered, OnRack, ends_at, priority_of
 

@@ -6,14 +6,14 @@ from typing import Literal
 
 from pydantic import Field
 
-from ..core.battery import Model, Moment
-from ..core.check import standing_of
-from ..core.faults import FieldProblem
-from ..core.kinds import StepKey
-from ..core.rack import OpeningHours
-from ..core.rack.house import rest_hours
+from ..core.charging.rack import OpeningHours
+from ..core.charging.rack.house import rest_hours
+from ..core.findings.kinds import StepKey
 from ..core.readings import ChargePoint, ChargeRun
+from ..core.readings.check import standing_of
+from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits
+from ..core.units.model import Model, Moment
 from ..records import batteries, rack
 from ..records.events import announce
 from ..records.models import BatteryRow, CheckRow, Promise, RackPin, RackStay

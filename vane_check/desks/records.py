@@ -4,11 +4,11 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from ..core.battery import Battery, Complaint
-from ..core.estimate import Estimate
-from ..core.outcomes import Outcome
-from ..core.rated import rated_cca
-from ..core.trend import Given, Trend, trend_of
+from ..core.battery.label import Battery, Complaint
+from ..core.facts.rating import rated_cca
+from ..core.findings.outcomes import Outcome
+from ..core.judging.estimate import Estimate
+from ..core.life.trend import Given, Trend, trend_of
 from ..records import batteries, goods
 from ..records import past_checks as pages
 from ..records.models import BatteryRow

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from ..core.battery import Model
+from ..core.units.model import Model
 from ..papers.calendar import Reminder, written
 from ..papers.language import spoken
 from ..records import batteries, people

@@ -5,9 +5,9 @@ from typing import Annotated, Any
 
 from pydantic import AfterValidator, BaseModel, Field, field_validator
 
-from ..core.battery import Model, ShortText, printable
-from ..core.faults import FieldProblem
-from ..core.rules import SCHOOLS, HouseRules, Parameter, RulesRefused, changed_rules, house_rules
+from ..core.house.rules import SCHOOLS, HouseRules, Parameter, RulesRefused, changed_rules, house_rules
+from ..core.readings.faults import FieldProblem
+from ..core.units.model import Model, ShortText, printable
 from ..records import people
 from ..records.events import announce
 from ..records.models import RulesVersion

@@ -5,16 +5,17 @@ from datetime import datetime
 
 from pydantic import BaseModel, Field
 
-from ..core.battery import Battery, CameIn, Chemistry, Complaint, Context, Model, Rating, RatingScale, ShortText, Use
-from ..core.charge import state_of_charge_pct
-from ..core.compare import PERCENT, under
-from ..core.faults import FieldProblem
-from ..core.fitting import FittingCar
+from ..core.battery.label import Battery, CameIn, Chemistry, Complaint, Context, Rating, RatingScale, Use
+from ..core.facts.state_of_charge import state_of_charge_pct
+from ..core.goods.fitting import FittingCar
 from ..core.matching import Requirement, space_of
 from ..core.matching.to_do import spacer_words
-from ..core.money import tax_within_cents
 from ..core.readings import RestVolts
+from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits, footprints
+from ..core.units.compare import PERCENT, under
+from ..core.units.model import Model, ShortText
+from ..core.units.money import tax_within_cents
 from ..records import goods, shop
 from ..records.events import announce
 from ..records.models import BatteryRow, CatalogueItem, PieceEntry, Sale, StockPiece, Vehicle

@@ -5,8 +5,8 @@ from typing import Literal
 
 from pydantic import BaseModel, Field, model_validator
 
-from ..core.battery import Model, ShortText
-from ..core.faults import FieldProblem
+from ..core.readings.faults import FieldProblem
+from ..core.units.model import Model, ShortText
 from ..records import batteries, stores
 from ..records.events import announce
 from ..records.models import PieceEntry, Transfer

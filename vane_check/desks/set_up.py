@@ -7,11 +7,11 @@ from datetime import datetime
 from pydantic import BaseModel, Field
 
 from .. import languages
-from ..core.battery import Model
-from ..core.faults import FieldProblem
-from ..core.rack.hours import OpeningHours
-from ..core.rules import changed_rules, house_rules
-from ..core.setting_up import BELIEVES, QUESTIONS, Answers, school_for
+from ..core.charging.rack.hours import OpeningHours
+from ..core.house.rules import changed_rules, house_rules
+from ..core.house.setting_up import BELIEVES, QUESTIONS, Answers, school_for
+from ..core.readings.faults import FieldProblem
+from ..core.units.model import Model
 from ..records import house, people
 from ..records.base import StoreSession
 from ..records.models import HouseEntry, RulesVersion, Staff

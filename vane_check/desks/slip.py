@@ -2,8 +2,8 @@
 
 from datetime import datetime
 
-from ..core.money import tax_within_cents
-from ..core.warranty import Decision
+from ..core.goods.warranty import Decision
+from ..core.units.money import tax_within_cents
 from ..papers.slip import Claimed, Slip, draw
 from ..records import batteries, house, shop
 from ..records.models import BatteryRow, Claim

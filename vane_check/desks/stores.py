@@ -9,9 +9,9 @@ from uuid import UUID
 
 from pydantic import BaseModel, Field
 
-from ..core.battery import Model
-from ..core.faults import FieldProblem
-from ..core.zones import known_zones
+from ..core.readings.faults import FieldProblem
+from ..core.units.model import Model
+from ..core.units.zones import known_zones
 from ..records import house, stores
 from ..records.events import announce
 from ..records.models import HouseEntry

@@ -4,9 +4,9 @@ from datetime import datetime, time
 
 from pydantic import BaseModel, Field, field_validator
 
-from ..core.battery import Model, ShortText
-from ..core.faults import FieldProblem
-from ..core.supply import next_delivery
+from ..core.goods.deliveries import next_delivery
+from ..core.readings.faults import FieldProblem
+from ..core.units.model import Model, ShortText
 from ..records import goods
 from ..records.events import announce
 from ..records.models import Supplier

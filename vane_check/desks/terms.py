@@ -4,9 +4,10 @@ from datetime import datetime
 
 from pydantic import BaseModel, Field
 
-from ..core.battery import Day, Model, Use
-from ..core.faults import FieldProblem
-from ..core.warranty import Terms, in_force
+from ..core.battery.label import Use
+from ..core.goods.warranty import Terms, in_force
+from ..core.readings.faults import FieldProblem
+from ..core.units.model import Day, Model
 from ..records import house, shop
 from ..records.events import announce
 from ..records.models import HouseEntry, TermsRow

@@ -6,9 +6,9 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from ..core.battery import Battery, Chemistry, Context, Rating, RatingScale
-from ..core.kinds import StepKey
-from ..core.outcomes import Outcome
+from ..core.battery.label import Battery, Chemistry, Context, Rating, RatingScale
+from ..core.findings.kinds import StepKey
+from ..core.findings.outcomes import Outcome
 from ..core.tables import Footprint, footprints
 from ..records import batteries
 from ..records.batteries import Judged

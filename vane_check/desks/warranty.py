@@ -5,10 +5,11 @@ from typing import Any
 
 from pydantic import BaseModel, Field
 
-from ..core.battery import CHEMISTRY_RANK, Chemistry, Model, Use
-from ..core.kinds import Kind
-from ..core.outcomes import Outcome
-from ..core.warranty import Answer, Decision, Question, Terms, decide, in_force
+from ..core.battery.label import CHEMISTRY_RANK, Chemistry, Use
+from ..core.findings.kinds import Kind
+from ..core.findings.outcomes import Outcome
+from ..core.goods.warranty import Answer, Decision, Question, Terms, decide, in_force
+from ..core.units.model import Model
 from ..records import batteries, shop
 from ..records.models import BatteryRow, CatalogueItem, Claim, TermsRow
 from .check import view

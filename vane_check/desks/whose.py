@@ -1,7 +1,7 @@
 """Whose a battery is: an entry of somebody known, another way of writing them, or somebody new."""
 
-from ..core.customers import Written, is_one, name_key
-from ..core.faults import FieldProblem
+from ..core.life.customers import Written, is_one, name_key
+from ..core.readings.faults import FieldProblem
 from ..records import customers
 from ..records.models import Customer
 from .desk import Desk, Refused

@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from babel.messages.catalog import Catalog, Message
 from babel.messages.pofile import read_po, write_po
 
-from ..core.rules import SCHOOLS, HouseRules, Parameter, house_rules
+from ..core.house.rules import SCHOOLS, HouseRules, Parameter, house_rules
 from . import FOLDER
 
 ROOT = FOLDER.parents[1]
@@ -25,12 +25,20 @@ TABLES = {
 }  # fmt: skip
 """Tables with words for people, and which of their columns; None is all but where they are from."""
 _SAID = re.compile(r"""\bt\(\s*("(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*')""")
-_ELSEWHERE = ("records/", "demo/", "start/", "languages/", "core/simulation/", "core/importing/fields", "__main__")
+_ELSEWHERE = (
+    "records/",
+    "demo/",
+    "start/",
+    "languages/",
+    "core/simulation/",
+    "core/goods/importing/fields",
+    "__main__",
+)
 _KEYWORDS = frozenset({"description", "pattern", "alias", "tags", "prefix", "name"})
 _CALLS = re.compile(
     r"(^|\.)(compile|match|fullmatch|sub|search|text|strftime|getattr|setattr|get|pop|split|join|startswith|endswith|replace|"
     r"removesuffix|removeprefix|Path|Query|Literal|info|exception|warning|header|open|strptime|encode|decode|index|count|"
-    r"partition|rpartition|AssertionError|KeyError|RuntimeError|announce|drawString|setFont|registerFont|hasattr)$"
+    r"partition|rpartition|AssertionError|KeyError|RuntimeError|ImportError|announce|drawString|setFont|registerFont|hasattr)$"
 )
 _CODE = re.compile(
     r"^(select|insert|update|with |create|from |/|#|[a-z_]+=)|vane-check|\\d|\[\^|;charset|application/|text/|no-store|default-src|"

@@ -11,12 +11,12 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, HRFlowable, KeepInFrame, Paragraph, Spacer, Table, TableStyle
 from reportlab.platypus.doctemplate import LayoutError
 
-from ..core.battery import Battery
-from ..core.charge import share_words
-from ..core.judgement import Judgement
-from ..core.outcomes import FAILED, Finding, Outcome
+from ..core.battery.label import Battery
+from ..core.facts.state_of_charge import share_words
+from ..core.findings.outcomes import FAILED, Finding, Outcome
+from ..core.judging.judgement import Judgement
 from ..core.tables import cautions
-from ..core.units import fahrenheit_of
+from ..core.units.conversions import fahrenheit_of
 from .family import logo, lost_note
 from .language import say
 from .scripts import BOLD, REGULAR, fonts

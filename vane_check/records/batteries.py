@@ -9,17 +9,7 @@ from typing import Any, NamedTuple
 from sqlalchemy import func, select, text, true
 from sqlalchemy.orm import Session, aliased, joinedload, lazyload
 
-from .models import (
-    BatteryRow,
-    CheckRow,
-    Claim,
-    JudgementRow,
-    Move,
-    ReadingRow,
-    RulesVersion,
-    Staff,
-    TakeInEntry,
-)
+from .models import BatteryRow, CheckRow, Claim, JudgementRow, Move, ReadingRow, RulesVersion, Staff, TakeInEntry
 
 
 def battery_of_tag(session: Session, tag: int, lock: bool = False) -> BatteryRow | None:

@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 from sqlalchemy import ColumnElement, Executable, func, or_, select, text, true, update
 from sqlalchemy.orm import Session, joinedload
 
-from ..core.customers import Written, name_key, phone_key, plate_key
+from ..core.life.customers import Written, name_key, phone_key, plate_key
 from ..core.tables import customer_figures
 from .models import BatteryRow, CheckRow, Claim, Customer, CustomerEntry, JudgementRow, ReadingRow, TakeInEntry, Vehicle
 from .past_checks import literally

@@ -6,17 +6,7 @@ from typing import NamedTuple
 from sqlalchemy import func, select, text
 from sqlalchemy.orm import Session, joinedload
 
-from .models import (
-    BatteryRow,
-    CatalogueItem,
-    FittingTick,
-    ItemEntry,
-    OrderNote,
-    Sale,
-    SizeAlias,
-    StockPiece,
-    Supplier,
-)
+from .models import BatteryRow, CatalogueItem, FittingTick, ItemEntry, OrderNote, Sale, SizeAlias, StockPiece, Supplier
 
 
 def like(typed: str) -> str:

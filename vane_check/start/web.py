@@ -12,11 +12,11 @@ from pathlib import Path
 
 from .. import languages
 from ..core import tables
-from ..core.fitting import step_rows
-from ..core.importing.values import day
-from ..core.rules import SCHOOLS, house_rules
+from ..core.goods.fitting import step_rows
+from ..core.goods.importing.values import day
+from ..core.house.rules import SCHOOLS, house_rules
 from ..core.tables import codes
-from ..core.zones import known_zones
+from ..core.units.zones import known_zones
 from ..files import pictures
 from ..files.ordinary_user import drop_root
 from ..files.reader import READER

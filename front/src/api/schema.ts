@@ -2961,7 +2961,7 @@ export interface components {
              * Readings
              * @default []
              */
-            readings: (components["schemas"]["Look"] | components["schemas"]["CaseLeakage"] | components["schemas"]["RestVolts"] | components["schemas"]["ElectronicTester"] | components["schemas"]["Cells"] | components["schemas"]["AdjustableLoad"] | components["schemas"]["FixedLoad"] | components["schemas"]["Crank"] | components["schemas"]["Stand"] | components["schemas"]["Reserve"] | components["schemas"]["ChargeRun"] | components["schemas"]["Car"] | components["schemas"]["Withdrawal"])[];
+            readings: (components["schemas"]["Look"] | components["schemas"]["CaseLeakage"] | components["schemas"]["RestVolts"] | components["schemas"]["Cells"] | components["schemas"]["ElectronicTester"] | components["schemas"]["AdjustableLoad"] | components["schemas"]["FixedLoad"] | components["schemas"]["Crank"] | components["schemas"]["ChargeRun"] | components["schemas"]["Stand"] | components["schemas"]["Reserve"] | components["schemas"]["Car"] | components["schemas"]["Withdrawal"])[];
         };
         /**
          * CheckView
@@ -4584,7 +4584,7 @@ export interface components {
              */
             kept_at: string;
             /** Reading */
-            reading: components["schemas"]["Look"] | components["schemas"]["CaseLeakage"] | components["schemas"]["RestVolts"] | components["schemas"]["ElectronicTester"] | components["schemas"]["Cells"] | components["schemas"]["AdjustableLoad"] | components["schemas"]["FixedLoad"] | components["schemas"]["Crank"] | components["schemas"]["Stand"] | components["schemas"]["Reserve"] | components["schemas"]["ChargeRun"] | components["schemas"]["Car"] | components["schemas"]["Withdrawal"];
+            reading: components["schemas"]["Look"] | components["schemas"]["CaseLeakage"] | components["schemas"]["RestVolts"] | components["schemas"]["Cells"] | components["schemas"]["ElectronicTester"] | components["schemas"]["AdjustableLoad"] | components["schemas"]["FixedLoad"] | components["schemas"]["Crank"] | components["schemas"]["ChargeRun"] | components["schemas"]["Stand"] | components["schemas"]["Reserve"] | components["schemas"]["Car"] | components["schemas"]["Withdrawal"];
             /** Who */
             who: string;
         };
@@ -5134,6 +5134,29 @@ export interface components {
             percent: number;
             /** Resolution Volts */
             resolution_volts: number;
+        };
+        /**
+         * MethodView
+         * @description How one kind of reading is taken: what it is read with, the steps it is the doing of, what stands in its way.
+         */
+        MethodView: {
+            /** Hands On */
+            hands_on: boolean;
+            kind: components["schemas"]["Kind"];
+            /** Loads */
+            loads: boolean;
+            /** Needs Acid */
+            needs_acid: boolean;
+            /** Opened By */
+            opened_by: components["schemas"]["StepKey"][];
+            /** Read With */
+            read_with: string | null;
+            /** Shows Health */
+            shows_health: boolean;
+            /** Through Posts */
+            through_posts: boolean;
+            /** Title */
+            title: string;
         };
         /**
          * Missing
@@ -5854,8 +5877,6 @@ export interface components {
             cautions: {
                 [key: string]: string[];
             };
-            /** Hands On */
-            hands_on: components["schemas"]["Kind"][];
             /** Hazards */
             hazards: components["schemas"]["Sign"][];
             /** Limits */
@@ -5864,6 +5885,8 @@ export interface components {
             };
             /** Lines */
             lines: string[];
+            /** Methods */
+            methods: components["schemas"]["MethodView"][];
             /** Rules */
             rules: {
                 [key: string]: components["schemas"]["RuleView"];
@@ -9441,7 +9464,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Look"] | components["schemas"]["CaseLeakage"] | components["schemas"]["RestVolts"] | components["schemas"]["ElectronicTester"] | components["schemas"]["Cells"] | components["schemas"]["AdjustableLoad"] | components["schemas"]["FixedLoad"] | components["schemas"]["Crank"] | components["schemas"]["Stand"] | components["schemas"]["Reserve"] | components["schemas"]["ChargeRun"] | components["schemas"]["Car"] | components["schemas"]["Withdrawal"];
+                "application/json": components["schemas"]["Look"] | components["schemas"]["CaseLeakage"] | components["schemas"]["RestVolts"] | components["schemas"]["Cells"] | components["schemas"]["ElectronicTester"] | components["schemas"]["AdjustableLoad"] | components["schemas"]["FixedLoad"] | components["schemas"]["Crank"] | components["schemas"]["ChargeRun"] | components["schemas"]["Stand"] | components["schemas"]["Reserve"] | components["schemas"]["Car"] | components["schemas"]["Withdrawal"];
             };
         };
         responses: {

@@ -18,7 +18,7 @@ import {
 } from "./outbox";
 import { Button, touchLink } from "./parts";
 import { tagged, useToTag } from "./toTag";
-import { KIND_WORDS, timeOf } from "./words";
+import { kindWord, timeOf } from "./words";
 import { t } from "../language/t";
 
 const Says = styled(AriaButton)`
@@ -214,7 +214,7 @@ function MineTakeIn({ entry }: { entry: WaitingTakeIn }) {
 function Mine({ entry }: { entry: Waiting }) {
   return (
     <One>
-      {t("{0} of {1}, {2}", KIND_WORDS[entry.reading.kind ?? "look"], entry.tag, timeOf(entry.reading.taken_at))}
+      {t("{0} of {1}, {2}", kindWord(entry.reading.kind ?? "look"), entry.tag, timeOf(entry.reading.taken_at))}
       {entry.problem && <p>{t("Not kept: {0}", reasonOf(entry))}</p>}
       <Acts>
         <Link href={`/check/${entry.tag}`}>{t("Go to {0}", entry.tag)}</Link>

@@ -1,6 +1,7 @@
 /** Which of the house's tools this screen's bench reads with: the one last used here, else one that is not overdue. */
 import { useSyncExternalStore } from "react";
 import type { Reading, Schema } from "../api/client";
+import { METHODS, type Method } from "../api/methods";
 
 export type Tool = Schema["ToolLimits"];
 
@@ -8,27 +9,16 @@ const PLACE = "vane-check-tools";
 const listeners = new Set<() => void>();
 let picked = JSON.parse(localStorage.getItem(PLACE) ?? "{}") as Record<string, number>;
 
-/** What a kind of reading is read with. */
-export const TOOL_OF: Partial<Record<NonNullable<Reading["kind"]>, (tool: Tool["tool"]) => boolean>> = {
-  rest_volts: ({ kind }) => kind === "meter",
-  case_leakage: ({ kind }) => kind === "meter",
-  stand: ({ kind }) => kind === "meter",
-  crank: ({ kind }) => kind === "meter",
-  car: ({ kind }) => kind === "meter",
-  electronic_tester: ({ kind }) => kind === "tester",
-  cells: ({ kind }) => kind === "hydrometer",
-  adjustable_load: (tool) => tool.kind === "load" && tool.adjustable,
-  fixed_load: (tool) => tool.kind === "load" && !tool.adjustable,
-  reserve: ({ kind }) => kind === "discharger",
-  charge_run: ({ kind }) => kind === "charger",
-};
+/** What a tool is, as methods name what they are read with. */
+const nameOf = (tool: Tool["tool"]): string =>
+  tool.kind === "load" ? (tool.adjustable ? "adjustable_load" : "fixed_load") : tool.kind;
 
 /** The tools of the house that may be picked for a kind of reading. */
-export const toolsFor = (kind: NonNullable<Reading["kind"]>, tools: Tool[]): Tool[] =>
-  tools.filter(({ tool }) => TOOL_OF[kind]?.(tool) ?? false);
+export const toolsFor = (kind: Method, tools: Tool[]): Tool[] =>
+  tools.filter(({ tool }) => nameOf(tool) === METHODS[kind].readWith);
 
 /** The one a reading is made with: its own where it is corrected, else the one last used here, else the best of them. */
-export function toolOf(kind: NonNullable<Reading["kind"]>, tools: Tool[], start: Reading | null): Tool | undefined {
+export function toolOf(kind: Method, tools: Tool[], start: Reading | null): Tool | undefined {
   const may = toolsFor(kind, tools);
   const own = start?.tool?.equipment_id ?? (start ? undefined : picked[kind]);
   if (start && own === undefined) return undefined; // it was read with none of the book

@@ -1,6 +1,7 @@
 /** The trade's words for what the API names. */
 import { Time, today, toCalendarDateTime, toZoned } from "@internationalized/date";
 import type { Reading, Schema } from "../api/client";
+import { METHODS } from "../api/methods";
 import { locale } from "../language/catalogue";
 import { t } from "../language/t";
 
@@ -127,22 +128,9 @@ export const MESSAGES: Words<Schema["TesterMessage"]> = {
   bad_cell: t("Bad cell"),
 };
 
-/** Kinds of reading, as the rungs call them. */
-export const KIND_WORDS: Words<NonNullable<Reading["kind"]>> = {
-  look: t("Look"),
-  case_leakage: t("Leakage"),
-  rest_volts: t("Volts"),
-  cells: t("Cells"),
-  electronic_tester: t("Tester"),
-  adjustable_load: t("Pull"),
-  fixed_load: t("Fixed load"),
-  crank: t("Crank"),
-  charge_run: t("Charge"),
-  stand: t("Stand"),
-  reserve: t("Reserve"),
-  car: t("The car"),
-  withdrawal: t("Taking back"),
-};
+/** A kind of reading, as its rung calls it. */
+export const kindWord = (kind: NonNullable<Reading["kind"]>): string =>
+  kind === "withdrawal" ? t("Taking back") : METHODS[kind].title;
 
 /** What a hand is needed for, in one word under the battery on the shelf. */
 export const HANDS: Words<Schema["StepKey"]> = {

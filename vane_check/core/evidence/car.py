@@ -1,14 +1,15 @@
 """The car: what it does to its battery. It never condemns one; it says to look at the car."""
 
-from ..charge import volts_scale
-from ..compare import MILLIAMPS, VOLTS, at_least, over, under
-from ..once import once_each
-from ..outcomes import Finding
+from ..facts.case import Case
+from ..facts.remembered import remembered_each
+from ..facts.state_of_charge import volts_scale
+from ..findings.outcomes import Finding
+from ..house.rules import HouseRules
 from ..readings import Car
-from ..rules import HouseRules
 from ..tables import stop_start_waits
-from . import Case, finding
-from .derived import state_of_charge
+from ..units.compare import MILLIAMPS, VOLTS, at_least, over, under
+from .finding import finding
+from .reads import reads
 
 HOURS_PER_DAY = 24
 HALF_PCT = 50.0
@@ -26,7 +27,7 @@ def days_until(soc_pct: float, capacity_ah_20h: float, drain_ma: float, end_soc_
     return amp_hours / (drain_ma / 1000) / HOURS_PER_DAY
 
 
-@once_each
+@remembered_each
 def faults_of(reading: Car, case: Case) -> list[str]:
     """What is wrong with the car, in words; empty when nothing is."""
     rules, scale = case.rules, volts_scale(case.battery.nominal_volts)
@@ -104,7 +105,7 @@ def _drain(drain_ma: float, case: Case) -> str:
     capacity = case.capacity_ah
     if capacity is None:
         return said
-    charge = state_of_charge(case)
+    charge = case.state_of_charge
     now = (
         ""
         if charge is None
@@ -127,6 +128,7 @@ def _days(days: float) -> str:
     return f"{days:.0f} day" + ("" if round(days) == 1 else "s")
 
 
+@reads(Car)
 def find(reading: Car, case: Case) -> Finding:
     """Everything the car does wrong in one line; else what was read, and no more."""
     rules, faults = case.rules, faults_of(reading, case)

@@ -1,13 +1,16 @@
 """Case leakage: a dirty wet top drains the battery to the hold-down. It condemns nothing; it explains a loss."""
 
-from ..compare import VOLTS, over, under
-from ..kinds import StepKey
-from ..outcomes import Finding
+from ..facts.case import Case
+from ..findings.kinds import StepKey
+from ..findings.outcomes import Finding
 from ..readings import CaseLeakage
 from ..tables import cleaning_words
-from . import Case, finding
+from ..units.compare import VOLTS, over, under
+from .finding import finding
+from .reads import reads
 
 
+@reads(CaseLeakage)
 def find(reading: CaseLeakage, case: Case) -> Finding:
     """Above the limit: clean, dry, measure again; if it comes back look under the sticker and at the vents."""
     limit = case.rules.leakage_volts.value

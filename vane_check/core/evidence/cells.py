@@ -3,35 +3,19 @@
 from math import fsum
 from statistics import median
 
-from ..compare import GRAVITY, VOLTS, at_least, over, rounded, under
-from ..kinds import StepKey
-from ..outcomes import Finding, Outcome
+from ..facts.acid import corrected_gravities
+from ..facts.case import Case
+from ..findings.kinds import StepKey
+from ..findings.outcomes import Finding, Outcome
+from ..house.rules import HouseRules
 from ..readings import Band, Cells, CellState
-from ..rules import HouseRules
 from ..tables import entry_limits, hydrometer_bands
-from . import Case, finding
-
-FAHRENHEIT_PER_CELSIUS = 1.8
-
-
-def corrected_gravity(gravity: float, temperature_c: float, rules: HouseRules) -> float:
-    """Gravity corrected to 26.7 C (80 F) [1]: 0.004 more for each 10 F above, less below. Source: trade tables.
-
-    >>> from ..rules import house_rules
-    >>> round(corrected_gravity(1.250, 4.5, house_rules()), 3)
-    1.234
-    """
-    tens_of_f = (temperature_c - rules.gravity_reference_c.value) * FAHRENHEIT_PER_CELSIUS / 10
-    return gravity + rules.gravity_per_10f.value * tens_of_f
+from ..units.compare import GRAVITY, VOLTS, at_least, over, rounded, under
+from .finding import finding
+from .reads import reads
 
 
-def corrected_gravities(reading: Cells, rules: HouseRules) -> tuple[float, ...]:
-    """All cells corrected; as read when no temperature was taken."""
-    if reading.temperature_c is None:
-        return reading.specific_gravities
-    return tuple(corrected_gravity(gravity, reading.temperature_c, rules) for gravity in reading.specific_gravities)
-
-
+@reads(Cells)
 def find(reading: Cells, case: Case) -> Finding:
     """Still cells beside lively ones, then volts, then gravity, then colours: the surest sign of a failing cell first."""
     found = (

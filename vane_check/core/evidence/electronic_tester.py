@@ -6,14 +6,8 @@ Decision rule: guarded acceptance and guarded rejection with a guard band as wid
 
 from typing import NamedTuple
 
-from ..compare import CELSIUS, PERCENT, RATIO, at_least, under
-from ..kinds import StepKey
-from ..outcomes import Finding, Outcome
-from ..readings import ElectronicTester, TesterMessage
-from ..tables import void_effects
-from . import Case, finding
-from .reserve import judged_by_reserve
-from .tester_settings import (
+from ..facts.case import Case
+from ..facts.tester_settings import (
     Held,
     Void,
     good_mohm_amps,
@@ -25,6 +19,13 @@ from .tester_settings import (
     temperature_then,
     why_void,
 )
+from ..findings.kinds import StepKey
+from ..findings.outcomes import Finding, Outcome
+from ..readings import ElectronicTester, TesterMessage
+from ..tables import void_effects
+from ..units.compare import CELSIUS, PERCENT, RATIO, at_least, under
+from .finding import finding
+from .reads import reads
 
 CONDEMNING_MESSAGES = frozenset({TesterMessage.REPLACE, TesterMessage.BAD_CELL})
 PASSING_MESSAGES = frozenset({TesterMessage.GOOD, TesterMessage.GOOD_RECHARGE})
@@ -102,6 +103,7 @@ def _besides(reading: ElectronicTester, held: Held, case: Case) -> str:
     return said
 
 
+@reads(ElectronicTester)
 def find(reading: ElectronicTester, case: Case) -> Finding:
     """Measured over rated against the house's limit, with the tester's uncertainty as guard band; or its message alone."""
     rules = case.rules
@@ -209,7 +211,7 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: Void | 
             ": low, but not against the label's own figure. A load test decides",
             StepKey.LOAD_TEST,
         )
-    if judged_by_reserve(case):
+    if case.judged_by_reserve:
         return told("watch_months", Outcome.WATCH, "weight_tester", ": low for starting, which says little of reserve")
     bad_cell = message is TesterMessage.BAD_CELL
     return told(
@@ -256,7 +258,7 @@ def _by_message(reading: ElectronicTester, case: Case) -> Finding:
         return told(Outcome.CANNOT_TELL, "weight_doubtful", ": a load test decides", StepKey.LOAD_TEST)
     if charge == "unknown":
         return told(Outcome.CANNOT_TELL, "weight_doubtful", ", but no rest volts near in time", StepKey.MEASURE_VOLTS)
-    if judged_by_reserve(case):
+    if case.judged_by_reserve:
         return told(Outcome.WATCH, "weight_message", ", which says little of reserve")
     outcome = Outcome.DEAD_CELL if message is TesterMessage.BAD_CELL else Outcome.WORN_OUT
     return told(outcome, "weight_message", ", charged and with the right settings")

@@ -2,14 +2,16 @@
 
 from typing import NamedTuple
 
-from ..charge import cold_share, load_amps, volts_scale
-from ..compare import AMPS, RATIO, SECONDS, VOLTS, at_least, over, under
-from ..kinds import StepKey
-from ..outcomes import Finding, Outcome
+from ..facts.case import Case
+from ..facts.state_of_charge import cold_share, load_amps, volts_scale
+from ..findings.kinds import StepKey
+from ..findings.outcomes import Finding, Outcome
 from ..readings import FixedLoad, Needle, ShownBand
 from ..tables import entry_limits
-from . import Case, finding
-from .loads import amps_at_least, condemned_as, fell_words, gate_words, temperature_of, too_small
+from ..units.compare import AMPS, RATIO, SECONDS, VOLTS, at_least, over, under
+from .adjustable_load import amps_at_least, condemned_as, fell_words, gate_words, temperature_of, too_small
+from .finding import finding
+from .reads import reads
 
 
 class _Shown(NamedTuple):
@@ -25,6 +27,7 @@ class _Shown(NamedTuple):
     firm: bool = True
 
 
+@reads(FixedLoad)
 def find(reading: FixedLoad, case: Case) -> Finding:
     """About 100 A for ten seconds: what it shows and where the volts came back to, on a battery charged enough to be pulled."""
     rules = case.rules_for(reading)

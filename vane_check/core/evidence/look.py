@@ -1,44 +1,14 @@
 """Look: a hazard seen, felt or smelled outranks every reading."""
 
-from ..battery import Chemistry
-from ..kinds import StepKey
-from ..once import once
-from ..outcomes import Finding, Outcome
+from ..facts.case import Case
+from ..findings.kinds import StepKey
+from ..findings.outcomes import Finding, Outcome
 from ..readings import HAZARDS, Corrosion, Eye, Level, Look
-from . import Case, finding
-
-SEALED = frozenset({Chemistry.AGM, Chemistry.GEL})
-
-
-@once
-def level_unsaid(case: Case) -> bool:
-    """Whether its cells can be looked into and nobody has said how the acid stands in them."""
-    return case.battery.has_caps is True and not marked_sealed(case) and not any(look.levels for look in case.looks)
+from .finding import finding
+from .reads import reads
 
 
-@once
-def looked_into(case: Case) -> bool:
-    """Whether somebody saw the level of a cell: it has an opening, whatever its label says."""
-    return any(look.levels for look in case.looks)
-
-
-@once
-def marked_sealed(case: Case) -> bool:
-    """Whether its type or its label says that the cells cannot be opened."""
-    return case.battery.chemistry in SEALED or case.battery.has_caps is False
-
-
-@once
-def sealed(case: Case) -> bool:
-    """Whether the cells cannot be opened: so it is marked, and nobody looked into one."""
-    return marked_sealed(case) and not looked_into(case)
-
-
-def eye_cannot_be_helped(reading: Look, case: Case) -> bool:
-    """Whether the eye is clear and no water can be added: sealed, or nobody knows of caps."""
-    return reading.eye is Eye.CLEAR and not reading.levels and (sealed(case) or not case.battery.has_caps)
-
-
+@reads(Look)
 def find(reading: Look, case: Case) -> Finding:
     """Any hazard points to unsafe; a clear eye without caps to worn out; bare plates ask for water first.
 
@@ -51,7 +21,7 @@ def find(reading: Look, case: Case) -> Finding:
             reading, case.rules, "weight_hazard", points_to=Outcome.UNSAFE, weight="weight_hazard",
             reading_text=seen, limit_text="no hazard allowed", text=f"Battery is {seen}: do not test, charge or load it",
         )  # fmt: skip
-    if eye_cannot_be_helped(reading, case):
+    if case.eye_cannot_be_helped(reading):
         return finding(
             reading, case.rules, "weight_dry_sealed", points_to=Outcome.WORN_OUT, weight="weight_dry_sealed",
             reading_text="eye clear", limit_text="no caps: no water can be added",
@@ -69,11 +39,11 @@ def find(reading: Look, case: Case) -> Finding:
     elif reading.eye is Eye.DARK:
         noted.append("eye dark: it shows the charge of one cell of six, so measure")
     bare = Level.PLATES_BARE in reading.levels or (reading.eye is Eye.CLEAR and not reading.levels)
-    if bare and reading.levels and marked_sealed(case):
+    if bare and reading.levels and case.marked_sealed:
         noted.append("it is marked as sealed: look at its label again")
     remedy = (
         StepKey.TOP_UP
-        if bare and not sealed(case)
+        if bare and not case.sealed
         else StepKey.CLEAN_POSTS
         if reading.corrosion is Corrosion.HEAVY
         else None

@@ -1,42 +1,22 @@
-"""Which module reads which kind of reading: the one place where a new kind is entered."""
+"""Every kind of reading has one module here that reads it: all of them are found, and none may be missing."""
 
-from collections.abc import Callable
-from typing import Any
+from importlib import import_module
+from pkgutil import iter_modules
 
-from ..outcomes import Finding
-from ..readings import (
-    READING_MODELS,
-    AdjustableLoad,
-    AnyReading,
-    Car,
-    CaseLeakage,
-    Cells,
-    ChargeRun,
-    Crank,
-    ElectronicTester,
-    FixedLoad,
-    Look,
-    Reserve,
-    RestVolts,
-    Stand,
-    Withdrawal,
-)
-from . import (
-    Case,
-    car,
-    case_leakage,
-    cells,
-    charging,
-    cranking,
-    electronic_tester,
-    fixed_load,
-    loads,
-    look,
-    obstacles,
-    reserve,
-    rest_volts,
-    standing,
-)
+from ..facts.case import Case
+from ..findings.outcomes import Finding
+from ..readings import METHODS, AnyReading
+from . import __name__ as here
+from . import __path__ as place
+from . import obstacles
+from .reads import FINDERS
+
+for _found in iter_modules(place):
+    if _found.name != "register":
+        import_module(f"{here}.{_found.name}")
+
+if _unread := [method.reading.__name__ for method in METHODS if method.reading not in FINDERS]:
+    raise ImportError(f"no module of {here} reads {', '.join(_unread)}")
 
 
 def find(reading: AnyReading, case: Case) -> Finding:
@@ -57,20 +37,3 @@ def _overdue(found: Finding, reading: AnyReading) -> Finding:
         reading_text=f"{found.reading_text}, {name} overdue for its check",
         text=f"{found.text}. {name[:1].upper()}{name[1:]} was due for its check on {used.overdue_since:%d %b %Y}",
     )
-
-
-FINDERS: dict[type, Callable[[Any, Case], Finding]] = {
-    RestVolts: rest_volts.find,
-    ElectronicTester: electronic_tester.find,
-    Look: look.find,
-    CaseLeakage: case_leakage.find,
-    Cells: cells.find,
-    AdjustableLoad: loads.adjustable,
-    FixedLoad: fixed_load.find,
-    Crank: cranking.find,
-    ChargeRun: charging.charge_run,
-    Stand: standing.stand,
-    Reserve: reserve.find,
-    Car: car.find,
-}
-assert FINDERS.keys() | {Withdrawal} == set(READING_MODELS), "a kind of reading that no module reads"

@@ -1,43 +1,20 @@
 """Reserve: the work of batteries that do not start engines, as a timed discharge from full."""
 
-from ..battery import RESERVE_USES, Use
-from ..charge import volts_scale
-from ..compare import PERCENT, VOLTS, at_least, over, under
-from ..kinds import StepKey
-from ..once import once
-from ..outcomes import Finding, Outcome
-from ..rated import asked_by_its_car
+from ..battery.label import Use
+from ..facts.case import Case
+from ..facts.state_of_charge import volts_scale
+from ..findings.kinds import StepKey
+from ..findings.outcomes import Finding, Outcome
 from ..readings import Reserve
-from ..units import MINUTES_PER_HOUR
-from . import Case, finding
-
-HOURS_OF_RATE = 20
-"""Ah are rated at the 20 h rate: Ah / 20 amps to the end volts."""
+from ..units.compare import PERCENT, VOLTS, at_least, over, under
+from ..units.conversions import HOURS_OF_RATE, MINUTES_PER_HOUR
+from .finding import finding
+from .reads import reads
 
 
 def end_volts(case: Case) -> float:
     """Volts [V] where a timed discharge ends: 1.75 V a cell. Source: SAE J537."""
     return case.rules.reserve_end_volts.value * volts_scale(case.battery.nominal_volts)
-
-
-@once
-def works_by_reserve(case: Case) -> bool:
-    """Whether its work is reserve, so that no starting figure belongs to it: no CCA on it, and Ah or reserve minutes instead,
-    on a battery of 6 V, on one that starts nothing, or on one whose reserve was measured and whose car asks no figure."""
-    label = case.battery
-    rated_for_it = label.rating is None and (label.capacity_ah_20h is not None or label.reserve_minutes is not None)
-    return rated_for_it and (
-        label.nominal_volts == 6
-        or case.context.use in RESERVE_USES
-        or label.capacity_ah_20h is None
-        or (bool(case.all_of(Reserve)) and asked_by_its_car(case.context, case.rules) is None)
-    )
-
-
-@once
-def judged_by_reserve(case: Case) -> bool:
-    """Whether what it is for is to hold charge, not to start: a starting test of any size raises a question there, never a verdict."""
-    return works_by_reserve(case) or case.context.use in RESERVE_USES
 
 
 def amps_of(case: Case) -> float:
@@ -93,6 +70,7 @@ def limit_pct(case: Case) -> float:
     return case.rules.reserve_used_pct.value if used else case.rules.reserve_new_pct.value
 
 
+@reads(Reserve)
 def find(reading: Reserve, case: Case) -> Finding:
     """Minutes to the end volts against what is rated: the battery's own work."""
     rules, limit = case.rules, limit_pct(case)

@@ -1,97 +1,21 @@
 """Rest volts: how much charge, never how healthy; unless a full charge came before."""
 
-from typing import NamedTuple
-
-from ..battery import Battery
-from ..charge import (
+from ..facts.case import Case
+from ..facts.rest import after_charge, school_hours
+from ..facts.state_of_charge import (
     meter_uncertainty_volts,
     recharge_line_volts,
     share_words,
     state_of_charge_range,
     surface_charge_volts,
-    volts_at_pct,
     volts_scale,
 )
-from ..compare import HOURS, VOLTS, at_least, over, under
-from ..kinds import StepKey
-from ..outcomes import Finding, Outcome
+from ..findings.kinds import StepKey
+from ..findings.outcomes import Finding, Outcome
 from ..readings import RestVolts, Settled, Stand
-from ..rules import HouseRules
-from . import Case, finding
-
-
-class Void(NamedTuple):
-    """Why a rest voltage cannot be read as charge, by which rule, and what to do about it."""
-
-    why: str
-    rule: str
-    remedy: StepKey
-
-
-def school_hours(rules: HouseRules) -> float:
-    """What this house's school of resting asks for [h], where no headlamps were used."""
-    return rules.rest_hours.value[rules.rest_school.value]
-
-
-def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_charge: bool = False) -> Void | None:
-    """Why this reading says nothing of the charge, or None when it can be read.
-
-    Straight off the charger a reading at or above the recharge line is surface charge; one below it still counts,
-    since surface charge can only flatter. After a charge low volts are cells gone, and believed. Hours of rest that were
-    counted outrank the line of surface charge.
-    """
-    scale = volts_scale(battery.nominal_volts)
-    if at_least(reading.volts, rules.charging_volts.value * scale, VOLTS):
-        return Void(
-            "that is a charging voltage: is the engine or a charger still on?", "charging_volts", StepKey.MEASURE_AGAIN
-        )
-    if _says_nothing(reading, battery, rules):
-        return Void(
-            "a 600 V range reads whole volts: turn to the 20 V range and read again",
-            "meter_range_resolution_volts",
-            StepKey.MEASURE_AGAIN,
-        )
-    after_charge = after_charge or reading.after_full_charge or reading.settled is Settled.JUST_CHARGED
-    least = rules.live_cell_volts.value / 2 if after_charge else rules.doubt_below_volts.value * scale
-    if under(reading.volts, least, VOLTS) and not reading.confirmed:
-        return Void(
-            "too low to believe at first: clean the posts, press the probes into the lead and measure again",
-            "doubt_below_volts",
-            StepKey.MEASURE_AGAIN,
-        )
-    if reading.settled is Settled.MAINTAINER_ON:
-        return Void("a maintainer or a panel is still on it: that is no rest", "rest_school", StepKey.SETTLE)
-    line = recharge_line_volts(battery, rules)
-    if reading.settled is Settled.JUST_CHARGED:
-        if at_least(reading.volts, line, VOLTS):
-            return Void("straight off the charge: surface charge flatters it", "surface_charge_volts", StepKey.SETTLE)
-        return None
-    if reading.settled is Settled.RESTED and reading.rested_hours is not None:
-        hours = school_hours(rules)
-        if not under(reading.rested_hours, hours, HOURS):
-            return None
-        if at_least(reading.volts, line, VOLTS):
-            return Void(
-                f"rested {reading.rested_hours:g} h; this house waits {hours:g} h, or headlamps",
-                "rest_school",
-                StepKey.SETTLE,
-            )
-    if over(reading.volts, surface_charge_volts(battery, rules), VOLTS):
-        return Void("surface charge is still there", "surface_charge_volts", StepKey.SETTLE)
-    return None
-
-
-def _says_nothing(reading: RestVolts, battery: Battery, rules: HouseRules) -> bool:
-    """Whether the meter's range is so coarse that empty and full read alike."""
-    if reading.meter_range is None:
-        return False
-    off = meter_uncertainty_volts(reading.volts, rules, reading.meter_range)
-    return over(2 * off, volts_at_pct(100.0, battery) - volts_at_pct(0.0, battery), VOLTS)
-
-
-def after_charge(reading: RestVolts) -> bool:
-    """Whether a charge came before this reading."""
-    return reading.after_full_charge or reading.settled is Settled.JUST_CHARGED
+from ..units.compare import HOURS, VOLTS, at_least, over, under
+from .finding import finding
+from .reads import reads
 
 
 def missing_cells(volts: float, case: Case) -> int:
@@ -115,6 +39,7 @@ def near_one_cell_short(volts: float, case: Case) -> bool:
     return not over(abs(volts - (cells - 1) * live), near, VOLTS)
 
 
+@reads(RestVolts)
 def find(reading: RestVolts, case: Case) -> Finding:
     """Low volts point to a charge; low volts after a charge to a dead cell or a leak; good volts to charge enough."""
     rules = case.rules_for(reading)

@@ -2,14 +2,14 @@
 
 from typing import NamedTuple
 
-from ..charge import load_amps, resistance_mohm, volts_scale
-from ..compare import AMPS, VOLTS, at_least, over, under
-from ..kinds import Kind
-from ..outcomes import Finding, Outcome
-from ..rated import rated_cca
+from ..facts.case import Case
+from ..facts.rating import rated_cca
+from ..facts.state_of_charge import load_amps, resistance_mohm, volts_scale
+from ..findings.kinds import Kind
+from ..findings.outcomes import Finding, Outcome
 from ..readings import ElectronicTester
 from ..tables import entry_limits, resistance_ratios
-from . import Case
+from ..units.compare import AMPS, VOLTS, at_least, over, under
 from .obstacles import held_back
 
 

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
-from ..battery import CHEMISTRY_RANK
-from ..rules import HouseRules
+from ..battery.label import CHEMISTRY_RANK
+from ..house.rules import HouseRules
 from .asked import OF_THE_PIECE, Candidate, Fit, Match, Measured, Piece, Point, Requirement
 from .bounds import Bounds, bounds_of, chemistries_that_fit, least_cca_amps
 from .points import capacity_points, chemistry_points, rating_point, stock_points, terms_points, vent_points

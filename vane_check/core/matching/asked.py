@@ -6,8 +6,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from ..battery import Chemistry, Model, RatingScale, ShortText, Use
+from ..battery.label import Chemistry, RatingScale, Use
 from ..tables import Footprint, entry_limits, footprints, scale_definitions
+from ..units.model import Model, ShortText
 
 _LIMITS = entry_limits()
 Side = Literal["left", "right"]

@@ -4,10 +4,10 @@ import math
 from collections.abc import Callable
 from typing import NamedTuple
 
-from ..battery import Chemistry
-from ..compare import AMPS, PERCENT
-from ..rules import HouseRules
+from ..battery.label import Chemistry
+from ..house.rules import HouseRules
 from ..tables import footprints
+from ..units.compare import AMPS, PERCENT
 from .asked import Requirement, spread_of
 from .points import chemistry_points
 from .size_points import GRIPS

@@ -4,7 +4,8 @@ from enum import StrEnum
 
 from pydantic import BaseModel, ConfigDict
 
-from ..battery import Chemistry, Model, RatingScale, ShortText, Use
+from ..battery.label import Chemistry, RatingScale, Use
+from ..units.model import Model, ShortText
 from .asked import AhAsked, CableSpare, Ledge, Measured, MinutesAsked, Post, Requirement, Side
 
 

@@ -9,8 +9,8 @@ from math import dist, hypot
 
 from pydantic import Field
 
-from ..battery import Model
 from ..tables import photo_figures
+from ..units.model import Model
 
 Point = tuple[float, float]
 Quad = tuple[Point, Point, Point, Point]

@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator
 
-from ..battery import CHEMISTRY_RANK, Chemistry
-from ..charge import state_of_charge_pct
-from ..compare import AMPS, PERCENT, under
-from ..rules import HouseRules
+from ..battery.label import CHEMISTRY_RANK, Chemistry
+from ..facts.state_of_charge import state_of_charge_pct
+from ..house.rules import HouseRules
+from ..units.compare import AMPS, PERCENT, under
 from .asked import About, Candidate, Point, Requirement, Stands, spread_of
 
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from ..rules import HouseRules
+from ..house.rules import HouseRules
 from .asked import Candidate, Point
 from .space import Room, Space, cable_needed_mm, is_named_alike
 

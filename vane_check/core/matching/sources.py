@@ -6,10 +6,10 @@ Every source is a claim: a part of a requirement, or silence. Where two differ, 
 from collections.abc import Callable, Sequence
 from typing import Any, NamedTuple
 
-from ..battery import CHEMISTRY_RANK, Chemistry, RatingScale, Use
-from ..compare import AMPS, rounded
-from ..rules import HouseRules
+from ..battery.label import CHEMISTRY_RANK, Chemistry, RatingScale, Use
+from ..house.rules import HouseRules
 from ..tables import footprints
+from ..units.compare import AMPS, rounded
 from .asked import Measured, Requirement
 from .claims import Claim, Line, Merged, Need, SourceKey
 

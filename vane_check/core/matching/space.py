@@ -2,7 +2,7 @@
 
 from typing import NamedTuple
 
-from ..rules import HouseRules
+from ..house.rules import HouseRules
 from ..tables import footprints
 from .asked import Measured, Requirement
 

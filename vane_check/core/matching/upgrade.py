@@ -2,8 +2,8 @@
 
 from pydantic import BaseModel, ConfigDict
 
-from ..compare import AMPS, over
-from ..rules import HouseRules
+from ..house.rules import HouseRules
+from ..units.compare import AMPS, over
 from .asked import Candidate
 
 

@@ -4,8 +4,8 @@ import random
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from ..check import ONE_READING
 from ..readings import AnyReading
+from ..readings.check import ONE_READING
 from .battery import CELLS, SimulatedBattery
 
 START = datetime(2026, 1, 5, 8, 0, tzinfo=UTC)

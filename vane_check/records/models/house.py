@@ -21,7 +21,7 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import ARRAY
 from sqlalchemy.orm import Mapped, mapped_column, relationship, validates
 
-from ...core.customers import name_key, phone_key, plate_key
+from ...core.life.customers import name_key, phone_key, plate_key
 from ..base import Base, OfStore
 
 WEEK = {"days": [{"opens": "08:30", "closes": "17:30"}] * 5 + [{"opens": "09:00", "closes": "13:00"}, None]}

@@ -15,9 +15,8 @@ import { InlineMark, toneOf } from "../../vane/outcomes";
 import { CaseColumn } from "./CaseColumn";
 import { notedOf } from "./charges";
 import { NAME, type Named } from "./naming";
-import { DUE, RUNGS, type Kind, type RungOf } from "./rungs";
+import { dueOf, RUNGS, summaryOf, type Kind, type RungOf } from "./rungs";
 import { DoneRung, OpenRung, QuietRung } from "./Rung";
-import { summaryOf } from "./summary";
 import type { Said } from "./fields";
 import { isLoad } from "./spec";
 import { UndoLine } from "./UndoLine";
@@ -120,7 +119,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
   const cells = useMemo(() => cellFigures(gravities, ofCells), [gravities, ofCells]);
   const step = foreseen.judgement.next_step;
   const openKind = RUNGS.find(({ kind }) => isOpen(kind))?.kind ?? null;
-  const due = DUE[step.key];
+  const due = dueOf(step.key);
   const saidByRung = due !== null && openKind === due;
 
   function drawOpen({ kind, letter, title, quiet, Form }: RungOf) {

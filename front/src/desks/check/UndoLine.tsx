@@ -10,8 +10,7 @@ import { onLetters } from "../../kit/letters";
 import { Button, Key_ } from "../../kit/parts";
 import { timeOf } from "../../kit/words";
 import type { Standing } from "./drafts";
-import { RUNGS, type Kind } from "./rungs";
-import { summaryOf } from "./summary";
+import { kindOf, RUNGS, summaryOf, type Kind } from "./rungs";
 import { t } from "../../language/t";
 
 const Line = styled.div`
@@ -65,7 +64,7 @@ export function UndoLine({ view, last, store, says, needsReason, onUndo, onCorre
     }
   }
   function undo() {
-    if (last && needsReason) onCorrect(last.reading.kind ?? "look");
+    if (last && needsReason) onCorrect(kindOf(last.reading));
     else if (last) onUndo(last);
     else if (mayUndoTakeIn) void undoTakeIn();
   }

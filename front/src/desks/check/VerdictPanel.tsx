@@ -10,26 +10,13 @@ import { shownTemperature, temperatureUnit } from "../../kit/units";
 import { dayOf, clockWords } from "../../kit/words";
 import { nowMs } from "../../kit/clock";
 import { CHARGES } from "./charges";
+import { dueOf } from "./rungs";
 import { toneOf } from "../../vane/outcomes";
 import { Vane } from "../../vane/Vane";
 import { Actions } from "./Actions";
 import { Jobs } from "./Jobs";
 import { Reasons } from "./Reasons";
 import { t } from "../../language/t";
-
-/** Where a step's caution stands when its rung is not open beside it. */
-const CAUTION_OF: Partial<Record<Schema["StepKey"], string>> = {
-  load_again: "load_test",
-  equalise: "charge_and_retest",
-  stop_charge: "charge_run",
-  charge_and_watch: "charge_and_retest",
-  watch_charge: "charge_run",
-  check_charger: "charge_and_retest",
-  recovery_charge: "charge_and_retest",
-  reserve_test: t("reserve"),
-  fixed_test: "fixed_load",
-  crank_test: t("crank"),
-};
 
 const Panel = styled.section`
   display: grid;
@@ -103,11 +90,20 @@ interface Props {
   onJob: (job: Schema["Job"]) => void;
 }
 
+/** A step's own cautions; else those of a charge, or of the rung it opens. */
+function cautionsOf(key: Schema["StepKey"], all: Record<string, string[]>): string[] {
+  return (
+    all[key] ??
+    all[key === "stop_charge" ? "charge_run" : CHARGES.has(key) ? "charge_and_retest" : (dueOf(key) ?? "")] ??
+    []
+  );
+}
+
 export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view, saidByRung, onNext, onJob }: Props) {
   const [chosen, setChosen] = useState<number | null>(null);
   const { data: known } = useQuery(reference);
   const step = judgement.next_step;
-  const cautions = saidByRung ? [] : (known?.cautions[CAUTION_OF[step.key] ?? step.key] ?? []);
+  const cautions = saidByRung ? [] : cautionsOf(step.key, known?.cautions ?? {});
   const hangs = view.stay && view.place === "on_charge" && CHARGES.has(step.key) ? hangsWords(view) : null;
   const jobs = judgement.jobs ?? [];
   const car = judgement.look_at_the_car_why;

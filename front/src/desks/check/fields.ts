@@ -1,5 +1,6 @@
 /** What a rung's form is made of: a few figures, and words of the spoken line; and the reading they make. */
 import type { Reading, Schema } from "../../api/client";
+import type { Method } from "../../api/methods";
 import type { Tool } from "../../kit/tools";
 import { celsiusOf, endsInPoint, numberOf, shownTemperature, voltsOf } from "../../kit/units";
 import { written } from "../../language/catalogue";
@@ -70,7 +71,7 @@ interface Common {
   /** What the word says, where that follows from more than its value. */
   shows?: (value: string, props: FormProps) => string;
 }
-interface Figure extends Common {
+export interface Figure extends Common {
   kind: "number" | "volts" | "temperature";
   /** It is read to its tenths at least: without a point it is half typed. */
   tenths?: true;
@@ -82,7 +83,7 @@ interface Figure extends Common {
   wide?: number;
   placeholder?: string;
 }
-interface Pick extends Common {
+export interface Pick extends Common {
   kind: "choice";
   words: Record<string, string>;
   /** Which of them there are to pick, where that follows from the tool. */
@@ -121,6 +122,32 @@ export interface Log extends Common {
 }
 export type Field = Figure | Pick | Flag | Cells | CellChoice | Ticks | Log;
 
+/** A word of the screen alone: it is no field of the reading. */
+type OwnWord = `_${string}`;
+/** Fields of a reading whose value is of one type. */
+type Named<R, Type> = { [N in keyof R]-?: [NonNullable<R[N]>] extends [Type] ? N : never }[keyof R] & string;
+/** A choice of the reading's own words, each said; or one whose word is turned into what is kept. */
+type PickOf<R, N extends keyof R & string> = Omit<Pick, "name" | "words"> & { name: N } & (
+    | { words: Record<NonNullable<R[N]> & string, string>; out?: never }
+    | { words: Record<string, string>; out: (value: string) => R[N] }
+  );
+type AnyPickOf<R> = { [N in keyof R & string]-?: PickOf<R, N> }[keyof R & string];
+
+/** What a form of one kind of reading may ask: names and words as the schema has them. */
+export type FieldOf<R> =
+  | (Figure & { name: Named<R, number> })
+  | AnyPickOf<R>
+  | (Flag & { name: Named<R, boolean> | OwnWord })
+  | (Cells & { name: Named<R, readonly number[]> })
+  | (CellChoice & { name: Named<R, readonly string[]> })
+  | (Ticks & { fine: Named<R, readonly string[]>; wrong: Named<R, readonly string[]> })
+  | (Log & { name: Named<R, readonly object[]> });
+
+/** The body of a reading, without what names it. */
+export type BodyOf<K extends Method> = Partial<
+  Omit<Extract<Reading, { kind?: K }>, "kind" | "id" | "taken_at" | "taken_by" | "replaces" | "tool">
+>;
+
 /** The words of a choice that may be picked here. */
 export function wordsOf(field: Pick, props: FormProps): Record<string, string> {
   const only = field.only?.(props);
@@ -133,7 +160,7 @@ export const isAsked = (field: Field, values: Values, props: FormProps) => !fiel
 export const isFigure = (field: Field): field is Figure =>
   field.kind === "number" || field.kind === "volts" || field.kind === "temperature";
 
-export function initial(fields: Field[], given: Record<string, string>, props: FormProps): Values {
+export function initial(fields: readonly Field[], given: Record<string, string>, props: FormProps): Values {
   const known = (props.start ?? {}) as unknown as Record<string, unknown>;
   const count = (props.battery.nominal_volts ?? 12) / 2;
   return Object.fromEntries(
@@ -210,12 +237,12 @@ export const gravityOf = (text: string) => {
 };
 
 /** The reading that the values make; null while they say nothing, or not enough. */
-export function bodyOf(
-  fields: Field[],
+export function bodyOf<K extends Method>(
+  fields: readonly Field[],
   values: Values,
   props: FormProps,
-  isEnough: (body: Record<string, unknown>) => boolean = () => true,
-): object | null {
+  isEnough: (body: BodyOf<K>) => boolean = () => true,
+): BodyOf<K> | null {
   const body: Record<string, unknown> = {};
   let typed = false;
   for (const field of fields) {
@@ -256,5 +283,6 @@ export function bodyOf(
       } else if (field.say) body[field.name] = null;
     }
   }
-  return typed && isEnough(body) ? body : null;
+  const read = body as BodyOf<K>; // its names and their values are those of `FieldOf`
+  return typed && isEnough(read) ? read : null;
 }

@@ -1,123 +1,76 @@
-/** The rungs in the order of work: what each is called, its key, and which one a next step opens. */
-import type { ComponentType } from "react";
+/** The rungs in the order of work, and which one a next step opens. */
+import type { ReactNode } from "react";
 import type { Reading, Schema } from "../../api/client";
-import type { FormProps } from "./fields";
-import { LeakageForm } from "./LeakageForm";
-import { LookForm } from "./LookForm";
-import { SpecForm, type Spec } from "./spec";
-import { CHARGE } from "./chargeSpec";
-import { CAR, CRANK, FIXED, PULL, RESERVE, STAND } from "./loadSpecs";
-import { CELLS, TESTER, VOLTS } from "./specs";
+import { METHODS, type Method } from "../../api/methods";
+import { shownTemperature, temperatureUnit } from "../../kit/units";
 import { t } from "../../language/t";
+import { RUNG as LOOK } from "./methods/look";
+import { RUNG as CASE_LEAKAGE } from "./methods/case_leakage";
+import { RUNG as REST_VOLTS } from "./methods/rest_volts";
+import { RUNG as CELLS } from "./methods/cells";
+import { RUNG as ELECTRONIC_TESTER } from "./methods/electronic_tester";
+import { RUNG as ADJUSTABLE_LOAD } from "./methods/adjustable_load";
+import { RUNG as FIXED_LOAD } from "./methods/fixed_load";
+import { RUNG as CRANK } from "./methods/crank";
+import { RUNG as CHARGE_RUN } from "./methods/charge_run";
+import { RUNG as STAND } from "./methods/stand";
+import { RUNG as RESERVE } from "./methods/reserve";
+import { RUNG as CAR } from "./methods/car";
+import type { Rung } from "./methods/rung";
 
-export type Kind = NonNullable<Reading["kind"]>;
+export type Kind = Method;
 
-export interface RungOf {
-  kind: Kind;
-  letter: string;
+/** The rung a reading belongs to; what is taken back has none of its own. */
+export const kindOf = ({ kind }: Pick<Reading, "kind">): Kind => (!kind || kind === "withdrawal" ? "look" : kind);
+
+/** Every method has its rung: one that lacks it does not compile. */
+const BY_METHOD: { [K in Method]: Rung<K> } = {
+  look: LOOK,
+  case_leakage: CASE_LEAKAGE,
+  rest_volts: REST_VOLTS,
+  cells: CELLS,
+  electronic_tester: ELECTRONIC_TESTER,
+  adjustable_load: ADJUSTABLE_LOAD,
+  fixed_load: FIXED_LOAD,
+  crank: CRANK,
+  charge_run: CHARGE_RUN,
+  stand: STAND,
+  reserve: RESERVE,
+  car: CAR,
+};
+
+export interface RungOf extends Pick<Rung<Method>, "letter" | "quiet" | "Form"> {
+  kind: Method;
   title: string;
-  quiet: string;
-  Form: ComponentType<FormProps>;
 }
 
-function fromSpec(spec: Spec): ComponentType<FormProps> {
-  return function Described(props: FormProps) {
-    return <SpecForm spec={spec} {...props} />;
-  };
-}
+export const RUNGS: RungOf[] = (Object.keys(BY_METHOD) as Method[]).map((kind) => {
+  const { letter, quiet, Form } = BY_METHOD[kind];
+  return { kind, title: METHODS[kind].title, letter, quiet, Form };
+});
 
-export const RUNGS: RungOf[] = [
-  { kind: "look", letter: "L", title: t("Look"), quiet: t("case, posts, smell, level"), Form: LookForm },
-  { kind: "case_leakage", letter: "E", title: t("Leakage"), quiet: t("a wet dirty top"), Form: LeakageForm },
-  { kind: "rest_volts", letter: "V", title: t("Volts"), quiet: t("settled, at rest"), Form: fromSpec(VOLTS) },
-  {
-    kind: "cells",
-    letter: "G",
-    title: t("Cells"),
-    quiet: t("gravity of each, where there are caps"),
-    Form: fromSpec(CELLS),
-  },
-  {
-    kind: "electronic_tester",
-    letter: "T",
-    title: t("Tester"),
-    quiet: t("electronic, on the lead posts"),
-    Form: fromSpec(TESTER),
-  },
-  {
-    kind: "adjustable_load",
-    letter: "P",
-    title: t("Pull"),
-    quiet: t("with the adjustable load"),
-    Form: fromSpec(PULL),
-  },
-  {
-    kind: "fixed_load",
-    letter: "F",
-    title: t("Fixed load"),
-    quiet: t("with the small resistor"),
-    Form: fromSpec(FIXED),
-  },
-  { kind: "crank", letter: "K", title: t("Crank"), quiet: t("in the car, engine disabled"), Form: fromSpec(CRANK) },
-  {
-    kind: "charge_run",
-    letter: "H",
-    title: t("Charge"),
-    quiet: t("amps and volts at the charger"),
-    Form: fromSpec(CHARGE),
-  },
-  {
-    kind: "stand",
-    letter: "D",
-    title: t("Stand"),
-    quiet: t("off everything after a full charge"),
-    Form: fromSpec(STAND),
-  },
-  {
-    kind: "reserve",
-    letter: "⇧D",
-    title: t("Reserve"),
-    quiet: t("timed discharge from full"),
-    Form: fromSpec(RESERVE),
-  },
-  { kind: "car", letter: "A", title: t("The car"), quiet: t("charging, clamps, drain"), Form: fromSpec(CAR) },
-];
+const OPENS = new Map<Schema["StepKey"], Method>(
+  RUNGS.flatMap(({ kind }) => METHODS[kind].openedBy.map((key): [Schema["StepKey"], Method] => [key, kind])),
+);
 
 /** Which rung a next step opens. */
-export const DUE: Record<Schema["StepKey"], Kind | null> = {
-  look: "look",
-  hold_apart: null,
-  measure_volts: "rest_volts",
-  measure_again: "rest_volts",
-  settle: "rest_volts",
-  read_label: null,
-  tester: "electronic_tester",
-  tester_again: "electronic_tester",
-  load_test: "adjustable_load",
-  load_again: "adjustable_load",
-  clean_posts: null,
-  clean_top: "case_leakage",
-  top_up: null,
-  cells: "cells",
-  equalise: null,
-  stand: "stand",
-  stop_charge: null,
-  charge_and_retest: null,
-  replace: null,
-  retest_later: null,
-  give_back: null,
-  charge_and_watch: null,
-  watch_charge: "charge_run",
-  check_charger: null,
-  recovery_charge: null,
-  measure_after_pull: "rest_volts",
-  reserve_test: "reserve",
-  fixed_test: "fixed_load",
-  crank_test: "crank",
-  stop_start_list: "car",
-  look_again: "look",
-  do_job: null,
-};
+export const dueOf = (step: Schema["StepKey"]): Method | null => OPENS.get(step) ?? null;
+
+/** What was read, in one line. */
+export function summaryOf(
+  reading: Reading,
+  battery: Schema["Battery"],
+  store: Schema["StoreView"],
+  says?: Schema["Finding"],
+): ReactNode {
+  if (reading.kind === "withdrawal") return t("An entry taken back");
+  const at =
+    "temperature_c" in reading && reading.temperature_c != null
+      ? t(" at {0} {1}", Math.round(shownTemperature(reading.temperature_c, store)), temperatureUnit(store))
+      : "";
+  const { summary } = BY_METHOD[kindOf(reading)] as Rung<Method>;
+  return summary(reading, { battery, says, at });
+}
 
 /**
  * Which rung takes the next keys while the server has not said so: from the look to the volts, from the volts to what this

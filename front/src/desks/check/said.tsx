@@ -2,17 +2,24 @@
 import { Figure, Soft } from "../../kit/parts";
 import type { Schema } from "../../api/client";
 import { celsiusOf, numberOf, shownTemperature, temperatureUnit } from "../../kit/units";
-import type { Field, FormProps, Values } from "./fields";
+import type { Figure as FigureField, FormProps, Pick, Values } from "./fields";
 import { small, written } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 const at = { before: t("battery at"), empty: t("a temperature nobody took"), letter: "Q" };
-export const temperature: Field = { kind: "temperature", name: "temperature_c", label: t("Battery at"), say: at };
+export const temperature: FigureField & { name: "temperature_c" } = {
+  kind: "temperature",
+  name: "temperature_c",
+  label: t("Battery at"),
+  say: at,
+};
 
 const POSTS = { seen: t("As the look found them"), yes: t("Clean"), no: t("Corroded") } as const;
 
 /** Posts: as the look found them until somebody says otherwise; never clean after a look that says they are not. */
-export const postsClean = (letter?: string): Field => ({
+export const postsClean = (
+  letter?: string,
+): Pick & { name: "posts_clean"; out: (value: string) => boolean | null } => ({
   kind: "choice",
   name: "posts_clean",
   label: t("Posts"),

@@ -2,6 +2,8 @@
 import { useState, type ReactNode } from "react";
 import { Form as AriaForm } from "react-aria-components";
 import styled from "styled-components";
+import type { Reading } from "../../api/client";
+import type { Method } from "../../api/methods";
 import { useKept } from "../../kit/drafts";
 import { Button, Key_ } from "../../kit/parts";
 import { Sentence, Spoken, Word, WordChoices, WordFigure } from "../../kit/Spoken";
@@ -17,7 +19,9 @@ import {
   isNoFigure,
   momentsIn,
   wordsOf,
+  type BodyOf,
   type Field,
+  type FieldOf,
   type FormProps,
   type Values,
 } from "./fields";
@@ -29,8 +33,8 @@ import { useTyped } from "./useTyped";
 import { smallFirst } from "../../language/catalogue";
 import { t } from "../../language/t";
 
-export interface Spec {
-  fields: Field[];
+export interface Spec<K extends Method = Method> {
+  fields: readonly FieldOf<Extract<Reading, { kind?: K }>>[];
   /** What is asked, with this battery's own limits. */
   asks?: (props: FormProps, values: Values) => ReactNode;
   /** Start values that follow from the battery. */
@@ -39,7 +43,7 @@ export interface Spec {
   draws?: (props: FormProps, values: Values) => ReactNode;
   timer?: (props: FormProps, values: Values) => { seconds: number; label?: string } | null;
   /** Whether what is typed is a reading at all, where no single field must be. */
-  enough?: (body: Record<string, unknown>) => boolean;
+  enough?: (body: BodyOf<K>) => boolean;
   /** Minutes to wait between two of them. */
   between?: (props: FormProps) => number;
 }
@@ -74,13 +78,13 @@ const Form = styled(AriaForm)`
 /** Steps whose words are the set-point that the rung shows itself. */
 export const isLoad = (key: string | null) => key === "load_test" || key === "load_again";
 
-export function SpecForm({ spec, ...props }: FormProps & { spec: Spec }) {
-  const { fields } = spec;
+export function SpecForm<K extends Method>({ spec, ...props }: FormProps & { spec: Spec<K> }) {
+  const fields: readonly Field[] = spec.fields;
   const [values, setValues, now] = useKept<Values>("values", () => initial(fields, spec.starts?.(props) ?? {}, props));
   const set = (name: string, value: string | string[] | boolean) =>
     setValues((before) => ({ ...before, [name]: value }));
   const { body, read } = useTyped(props, values, now, (typed) => ({
-    body: bodyOf(fields, typed, props, spec.enough),
+    body: bodyOf<K>(fields, typed, props, spec.enough),
     half: fields.some(
       (field) =>
         isAsked(field, typed, props) &&
@@ -230,7 +234,7 @@ function problemOf(field: Field, value: Value, props: FormProps): string | undef
 }
 
 /** What is wrong with what is typed, by the name of its field, for the form to put there. */
-function errorsOf(fields: Field[], values: Values, props: FormProps): Record<string, string> {
+function errorsOf(fields: readonly Field[], values: Values, props: FormProps): Record<string, string> {
   const errors: Record<string, string> = {};
   for (const field of fields) {
     const value = values[field.name];

@@ -11,7 +11,8 @@ import { expectField } from "../../kit/typeAhead";
 import { useForeseen, useStanding, type Draft, type Standing } from "./drafts";
 import type { Typed } from "./fields";
 import { awaits, NAME, namedAfter, sameBody, withdrawalOf, without, type Named } from "./naming";
-import { DUE, likelyNext, RUNGS, type Kind } from "./rungs";
+import { dueOf, kindOf, likelyNext, RUNGS, type Kind } from "./rungs";
+import { METHODS } from "../../api/methods";
 
 interface Opened {
   kind: Kind;
@@ -34,7 +35,6 @@ const isFree = ({ from }: Asking) => [null, document.body, from].includes(docume
 const AFTER_A_PRESS_MS = 30;
 
 const NO_SIGNS: Schema["Sign"][] = [];
-const NO_KINDS: string[] = [];
 /** Why a rung is opened although the battery is unsafe. */
 const DESPITE = "despite";
 
@@ -59,13 +59,13 @@ export function useBench(view: Schema["CheckView"]) {
   const foreseen = useForeseen(view, standing, drafts);
   const { data: known } = useQuery(reference);
   const hazards = useMemo(() => new Set(known?.hazards ?? NO_SIGNS), [known]);
-  const handsOn = useMemo(() => new Set<string>(known?.hands_on ?? NO_KINDS), [known]);
 
   const latest = (kind: Kind) => standing.findLast((entry) => entry.reading.kind === kind);
-  const due = DUE[foreseen.judgement.next_step.key];
-  const keptDue = DUE[view.judgement.next_step.key];
+  const due = dueOf(foreseen.judgement.next_step.key);
+  const keptDue = dueOf(view.judgement.next_step.key);
   const isUnsafe = foreseen.judgement.outcome === "unsafe";
-  const isClosed = (kind: Kind) => isUnsafe && handsOn.has(kind) && despite.trim() === "" && latest(kind) === undefined;
+  const isClosed = (kind: Kind) =>
+    isUnsafe && METHODS[kind].handsOn && despite.trim() === "" && latest(kind) === undefined;
   const isOpen = (kind: Kind) =>
     latest(kind)?.refused
       ? true
@@ -81,7 +81,7 @@ export function useBench(view: Schema["CheckView"]) {
     const why = despite.trim() || paper.get<string>(DESPITE);
     const corrected = standing.find((entry) => entry.reading.id === named.replaces)?.reading ?? null;
     const tool = usedOf(toolOf(kind, view.tools, corrected));
-    return { kind, ...(why && handsOn.has(kind) ? { reason: why } : {}), ...tool, ...body, ...named } as Reading;
+    return { kind, ...(why && METHODS[kind].handsOn ? { reason: why } : {}), ...tool, ...body, ...named } as Reading;
   }
 
   function stands(kind: Kind, read: () => Typed) {
@@ -142,13 +142,13 @@ export function useBench(view: Schema["CheckView"]) {
 
   /** Which rung takes the next keys: as foreseen for just this reading, else the next in the order of work. */
   function nextRung(kind: Kind, reading: Reading): Kind | null {
-    if (foreseen.isAnswered && drafts[kind]?.reading?.id === reading.id) return DUE[foreseen.judgement.next_step.key];
+    if (foreseen.isAnswered && drafts[kind]?.reading?.id === reading.id) return dueOf(foreseen.judgement.next_step.key);
     const deciding = (known?.rules["deciding_kinds"]?.value ?? []) as Kind[];
     return likelyNext(reading, view, deciding, (other) => other === kind || latest(other) !== undefined);
   }
 
   function withdraw(entry: Standing, reason = "") {
-    const kind = entry.reading.kind ?? "look";
+    const kind = kindOf(entry.reading);
     keep(view.tag, withdrawalOf(entry, reason));
     throwAway(kind);
   }
@@ -188,7 +188,7 @@ export function useBench(view: Schema["CheckView"]) {
   useEffect(() => {
     const asking = asksForFocus.current;
     if (!asking || foreseen.asking) return;
-    if (DUE[step] !== null) {
+    if (dueOf(step) !== null) {
       asksForFocus.current = null;
       return;
     }

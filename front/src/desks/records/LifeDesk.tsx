@@ -11,8 +11,8 @@ import { newId } from "../../kit/clock";
 import { Button, Empty, Page, Soft, touchLink } from "../../kit/parts";
 import { CAME_IN, CHEMISTRIES, dayOf, mayLead, PLACES, timeOf } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
-import { summaryOf } from "../check/summary";
-import { KIND_WORDS } from "../../kit/words";
+import { summaryOf } from "../check/rungs";
+import { kindWord } from "../../kit/words";
 import { Outcome, Paging } from "./parts";
 import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
@@ -152,7 +152,7 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
   );
 }
 
-const titleOf = (reading: { kind?: string }) => KIND_WORDS[reading.kind as keyof typeof KIND_WORDS] ?? "";
+const titleOf = ({ kind }: { kind?: string }) => kindWord((kind ?? "look") as NonNullable<Reading["kind"]>);
 
 /** Take name, phone and plate away, everywhere: asked twice, for nothing brings them back. */
 function Erase({ view }: { view: Schema["CheckView"] }) {

@@ -1,0 +1,33 @@
+/** Made by bin/client from the methods as the core declares them: nothing is entered here by hand. */
+import { t } from "../language/t";
+import type { components } from "./schema";
+
+type Schema = components["schemas"];
+
+interface Declared {
+  title: string;
+  /** What it is read with, as equipment is named; null is eyes and hands. */
+  readWith: string | null;
+  /** Steps that are done by reading it. */
+  openedBy: readonly Schema["StepKey"][];
+  /** It puts hands, clamps or current on the battery: closed while that is unsafe. */
+  handsOn: boolean;
+}
+
+export const METHODS = {
+  look: { title: t("Look"), readWith: null, openedBy: ["look", "look_again"], handsOn: false },
+  case_leakage: { title: t("Leakage"), readWith: "meter", openedBy: ["clean_top"], handsOn: false },
+  rest_volts: { title: t("Volts"), readWith: "meter", openedBy: ["measure_after_pull", "measure_again", "measure_volts", "settle"], handsOn: true },
+  cells: { title: t("Cells"), readWith: "hydrometer", openedBy: ["cells"], handsOn: true },
+  electronic_tester: { title: t("Tester"), readWith: "tester", openedBy: ["tester", "tester_again"], handsOn: true },
+  adjustable_load: { title: t("Pull"), readWith: "adjustable_load", openedBy: ["load_again", "load_test"], handsOn: true },
+  fixed_load: { title: t("Fixed load"), readWith: "fixed_load", openedBy: ["fixed_test"], handsOn: true },
+  crank: { title: t("Crank"), readWith: "meter", openedBy: ["crank_test"], handsOn: true },
+  charge_run: { title: t("Charge"), readWith: "charger", openedBy: ["watch_charge"], handsOn: true },
+  stand: { title: t("Stand"), readWith: "meter", openedBy: ["stand"], handsOn: true },
+  reserve: { title: t("Reserve"), readWith: "discharger", openedBy: ["reserve_test"], handsOn: true },
+  car: { title: t("The car"), readWith: "meter", openedBy: ["stop_start_list"], handsOn: false },
+} as const satisfies Partial<Record<Schema["Kind"], Declared>>;
+
+/** A kind of reading that has a rung. */
+export type Method = keyof typeof METHODS;

@@ -1,0 +1,127 @@
+"""Label help: date codes read into candidates, and size codes recognised in what is printed."""
+
+import re
+from collections.abc import Iterator
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from pydantic import BaseModel, ConfigDict
+
+from ..tables import footprints
+
+TYPICAL_LIFE_YEARS = 8
+"""Common practice: three to five years, eight when well kept; older is hard to believe at a counter."""
+
+_WITH_I = "ABCDEFGHIJKL"
+_WITHOUT_I = "ABCDEFGHJKLM"
+
+
+class DateCandidate(BaseModel):
+    """A month a code may mean, how it was read, and how plausible it is (0 to 1)."""
+
+    model_config = ConfigDict(frozen=True)
+
+    made_on: date
+    read_as: str
+    plausibility: float
+
+
+class _Raw(NamedTuple):
+    made_on: date
+    read_as: str
+
+
+def date_candidates(code: str, today: date, sold_on: date | None = None) -> list[DateCandidate]:
+    """What a date code may mean, the most plausible first; empty when it fits no way of writing.
+
+    Letter for month (with or without the letter I) and a digit or two for the year; month and year; year and week;
+    year and day of the year. A one-digit year is ambiguous by ten years: both are given.
+
+    >>> [found.made_on.isoformat() for found in date_candidates("C5", date(2026, 3, 1))]
+    ['2025-03-01', '2015-03-01']
+    """
+    plain = re.sub(r"[\s./-]+", "", code.strip().upper())
+    found: dict[date, DateCandidate] = {}
+    for raw in (*_letter(plain, today), *_digits(plain, today)):
+        month = raw.made_on.replace(day=1)
+        plausibility = _plausibility(month, today, sold_on)
+        if plausibility > 0 and month not in found:
+            found[month] = DateCandidate(made_on=month, read_as=raw.read_as, plausibility=plausibility)
+    return sorted(found.values(), key=lambda one: (-one.plausibility, -one.made_on.toordinal()))
+
+
+def _years(digits: str, today: date) -> list[int]:
+    """The years one or two digits may mean, none in the future."""
+    if len(digits) == 2:
+        return [2000 + int(digits)]
+    this = today.year - today.year % 10 + int(digits)
+    return [year for year in (this, this - 10, this - 20) if year <= today.year][:2]
+
+
+def _letter(plain: str, today: date) -> Iterator[_Raw]:
+    found = re.match(r"([A-M])([0-9]{2}|[0-9])(?![0-9]*[A-Z])", plain)
+    if not found:
+        return
+    letter, digits = found.groups()
+    spellings = [digits] if len(digits) == 1 else [digits, digits[0]]
+    for alphabet, words in ((_WITHOUT_I, "without I"), (_WITH_I, "with I")):
+        if letter not in alphabet:
+            continue
+        for spelled in spellings:
+            for year in _years(spelled, today):
+                yield _Raw(date(year, alphabet.index(letter) + 1, 1), f"letter for month ({words}), {spelled} for year")
+
+
+def _digits(plain: str, today: date) -> Iterator[_Raw]:
+    if not re.fullmatch(r"[0-9]+", plain):
+        return
+    if len(plain) in {3, 4}:
+        month, year = int(plain[:-2]), 2000 + int(plain[-2:])
+        if 1 <= month <= 12:
+            yield _Raw(date(year, month, 1), "month and year")
+    if len(plain) == 4:
+        year, week = 2000 + int(plain[:2]), int(plain[2:])
+        if 1 <= week <= 52:
+            yield _Raw(date.fromisocalendar(year, week, 1), "year and week")
+        week, year = int(plain[:2]), 2000 + int(plain[2:])
+        if 13 <= week <= 52:
+            yield _Raw(date.fromisocalendar(year, week, 1), "week and year")
+    if len(plain) == 5 and 1 <= int(plain[2:]) <= 365:
+        yield _Raw(date(2000 + int(plain[:2]), 1, 1) + timedelta(days=int(plain[2:]) - 1), "year and day of the year")
+    if len(plain) == 6 and 1 <= int(plain[:2]) <= 12 and plain[2:4] == "20":
+        yield _Raw(date(int(plain[2:]), int(plain[:2]), 1), "month and year")
+
+
+def _plausibility(made_on: date, today: date, sold_on: date | None) -> float:
+    """0 for the future; little for after the sale or far older than batteries live."""
+    if made_on > today:
+        return 0.0
+    if sold_on is not None and made_on > sold_on:
+        return 0.05
+    years = (today - made_on).days / 365.25
+    if years > 2 * TYPICAL_LIFE_YEARS:
+        return 0.0
+    plausible = 1.0 if years <= TYPICAL_LIFE_YEARS else 0.2
+    if sold_on is not None and (sold_on - made_on).days > 730:
+        plausible *= 0.3
+    return plausible
+
+
+def recognised_size(printed: str) -> str | None:
+    """The size code in what is printed: a group, a box code, or a JIS type code; None when none is known.
+
+    >>> recognised_size("55D23L"), recognised_size("l3"), recognised_size("group 24f")
+    ('D23L', 'LN3', '24F')
+    """
+    plain = re.sub(r"^(GROUP|GRP|GR|BCI)\s*", "", printed.strip().upper()).replace(" ", "").replace("-", "")
+    known = footprints()
+    if plain in known:
+        return plain
+    jis = re.fullmatch(r"[0-9]{2,3}([A-H][0-9]{2}[LR])S?", plain)
+    if jis and jis.group(1) in known:
+        return jis.group(1)
+    box = re.fullmatch(r"L(B?)([0-9])", plain)
+    if box:
+        code = f"L{'B' if box.group(1) else 'N'}{box.group(2)}"
+        return code if code in known else None
+    return None

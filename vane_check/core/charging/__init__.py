@@ -1,0 +1,1 @@
+"""Charging: the plan of one charge, what a charge tells of capacity, and the rack's."""

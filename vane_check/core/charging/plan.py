@@ -1,0 +1,271 @@
+"""The charge plan of one battery: volts, amps and hours, what must come first, and what keeps a standing car's battery full."""
+
+from pydantic import BaseModel, ConfigDict
+
+from ..battery.label import CameIn
+from ..facts.case import Case
+from ..facts.put_in import worth_so_far
+from ..facts.remembered import remembered
+from ..facts.state_of_charge import volts_scale
+from ..findings.kinds import StepKey
+from ..readings import Sign
+from ..readings.check import sign_words
+from ..tables import charging_limits
+from ..units.compare import AMPS, CELSIUS, VOLTS, over, rounded, under
+from ..units.conversions import HOURS_OF_RATE, HOURS_PER_MONTH, MINUTES_PER_HOUR
+
+TABLE_C = 25.0
+"""The table's volts are given for this temperature [C]."""
+
+
+class Refusal(BaseModel):
+    """Why it is not charged now, and what comes first."""
+
+    model_config = ConfigDict(frozen=True)
+
+    why: str
+    first: str
+
+
+class Moment(BaseModel):
+    """Amps at so many hours of a charge."""
+
+    model_config = ConfigDict(frozen=True)
+
+    hours: float
+    amps: float
+
+
+class ChargePlan(BaseModel):
+    """What the charger is set to and for how long. Volts of this battery, amps, hours; `hours_low` to `hours_high` is how far they may be off."""
+
+    model_config = ConfigDict(frozen=True)
+
+    mode: str
+    """ordinary, recovery or equalise."""
+
+    refused: Refusal | None
+    volts: float
+    ceiling_volts: float
+    amps: float
+    most_amps: float
+    capacity_ah: float
+    counted_from: str
+    """Where the Ah come from."""
+
+    missing_low_pct: float
+    missing_high_pct: float
+    missing_known: bool
+    hours: float
+    hours_low: float
+    hours_high: float
+    energy_wh: float
+    """What goes in at the posts, missing Ah x overhead x volts [Wh], for the middle of what is missing."""
+
+    words: str
+    """Volts, amps and hours in one line."""
+
+    why: str
+    """What they were worked out of."""
+
+    notes: tuple[str, ...]
+    """What else matters for this battery, the most dangerous first."""
+
+    expected: tuple[Moment, ...]
+    """As it should go: steady until it comes to its volts, then falling to where it counts as full."""
+
+
+class Keeping(BaseModel):
+    """What keeps the battery of a standing car full: amps of a maintainer, and of a solar panel up to which no controller is needed."""
+
+    model_config = ConfigDict(frozen=True)
+
+    maintainer_amps: float
+    panel_without_controller_amps: float
+    words: str
+
+
+CHARGES = frozenset({StepKey.CHARGE_AND_RETEST, StepKey.CHARGE_AND_WATCH, StepKey.RECOVERY_CHARGE, StepKey.EQUALISE})
+"""Steps that are a charge, and follow its plan."""
+
+
+def ah_of_reserve(minutes: float, chemistry: str, peukert: dict[str, float], amps: float) -> float:
+    """Ah at the 20 h rate [Ah] of a reserve rating: so many minutes at so many amps, brought to Ah / 20 by Peukert.
+
+    >>> round(ah_of_reserve(120, "flooded", {"flooded": 1.25}, 25))
+    79
+    """
+    exponent = peukert[chemistry]
+    hours = minutes / MINUTES_PER_HOUR
+    return float((hours * amps**exponent * HOURS_OF_RATE ** (exponent - 1)) ** (1 / exponent))
+
+
+def ah_known(case: Case) -> tuple[float, str, float] | None:
+    """Its Ah [Ah], where they come from, and how far they may be off (relative); None where nothing on it tells."""
+    label, rules = case.battery, case.rules
+    if label.capacity_ah_20h is not None:
+        return label.capacity_ah_20h, "the Ah on its label", 0.0
+    if label.reserve_minutes is not None:
+        ah = ah_of_reserve(label.reserve_minutes, label.chemistry.value, rules.peukert.value, rules.reserve_amps.value)
+        return ah, f"its {label.reserve_minutes:.0f} reserve minutes", rules.reserve_ah_spread_ratio.value
+    if case.rated is not None:
+        return case.rated.amps / rules.cca_per_ah.value, f"its {case.rated.words}", rules.estimate_spread_ratio.value
+    return None
+
+
+def refusal_of(case: Case) -> Refusal | None:
+    """What forbids a charge now: danger, ice, bare plates, a battery that is hot or cannot be filled."""
+    look = case.looks[-1] if case.looks else None
+    signs = frozenset[Sign]().union(*(look.hazards() for look in case.looks))
+    if signs:
+        return Refusal(why=f"it is {sign_words(signs).lower()}", first="Hold it apart: it is not charged at all")
+    if case.frozen_acid is not None:
+        return Refusal(
+            why="it may hold ice", first="Thaw it in the warm for a day, look for cracks, take its temperature"
+        )
+    warmth, most = case.temperature_c, case.rules.charge_hot_c.value
+    if warmth is not None and over(warmth, most, CELSIUS):
+        return Refusal(why=f"it is {warmth:.0f} °C warm, over {most:.0f} °C", first="Let it cool first")
+    if look is not None and case.eye_cannot_be_helped(look):
+        return Refusal(why="its eye is clear and no water can be added", first="Replace it: it is not charged")
+    if look is not None and case.is_dry(look):
+        return Refusal(
+            why="its plates are bare", first="Distilled water just over the plates first, to the mark after the charge"
+        )
+    return None
+
+
+def _volts_at(volts_25c: float, ceiling: float, case: Case) -> float:
+    """The table's volts at the battery's temperature [V], never over the ceiling; as printed where nobody took one."""
+    limits = charging_limits()[case.battery.chemistry.value]
+    warmer = 0.0 if case.temperature_c is None else case.temperature_c - TABLE_C
+    scale = volts_scale(case.battery.nominal_volts)
+    return rounded(min(volts_25c + limits.millivolts_per_c / 1000 * warmer, ceiling) * scale, VOLTS * 5)
+
+
+def _missing(case: Case, counts_so_far: bool) -> tuple[float, float, bool]:
+    """The share of charge that is missing [%], least and most, and whether it is known."""
+    so_far = worth_so_far(case) if counts_so_far else None
+    if so_far is not None:
+        return 100 - so_far.high_pct, 100 - so_far.low_pct, True
+    charge = case.state_of_charge
+    if charge is None:
+        return 0.0, 100.0, False
+    return 100 - charge.high_pct, 100 - charge.low_pct, True
+
+
+def plan_of(
+    case: Case, key: StepKey = StepKey.CHARGE_AND_RETEST, charger_amps: float | None = None, counts_so_far: bool = True
+) -> ChargePlan | None:
+    """The plan of a charge: tables/charging.csv by type and temperature, hours by missing Ah x overhead / amps and a tail.
+
+    `charger_amps` is what the charger gives; without it the house's. What a charge that goes on has put in is taken off, unless
+    `counts_so_far` says to plan it as it was begun. None where nothing on the battery tells its Ah.
+    """
+    asked = (plan_of, key, charger_amps, counts_so_far)  # a rack asks for every charger of a size
+    if asked not in case.answers:
+        case.answers[asked] = _plan(case, key, charger_amps, counts_so_far)
+    found: ChargePlan | None = case.answers[asked]
+    return found
+
+
+def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: bool) -> ChargePlan | None:
+    known = ah_known(case)
+    if known is None:
+        return None
+    ah, counted_from, off = known
+    rules, limits = case.rules, charging_limits()[case.battery.chemistry.value]
+    scale = volts_scale(case.battery.nominal_volts)
+    mode = {StepKey.RECOVERY_CHARGE: "recovery", StepKey.EQUALISE: "equalise"}.get(key, "ordinary")
+    if mode != "ordinary" and not case.may_equalise:
+        mode = "ordinary"
+    gives = rules.charger_amps.value if charger_amps is None else charger_amps
+    share = limits.normal_amps_per_ah * (rules.recovery_amps_share.value if mode == "recovery" else 1.0)
+    most = limits.max_amps_per_ah * ah
+    amps = max(rounded(min(share * ah, gives, most), AMPS / 10), 0.1)
+    special = limits.equalise_volts if mode == "equalise" else None
+    volts = _volts_at(special or limits.absorption_volts, special or limits.ceiling_volts, case)
+    least, highest, told = _missing(case, counts_so_far)
+    tail = rules.charge_tail_hours.value
+    if mode == "equalise":
+        hours = low = high = rules.equalise_hours.value
+    else:
+        low, high = (
+            missing / 100 * ah * (1 + sign * off) * rules.charge_overhead.value / amps + tail
+            for missing, sign in ((least, -1), (highest, 1))
+        )
+        hours = (low + high) / 2 if told else high
+    span = f"{hours:.0f} h" if round(low) == round(high) else f"{max(low, 1):.0f} to {high:.0f} h"
+    missing_words = f"{least:.0f} to {highest:.0f} % missing" if told else "charge not known: counted from empty"
+    energy_wh = (least + highest) / 2 / 100 * ah * rules.charge_overhead.value * volts
+    return ChargePlan(
+        mode=mode, refused=refusal_of(case), volts=volts, ceiling_volts=rounded((special or limits.ceiling_volts) * scale, VOLTS),
+        amps=amps, most_amps=rounded(most, AMPS / 10), capacity_ah=ah, counted_from=counted_from,
+        missing_low_pct=least, missing_high_pct=highest, missing_known=told,
+        energy_wh=round(energy_wh, -1),
+        hours=round(hours, 2), hours_low=round(low, 2), hours_high=round(high, 2),
+        words=f"{volts:.1f} V, {amps:g} A, {span}",
+        why=f"{case.battery.chemistry.words} at {_warmth_words(case)}, {ah:.0f} Ah by {counted_from}, {missing_words}; about {energy_wh / 1000:.1f} kWh",
+        notes=tuple(_notes(case, mode)), expected=_expected(amps, hours, min(tail, hours), ah * rules.full_amps_share.value),
+    )  # fmt: skip
+
+
+PARTS_OF_TAIL = 6
+
+
+def _expected(amps: float, hours: float, tail: float, full_amps: float) -> tuple[Moment, ...]:
+    """Steady amps, then falling by the same share in each part of the tail."""
+    end = min(full_amps, amps)
+    falling = (
+        Moment(
+            hours=round(hours - tail + tail * part / PARTS_OF_TAIL, 2),
+            amps=round(amps * (end / amps) ** (part / PARTS_OF_TAIL), 2),
+        )
+        for part in range(PARTS_OF_TAIL + 1)
+    )
+    return (Moment(hours=0.0, amps=amps), *falling)
+
+
+def _warmth_words(case: Case) -> str:
+    return f"{TABLE_C:.0f} °C, as nobody took its own" if case.temperature_c is None else f"{case.temperature_c:.0f} °C"
+
+
+def _notes(case: Case, mode: str) -> list[str]:
+    rules, scale = case.rules, volts_scale(case.battery.nominal_volts)
+    notes = []
+    last = case.valid_rest_volts[-1] if case.valid_rest_volts else None
+    if last is not None and under(last.volts, rules.charger_sees_volts.value * scale, VOLTS):
+        notes.append(
+            f"At {last.volts:.1f} V a charger may not see it: bring it up beside a good one of the same volts for minutes, watched"
+        )
+    if case.context.came_in is CameIn.IN_CAR:
+        notes.append(
+            "In the car: negative off, somebody by it; not beside an engine just stopped. Its alternator does not fill it"
+        )
+    if mode == "equalise":
+        notes.append("It gasses hard: caps loose, moving air, somebody by it; stop when it is warm to the hand")
+    elif not case.sealed:
+        notes.append("It gasses towards the end: moving air, no spark near it")
+    notes.append(
+        f"Not above {rules.ambient_most_c.value:.0f} °C around it. Positive on, negative on, then the mains; off in reverse"
+    )
+    return notes
+
+
+@remembered
+def keeping_of(case: Case) -> Keeping | None:
+    """What keeps it full while its car stands: a maintainer's amps, a panel with a diode, a controller from a share of its Ah on."""
+    known = ah_known(case)
+    if known is None:
+        return None
+    rules, ah = case.rules, known[0]
+    drain = rules.drain_ma.value / 1000
+    own = rules.self_discharge_pct_per_month.value[case.battery.chemistry.value] / 100 * ah / HOURS_PER_MONTH
+    need = max(rounded((drain + own) * rules.charge_overhead.value, 0.1), 0.1)
+    panel = rounded(ah * rules.panel_share_of_ah.value, 0.1)
+    return Keeping(
+        maintainer_amps=need,
+        panel_without_controller_amps=panel,
+        words=f"Standing for weeks: a maintainer of {need:.1f} A or more keeps it full; a solar panel needs a diode, and a controller "
+        f"from {panel:.1f} A on",
+    )

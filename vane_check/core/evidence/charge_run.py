@@ -1,0 +1,205 @@
+"""Charge run and stand: whether it takes a charge and keeps it."""
+
+from operator import attrgetter
+
+from ..facts.case import Case
+from ..facts.charges import began_amps
+from ..facts.put_in import ah_in, worth_so_far
+from ..facts.state_of_charge import share_words, state_of_charge_pct, volts_scale
+from ..findings.kinds import StepKey
+from ..findings.outcomes import Finding, Outcome
+from ..house.equipment import Charger
+from ..readings import ChargeRun
+from ..units.compare import HOURS, PERCENT, TENTH_AMP, VOLTS, at_least, over, under
+from .finding import finding
+from .reads import reads
+
+
+@reads(ChargeRun)
+def find(reading: ChargeRun, case: Case) -> Finding:
+    """Whether it takes its charge: no current, a current that stays for hours below its volts, full or not."""
+    reaches = case.charge_reaches_volts
+    held = f"amps fall, volts reach {reaches:.1f} V"
+    if reading.amps is None:
+        return _maintained(reading, case)
+    start = "" if reading.start_amps is None else f" of {reading.start_amps:.1f} A"
+    shown = f"{reading.amps:.1f} A{start} at {reading.volts:.1f} V after {reading.hours:g} h"
+    found = (
+        _no_current(reading, case, shown, held)
+        or _stuck(reading, case, shown, held)
+        or _taken(reading, case, shown, held)
+    )
+    put = ah_in(reading, case)
+    return found if put is None or put.at_most else found.but(figures=(round(put.ah, 1),))
+
+
+def _maintained(reading: ChargeRun, case: Case) -> Finding:
+    """A maintainer shows volts, not amps: before and after answer yes or no."""
+    rules, scale = case.rules, volts_scale(case.battery.nominal_volts)
+    least = rules.maintainer_rise_volts.value * scale
+    before = reading.start_volts or 0.0
+    rises = at_least(reading.volts - before, least, VOLTS)
+    shown = f"{before:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
+    return finding(
+        reading, rules, "maintainer_rise_volts", points_to=None if rises else Outcome.CANNOT_TELL,
+        weight=None if rises else "weight_doubtful", status="counts" if rises else "doubtful",
+        remedy=None if rises else StepKey.CHARGE_AND_RETEST, reading_text=shown, limit_text=f"rise by {least:.2f} V",
+        text=f"{shown} on a maintainer: " + ("yes, it charges" if rises else "no, it does not charge it"),
+    )  # fmt: skip
+
+
+def _no_current(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | None:
+    """No current at any volts: a charger that does not see it, or a battery that takes none. Full ones take none either."""
+    rules = case.rules
+    if not case.no_current(reading):
+        return None
+    began = began_amps(reading)
+    flowed = began is not None and over(began, rules.no_current_amps.value, TENTH_AMP)
+    at_volts = at_least(reading.volts, case.charge_reaches_volts, VOLTS)
+    was = case.rest_until(reading.taken_at)
+    if at_volts and (flowed or (was is not None and at_least(was.volts, case.recharge_line_volts, VOLTS))):
+        return None
+    earlier = any(
+        run is not reading and run.taken_at < reading.taken_at
+        and case.no_current(run) and at_least(run.volts, case.charge_reaches_volts, VOLTS)
+        for run in case.runs_of_charge(reading)
+    )  # fmt: skip
+    again = at_volts and (reading.recovery or earlier)
+    remedy = StepKey.CHECK_CHARGER
+    if at_volts and not reading.recovery and may_recover(case):
+        remedy = StepKey.RECOVERY_CHARGE
+    return finding(
+        reading, rules, "no_current_amps", points_to=Outcome.WORN_OUT if again else Outcome.CANNOT_TELL,
+        weight="weight_charge_run" if again else "weight_doubtful", status="counts" if again else "doubtful",
+        remedy=None if again else remedy, reading_text=shown, limit_text=held,
+        text=f"{shown}: it takes no current, "
+        + ("dried, sulphated or an open link" if at_volts else "or the charger does not see it"),
+    )  # fmt: skip
+
+
+def may_recover(case: Case) -> bool:
+    """Whether a recovery charge may be tried: the house wants it, the type stands it, and neither one nor a second full charge was given."""
+    runs = case.all_of(ChargeRun)
+    given = any(run.recovery for run in runs) or sum(run.finished for run in runs) > 1
+    return case.rules.recovery_first.value == "yes" and case.may_equalise and not given
+
+
+def _stuck(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | None:
+    """Current that stays, or rises, for hours below the volts a charge comes to: a shorted cell, unless it may still be filling."""
+    rules = case.rules
+    assert reading.amps is not None
+    began = began_amps(reading)
+    start = reading.amps if began is None else began
+    small = case.battery.capacity_ah_20h
+    least = (
+        rules.stuck_amps.value if small is None else min(rules.stuck_amps.value, small * rules.stuck_amps_per_ah.value)
+    )
+    stays = at_least(reading.amps, max(least, start * rules.stuck_share_of_start.value), TENTH_AMP)
+    late = at_least(reading.hours, rules.stuck_hours.value, HOURS)
+    short = under(reading.volts, case.charge_reaches_volts, VOLTS)
+    if short and _rises_and_stands(reading, case):
+        return finding(
+            reading, rules, "stuck_hours", points_to=Outcome.DEAD_CELL, weight="weight_charge_run", remedy=StepKey.STOP_CHARGE,
+            reading_text=shown, limit_text=held,
+            text=f"{shown}: the current has risen since the note before and the volts have not. A shorted cell: stop the charge",
+        )  # fmt: skip
+    if not (late and stays and short):
+        return None
+    rises = over(reading.amps, start, TENTH_AMP)
+    if not rises and _may_still_fill(reading, start, case):
+        if reading.stopped:
+            return None  # nobody can look again within the hour: what it is worth says more
+        return finding(
+            reading, rules, "stuck_hours", points_to=Outcome.NEEDS_CHARGE, weight="weight_doubtful", status="doubtful",
+            remedy=StepKey.WATCH_CHARGE, reading_text=shown, limit_text=held,
+            text=f"{shown}: the current does not fall, but it may still be filling. Look again within the hour",
+        )  # fmt: skip
+    return finding(
+        reading, rules, "stuck_hours", points_to=Outcome.DEAD_CELL, weight="weight_charge_run", remedy=StepKey.STOP_CHARGE,
+        reading_text=shown, limit_text=held,
+        text=f"{shown}: the current {'rises' if rises else 'does not fall'} and the volts do not come. A shorted cell: stop the charge",
+    )  # fmt: skip
+
+
+def _rises_and_stands(reading: ChargeRun, case: Case) -> bool:
+    """Whether two notes of one charge show a current that rises at volts that do not: that needs no hours of waiting."""
+    before = [run for run in case.runs_of_charge(reading) if run.taken_at < reading.taken_at and run.amps is not None]
+    if not before or reading.amps is None:
+        return False
+    came = max(before, key=attrgetter("taken_at"))
+    return over(reading.amps, came.amps or 0.0, TENTH_AMP) and not over(reading.volts, came.volts, VOLTS)
+
+
+def _may_still_fill(reading: ChargeRun, start_amps: float, case: Case) -> bool:
+    """Whether its Ah are not in it yet, and nothing else speaks of a dead cell: a small charger gives all it has for many hours.
+
+    Where the Ah stand on no label, and the charger gives all it can, they are reckoned from the rating, less what that may be off.
+    """
+    capacity = case.battery.capacity_ah_20h
+    if capacity is None and case.capacity_ah is not None and _gives_all(reading, case):
+        capacity = case.capacity_ah * (1 - case.rules.estimate_spread_ratio.value)
+    assert reading.amps is not None
+    before = case.rest_until(reading.taken_at)
+    if capacity is None or before is None:
+        return False
+    cells_gone = (
+        before.volts
+        <= (case.battery.nominal_volts // 2 - 1) * case.rules.live_cell_volts.value
+        + case.rules.dead_cell_window_volts.value
+    )
+    missing = 1 - state_of_charge_pct(before.volts, case.battery.chemistry, case.battery.nominal_volts) / 100
+    came = next((run for run in case.runs_of_charge(reading) if run.taken_at < reading.taken_at), None)
+    still = came is not None and not over(reading.volts, came.volts, VOLTS)
+    return not cells_gone and not still and (start_amps + reading.amps) / 2 * reading.hours < missing * capacity
+
+
+def _gives_all(reading: ChargeRun, case: Case) -> bool:
+    """Whether the charger it hangs on is known, and gives as much as it can: then its current cannot fall yet."""
+    charger = None if reading.tool is None else reading.tool.tool
+    if not isinstance(charger, Charger) or reading.amps is None:
+        return False
+    return at_least(reading.amps, charger.amps * case.rules.stuck_share_of_start.value, TENTH_AMP)
+
+
+def _taken(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
+    rules = case.rules
+    if reading.stopped and not reading.finished:
+        return stopped(reading, case, shown, held)
+    if not reading.finished:
+        return finding(
+            reading, rules, "stuck_hours", points_to=None, weight=None, reading_text=shown, limit_text=held,
+            text=f"{shown}: taking its charge",
+        )  # fmt: skip
+    by = case.full_by(reading)
+    if by is None:
+        return finding(
+            reading, rules, "full_amps_share", points_to=None, weight=None, status="doubtful", reading_text=shown,
+            limit_text=held + _wanted(reading, case),
+            text=f"{shown} and off: not shown to be full, whatever the charger says; the rest volts must agree",
+        )  # fmt: skip
+    return finding(
+        reading, rules, "full_amps_share", points_to=None, weight=None, reading_text=shown, limit_text=held + _wanted(reading, case),
+        text=f"{shown}: full and off, {by}",
+    )  # fmt: skip
+
+
+def _wanted(reading: ChargeRun, case: Case) -> str:
+    least = case.tapered_amps(reading)
+    return "" if least is None else f", full at {least:.1f} A"
+
+
+def stopped(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
+    """A charge stopped early says what it is worth: the share it came to; under the house's line it still needs a charge."""
+    rules, worth = case.rules, worth_so_far(case)
+    last = case.all_of(ChargeRun)[-1] is reading
+    line = state_of_charge_pct(case.recharge_line_volts, case.battery.chemistry, case.battery.nominal_volts)
+    low = last and (worth is None or under(worth.high_pct, line, PERCENT))
+    if worth is None or not last:
+        said = "what it is worth is not known: let it rest, read its volts"
+    else:
+        said = f"about {worth.stored_ah:.0f} Ah went in, {share_words(worth.low_pct, worth.high_pct)} charged now"
+    return finding(
+        reading, rules, "charge_efficiency", points_to=Outcome.NEEDS_CHARGE if low else None,
+        weight="weight_rest_near_line" if low else None, reading_text=shown, limit_text=held,
+        text=f"{shown}, taken off before it was full: {said}",
+    )  # fmt: skip

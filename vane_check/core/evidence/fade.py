@@ -1,0 +1,47 @@
+"""Fade: what a charge tells of the Ah it still holds, against its label."""
+
+from ..battery.label import RESERVE_USES
+from ..facts.capacity import capacity_of
+from ..facts.case import Case
+from ..findings.kinds import Kind, StepKey
+from ..findings.outcomes import Finding, Outcome
+from ..readings import Reserve
+from ..units.compare import PERCENT, under
+
+
+def fade(case: Case) -> Finding | None:
+    """Whether the last charge says that it holds far less than its label: a doubt that a timed discharge settles, never a verdict."""
+    rules, found, rated = case.rules, capacity_of(case), case.capacity_ah
+    firm = case.battery.capacity_ah_20h is not None
+    if found is None or rated is None or (found.at_most and not firm):
+        return None
+    spread = 0.0 if firm else rules.estimate_spread_ratio.value
+    limit = rules.capacity_faded_pct.value
+    low, high = found.low_ah / rated * 100 / (1 + spread), found.high_ah / rated * 100 / (1 - spread)
+    faded = under(high, limit, PERCENT)
+    if found.at_most and not faded:
+        return None  # an upper end that is high says nothing
+    measured = case.last_of(Reserve) is not None
+    says = None if not faded or measured else _says(case)
+    label = f"{rated:.0f} Ah" + ("" if firm else " reckoned from its rating")
+    went = f"{'at most ' if found.at_most else ''}{found.ah_in:.0f} Ah went in where about {found.missing_pct:.0f} % was missing"
+    holds = f"at most {found.high_ah:.0f} Ah" if found.at_most else f"{found.low_ah:.0f} to {found.high_ah:.0f} Ah"
+    return Finding(
+        kind=Kind.FADE, reading_id=None, status="doubtful", points_to=says, weight=rules.weight_capacity.value if says else 0.0,
+        reading_text=f"holds {holds}", limit_text=f"doubted below {limit:.0f} % of {label}",
+        text=f"{went}: it holds {holds} of {label}, {max(low, 0):.0f} to {min(high, 150):.0f} %"
+        + (", far less than it was made with" if faded else ""),
+        remedy=StepKey.RESERVE_TEST if says is Outcome.CANNOT_TELL else None, rule="capacity_faded_pct",
+        source=rules.capacity_faded_pct.source, standing=rules.capacity_faded_pct.standing,
+    )  # fmt: skip
+
+
+def _says(case: Case) -> Outcome:
+    """A timed discharge is asked where reserve is its work and this house can run one; else it is watched."""
+    context, rule = case.context, case.rules.fade_asks.value
+    matters = context.use in RESERVE_USES or context.stop_start_car
+    if rule == "worn_out":
+        return Outcome.WORN_OUT
+    can = "discharger" in case.rules.tools_at_hand.value
+    asked = rule == "reserve_test" or (rule == "where_it_matters" and matters)
+    return Outcome.CANNOT_TELL if can and asked else Outcome.WATCH

@@ -1,0 +1,51 @@
+"""Its car: the type it asks for, and the charge under which it switches stop-start off."""
+
+from ..facts.case import Case
+from ..facts.state_of_charge import meter_uncertainty_volts, state_of_charge_pct
+from ..findings.kinds import Kind, StepKey
+from ..findings.outcomes import Finding, Outcome
+from ..units.compare import VOLTS, at_least, under
+from .finding import known
+
+
+def wrong_type(case: Case) -> Finding | None:
+    """An ordinary battery under a stop-start car, or a lesser type than the list asks for: said at the check."""
+    asked = case.asked_type
+    if asked is None:
+        return None
+    return known(
+        case.rules, Kind.WRONG_TYPE, case.battery.chemistry.words, f"its car asks for {asked}",
+        f"Wrong type: {case.battery.chemistry.words} in a car that asks for {asked}. It may be healthy and still die early there",
+    )  # fmt: skip
+
+
+def stop_start(case: Case) -> Finding | None:
+    """Below the car's own line the function is off by design: a charge comes before any door, belt or pedal is blamed."""
+    if not case.asks_why_stop_start_stopped or not case.valid_rest_volts:
+        return None
+    last, line = case.valid_rest_volts[-1], case.stop_start_line_volts
+    if case.charge_off_at is not None and last.taken_at < case.charge_off_at:
+        return None
+    if not under(last.volts, line, VOLTS):
+        return None
+    off = meter_uncertainty_volts(last.volts, case.rules_for(last), last.meter_range)
+    full = case.full_charges_before(last)
+    if full and at_least(last.volts + off, line, VOLTS):
+        return None  # full, and the line is met as near as the meter tells: another charge brings nothing
+    if full > 1:
+        return known(
+            case.rules, Kind.STOP_START, f"{last.volts:.2f} V, full twice", f"stop-start is off below {line:.2f} V",
+            f"Full twice and still {last.volts:.2f} V, under the {line:.2f} V of its car: look whether its type is the one the car asks for",
+            rule="stop_start_line_soc_pct",
+        ).but(points_to=Outcome.WATCH, weight=case.rules.weight_doubtful.value)  # fmt: skip
+    pct = state_of_charge_pct(last.volts, case.battery.chemistry, case.battery.nominal_volts)
+    whose = "this car's" if case.context.stop_start_line_volts is not None else "the usual"
+    found = known(
+        case.rules, Kind.STOP_START, f"{last.volts:.2f} V, about {pct:.0f} %", f"stop-start is off below {line:.2f} V",
+        f"{last.volts:.2f} V is under {whose} {line:.2f} V at which stop-start is switched off: charge it before anything else is blamed",
+        rule="stop_start_line_soc_pct",
+    )  # fmt: skip
+    return found.but(
+        points_to=Outcome.NEEDS_CHARGE, weight=case.rules.weight_rest_near_line.value, status="doubtful",
+        remedy=StepKey.CHARGE_AND_RETEST, rule="stop_start_line_soc_pct",
+    )  # fmt: skip

@@ -1,0 +1,171 @@
+"""Stand: what it lost off everything, a day, beyond what its type loses by itself and the digits of one meter."""
+
+from bisect import bisect_left
+from datetime import datetime, timedelta
+from operator import attrgetter
+
+from ..facts.case import Case
+from ..facts.history import last_until
+from ..facts.remembered import remembered_each
+from ..facts.state_of_charge import (
+    meter_uncertainty_volts,
+    recharge_line_volts,
+    state_of_charge_pct,
+    volts_at_pct,
+    volts_scale,
+)
+from ..findings.kinds import StepKey
+from ..findings.outcomes import Finding, Outcome
+from ..readings import Stand
+from ..units.compare import HOURS, PERCENT, VOLTS, at_least, over, under
+from ..units.conversions import HOURS_PER_DAY, HOURS_PER_MONTH
+from .finding import finding
+from .reads import reads
+
+
+def own_loss_pct(hours: float, case: Case) -> float:
+    """What a good battery of this chemistry loses by itself [% of charge] over so many hours."""
+    return case.rules.self_discharge_pct_per_month.value[case.battery.chemistry.value] * hours / HOURS_PER_MONTH
+
+
+def lost_pct(reading: Stand, case: Case, forgiven_volts: float = 0.0) -> float:
+    """Charge lost over the stand [%], by the table; surface charge at the start reads as full, never as more.
+
+    A start that was proven to be at rest may lie over the table's full: some types rest higher, and what it lost from there counts.
+    `forgiven_volts` are not counted as lost [V].
+    """
+    whole = started_at_rest(reading, case)
+    start, end = (
+        _pct(volts, case, over_full=whole)
+        for volts in (reading.start_volts, min(reading.volts + forgiven_volts, reading.start_volts))
+    )
+    return max(start - end, 0.0)
+
+
+def _pct(volts: float, case: Case, over_full: bool) -> float:
+    """Charge by the table [%]; over its full by the slope of its top part where that is wanted."""
+    pct = state_of_charge_pct(volts, case.battery.chemistry, case.battery.nominal_volts)
+    full = volts_at_pct(FULL_PCT, case.battery)
+    if not over_full or volts <= full:
+        return pct
+    return pct + (volts - full) * PER_CENT_OF_TOP / (full - volts_at_pct(FULL_PCT - PER_CENT_OF_TOP, case.battery))
+
+
+PER_CENT_OF_TOP = 25.0
+"""The table's top part, whose slope goes on over its end."""
+
+
+@remembered_each
+def started_at_rest(reading: Stand, case: Case) -> bool:
+    """Whether headlamps, counted hours or a stand since the last charge prove that no surface charge was left at its start: it began
+    at no more than what was read then."""
+    offs = case.charges_off_before(reading)
+    digits = case.rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
+    rested, stood = last_until(case.proven_rests, _began(reading, case)), _stood_before(reading, case)
+    proven = next((one for one in (rested, stood) if one is not None and case.charges_off_before(one) == offs), None)
+    return proven is not None and not over(reading.start_volts, proven.volts + digits, VOLTS)
+
+
+def _began(reading: Stand, case: Case) -> datetime:
+    """When the stand began; its start's volts may be the very rest volts that were read, and written down a little later."""
+    return reading.taken_at + timedelta(minutes=case.rules.stand_start_minutes.value, hours=-reading.hours)
+
+
+def _stood_before(reading: Stand, case: Case) -> Stand | None:
+    stands = case.all_of(Stand)
+    place = bisect_left(stands, reading.taken_at, key=attrgetter("taken_at"))
+    return stands[place - 1] if place else None
+
+
+def leak_pct_per_day(reading: Stand, case: Case) -> float:
+    """Charge lost a day [%] beyond what the type loses by itself and the digits of one meter; never below 0.
+
+    The same meter twice cancels its own error, so that only the digits remain.
+    """
+    digits = case.rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
+    lost = lost_pct(reading, case, forgiven_volts=digits) - own_loss_pct(reading.hours, case)
+    return max(lost, 0.0) / reading.hours * HOURS_PER_DAY
+
+
+@remembered_each
+def was_at_rest(reading: Stand, case: Case) -> bool:
+    """Whether its start may be trusted to be free of surface charge.
+
+    Not where it came in charged and nothing but a word says that it was rested: no headlamps, no hours, no stand before it.
+    """
+    if case.charges_off_before(reading) or _stood_before(reading, case) is not None:
+        return True
+    began = _began(reading, case)
+    return case.rest_until(began) is None or last_until(case.proven_rests, began) is not None
+
+
+FULL_PCT = 100.0
+"""A start above what full batteries rest at still has its surface charge."""
+
+
+@reads(Stand)
+def find(reading: Stand, case: Case) -> Finding:
+    """Off everything: judged by what was lost a day; where the surface charge was still on at the start, by the line."""
+    rules = case.rules_for(reading)
+    line = recharge_line_volts(case.battery, rules)
+    shown = f"{reading.start_volts:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
+    lost, own = lost_pct(reading, case), own_loss_pct(reading.hours, case)
+    said = f"about {lost:.0f} % lost, where {case.battery.chemistry.words} loses {own:.1f} %"
+    held = f"lose less than {rules.leak_pct_per_day.value:.0f} % a day, hold {line:.2f} V for {rules.stand_hours.value:.0f} h"
+
+    def told(
+        rule: str,
+        points_to: Outcome | None,
+        weight: str | None,
+        text: str,
+        remedy: StepKey | None = None,
+        why: str | None = None,
+    ) -> Finding:
+        return finding(
+            reading, rules, rule, points_to=points_to, weight=weight, remedy=remedy, reading_text=shown, limit_text=held,
+            status="dropped" if why else "doubtful" if remedy else "counts", why_not=why, text=f"{shown}{text}",
+        )  # fmt: skip
+
+    off = meter_uncertainty_volts(reading.volts, rules)
+    digits = rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
+    settled = started_at_rest(reading, case) or not over(
+        reading.start_volts, volts_at_pct(FULL_PCT, case.battery) + 2 * digits, VOLTS
+    )
+    a_day = leak_pct_per_day(reading, case)
+    is_long = at_least(reading.hours, rules.long_stand_hours.value, HOURS)
+    small = at_least(a_day, (rules.leak_long_pct_per_day if is_long else rules.leak_doubt_pct_per_day).value, PERCENT)
+    large = at_least(a_day, rules.leak_pct_per_day.value, PERCENT)
+    if settled and (small or large) and not was_at_rest(reading, case):
+        low = under(reading.volts, line, VOLTS)
+        why = ": its start may have had surface charge on it. " + (
+            "Charge it first" if low else "Stand it on, from here"
+        )
+        step = StepKey.CHARGE_AND_RETEST if low else StepKey.STAND
+        points = Outcome.NEEDS_CHARGE if low else Outcome.CANNOT_TELL
+        return told("leak_doubt_pct_per_day", points, "weight_doubtful", why, step)
+    if settled and large:
+        return told("leak_pct_per_day", Outcome.LEAKS_CHARGE, "weight_stand", f": it does not hold its charge, {said}")
+    if not settled and under(reading.volts + off, line, VOLTS):
+        return told("stand_hours", Outcome.LEAKS_CHARGE, "weight_stand", ": it does not hold its charge")
+    if under(reading.hours, rules.stand_hours.value, HOURS):
+        why = f"{reading.hours:g} h of {rules.stand_hours.value:.0f} h: too soon to say it holds"
+        return told("stand_hours", None, None, f" does not count: {why}", StepKey.STAND, why)
+    if settled and small and is_long:
+        return told("leak_long_pct_per_day", Outcome.LEAKS_CHARGE, "weight_stand", f": a small leak, {said}")
+    if settled and small:
+        longer = f": {said}. Stand it {rules.long_stand_hours.value:.0f} h: that settles it"
+        return told("leak_doubt_pct_per_day", Outcome.CANNOT_TELL, "weight_doubtful", longer, StepKey.STAND)
+    if under(reading.volts, line, VOLTS):
+        lacks = ": it lost nothing, but stands low: it lacked charge" if settled else ": on the line. Charge it on"
+        return told(
+            "recharge_line_volts", Outcome.NEEDS_CHARGE, "weight_rest_near_line", lacks, StepKey.CHARGE_AND_RETEST
+        )
+    if not is_long and at_least(lost - own, rules.stand_loss_pct.value, PERCENT):
+        return told(
+            "stand_loss_pct",
+            Outcome.CANNOT_TELL,
+            "weight_doubtful",
+            f": above the line, but {said}: a longer stand tells",
+            StepKey.STAND,
+        )
+    return told("stand_hours", Outcome.SOUND, "weight_rest_charged", f": it holds its charge, {said}")

@@ -1,0 +1,48 @@
+"""The figure a battery is held against: from its label on any scale, borrowed, or estimated from Ah, with its spread."""
+
+from typing import NamedTuple
+
+from ..battery.label import Battery, Context, RatingSource
+from ..house.rules import HouseRules
+
+
+class RatedCca(NamedTuple):
+    """Rated SAE CCA [A] with how far it may be off (relative) and whether it is more than the label's own word."""
+
+    amps: float
+    relative_spread: float
+    firm: bool
+    words: str
+
+
+def rated_cca(battery: Battery, rules: HouseRules) -> RatedCca | None:
+    """The rating as SAE CCA. A borrowed or estimated one is not firm: nothing is condemned by it alone.
+
+    >>> from ..house.rules import house_rules
+    >>> rated_cca(Battery(capacity_ah_20h=70), house_rules()).amps
+    420.0
+    """
+    rating = battery.rating
+    if rating is not None:
+        borrowed = battery.rating_source is not RatingSource.LABEL
+        spread = rating.relative_spread + (rules.borrowed_spread_ratio.value if borrowed else 0.0)
+        words = f"{rating.amps:.0f} {rating.scale.value}" + (
+            f" from the {battery.rating_source.value}" if borrowed else ""
+        )
+        return RatedCca(rating.cca_amps, spread, not borrowed, words)
+    if battery.capacity_ah_20h is not None:
+        amps = battery.capacity_ah_20h * rules.cca_per_ah.value
+        return RatedCca(amps, rules.estimate_spread_ratio.value, False, f"about {amps:.0f} CCA, estimated from Ah")
+    return None
+
+
+def asked_by_its_car(context: Context, rules: HouseRules) -> RatedCca | None:
+    """What its car asks, where nothing on the battery can be read: never firm. None where the car is not known either."""
+    if context.car_cca_amps is not None:
+        spread = rules.borrowed_spread_ratio.value
+        return RatedCca(context.car_cca_amps, spread, False, f"{context.car_cca_amps:.0f} CCA that its car asks for")
+    if context.engine_litres is not None:
+        amps = context.engine_litres * rules.need_cca_per_litre.value[context.engine_fuel]
+        spread = rules.estimate_spread_ratio.value
+        return RatedCca(amps, spread, False, f"about {amps:.0f} CCA for its {context.engine_litres:g} litre engine")
+    return None

@@ -1,0 +1,52 @@
+"""Worked out once for each case: a judgement asks the same question from several sides."""
+
+from collections.abc import Callable
+from functools import wraps
+from typing import Any, Protocol, TypeVar
+
+Answer = TypeVar("Answer")
+Read = TypeVar("Read")
+
+
+class Remembers(Protocol):
+    """What holds the answers that were worked out from it: it never changes itself."""
+
+    @property
+    def answers(self) -> dict[Any, Any]:
+        """By question, and by the reading it was asked about."""
+
+    @property
+    def own(self) -> frozenset[int]:
+        """Which objects its readings are: only what is asked about one of them is remembered."""
+
+
+Known = TypeVar("Known", bound=Remembers)
+
+
+def remembered(ask: Callable[[Known], Answer]) -> Callable[[Known], Answer]:
+    """The answer of a question about a case, asked once."""
+
+    @wraps(ask)
+    def answer(case: Known) -> Answer:
+        answers = case.answers
+        if ask not in answers:
+            answers[ask] = ask(case)
+        return answers[ask]  # type: ignore[no-any-return]
+
+    return answer
+
+
+def remembered_each(ask: Callable[[Read, Known], Answer]) -> Callable[[Read, Known], Answer]:
+    """The same of a question about one of the case's own readings. A reading that is not the case's is asked about anew."""
+
+    @wraps(ask)
+    def answer(reading: Read, case: Known) -> Answer:
+        answers, key = case.answers, (ask, id(reading))
+        if key in answers:
+            return answers[key]  # type: ignore[no-any-return]
+        found = ask(reading, case)
+        if id(reading) in case.own:
+            answers[key] = found
+        return found
+
+    return answer

@@ -1,0 +1,175 @@
+"""Rest volts: which of them can be read as a state of charge, and which are proven to have rested."""
+
+from bisect import bisect_left, bisect_right
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from functools import cached_property
+from operator import attrgetter
+from typing import NamedTuple
+
+from ..battery.label import Battery
+from ..findings.kinds import StepKey
+from ..house.rules import HouseRules
+from ..readings import AnyReading, ChargeRun, RestVolts, Settled
+from ..tables import entry_limits
+from ..units.compare import HOURS, MINUTES, TENTH_AMP, VOLTS, at_least, over, under
+from .history import last_until
+from .label import LabelFacts
+from .state_of_charge import (
+    meter_uncertainty_volts,
+    recharge_line_volts,
+    surface_charge_volts,
+    volts_at_pct,
+    volts_scale,
+)
+
+
+class Void(NamedTuple):
+    """Why a rest voltage cannot be read as charge, by which rule, and what to do about it."""
+
+    why: str
+    rule: str
+    remedy: StepKey
+
+
+def school_hours(rules: HouseRules) -> float:
+    """What this house's school of resting asks for [h], where no headlamps were used."""
+    return rules.rest_hours.value[rules.rest_school.value]
+
+
+def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_charge: bool = False) -> Void | None:
+    """Why this reading says nothing of the charge, or None when it can be read.
+
+    Straight off the charger a reading at or above the recharge line is surface charge; one below it still counts,
+    since surface charge can only flatter. After a charge low volts are cells gone, and believed. Hours of rest that were
+    counted outrank the line of surface charge.
+    """
+    scale = volts_scale(battery.nominal_volts)
+    if at_least(reading.volts, rules.charging_volts.value * scale, VOLTS):
+        return Void(
+            "that is a charging voltage: is the engine or a charger still on?", "charging_volts", StepKey.MEASURE_AGAIN
+        )
+    if _says_nothing(reading, battery, rules):
+        return Void(
+            "a 600 V range reads whole volts: turn to the 20 V range and read again",
+            "meter_range_resolution_volts",
+            StepKey.MEASURE_AGAIN,
+        )
+    after_charge = after_charge or reading.after_full_charge or reading.settled is Settled.JUST_CHARGED
+    least = rules.live_cell_volts.value / 2 if after_charge else rules.doubt_below_volts.value * scale
+    if under(reading.volts, least, VOLTS) and not reading.confirmed:
+        return Void(
+            "too low to believe at first: clean the posts, press the probes into the lead and measure again",
+            "doubt_below_volts",
+            StepKey.MEASURE_AGAIN,
+        )
+    if reading.settled is Settled.MAINTAINER_ON:
+        return Void("a maintainer or a panel is still on it: that is no rest", "rest_school", StepKey.SETTLE)
+    line = recharge_line_volts(battery, rules)
+    if reading.settled is Settled.JUST_CHARGED:
+        if at_least(reading.volts, line, VOLTS):
+            return Void("straight off the charge: surface charge flatters it", "surface_charge_volts", StepKey.SETTLE)
+        return None
+    if reading.settled is Settled.RESTED and reading.rested_hours is not None:
+        hours = school_hours(rules)
+        if not under(reading.rested_hours, hours, HOURS):
+            return None
+        if at_least(reading.volts, line, VOLTS):
+            return Void(
+                f"rested {reading.rested_hours:g} h; this house waits {hours:g} h, or headlamps",
+                "rest_school",
+                StepKey.SETTLE,
+            )
+    if over(reading.volts, surface_charge_volts(battery, rules), VOLTS):
+        return Void("surface charge is still there", "surface_charge_volts", StepKey.SETTLE)
+    return None
+
+
+def _says_nothing(reading: RestVolts, battery: Battery, rules: HouseRules) -> bool:
+    """Whether the meter's range is so coarse that empty and full read alike."""
+    if reading.meter_range is None:
+        return False
+    off = meter_uncertainty_volts(reading.volts, rules, reading.meter_range)
+    return over(2 * off, volts_at_pct(100.0, battery) - volts_at_pct(0.0, battery), VOLTS)
+
+
+def after_charge(reading: RestVolts) -> bool:
+    """Whether a charge came before this reading."""
+    return reading.after_full_charge or reading.settled is Settled.JUST_CHARGED
+
+
+@dataclass(frozen=True, kw_only=True)
+class RestFacts(LabelFacts):
+    """Its volts at rest."""
+
+    @cached_property
+    def valid_rest_volts(self) -> tuple[RestVolts, ...]:
+        """Rest volts that can be read as a state of charge; the tester's own where there is nothing better."""
+        metered = tuple(reading for reading in self.all_of(RestVolts) if self.void(reading) is None)
+        return metered or tuple(volts for volts in self.tester_volts if self.void(volts) is None)
+
+    def void(self, reading: RestVolts) -> Void | None:
+        """Why these volts say nothing of the charge, or None."""
+        if self._is_just_off_charge(reading):
+            reading = reading.model_copy(update={"settled": Settled.JUST_CHARGED})
+        return why_void(reading, self.battery, self.rules, after_charge=self.charges_off_before(reading) > 0)
+
+    def _is_just_off_charge(self, reading: RestVolts) -> bool:
+        """Whether a charger came off so lately that nobody's word makes it a rest: only hours that were counted, or headlamps, do."""
+        if reading.settled is not Settled.RESTED or reading.rested_hours is not None:
+            return False
+        # read in the moment it is clamped on, it comes before
+        count = bisect_left(self._on_charge_at, reading.taken_at)
+        if not count:
+            return False
+        minutes = (reading.taken_at - self._on_charge_at[count - 1]).total_seconds() / 60
+        return under(minutes, entry_limits()["rest_by_word_minutes"].low, MINUTES)
+
+    @property
+    def off_charge_until(self) -> datetime | None:
+        """Until when nobody's word alone makes a rest of it; None where no charge came off."""
+        if not self._on_charge_at:
+            return None
+        return self._on_charge_at[-1] + timedelta(minutes=entry_limits()["rest_by_word_minutes"].low)
+
+    @cached_property
+    def _on_charge_at(self) -> tuple[datetime, ...]:
+        """When somebody last saw current in it, whether it came off full, early or not yet: that leaves surface charge."""
+        return tuple(run.taken_at for run in self.all_of(ChargeRun) if not self.no_current(run))
+
+    def no_current(self, run: ChargeRun) -> bool:
+        """Whether the amps were noted and are none to speak of. A maintainer shows no amps: nobody can say so of it."""
+        return run.amps is not None and not over(run.amps, self.rules.no_current_amps.value, TENTH_AMP)
+
+    @cached_property
+    def proven_rests(self) -> tuple[RestVolts, ...]:
+        """Valid rest volts that headlamps or counted hours stand behind, and not a word alone."""
+        return tuple(volts for volts in self.valid_rest_volts if self.is_proven_rest(volts))
+
+    def is_proven_rest(self, reading: RestVolts) -> bool:
+        """Whether headlamps or hours that were counted stand behind these rest volts, and not a word alone."""
+        hours = self.rules.rest_hours.value["2_h"]
+        return reading.settled is Settled.HEADLAMPS or at_least(reading.rested_hours or 0, hours, HOURS)
+
+    def rest_until(self, moment: datetime) -> RestVolts | None:
+        """The valid rest volts last read until then."""
+        return last_until(self.valid_rest_volts, moment)
+
+    def rests_near(self, reading: AnyReading) -> Sequence[RestVolts]:
+        """Valid rest volts within the pairing time of this, with no charge taken off in between."""
+        within, offs, rests = self.rules.pairing_minutes.value, self.charges_off_before(reading), self.valid_rest_volts
+        reach = timedelta(minutes=within + 1)
+        first = bisect_left(rests, reading.taken_at - reach, key=attrgetter("taken_at"))
+        after = bisect_right(rests, reading.taken_at + reach, key=attrgetter("taken_at"))
+        return [
+            volts
+            for volts in rests[first:after]
+            if not over(abs((volts.taken_at - reading.taken_at).total_seconds()) / 60, within, MINUTES)
+            and self.charges_off_before(volts) == offs
+        ]
+
+    def rest_before(self, reading: AnyReading) -> float | None:
+        """The rest volts [V] last read before this, within the pairing time and with no charge taken off in between."""
+        before = [volts.volts for volts in self.rests_near(reading) if volts.taken_at <= reading.taken_at]
+        return before[-1] if before else None

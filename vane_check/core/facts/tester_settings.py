@@ -1,0 +1,180 @@
+"""Whether a tester's figure counts: its settings against the label, and what it is held against."""
+
+from typing import NamedTuple
+
+from ..battery.label import Chemistry, RatingScale
+from ..findings.kinds import StepKey
+from ..readings import Clamped, ElectronicTester, TypeSet
+from ..tables import scale_definitions
+from ..units.compare import AMPS, CELSIUS, over, under
+from .charges import ChargeFacts
+from .remembered import remembered, remembered_each
+from .state_of_charge import volts_scale
+
+TYPES_OF_CHEMISTRY: dict[Chemistry, frozenset[TypeSet]] = {
+    Chemistry.FLOODED: frozenset({TypeSet.FLOODED}),
+    Chemistry.HYBRID: frozenset({TypeSet.FLOODED}),
+    Chemistry.CALCIUM: frozenset({TypeSet.FLOODED}),
+    Chemistry.EFB: frozenset({TypeSet.EFB}),
+    Chemistry.AGM: frozenset({TypeSet.AGM_FLAT, TypeSet.AGM_SPIRAL}),
+    Chemistry.GEL: frozenset({TypeSet.GEL}),
+}
+
+
+class Void(NamedTuple):
+    """Why a tester's figure does not count, which effect it has, and what to do."""
+
+    why: str
+    effect: str | None
+    remedy: StepKey
+
+
+class Held(NamedTuple):
+    """What a tester's figure is held against: the rating on the scale it was set to, and how far that may be off."""
+
+    rated_amps: float
+    scale: RatingScale
+    relative_spread: float
+    words: str
+
+
+def scale_of(case: ChargeFacts) -> RatingScale:
+    """The scale the rating stands on; CCA when it is estimated."""
+    return case.battery.rating.scale if case.battery.rating else RatingScale.CCA
+
+
+@remembered_each
+def held_against(reading: ElectronicTester, case: ChargeFacts) -> Held:
+    """Measured and rated on one scale: the label's own where the tester was set to it, else converted with the spread."""
+    assert case.rated is not None
+    scale, rating = scale_of(case), case.battery.rating
+    spread = 0.0 if case.rated.firm else case.rated.relative_spread
+    if reading.scale_set is scale:
+        amps = rating.amps if rating else case.rated.amps
+        return Held(amps, scale, spread, f"{amps:.0f} {scale.value}")
+    to = scale_definitions()[reading.scale_set.value]
+    amps = case.rated.amps * to.amps_per_sae_cca_amp
+    converted = case.rated.relative_spread + to.relative_spread
+    label = case.rated.words
+    return Held(
+        amps,
+        reading.scale_set,
+        converted,
+        f"about {amps:.0f} {reading.scale_set.value} ({label}, ±{converted * 100:.0f} %)",
+    )
+
+
+def measured_amps(reading: ElectronicTester, held: Held, case: ChargeFacts) -> tuple[float, float] | None:
+    """The figure on the tester's scale and how far it may be off besides: shown, or worked out of its resistance."""
+    if reading.measured_cca_amps is not None:
+        return reading.measured_cca_amps, 0.0
+    if reading.resistance_mohm is None:
+        return None
+    cca = good_mohm_amps(case) / reading.resistance_mohm
+    return cca * scale_definitions()[held.scale.value].amps_per_sae_cca_amp, case.rules.tester_mohm_spread_ratio.value
+
+
+def good_mohm_amps(case: ChargeFacts) -> float:
+    """mΩ x CCA of a good battery, as testers show resistance."""
+    return case.rules.tester_mohm_cca.value * volts_scale(case.battery.nominal_volts)
+
+
+def temperature_then(reading: ElectronicTester, case: ChargeFacts) -> float | None:
+    """The battery's temperature [C] at the test: the tester's own, else the last one taken."""
+    return reading.temperature_c if reading.temperature_c is not None else case.temperature_c
+
+
+@remembered_each
+def why_void(reading: ElectronicTester, case: ChargeFacts) -> Void | None:
+    """The first reason this figure does not count, or None when it does.
+
+    Studs, cable clamps and corrosion only take away: a figure that passes through them has passed (`reads_low`).
+    """
+    chemistry = case.battery.chemistry
+    if reading.charge_setting == "after" and case.charge_near(reading) == "low":
+        return Void(
+            "tester was told the battery was charged, the rest volts say it was not", None, StepKey.CHARGE_AND_RETEST
+        )
+    if reading.type_set not in TYPES_OF_CHEMISTRY[chemistry]:
+        set_to = reading.type_set.value.replace("_", " ").upper()
+        return Void(f"tester was set to {set_to}, the label says {chemistry.words}", "wrong_type", StepKey.TESTER_AGAIN)
+    scale = scale_of(case)
+    if (
+        reading.scale_set is not scale
+        and scale.value in case.rules_for(reading).tester_scales.value
+        and case.battery.rating
+    ):
+        return Void(
+            f"tester was set to {reading.scale_set.value}, the label is in {scale.value}",
+            "wrong_scale",
+            StepKey.TESTER_AGAIN,
+        )
+    if reading.scale_set.value not in scale_definitions():
+        return Void(
+            f"{reading.scale_set.value} is a type code, not a scale of amps", "wrong_scale", StepKey.TESTER_AGAIN
+        )
+    if case.rated is None and reading.message is None:
+        return Void("no rated figure to hold it against", None, StepKey.READ_LABEL)
+    cold = temperature_then(reading, case)
+    if cold is not None and under(cold, case.rules.tester_void_c.value, CELSIUS):
+        return Void(f"at {cold:.0f} °C no tester can be trusted: warm it first", None, StepKey.TESTER_AGAIN)
+    if case.rated is None:
+        return None
+    held = held_against(reading, case)
+    measured = measured_amps(reading, held, case)
+    if measured and case.rated.firm and over(measured[0], held.rated_amps * case.rules.absurd_ratio.value, AMPS):
+        return Void(
+            "more than double the rating: typing error, or the rated figure is wrong", None, StepKey.TESTER_AGAIN
+        )
+    return None
+
+
+@remembered_each
+def reads_low(reading: ElectronicTester, case: ChargeFacts) -> Void | None:
+    """Why a failing figure does not count though a passing one does: what only takes away from a reading."""
+    if reading.clamped is Clamped.STUDS:
+        return Void("clamped on the threaded studs, not the lead posts", "studs", StepKey.TESTER_AGAIN)
+    if reading.clamped is Clamped.CABLE_CLAMPS:
+        return Void("clamped on the cable clamps, not the lead posts", "cable_clamps", StepKey.TESTER_AGAIN)
+    if reading.posts_clean is False:
+        return Void("read through corroded posts", "corroded", StepKey.CLEAN_POSTS)
+    return None
+
+
+SETTINGS = ("type_set", "scale_set", "clamped", "posts_clean", "in_vehicle", "charge_setting")
+
+
+def one_setting_apart(reading: ElectronicTester, case: ChargeFacts) -> str:
+    """What an earlier reading of the same battery showed that differs in one setting only, in figures."""
+    return _apart(case).get(id(reading), "")
+
+
+@remembered
+def _apart(case: ChargeFacts) -> dict[int, str]:
+    """The same for every reading at once: of each way of setting it only the last before can be meant."""
+    found: dict[int, str] = {}
+    last: dict[tuple[object, ...], ElectronicTester] = {}
+    charges = 0
+    for reading in case.all_of(ElectronicTester):
+        if case.charges_off_before(reading) != charges:
+            charges = case.charges_off_before(reading)
+            last.clear()
+        if reading.measured_cca_amps is None:
+            continue
+        settings = tuple(getattr(reading, name) for name in SETTINGS)
+        for were, other in sorted(last.items(), key=lambda one: one[1].taken_at, reverse=True):
+            differ = [place for place, (one, two) in enumerate(zip(were, settings, strict=True)) if one != two]
+            if len(differ) == 1 and other.taken_at < reading.taken_at and other.measured_cca_amps:
+                name = SETTINGS[differ[0]].replace("_", " ")
+                was, now = _setting(were[differ[0]]), _setting(settings[differ[0]])
+                change = (reading.measured_cca_amps / other.measured_cca_amps - 1) * 100
+                found[id(reading)] = (
+                    f"; {change:+.0f} % against {other.measured_cca_amps:.0f} with {name} {was} instead of {now}"
+                )
+                break
+        last[settings] = reading
+    return found
+
+
+def _setting(value: object) -> str:
+    return "not said" if value is None else str(getattr(value, "value", value)).replace("_", " ")

@@ -1,0 +1,1 @@
+"""What evidence says: kinds, outcomes, steps by name, and one finding."""

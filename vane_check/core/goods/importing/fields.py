@@ -1,0 +1,160 @@
+"""What lists can be brought in, and which fields each has: how a cell is read, whether it must be there, what columns call it."""
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any, Literal, NamedTuple
+
+from ...battery.codes import plain
+from ..fitting import AFTER_FITTING
+from . import values
+
+Kind = Literal["items", "pieces", "vehicles", "aliases", "terms"]
+KINDS: tuple[Kind, ...] = ("items", "pieces", "vehicles", "aliases", "terms")
+
+
+class Field(NamedTuple):
+    """A field of a list."""
+
+    name: str
+    label: str
+    read: Callable[[str], Any]
+    needed: bool = False
+    called: tuple[str, ...] = ()
+    is_length: bool = False
+
+
+def _limited(name: str) -> Callable[[str], float | None]:
+    return lambda said: values.between(name, values.number(said))
+
+
+def _year(said: str) -> int | None:
+    return values.whole(str(values.between("year", values.number(said)) or ""))
+
+
+def _count(said: str) -> int:
+    return int(values.between("pieces", values.number(said)) or 1)
+
+
+def _months(said: str) -> int:
+    months = values.whole(said)
+    if months is not None and not 0 <= months <= 240:
+        raise ValueError(f"{months} is no number of months")
+    return months or 0
+
+
+def _after(said: str) -> list[str]:
+    named = [one.replace(" ", "_").lower() for one in values.codes(said)]
+    if wrong := [one for one in named if one not in AFTER_FITTING]:
+        raise ValueError(f"{wrong[0]!r} is none of {', '.join(AFTER_FITTING)}")
+    return named
+
+
+_MM = values.number
+_BOOL = values.yes
+
+FIELDS: dict[Kind, tuple[Field, ...]] = {
+    "items": (
+        Field("name", "Name", values.text, True, ("article", "item", "description", "bezeichnung", "artikel", "product")),
+        Field("line", "Line", values.text, True, ("brand", "range", "series", "marke", "serie")),
+        Field("group_code", "Size", values.text, False, ("group", "bci", "box", "case", "gehäuse", "size code", "group size")),
+        Field("length_mm", "Length", _MM, False, ("l", "länge", "length mm"), True),
+        Field("width_mm", "Width", _MM, False, ("w", "b", "breite", "width mm"), True),
+        Field("height_mm", "Height", _MM, False, ("h", "höhe", "height mm"), True),
+        Field("nominal_volts", "Volts", values.whole, False, ("v", "voltage", "spannung")),
+        Field("positive_side", "Side of the positive", values.side, False, ("polarity", "layout", "polung", "schaltung", "positive")),
+        Field("post", "Posts", values.post, False, ("terminal", "pole")),
+        Field("ledge", "Ledge", values.ledge, False, ("hold-down", "hold down", "bodenleiste")),
+        Field("chemistry", "Type", values.chemistry, False, ("technology", "technologie", "technik")),
+        Field("rated_amps", "Rating", _limited("rated_amps"), True, ("cca", "en", "amps", "cold crank", "kaltstart", "cca_amps")),
+        Field("rated_scale", "Scale of the rating", values.scale, False, ("norm", "standard", "rating scale")),
+        Field("capacity_ah_20h", "Ah", _limited("capacity_ah_20h"), False, ("capacity", "kapazität", "ah 20h", "c20")),
+        Field("reserve_minutes", "Reserve minutes", _limited("reserve_minutes"), False, ("rc", "reserve", "reserve capacity")),
+        Field("vent_tube", "Vent tube", _BOOL, False, ("vent", "entgasung", "degassing")),
+        Field("vent_side", "Side of the vent", values.side),
+        Field("price", "Price", values.money, True, ("retail", "preis", "vk", "price eur", "selling price")),
+        Field("core_deposit", "Deposit on the old one", values.money, False, ("core", "deposit", "pfand", "core charge")),
+        Field("supplier", "Supplier", values.text, False, ("vendor", "lieferant")),
+        Field("supplier_code", "Supplier's number", values.text, False, ("article number", "part number", "sku", "art.-nr.", "artikelnummer")),
+    ),
+    "pieces": (
+        Field("name", "Item", values.text, True, ("article", "artikel", "product", "name")),
+        Field("count", "Pieces", _count, False, ("qty", "quantity", "stock", "bestand", "menge", "count")),
+        Field("arrived_on", "Arrived", values.day, True, ("received", "date", "eingang", "datum")),
+        Field("made_on", "Made", values.day, False, ("produced", "date code", "hergestellt")),
+        Field("dry_charged", "Dry-charged", _BOOL, False, ("dry",)),
+        Field("filled_on", "Filled", values.day, False, ("gefüllt",)),
+        Field("charged_on", "Charged", values.day, False, ("last charge", "geladen")),
+        Field("last_volts", "Volts", _limited("charger_volts"), False, ("voltage", "spannung", "ocv")),
+        Field("last_volts_on", "Volts read on", values.day, False, ("tested", "gemessen")),
+    ),
+    "vehicles": (
+        Field("make", "Make", values.text, True, ("manufacturer", "hersteller", "marke")),
+        Field("model", "Model", values.text, True, ("modell", "type")),
+        Field("from_year", "From year", _year, True, ("from", "start", "year", "von", "baujahr ab")),
+        Field("to_year", "To year", _year, False, ("to", "end", "until", "bis")),
+        Field("engine", "Engine", values.text, False, ("motor",)),
+        Field("trim", "Trim", values.text, False, ("variant", "ausstattung", "option")),
+        Field("group_code", "Size", values.text, True, ("group", "bci", "box", "battery size", "gehäuse")),
+        Field("also_codes", "Other sizes", values.codes, False, ("alternatives", "alternative sizes")),
+        Field("min_cca_amps", "Rating at least", _limited("rated_amps"), True, ("cca", "en", "amps", "rating")),
+        Field("rated_scale", "Scale of the rating", values.scale, False, ("scale", "norm")),
+        Field("min_capacity_ah", "Ah at least", _limited("capacity_ah_20h"), False, ("ah", "capacity")),
+        Field("min_reserve_minutes", "Reserve at least", _limited("reserve_minutes"), False, ("rc", "reserve")),
+        Field("chemistry", "Type", values.chemistry, False, ("technology", "battery type")),
+        Field("stop_start", "Stop-start", _BOOL, False, ("start-stop", "start stop", "stop start")),
+        Field("vent_tube", "Vent tube", _BOOL, False, ("vent",)),
+        Field("vent_side", "Side of the vent", values.side),
+        Field("no_agm", "No AGM", _BOOL, False, ("hot bay",)),
+        Field("flooded_stays", "Charges flooded alone", _BOOL),
+        Field("ledge", "Ledge", values.ledge, False, ("hold-down", "hold down")),
+        Field("spare_cable_mm", "Spare cable", _limited("cable_spare_mm"), False, ("cable",)),
+        Field("engine_litres", "Litres", _limited("engine_litres"), False, ("displacement", "hubraum")),
+        Field("engine_fuel", "Fuel", values.fuel, False, ("kraftstoff",)),
+        Field("needs_registration", "To be registered", _BOOL, False, ("registration", "bms")),
+        Field("programme", "Programme", values.text, False, ("registration programme",)),
+        Field("battery_place", "Where it sits", values.text, False, ("location", "battery location", "einbauort")),
+        Field("access", "How to get at it", values.text, False, ("access notes",)),
+        Field("memory", "What is lost", values.text, False, ("memory saver", "keep memory")),
+        Field("after_fitting", "Afterwards", _after, False, ("after",)),
+        Field("source", "Source", values.text, False, ("edition",)),
+    ),
+    "aliases": (
+        Field("code", "Code", partial(lambda said: plain(values.text(said))), True, ("type", "number", "old code")),
+        Field("size", "Size", values.text, False, ("group", "box", "group_code")),
+        Field("positive_side", "Side of the positive", values.side, False, ("side", "polarity", "layout")),
+        Field("capacity_ah_20h", "Ah", _limited("capacity_ah_20h"), False, ("capacity",)),
+        Field("rated_amps", "Rating", _limited("rated_amps"), False, ("cca", "en", "amps")),
+        Field("rated_scale", "Scale of the rating", values.scale, False, ("scale", "norm")),
+        Field("trade", "Trade", values.text, False, ("country", "list")),
+        Field("source", "Source", values.text, True, ("from",)),
+    ),
+    "terms": (
+        Field("line", "Line", values.text, True, ("brand", "range", "series")),
+        Field("free_months", "Months free", _months, True, ("free", "replacement months")),
+        Field("pro_rata_months", "Months pro rata", _months, False, ("pro rata", "prorata")),
+        Field("date_code_allowance_months", "Months of shelf", _months, False, ("shelf", "allowance")),
+        Field("excluded_uses", "Uses left out", values.uses, False, ("excluded", "exclusions")),
+        Field("reference", "Reference", values.text, False, ("sheet", "terms")),
+        Field("holds_from", "Holds from", values.day, False, ("from", "valid from", "since")),
+    ),
+}  # fmt: skip
+
+
+def guess(kind: Kind, columns: list[str]) -> dict[str, str]:
+    """Which column may be meant by each field: one of the same name, or one it is often called by. Each column once."""
+    by_name = {_bare(column): column for column in columns}
+    found: dict[str, str] = {}
+    for take in (lambda field: (field.name, field.label), lambda field: field.called):
+        for field in FIELDS[kind]:
+            if field.name in found:
+                continue
+            for name in take(field):
+                column = by_name.get(_bare(name))
+                if column is not None and column not in found.values():
+                    found[field.name] = column
+                    break
+    return found
+
+
+def _bare(name: str) -> str:
+    return "".join(sign for sign in name.lower() if sign.isalnum())

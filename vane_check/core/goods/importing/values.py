@@ -1,0 +1,176 @@
+"""One cell of a list read as what it means. Each reader takes what was typed and raises ValueError with what to enter."""
+
+import re
+from datetime import date, datetime
+
+from ...battery.label import Chemistry, RatingScale, Use
+from ...tables import entry_limits
+from ...units.model import printable
+
+MM_PER = {"mm": 1.0, "cm": 10.0, "in": 25.4}
+_YES = {"yes", "y", "1", "true", "ja", "j", "x", "oui", "si", "sí"}
+_NO = {"no", "n", "0", "false", "nein", "non", "", "-"}
+_CHEMISTRY = {
+    "flooded": "flooded", "wet": "flooded", "nass": "flooded", "standard": "flooded", "sli": "flooded", "hybrid": "hybrid",
+    "low-maintenance": "hybrid", "low maintenance": "hybrid", "calcium": "calcium", "ca": "calcium", "ca/ca": "calcium",
+    "efb": "efb", "afb": "efb", "agm": "agm", "vrla": "agm", "gel": "gel",
+}  # fmt: skip
+_SIDES = {"left": "left", "l": "left", "links": "left", "right": "right", "r": "right", "rechts": "right"}
+_POSTS = {"top", "pencil", "side", "stud", "tab"}
+_LEDGES = {"none", "long", "all"}
+
+
+CELL_SIGNS_AT_MOST = 2000
+NUMBER_SIGNS_AT_MOST = 40
+
+
+def one_line(said: str) -> str:
+    """A cell as a form would take it: on one line, of signs that can be printed. Raises ValueError for any other."""
+    if len(said) > CELL_SIGNS_AT_MOST:
+        raise ValueError(f"longer than {CELL_SIGNS_AT_MOST} signs")
+    try:
+        return printable(said)
+    except ValueError as error:
+        raise ValueError("there is a line break in it, or a sign that cannot be printed") from error
+
+
+def text(said: str) -> str:
+    """A text without the spaces around it, at most 120 signs."""
+    if len(said) > 120:
+        raise ValueError("longer than 120 signs")
+    return said
+
+
+def number(said: str) -> float | None:
+    """A number with a point or a comma; empty is unknown.
+
+    >>> number("1.234,5"), number("1,234.5"), number("7,5"), number("")
+    (1234.5, 1234.5, 7.5, None)
+    """
+    plain = re.sub(r"[\s\u00a0']", "", said)
+    if not plain:
+        return None
+    if "," in plain and "." in plain:
+        comma_last = plain.rfind(",") > plain.rfind(".")
+        plain = plain.replace(".", "").replace(",", ".") if comma_last else plain.replace(",", "")
+    else:
+        plain = plain.replace(",", ".")
+    if len(plain) > NUMBER_SIGNS_AT_MOST:
+        raise ValueError(f"{plain[:NUMBER_SIGNS_AT_MOST]}… is no number")
+    if re.fullmatch(r"[-+]?\d+(\.\d+)?|[-+]?\.\d+", plain) is None:
+        raise ValueError(f"{said!r} is no number")
+    return float(plain)
+
+
+def whole(said: str) -> int | None:
+    """A whole number."""
+    value = number(said)
+    if value is not None and value != int(value):
+        raise ValueError(f"{said!r} is no whole number")
+    return None if value is None else int(value)
+
+
+def between(name: str, value: float | None) -> float | None:
+    """A number within what its field can hold at all. Source: tables/entry-limits.csv."""
+    limit = entry_limits()[name]
+    if value is not None and not limit.low <= value <= limit.high:
+        raise ValueError(f"{value:g} is not between {limit.low:g} and {limit.high:g} {limit.unit}".rstrip())
+    return value
+
+
+def money(said: str) -> int | None:
+    """Cents of an amount such as 129.90, 129,90 or 1.299,00; signs of currency are passed over."""
+    value = number(re.sub(r"[€$£]|(?i:eur|usd|gbp|chf)", "", said))
+    return None if value is None else int(between("price_cents", round(value * 100)) or 0)
+
+
+def yes(said: str) -> bool:
+    """Yes or no in a few languages; empty is no."""
+    plain = said.lower()
+    if plain in _YES:
+        return True
+    if plain in _NO:
+        return False
+    raise ValueError(f"{said!r} is neither yes nor no")
+
+
+def chemistry(said: str) -> str:
+    """How it is built; empty is flooded."""
+    plain = said.lower()
+    if not plain:
+        return Chemistry.FLOODED.value
+    if plain not in _CHEMISTRY:
+        raise ValueError(f"{said!r} is no type: flooded, hybrid, calcium, EFB, AGM or gel")
+    return _CHEMISTRY[plain]
+
+
+def scale(said: str) -> str:
+    """The scale of a rating; empty is CCA."""
+    plain = said.upper() or "CCA"
+    if plain == "SAE":
+        plain = "CCA"
+    if plain not in {one.value for one in RatingScale if one is not RatingScale.JIS}:
+        raise ValueError(f"{said!r} is no scale of amps: CCA, EN, DIN, IEC, CA, MCA or HCA")
+    return plain
+
+
+def side(said: str) -> str:
+    """The side of the positive; 0 and 1 of European lists too: 0 is right, 1 is left. Source: EN 50342, from memory."""
+    plain = said.lower().strip("+ ")
+    if plain in {"0", "1"}:
+        return "right" if plain == "0" else "left"
+    if plain and plain not in _SIDES:
+        raise ValueError(f"{said!r} is no side: left or right")
+    return _SIDES.get(plain, "")
+
+
+def one_of(names: set[str], what: str, said: str) -> str:
+    """One of a closed list; empty stays empty."""
+    plain = said.lower()
+    if plain and plain not in names:
+        raise ValueError(f"{said!r} is no {what}: {', '.join(sorted(names))}")
+    return plain
+
+
+def post(said: str) -> str:
+    """The posts."""
+    return one_of(_POSTS, "kind of post", said)
+
+
+def ledge(said: str) -> str:
+    """The ledge at the foot."""
+    return one_of(_LEDGES, "ledge", said)
+
+
+def fuel(said: str) -> str:
+    """What the engine burns; empty is petrol."""
+    return one_of({"petrol", "diesel"}, "fuel", said) or "petrol"
+
+
+def day(said: str) -> date | None:
+    """A day such as 2026-03-20 or 20.03.2026; a time behind it is passed over."""
+    plain = said.strip().split("T")[0].split(" ")[0]
+    if not plain:
+        return None
+    for form in ("%Y-%m-%d", "%d.%m.%Y", "%d/%m/%Y", "%Y/%m/%d"):
+        try:
+            found = datetime.strptime(plain, form).date()
+        except ValueError:
+            continue
+        between("day_year", found.year)
+        return found
+    raise ValueError(f"{said!r} is no day: enter 2026-03-20 or 20.03.2026")
+
+
+def uses(said: str) -> list[str]:
+    """Uses left out, separated by commas or semicolons."""
+    named = [one.strip().lower().replace(" ", "_") for one in re.split(r"[;,|]", said) if one.strip()]
+    known = {one.value for one in Use}
+    if wrong := [one for one in named if one not in known]:
+        raise ValueError(f"{wrong[0]!r} is no use: {', '.join(sorted(known))}")
+    return named
+
+
+def codes(said: str) -> list[str]:
+    """Several codes, separated by commas, semicolons or slashes."""
+    return [one.strip() for one in re.split(r"[;,|/]", text(said)) if one.strip()]

@@ -1,0 +1,228 @@
+"""The house's own tools: chargers, meters, electronic testers, loads, hydrometers; and what each changes in the rules its readings are held against."""
+
+from collections.abc import Iterable, Mapping
+from datetime import date
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from ..battery.label import Chemistry, RatingScale
+from ..tables import entry_limits
+from ..units.model import Day, Model, ShortText
+from ..units.months import add_months
+from .rules import HouseRules, Parameter
+
+_LIMITS = entry_limits()
+
+
+def _figure(name: str) -> tuple[float, float]:
+    return _LIMITS[name].low, _LIMITS[name].high
+
+
+_VOLTS_LOW, _VOLTS_HIGH = _figure("charger_volts")
+_AMPS_LOW, _AMPS_HIGH = _figure("charger_amps")
+
+
+class ChargerMode(Model):
+    """One of a charger's settings: the volts it holds, the types it is for, and what it is besides an ordinary charge."""
+
+    name: ShortText = Field(min_length=1)
+    volts: float = Field(ge=_VOLTS_LOW, le=_VOLTS_HIGH, description="volts it holds at the end of a charge")
+    chemistries: tuple[Chemistry, ...] = Field(
+        (), description="types it is for; none named is all whose ceiling it keeps"
+    )
+    does: Literal["ordinary", "recovery", "equalise"] = "ordinary"
+
+
+class Charger(Model):
+    """A charger: amps of each output, its modes, how many batteries at once, and whether it may run while nobody is in."""
+
+    kind: Literal["charger"] = "charger"
+    amps: float = Field(ge=_AMPS_LOW, le=_AMPS_HIGH, description="A, the most of one output")
+    modes: tuple[ChargerMode, ...] = Field(min_length=1, max_length=12)
+    outputs: int = Field(1, ge=1, le=int(_LIMITS["charger_outputs"].high))
+    limits_itself: bool = Field(True, description="holds its volts by itself: it may run while the shop is closed")
+    reports: bool = Field(False, description="shows or tells Ah and amps by itself")
+    ambient_low_c: float = Field(0.0, ge=_LIMITS["temperature_c"].low, le=_LIMITS["temperature_c"].high)
+    ambient_high_c: float = Field(40.0, ge=_LIMITS["temperature_c"].low, le=_LIMITS["temperature_c"].high)
+
+    @model_validator(mode="after")
+    def _warmer_is_higher(self) -> "Charger":
+        if self.ambient_low_c >= self.ambient_high_c:
+            raise ValueError("The lowest temperature around it must lie below the highest")
+        return self
+
+
+class Meter(Model):
+    """A volt meter: per cent of what it shows, digits, and its last digit."""
+
+    kind: Literal["meter"] = "meter"
+    percent: float = Field(ge=_LIMITS["meter_percent"].low, le=_LIMITS["meter_percent"].high)
+    digits: float = Field(ge=_LIMITS["meter_digits"].low, le=_LIMITS["meter_digits"].high)
+    resolution_volts: float = Field(ge=_LIMITS["meter_resolution_volts"].low, le=_LIMITS["meter_resolution_volts"].high)
+
+
+TypeName = Literal["flooded", "efb", "agm_flat", "agm_spiral", "gel"]
+
+
+class Tester(Model):
+    """An electronic tester: the scales and types it can be set to, and how far its figure may be off."""
+
+    kind: Literal["tester"] = "tester"
+    scales: tuple[RatingScale, ...] = Field((RatingScale.CCA,), min_length=1)
+    types: tuple[TypeName, ...] = Field(("flooded",), min_length=1)
+    uncertainty_ratio: float = Field(
+        ge=_LIMITS["tester_uncertainty_ratio"].low, le=_LIMITS["tester_uncertainty_ratio"].high
+    )
+    shows: Literal["amps", "milliohms", "message"] = "amps"
+
+
+class Load(Model):
+    """A load tester: adjustable or fixed, its amps, the seconds on its face, what its scale shows, and how long it cools."""
+
+    kind: Literal["load"] = "load"
+    adjustable: bool
+    amps: float = Field(
+        ge=_LIMITS["load_amps"].low, le=_LIMITS["load_amps"].high, description="A it draws, or its most"
+    )
+    seconds: float = Field(ge=_LIMITS["load_seconds"].low, le=_LIMITS["load_seconds"].high)
+    shows: Literal["volts", "bands", "amps"] = "volts"
+    cool_minutes: float = Field(ge=0, le=_LIMITS["cool_minutes"].high)
+    good_volts: float | None = Field(None, ge=_VOLTS_LOW, le=_VOLTS_HIGH, description="the good line on its face, 12 V")
+    floor_volts: float | None = Field(None, ge=_VOLTS_LOW, le=_VOLTS_HIGH, description="the bad line on its face, 12 V")
+
+    @model_validator(mode="after")
+    def _good_lies_over_bad(self) -> "Load":
+        if self.good_volts is not None and self.floor_volts is not None and self.good_volts <= self.floor_volts:
+            raise ValueError("The good line must lie over the bad one")
+        return self
+
+
+class Hydrometer(Model):
+    """A hydrometer: figures or colours, its smallest step, and whether it corrects for warmth by itself."""
+
+    kind: Literal["hydrometer"] = "hydrometer"
+    shows: Literal["gravity", "bands"] = "gravity"
+    resolution: float = Field(0.005, ge=_LIMITS["gravity_step"].low, le=_LIMITS["gravity_step"].high)
+    corrects_itself: bool = False
+
+
+class Discharger(Model):
+    """What draws steady amps for a timed discharge."""
+
+    kind: Literal["discharger"] = "discharger"
+    amps: float = Field(ge=_LIMITS["discharge_amps"].low, le=_LIMITS["discharge_amps"].high)
+
+
+AnyTool = Annotated[Charger | Meter | Tester | Load | Hydrometer | Discharger, Field(discriminator="kind")]
+
+
+class Equipment(Model):
+    """A tool of the house as it stands in the book: its name, its figures, its state, when it was last checked."""
+
+    name: ShortText = Field(min_length=1)
+    tool: AnyTool
+    state: Literal["in_use", "out_of_order", "away"] = "in_use"
+    checked_on: Day | None = None
+    check_every_months: float | None = Field(
+        None, ge=1, le=_LIMITS["check_months"].high, description="None: the house's"
+    )
+    remarks: ShortText = ""
+
+
+class ToolUsed(Model):
+    """The tool a reading was made with, as it was then."""
+
+    equipment_id: int = Field(ge=0, le=2**63 - 1)
+    name: ShortText = ""
+    tool: AnyTool | None = None
+    overdue_since: Day | None = Field(None, description="the day its check fell due, where that had passed")
+
+
+def due_on(equipment: Equipment, rules: HouseRules) -> date | None:
+    """The day its next check falls due; None where it was never checked, which is due at once."""
+    if equipment.checked_on is None:
+        return None
+    months = equipment.check_every_months
+    return add_months(equipment.checked_on, round(rules.equipment_check_months.value if months is None else months))
+
+
+def overdue_since(equipment: Equipment, rules: HouseRules, today: date) -> date | None:
+    """Since when its check is due; None while it is not, or where the house keeps no day of a check."""
+    due = due_on(equipment, rules)
+    return due if due is not None and due <= today else None
+
+
+def reached_with(book: Iterable[tuple[str, Mapping[str, object], bool]], by_rules: Iterable[str]) -> tuple[str, ...]:
+    """What this shop can reach, as the rules name it: of the kinds its book holds (kind, figures, in use), what is in use; of
+    those it says nothing of, what the rules say.
+
+    >>> reached_with([("load", {"adjustable": True}, True), ("tester", {}, False)], ("meter", "tester"))
+    ('adjustable_load', 'meter')
+    """
+    written = [
+        (("adjustable_load" if tool["adjustable"] else "fixed_load") if kind == "load" else kind, in_use)
+        for kind, tool, in_use in book
+    ]
+    kinds = {kind for kind, _ in written}
+    return tuple(sorted({kind for kind, in_use in written if in_use} | (set(by_rules) - kinds)))
+
+
+Given = dict[str, object]
+
+
+def _own(tool: AnyTool) -> Given:
+    """The rules that a tool's own figures stand in for."""
+    if isinstance(tool, Meter):
+        return {
+            "meter_percent": tool.percent,
+            "meter_digits": tool.digits,
+            "meter_resolution_volts": tool.resolution_volts,
+        }
+    if isinstance(tool, Tester):
+        return {
+            "tester_uncertainty_ratio": tool.uncertainty_ratio,
+            "tester_scales": tuple(scale.value for scale in tool.scales),
+        }
+    if isinstance(tool, Hydrometer):
+        return {"gravity_resolution": tool.resolution, **({"gravity_per_10f": 0.0} if tool.corrects_itself else {})}
+    if isinstance(tool, Charger):
+        return {"charger_amps": tool.amps}
+    if not isinstance(tool, Load):
+        return {}
+    if tool.adjustable:
+        return {"load_seconds": tool.seconds, "load_tester_max_amps": tool.amps}
+    lines = {"fixed_good_volts": tool.good_volts, "fixed_floor_volts": tool.floor_volts}
+    return {
+        "fixed_load_amps": tool.amps,
+        "fixed_seconds": tool.seconds,
+        **{name: volts for name, volts in lines.items() if volts is not None},
+    }
+
+
+def rules_through(rules: HouseRules, used: ToolUsed | None) -> HouseRules:
+    """The rules as a reading made with this tool is held against them: its own figures in the house's place, and named as source.
+
+    A load that must cool longer than a battery recovers makes the wait longer.
+
+    >>> from .rules import house_rules
+    >>> fine = ToolUsed(equipment_id=1, name="Fine meter", tool=Meter(percent=0.1, digits=1, resolution_volts=0.01))
+    >>> rules_through(house_rules(), fine).meter_percent.value
+    0.1
+    """
+    if used is None or used.tool is None:
+        return rules
+    given = _own(used.tool)
+    if isinstance(used.tool, Load):
+        given["load_wait_minutes"] = max(rules.load_wait_minutes.value, used.tool.cool_minutes)
+    return replaced(rules, given, used.name)
+
+
+def replaced(rules: HouseRules, given: Given, source: str) -> HouseRules:
+    """The rules with some values of a tool's or a shop's own."""
+    changed: dict[str, Parameter[object]] = {}
+    for name, value in given.items():
+        kept: Parameter[object] = getattr(rules, name)
+        if kept.value != value:
+            changed[name] = kept.model_copy(update={"value": value, "source": source})
+    return rules.model_copy(update=changed) if changed else rules

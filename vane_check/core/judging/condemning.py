@@ -1,0 +1,228 @@
+"""A failing outcome, unless something stands against it that is settled first."""
+
+from ..battery.label import CameIn, Complaint
+from ..evidence.charge_run import may_recover
+from ..facts.case import Case
+from ..findings.kinds import Kind, StepKey
+from ..findings.outcomes import FAILED, Finding, Outcome
+from ..readings import LOADING, STEP_OF_KIND, AdjustableLoad, CaseLeakage, ChargeRun, Eye, Sign
+from ..units.compare import HOURS, RATIO, VOLTS, at_least, over, under
+from .decision import Decision, Earlier, needs_charge
+from .estimate import one_part_stands_clear, pulls_lie_under, stands_to_limit
+from .jobs import wet
+from .open_questions import again, deciding, missing
+from .steps import step
+
+
+def condemned(
+    outcome: Outcome,
+    towards: dict[Outcome, list[Finding]],
+    findings: tuple[Finding, ...],
+    earlier: Earlier,
+    case: Case,
+) -> Decision:
+    """A failing outcome, unless something stands against it that must be settled first."""
+    agreeing = towards[outcome]
+    kinds = {found.kind for found in agreeing}
+    broken = next((found for found in agreeing if found.kind == Kind.COLLAPSE), None)
+    if broken is not None:
+        return Decision(outcome, "Broken inside: it collapses under load", step(StepKey.REPLACE, case))
+    opposing = [
+        found
+        for found in towards.get(Outcome.SOUND, ())
+        if at_least(found.weight, case.rules.strong_weight.value, RATIO)
+    ]
+    if opposing and kinds == {Kind.LOOK}:
+        return _eye_against_a_pass(case)
+    if opposing and outcome is not Outcome.LEAKS_CHARGE:  # a strong battery may still lose its charge: no contradiction
+        return _conflict(outcome, agreeing, opposing, findings, earlier, case)
+    if outcome is Outcome.LEAKS_CHARGE:
+        over_the_top = _over_the_top(agreeing, case)
+        if over_the_top is not None:
+            return over_the_top
+    by_the_tester = kinds == {Kind.ELECTRONIC_TESTER}
+    if by_the_tester and one_part_stands_clear(case) and len(condemning_testers(earlier)) < 2:
+        headline = "Tester and its own milliohms disagree: on studs, or the wrong type set?"
+        return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case), conflict=True)
+    if by_the_tester and _wants_second_look(case) and len(condemning_testers(earlier)) < 2:
+        headline = "One tester reading: clamp again, read the type aloud"
+        return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case))
+    if outcome is Outcome.WORN_OUT:
+        first = _before_worn_out(kinds, towards, findings, earlier, case)
+        if first is not None:
+            return first
+    stop = any(found.remedy == StepKey.STOP_CHARGE for found in agreeing) and not _is_off_charge(case)
+    return Decision(outcome, outcome.headline, step(StepKey.STOP_CHARGE if stop else StepKey.REPLACE, case))
+
+
+def _is_off_charge(case: Case) -> bool:
+    """Whether the charge that was to be stopped is over: taken off, or read at rest since."""
+    last = case.last_of(ChargeRun)
+    if last is None:
+        return False
+    return last.finished or last.stopped or any(volts.taken_at > last.taken_at for volts in case.valid_rest_volts)
+
+
+def condemning_testers(earlier: Earlier) -> list[Outcome]:
+    """What testers said that condemns."""
+    return [one for one in earlier.testers if one in FAILED]
+
+
+def _wants_second_look(case: Case) -> bool:
+    """Whether this house clamps the tester again before it condemns alone: most slips are ones nobody told."""
+    rule = case.rules.second_look.value
+    return rule == "yes" or (rule == "for_returns" and case.context.came_in is CameIn.RETURNED)
+
+
+def _eye_against_a_pass(case: Case) -> Decision:
+    """An eye sees one cell of six, and sticks: against a battery that passes it asks for a second look, then a watch."""
+    clear = [look for look in case.looks if look.eye is Eye.CLEAR]
+    if len(clear) > 1:
+        return Decision(
+            Outcome.WATCH, "Watch it: the eye stays clear, the battery passes", step(StepKey.RETEST_LATER, case)
+        )
+    return Decision(Outcome.CANNOT_TELL, "The eye says dry, the battery passes", step(StepKey.LOOK_AGAIN, case))
+
+
+def _before_worn_out(
+    kinds: set[Kind],
+    towards: dict[Outcome, list[Finding]],
+    findings: tuple[Finding, ...],
+    earlier: Earlier,
+    case: Case,
+) -> Decision | None:
+    """What this house does before it calls a battery worn out: its own method, a second one, a second pull, a recovery charge."""
+    methods = deciding(case)
+    if kinds == {Kind.ELECTRONIC_TESTER} and Kind.ELECTRONIC_TESTER not in methods:
+        return Decision(
+            Outcome.CANNOT_TELL,
+            "Cannot tell yet: this house decides by another method",
+            step(STEP_OF_KIND[methods[0]], case),
+        )
+    if Kind.LOOK in kinds:
+        return None
+    if len(kinds) < case.rules.methods_to_condemn.value:
+        second = StepKey.TESTER if Kind.ADJUSTABLE_LOAD in kinds else StepKey.LOAD_TEST
+        return Decision(Outcome.CANNOT_TELL, "One method says worn out; this house wants a second", step(second, case))
+    if kinds <= LOADING and case.rules.rest_to_condemn.value == "proven":
+        unproven = _unproven_rest(towards, findings, case)
+        if unproven is not None:
+            return unproven
+    if kinds == {Kind.ADJUSTABLE_LOAD} and max(earlier.pulls.count(Outcome.WORN_OUT), 1) < _pulls_asked(case):
+        return _second_pull(towards, findings, case)
+    if _stood_flat_for_long(case) and may_recover(case):
+        return Decision(
+            Outcome.NEEDS_CHARGE,
+            "It stood flat for long: one recovery charge first",
+            step(StepKey.RECOVERY_CHARGE, case),
+        )
+    return None
+
+
+def _unproven_rest(towards: dict[Outcome, list[Finding]], findings: tuple[Finding, ...], case: Case) -> Decision | None:
+    """Where nothing but a word says that it was rested: the pull took the surface charge, the volts after it tell."""
+    if case.charge_off_at is not None:
+        return None
+    read_after = case.valid_rest_volts and case.valid_rest_volts[-1].taken_at > case.loads[0].taken_at
+    if not read_after and not case.proven_rests:
+        return Decision(
+            Outcome.CANNOT_TELL,
+            "It failed under load: was it flat?",
+            step(again(Kind.REST_VOLTS, StepKey.MEASURE_AFTER_PULL, findings), case),
+        )
+    return needs_charge(towards[Outcome.NEEDS_CHARGE], findings, case) if Outcome.NEEDS_CHARGE in towards else None
+
+
+def _pulls_asked(case: Case) -> int:
+    """Failed pulls this house wants before it condemns by pulling alone."""
+    rule = case.rules.pulls_to_condemn.value
+    return 2 if rule == "two" or (rule == "two_for_returns" and case.context.came_in is CameIn.RETURNED) else 1
+
+
+def _second_pull(towards: dict[Outcome, list[Finding]], findings: tuple[Finding, ...], case: Case) -> Decision:
+    """After a first fail: wait, read the volts, charge where they are low, pull again."""
+    pulled_at = case.all_of(AdjustableLoad)[-1].taken_at
+    since = max(filter(None, (pulled_at, case.charge_off_at)))
+    if not any(volts.taken_at > since for volts in case.valid_rest_volts):
+        return Decision(
+            Outcome.CANNOT_TELL,
+            "One pull failed: a second decides",
+            step(again(Kind.REST_VOLTS, StepKey.MEASURE_AFTER_PULL, findings), case),
+        )
+    if Outcome.NEEDS_CHARGE in towards:
+        return needs_charge(towards[Outcome.NEEDS_CHARGE], findings, case)
+    return Decision(Outcome.CANNOT_TELL, "One pull failed: a second decides", step(StepKey.LOAD_AGAIN, case))
+
+
+def _stood_flat_for_long(case: Case) -> bool:
+    """Whether it stood for weeks, by its story or by rest volts under the line that far apart."""
+    low = [volts.taken_at for volts in case.valid_rest_volts if under(volts.volts, case.recharge_line_volts, VOLTS)]
+    if not low:
+        return False
+    if case.context.complaint is Complaint.STOOD_FOR_WEEKS:
+        return True
+    return at_least((max(low) - min(low)).total_seconds() / SECONDS_PER_DAY, case.rules.low_for_long_days.value, HOURS)
+
+
+SECONDS_PER_DAY = 86400
+
+
+def _over_the_top(agreeing: list[Finding], case: Case) -> Decision | None:
+    """A loss that a dirty top may explain: clean it first, and let it stand again once it is clean."""
+    tops, limit, now = case.all_of(CaseLeakage), case.rules.leakage_volts.value, wet(case)
+    seen = any(mark.sign is Sign.WET_TOP for look in case.looks for mark in look.marks)
+    if not seen and not any(over(top.worst_volts, limit, VOLTS) for top in tops):
+        return None
+    if now is not None and not (isinstance(now, CaseLeakage) and now.cleaned):
+        return Decision(
+            Outcome.CANNOT_TELL, "It loses charge, perhaps over its dirty top", step(StepKey.CLEAN_TOP, case)
+        )
+    kinds = {found.kind for found in agreeing}
+    lost_at = max(reading.taken_at for reading in case.readings if reading.kind in kinds)
+    if tops and not over(tops[-1].worst_volts, limit, VOLTS) and tops[-1].taken_at > lost_at:
+        return Decision(
+            Outcome.CANNOT_TELL,
+            "It lost charge over its dirty top, or inside: stand it again",
+            step(StepKey.STAND, case),
+        )
+    return None
+
+
+def _conflict(
+    outcome: Outcome,
+    agreeing: list[Finding],
+    opposing: list[Finding],
+    findings: tuple[Finding, ...],
+    earlier: Earlier,
+    case: Case,
+) -> Decision:
+    """Two strong findings disagree: never averaged. What the pull itself is worth in amps does the talking; a slip of the
+    tester is asked about first; two pulls that agree decide."""
+    pulled = {found.kind for found in (*agreeing, *opposing)} >= {Kind.ADJUSTABLE_LOAD}
+    stands = stands_to_limit(case) if pulled else "unknown"
+    by_the_tester = {found.kind for found in agreeing} == {Kind.ELECTRONIC_TESTER}
+    first_look = by_the_tester and len(condemning_testers(earlier)) < 2 and not pulls_lie_under(case)
+    weighs = max(found.weight for found in agreeing)
+    holds = any(found.kind == Kind.RESERVE and at_least(found.weight, weighs, RATIO) for found in opposing)
+    if outcome is Outcome.WORN_OUT and stands == "under" and not first_look and not holds:
+        return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
+    if pulled and first_look and stands in {"unknown", "under"}:
+        headline = "Tester and pull disagree: on studs, or the wrong type set?"
+        return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case), conflict=True)
+    if any(found.kind == Kind.ADJUSTABLE_LOAD for found in agreeing) and earlier.pulls.count(outcome) >= 2:
+        return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
+    if (
+        any(found.kind == Kind.ADJUSTABLE_LOAD for found in opposing)
+        and earlier.pulls.count(Outcome.SOUND) >= 2
+        and outcome is Outcome.WORN_OUT
+    ) and not missing(findings, case):
+        if stands == "between":
+            headline = "Watch it: it passes the pull, and gives hardly enough"
+            return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
+        return Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
+    return Decision(
+        Outcome.CANNOT_TELL,
+        f"Two strong readings disagree: {'a second pull' if earlier.pulls else 'the load test'} decides",
+        step(StepKey.LOAD_AGAIN if earlier.pulls else StepKey.LOAD_TEST, case),
+        conflict=True,
+    )

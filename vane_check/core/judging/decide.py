@@ -1,0 +1,227 @@
+"""What is decided of the findings: safety, then conflict, then the strongest evidence, then what is still missing."""
+
+from ..battery.label import RESERVE_USES
+from ..evidence.cells import cell_under_mates_before_the_charge
+from ..evidence.rest_volts import missing_cells, near_one_cell_short
+from ..facts.case import Case
+from ..facts.state_of_charge import volts_scale
+from ..findings.kinds import Kind, StepKey
+from ..findings.outcomes import FAILED, Finding, Outcome
+from ..readings import METHOD_OF_STEP, QUICK_STARTING, SHOWS_HEALTH, STARTING, Cells
+from ..units.compare import RATIO, VOLTS, at_least, under
+from .condemning import condemned
+from .decision import Decision, Earlier, joined, needs_charge
+from .estimate import gives_hardly_enough, one_part_lies_under
+from .jobs import Job, jobs_of
+from .open_questions import again, missing
+from .repeats import at_its_end
+from .steps import JOB_STEPS, cheapest, job_step, lacks_tool, load_figures, step, thaw_step
+
+
+def decide(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decision:
+    """What the readings say; where nobody has looked it over that comes first, and nothing is sound without it.
+
+    Jobs hold it: those before testing come before the tests they spoil, those before hand-back make it sound after them.
+    """
+    said = at_its_end(_decided(findings, earlier, case), case)
+    jobs = jobs_of(case, said.outcome)
+    if said.outcome in FAILED | {Outcome.UNSAFE} or case.looks:
+        return _with_jobs(said, jobs, case)._replace(jobs=jobs)
+    look = step(StepKey.LOOK, case)
+    if said.outcome in {Outcome.SOUND, Outcome.WATCH}:
+        return Decision(Outcome.CANNOT_TELL, "It reads well, but nobody has looked it over", look, jobs=jobs)
+    return said._replace(next_step=look, jobs=jobs)
+
+
+NAMED_AT_MOST = 2
+"""A headline is read across a counter: the other jobs stand below it."""
+
+
+def _named_job(said: Decision, jobs: tuple[Job, ...]) -> Decision:
+    """A step that is a job says which, so that it can be marked as done."""
+    job = next((one for one in jobs if JOB_STEPS.get(one.key) is said.next_step.key), None)
+    return said if job is None else said._replace(next_step=said.next_step.model_copy(update={"job": job.key}))
+
+
+def _with_jobs(said: Decision, jobs: tuple[Job, ...], case: Case) -> Decision:
+    if said.outcome in {Outcome.SOUND, Outcome.WATCH}:
+        holding = [job for job in jobs if job.holds]
+        if not holding:
+            return said
+        named = list(dict.fromkeys(job.short for job in holding))
+        more = f" and {len(named) - NAMED_AT_MOST} more" if len(named) > NAMED_AT_MOST else ""
+        headline = f"{said.headline}, after: {', '.join(named[:NAMED_AT_MOST])}{more}"
+        return said._replace(headline=headline, next_step=job_step(holding[0], case))
+    if said.next_step.key is StepKey.TOP_UP and not any(job.key == "top_up" for job in jobs):
+        fill = next((job for job in jobs if job.key == "fill_to_mark"), None)
+        return said._replace(next_step=job_step(fill, case) if fill else step(StepKey.CHARGE_AND_RETEST, case))
+    if said.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or said.next_step.key in JOB_STEPS.values():
+        return said if said.next_step.key not in JOB_STEPS.values() else _named_job(said, jobs)
+    asked = said.next_step.key
+    top = next((job for job in jobs if job.key == "clean_top"), None)
+    if asked is StepKey.STAND and top is not None:  # what drains over its top says nothing of what it holds
+        return said._replace(next_step=job_step(top, case))
+    first = next((job for job in jobs if job.when != "before hand-back" and job.key in JOB_STEPS), None)
+    method = METHOD_OF_STEP.get(asked)
+    if first is None or (first.key == "clean_posts" and not (method and method.through_posts)):
+        return said
+    if first.key == "top_up" and not (method and method.needs_acid):
+        return said
+    return said._replace(next_step=job_step(first, case))
+
+
+def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decision:
+    """Safety, then conflict, then the strongest valid evidence, then what is still missing."""
+    towards = _towards(findings, case)
+    if Outcome.UNSAFE in towards:
+        return _unsafe(towards[Outcome.UNSAFE], case)
+    condemning = max(FAILED & towards.keys(), key=lambda outcome: (joined(towards[outcome]), outcome), default=None)
+    if condemning is not None:
+        return condemned(condemning, towards, findings, earlier, case)
+    if Outcome.NEEDS_CHARGE in towards:
+        return needs_charge(towards[Outcome.NEEDS_CHARGE], findings, case)
+    open_steps = missing(findings, case)
+    if open_steps == [StepKey.STAND]:  # minutes before days
+        doubt = _hardly_enough(findings, earlier, case)
+        if doubt is not None and doubt.outcome is Outcome.CANNOT_TELL:
+            return doubt
+    if Outcome.CANNOT_TELL in towards or open_steps:
+        open_ = towards.get(Outcome.CANNOT_TELL, [])
+        pulled = any(found.kind == Kind.ADJUSTABLE_LOAD for found in open_)
+        asked = [
+            *open_steps,
+            *(one.remedy for one in open_ if one.remedy and not (pulled and one.kind in QUICK_STARTING)),
+        ]
+        volts = StepKey.MEASURE_VOLTS  # volts that fell off for want of rest are not read again as they stand
+        asked = [again(Kind.REST_VOLTS, key, findings) if key is volts else key for key in asked]
+        headline = Outcome.CANNOT_TELL.headline
+        if set(asked) <= {StepKey.STOP_START_LIST, StepKey.RESERVE_TEST} and case.asks_why_stop_start_stopped:
+            headline += ": why stop-start stopped"
+        return Decision(Outcome.CANNOT_TELL, headline, cheapest(asked, case))
+    if Outcome.WATCH in towards:
+        return Decision(Outcome.WATCH, Outcome.WATCH.headline, step(StepKey.RETEST_LATER, case))
+    doubt = _hardly_enough(findings, earlier, case)
+    if doubt is not None:
+        return doubt
+    back = _remembered(case) or _brought_back(case)
+    if back is not None:
+        return back
+    if not any(found.points_to is Outcome.SOUND and found.kind in SHOWS_HEALTH for found in findings):
+        words = "Watch it: charged, but nothing here measured its health"
+        return Decision(Outcome.WATCH, words, step(StepKey.RETEST_LATER, case))
+    return Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
+
+
+def _towards(findings: tuple[Finding, ...], case: Case) -> dict[Outcome, list[Finding]]:
+    """What points where; a firm pull settles what the quicker starting tests leave open, and proved reserve what they doubt."""
+    towards: dict[Outcome, list[Finding]] = {}
+    settled = any(_is_firm_pull(found, case) for found in findings)
+    works = any(found.kind == Kind.RESERVE and found.points_to is Outcome.SOUND for found in findings)
+    for found in findings:
+        if found.points_to is None or found.kind == Kind.SAG:
+            continue
+        if works and found.points_to is Outcome.WATCH:
+            continue  # a starting test says little where its own work is proved
+        if works and case.judged_by_reserve and found.kind in STARTING and found.points_to is Outcome.CANNOT_TELL:
+            continue
+        if settled and found.kind in QUICK_STARTING and found.points_to is Outcome.CANNOT_TELL:
+            continue
+        towards.setdefault(found.points_to, []).append(found)
+    worn = towards.get(Outcome.WORN_OUT, [])
+    if worn and not FAILED & (towards.keys() - {Outcome.WORN_OUT}) and all(found.kind == Kind.FADE for found in worn):
+        towards.setdefault(Outcome.WATCH, []).extend(towards.pop(Outcome.WORN_OUT))  # a charge never condemns alone
+    return towards
+
+
+def _unsafe(found: list[Finding], case: Case) -> Decision:
+    if {one.kind for one in found} == {Kind.ICE}:
+        return Decision(Outcome.UNSAFE, "Unsafe: it may hold ice", thaw_step(case))
+    return Decision(Outcome.UNSAFE, Outcome.UNSAFE.headline, step(StepKey.HOLD_APART, case))
+
+
+def _hardly_enough(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decision | None:
+    """A pull is still held at some sixty per cent of the rating, and a tester passes by a hair: where the estimate lies under the
+    house's share another method is asked where there is one, and what all say together is no plain sound."""
+    if case.context.use in RESERVE_USES:
+        return None
+    there = {found.kind for found in findings if found.status != "dropped"}
+    pulled, tested = Kind.ADJUSTABLE_LOAD in there, Kind.ELECTRONIC_TESTER in there
+    if one_part_lies_under(case):
+        return _lie_apart(pulled, earlier, case)
+    if not gives_hardly_enough(case):
+        return None
+    other = StepKey.TESTER if not tested else StepKey.LOAD_TEST if not pulled else None
+    if other is None or not _can_settle(other, case):
+        return Decision(Outcome.WATCH, "Watch it: it gives hardly enough", step(StepKey.RETEST_LATER, case))
+    return Decision(Outcome.CANNOT_TELL, "It passes, and gives hardly enough", step(other, case))
+
+
+def _can_settle(key: StepKey, case: Case) -> bool:
+    return not lacks_tool(key, case.rules) and (key is not StepKey.LOAD_TEST or load_figures(case).can_pass)
+
+
+def _lie_apart(pulled: bool, earlier: Earlier, case: Case) -> Decision | None:
+    """Passed, with one method under the house's share: a second pull, the tester clamped again, then a load decide."""
+    if pulled:
+        enough = earlier.pulls.count(Outcome.SOUND) >= 2
+        return (
+            None
+            if enough
+            else Decision(Outcome.CANNOT_TELL, "Tester and pull lie apart", step(StepKey.LOAD_AGAIN, case))
+        )
+    headline = "Tester and its own milliohms lie apart: on studs, or the wrong type set?"
+    for key, is_new in ((StepKey.TESTER_AGAIN, len(earlier.testers) < 2), (StepKey.LOAD_TEST, True)):
+        if is_new and _can_settle(key, case):
+            return Decision(Outcome.CANNOT_TELL, headline, step(key, case), conflict=True)
+    return Decision(Outcome.WATCH, "Watch it: its tester says two things", step(StepKey.RETEST_LATER, case))
+
+
+def _remembered(case: Case) -> Decision | None:
+    """What stood before a charge as if a cell were gone, or a cell far under its mates, is not forgotten once the charge is in:
+    cells that open are read again; one that was as good as gone is watched however well it reads then."""
+    before = [volts for volts in case.valid_rest_volts if case.charge_off_at and volts.taken_at < case.charge_off_at]
+    gone = [
+        volts.volts
+        for volts in before
+        if missing_cells(volts.volts, case) == 1 and near_one_cell_short(volts.volts, case)
+    ]
+    under_mates = cell_under_mates_before_the_charge(case)
+    if not gone and under_mates is None:
+        return None
+    since = [cells for cells in case.all_of(Cells) if case.charge_off_at and cells.taken_at >= case.charge_off_at]
+    words = (
+        f"it rested at {gone[0]:.2f} V, as if a cell were gone" if gone else f"{under_mates} lay far under its mates"
+    )
+    if since:
+        return None if not gone else Decision(Outcome.WATCH, f"Watch it: {words}", step(StepKey.RETEST_LATER, case))
+    can_read = case.battery.has_caps and not case.sealed and not lacks_tool(StepKey.CELLS, case.rules)
+    if can_read and under_mates is not None:
+        return Decision(Outcome.CANNOT_TELL, f"Before the charge {words}", step(StepKey.CELLS, case))
+    return Decision(Outcome.WATCH, f"Watch it: before the charge {words}", step(StepKey.RETEST_LATER, case))
+
+
+def _brought_back(case: Case) -> Decision | None:
+    """What was brought back from rest volts so low that it is watched; None otherwise."""
+    least = case.rules.brought_back_below_volts.value * volts_scale(case.battery.nominal_volts)
+    low = [volts.volts for volts in case.valid_rest_volts if under(volts.volts, least, VOLTS)]
+    if not low:
+        return None
+    words = f"Watch it: brought back from {min(low):.1f} V"
+    return Decision(Outcome.WATCH, words, step(StepKey.RETEST_LATER, case))
+
+
+def _is_firm_pull(found: Finding, case: Case) -> bool:
+    return (
+        found.kind == Kind.ADJUSTABLE_LOAD
+        and found.status == "counts"
+        and at_least(found.weight, case.rules.strong_weight.value, RATIO)
+    )
+
+
+def earlier_of(read: tuple[Finding, ...]) -> Earlier:
+    """What every pull and every tester that counted says, the earlier ones too."""
+    said: dict[Kind, list[Outcome]] = {Kind.ADJUSTABLE_LOAD: [], Kind.ELECTRONIC_TESTER: []}
+    for found in read:
+        if found.kind in said and found.status == "counts" and found.points_to is not None:
+            said[found.kind].append(found.points_to)
+    return Earlier(said[Kind.ADJUSTABLE_LOAD], said[Kind.ELECTRONIC_TESTER])

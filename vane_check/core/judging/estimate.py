@@ -1,0 +1,239 @@
+"""One estimate of what it can give: tester, pulls and resistance each give amps with a width, fused where they agree."""
+
+import math
+from datetime import datetime
+from typing import NamedTuple
+
+from pydantic import BaseModel, ConfigDict
+
+from ..evidence.adjustable_load import temperature_of
+from ..facts.case import Case
+from ..facts.rating import rated_cca
+from ..facts.remembered import remembered
+from ..facts.state_of_charge import (
+    load_amps,
+    meter_uncertainty_volts,
+    resistance_mohm,
+    state_of_charge_pct,
+    state_of_charge_range,
+)
+from ..facts.tester_settings import good_mohm_amps, held_against, measured_amps, reads_low, why_void
+from ..readings import AdjustableLoad, ChargeRun, Crank, ElectronicTester, FixedLoad, Needle
+from ..tables import entry_limits, scale_definitions
+from ..units.compare import AMPS, PERCENT, SECONDS, VOLTS, at_least, over, under
+
+
+class Part(NamedTuple):
+    """What one method says: starting amps [CCA] and how far they may be off (relative)."""
+
+    method: str
+    cca_amps: float
+    spread: float
+
+
+class Estimate(BaseModel):
+    """Starting amps as all methods together say them, with their width. In conflict it is the widest of them, not a mean."""
+
+    model_config = ConfigDict(frozen=True)
+
+    cca_amps: float
+    low_amps: float
+    high_amps: float
+    methods: tuple[str, ...]
+    conflict: bool
+    words: str
+
+
+def pull_cca_amps(
+    rest_volts: float, load_volts: float, amps: float, temperature_c: float, seconds: float, case: Case
+) -> float:
+    """Starting amps [CCA] of a pull: its resistance brought to -18 C, full and 30 s, by tables/resistance.csv (from memory).
+
+    A battery that makes its rating sags 5.4 V at its CCA there (SAE J537).
+    """
+    charge = state_of_charge_pct(rest_volts, case.battery.chemistry, case.battery.nominal_volts)
+    of_one_amp = resistance_mohm(1.0, temperature_c, charge, seconds, case.battery.nominal_volts)
+    return of_one_amp / ((rest_volts - load_volts) / amps * 1000)
+
+
+@remembered
+def parts_of(case: Case) -> list[Part]:
+    """What each method that counts says; several pulls are one part, their mean."""
+    found = [one for one in (_of_tester(case), _of_pulls(case), _of_resistance(case)) if one is not None]
+    if not found or (all(isinstance(pull, FixedLoad) for pull in case.pulls) and not _valid_testers(case)):
+        crank = _of_crank(case)  # cable and starter are in it: it speaks only where nothing better does
+        found += [crank] if crank is not None else []
+    return [part for part in found if at_least(part.cca_amps, AMPS, AMPS)]  # nothing has no width
+
+
+@remembered
+def _last_recovery(case: Case) -> datetime | None:
+    return max((run.taken_at for run in case.all_of(ChargeRun) if run.recovery and run.finished), default=None)
+
+
+def _still_holds(reading: ElectronicTester | AdjustableLoad | FixedLoad | Crank, case: Case) -> bool:
+    """Whether it speaks of the battery as it is: read since the last charge, or before it on a battery that was not low; a
+    recovery charge may have changed it."""
+    if case.charge_off_at is None or reading.taken_at >= case.charge_off_at:
+        return True
+    recovery = _last_recovery(case)
+    recovered = recovery is not None and recovery > reading.taken_at
+    rest = case.rest_before(reading)
+    off = 0.0 if rest is None else meter_uncertainty_volts(rest, case.rules)
+    return not recovered and (rest is None or at_least(rest + off, case.recharge_line_volts, VOLTS))
+
+
+@remembered
+def _valid_testers(case: Case) -> list[ElectronicTester]:
+    return [
+        one
+        for one in case.all_of(ElectronicTester)
+        if _still_holds(one, case) and why_void(one, case) is None and reads_low(one, case) is None
+    ]
+
+
+def _of_tester(case: Case) -> Part | None:
+    for reading in reversed(_valid_testers(case)):
+        if reading.measured_cca_amps is None or case.rated is None:
+            continue
+        held = held_against(reading, case)
+        found = measured_amps(reading, held, case)
+        assert found is not None
+        scale = scale_definitions()[held.scale.value]
+        return Part(
+            "tester",
+            found[0] / scale.amps_per_sae_cca_amp,
+            case.rules_for(reading).tester_uncertainty_ratio.value + scale.relative_spread,
+        )
+    return None
+
+
+def _of_resistance(case: Case) -> Part | None:
+    shown = [one.resistance_mohm for one in _valid_testers(case) if one.resistance_mohm]
+    if not shown:
+        return None
+    return Part("resistance", good_mohm_amps(case) / shown[-1], case.rules.tester_mohm_spread_ratio.value)
+
+
+@remembered
+def _of_pulls(case: Case) -> Part | None:
+    """What pulls say: charged above the gate, a load of some size, a needle that stood. Where nothing says how large the load
+    should be, it counts as the smallest that says anything: the less is known, the wider.
+    """
+    rules, asked = case.rules, load_amps(case.battery, case.rules)
+    share = entry_limits()["estimate_load_share"].low
+    found: list[tuple[float, float]] = []
+    for pull in case.pulls:
+        rest = case.rest_before(pull)
+        if pull.volts is None or rest is None or not _still_holds(pull, case) or not over(rest, pull.volts, VOLTS):
+            continue
+        if asked is not None and under(pull.amps, asked * share, AMPS):
+            continue
+        stood = pull.needle in {Needle.HELD, Needle.DROPPED_AFTER}
+        highest_pct = state_of_charge_range(rest, case.battery, rules).high_pct
+        if not stood or under(highest_pct, rules.load_gate_soc_pct.value, PERCENT):
+            continue
+        smaller = max(1.0, asked / pull.amps) if asked else 1 / share
+        cca = pull_cca_amps(rest, pull.volts, pull.amps, temperature_of(pull, case), pull.seconds, case)
+        found.append((cca, min(rules.pull_uncertainty_ratio.value * smaller, 1.0)))
+    if not found:
+        return None
+    narrow = min(spread for _, spread in found)
+    best = [cca for cca, spread in found if spread <= narrow]
+    return Part("pull" if len(best) == 1 else f"{len(best)} pulls", math.fsum(best) / len(best), narrow)
+
+
+def _of_crank(case: Case) -> Part | None:
+    """The starter as a load whose amps are only roughly known: a share of the CCA its car asks for."""
+    rules, asked = case.rules, case.context.car_cca_amps or (case.rated.amps if case.rated else None)
+    for crank in reversed(case.all_of(Crank)):
+        rest = case.rest_before(crank)
+        settled = crank.at_posts and at_least(crank.seconds, rules.crank_seconds.value, SECONDS)
+        if crank.volts is None or rest is None or asked is None or not settled or not over(rest, crank.volts, VOLTS):
+            continue
+        if not _still_holds(crank, case):
+            continue
+        amps = asked * rules.starter_share_of_rated.value
+        cca = pull_cca_amps(rest, crank.volts, amps, temperature_of(crank, case), crank.seconds, case)
+        return Part("crank", cca, rules.crank_uncertainty_ratio.value)
+    return None
+
+
+@remembered
+def estimate_of(case: Case) -> Estimate | None:
+    """All parts as one: by inverse variance where they agree; where two do not overlap it says so and takes no mean."""
+    parts = parts_of(case)
+    if not parts:
+        return None
+    low = max(part.cca_amps * (1 - part.spread) for part in parts)
+    high = min(part.cca_amps * (1 + part.spread) for part in parts)
+    conflict = over(low, high, AMPS)
+    weights = [1 / (part.cca_amps * part.spread) ** 2 for part in parts]
+    amps = math.fsum(part.cca_amps * weight for part, weight in zip(parts, weights, strict=True)) / math.fsum(weights)
+    width = 1 / math.sqrt(math.fsum(weights))
+    if conflict:
+        ends = [part.cca_amps * (1 + sign * part.spread) for part in parts for sign in (-1, 1)]
+        reach = (min(ends), max(ends))
+    else:
+        reach = (amps - width, amps + width)
+    methods = tuple(part.method for part in parts)
+    said = "do not agree" if conflict else "together" if len(parts) > 1 else "alone"
+    return Estimate(
+        cca_amps=round(amps), low_amps=round(max(reach[0], 0.0)), high_amps=round(reach[1]), methods=methods, conflict=conflict,
+        words=f"{round(max(reach[0], 0.0))} to {round(reach[1])} CCA, {' and '.join(methods)} {said}",
+    )  # fmt: skip
+
+
+def least_amps(case: Case) -> float | None:
+    """Starting amps [CCA] under which this house replaces it; None without a rating on it."""
+    rated = rated_cca(case.battery, case.rules)
+    return None if rated is None else rated.amps * case.rules.replace_below_ratio.value
+
+
+def is_firm(case: Case) -> bool:
+    """Whether the rating is the label's own."""
+    rated = rated_cca(case.battery, case.rules)
+    return rated is not None and rated.firm
+
+
+@remembered
+def stands_to_limit(case: Case) -> str:
+    """Whether the estimate clears the house's share of the rating: under, over, or between; unknown without either."""
+    found, least = estimate_of(case), least_amps(case)
+    if found is None or least is None or found.conflict:
+        return "unknown"
+    if under(found.high_amps, least, AMPS):
+        return "under"
+    return "over" if not under(found.low_amps, least, AMPS) else "between"
+
+
+@remembered
+def gives_hardly_enough(case: Case) -> bool:
+    """Whether the estimate's middle lies under the house's share of a firm rating by so much of its width."""
+    found, least = estimate_of(case), least_amps(case)
+    if found is None or least is None or found.conflict or not is_firm(case):
+        return False
+    width = (found.high_amps - found.low_amps) / 2
+    return under(found.cca_amps + width * case.rules.hardly_enough_share.value, least, AMPS)
+
+
+def one_part_lies_under(case: Case) -> bool:
+    """Whether the methods do not agree and one of them lies under the house's share of a firm rating."""
+    found, least = estimate_of(case), least_amps(case)
+    if found is None or least is None or not found.conflict or not is_firm(case):
+        return False
+    return under(min(part.cca_amps for part in parts_of(case)), least, AMPS)
+
+
+def one_part_stands_clear(case: Case) -> bool:
+    """Whether the methods do not agree and one of them clears the house's share of the rating."""
+    found, least = estimate_of(case), least_amps(case)
+    if found is None or least is None or not found.conflict:
+        return False
+    return any(at_least(part.cca_amps, least, AMPS) for part in parts_of(case))
+
+
+def pulls_lie_under(case: Case) -> bool:
+    """Whether the pulls by themselves, their whole width, lie under the house's share of the rating."""
+    part, least = _of_pulls(case), least_amps(case)
+    return part is not None and least is not None and under(part.cca_amps * (1 + part.spread), least, AMPS)

@@ -1,0 +1,248 @@
+"""Findings -> outcome, confidence, reasons, and one next step. Pure: the same check and rules give the same judgement."""
+
+from datetime import date, tzinfo
+
+from pydantic import BaseModel, ConfigDict
+
+from ..battery.label import RESERVE_USES, CameIn, Complaint
+from ..evidence import rest_volts
+from ..evidence.car import faults_of
+from ..evidence.fade import fade
+from ..evidence.filling import dry, fresh_filling
+from ..evidence.ice import ice
+from ..evidence.its_car import stop_start, wrong_type
+from ..evidence.register import find
+from ..evidence.under_load import collapse, sag
+from ..facts.capacity import is_known_to_hold
+from ..facts.case import Case
+from ..facts.state_of_charge import StateOfCharge
+from ..findings.kinds import Kind, StepKey
+from ..findings.outcomes import FAILED, Finding, Outcome
+from ..house.rules import HouseRules
+from ..readings import SPOILED_BY_WATER, Car, ChargeRun
+from ..readings.check import Check
+from ..units.compare import RATIO, at_least
+from ..units.months import add_months
+from .decide import decide, earlier_of
+from .decision import Decision, joined
+from .estimate import Estimate, estimate_of
+from .jobs import Job, done, wet
+from .outlook import Age, Cause, Prospect, age_of, cause_of, prospect_of
+from .steps import NextStep
+
+
+class Judgement(BaseModel):
+    """What is thought of a battery now, and why.
+
+    `confidence` is 0 to 1; `sureness` its words. `findings` hold every reading, the dropped ones too.
+    """
+
+    model_config = ConfigDict(frozen=True)
+
+    outcome: Outcome
+    confidence: float
+    sureness: str
+    headline: str
+    conflict: bool
+    findings: tuple[Finding, ...]
+    next_step: NextStep
+    state_of_charge: StateOfCharge | None
+    jobs: tuple[Job, ...] = ()
+    """What stands open beside the next step; empty in judgements kept before this was told."""
+    jobs_done: tuple[str, ...] = ()
+    estimate: Estimate | None = None
+    not_measured: str | None = None
+    """What stays unknown although it is sound."""
+    age: Age | None = None
+    prospect: Prospect | None = None
+    cause: Cause | None = None
+    look_at_the_car: bool
+    look_at_the_car_why: str | None
+    watch_until: date | None
+    rules_version: str
+    rules_name: str
+
+
+BLAMES_THE_CAR = frozenset(
+    {
+        Complaint.WILL_NOT_START,
+        Complaint.SLOW_CRANK,
+        Complaint.CLICKS,
+        Complaint.WARNING_LIGHT,
+        Complaint.STOP_START_STOPPED,
+    }
+)
+
+
+def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judgement:
+    """Judge one battery from everything read from it, under one version of the house's rules.
+
+    `zone` is the shop's, by which a date to come is counted; without it the readings' own offset is.
+    """
+    case = Case.of(check, rules)
+    read = tuple(find(reading, case) for reading in case.readings)
+    derived = (
+        *_tester_volts(case),
+        ice(case),
+        sag(case),
+        collapse(case),
+        dry(case),
+        fresh_filling(case),
+        wrong_type(case),
+        stop_start(case),
+        fade(case),
+    )
+    findings = (*_superseded(read, case), *(found for found in derived if found is not None))
+    decision = decide(findings, earlier_of(read), case)
+    confidence = _confidence(decision, findings)
+    unmeasured, sureness = _not_measured(decision, findings, case), _sureness(decision, confidence, rules)
+    unsure = unmeasured is not None and sureness == "sure" and _works_by_what_it_holds(case)
+    car_why = _car_why(decision.outcome, decision.next_step.key, case)
+    age = age_of(case, _today(case, zone))
+    return Judgement(
+        outcome=decision.outcome,
+        confidence=confidence,
+        sureness="fairly sure" if unsure else sureness,
+        estimate=estimate_of(case),
+        not_measured=unmeasured,
+        headline=decision.headline,
+        conflict=decision.conflict,
+        findings=findings,
+        next_step=decision.next_step,
+        state_of_charge=case.state_of_charge,
+        jobs=decision.jobs,
+        jobs_done=done(case),
+        age=age,
+        prospect=prospect_of(case, decision.outcome),
+        cause=cause_of(case, decision.outcome, age),
+        look_at_the_car=car_why is not None,
+        look_at_the_car_why=car_why,
+        watch_until=_watch_until(decision.outcome, case, zone),
+        rules_version=rules.version,
+        rules_name=rules.name,
+    )
+
+
+def _tester_volts(case: Case) -> tuple[Finding, ...]:
+    """What the tester's own volts say of the charge, where no meter said it better."""
+    used = [volts for volts in case.tester_volts if any(volts is one for one in case.valid_rest_volts)]
+    if not used:
+        return ()
+    found = rest_volts.find(used[-1], case)
+    return (found.but(kind=Kind.TESTER_VOLTS, text=f"{found.text} (the tester's own volts)"),)
+
+
+def _today(case: Case, zone: tzinfo | None) -> date | None:
+    """The day of the last reading; a judgement says the same whenever it is read again."""
+    if not case.readings:
+        return None
+    last = case.readings[-1].taken_at
+    return (last.astimezone(zone) if zone else last).date()
+
+
+def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...]:
+    """Of each kind the latest reading that counts stands; earlier ones fall off. A hazard once seen stays.
+
+    A charge taken off since makes what was said of the charge before it old.
+    """
+    last = {found.kind: index for index, found in enumerate(findings) if found.status != "dropped"}
+    filled = case.filled_at
+    recovered = [run.taken_at for run in case.all_of(ChargeRun) if run.recovery and run.finished]
+
+    def why_old(found: Finding, index: int) -> str | None:
+        if found.status == "dropped" or found.points_to is Outcome.UNSAFE:
+            return None
+        if last[found.kind] != index:
+            return "measured again later"
+        if filled is not None and found.kind in SPOILED_BY_WATER:
+            if case.readings[index].taken_at < filled:
+                return "read before the water went in"
+            if case.is_fresh_filling:
+                return "read after the water went in and before a charge"
+        if recovered and found.points_to in FAILED and case.readings[index].taken_at < recovered[-1]:
+            return "from before the recovery charge"
+        off = case.charge_off_at
+        before_the_charge = off is not None and case.readings[index].taken_at < off
+        of_the_charge = found.kind == Kind.REST_VOLTS or found.points_to is Outcome.NEEDS_CHARGE
+        return "from before the charge" if before_the_charge and of_the_charge else None
+
+    return tuple(
+        found.but(status="dropped", weight=0.0, points_to=None, why_not=why)
+        if (why := why_old(found, index))
+        else found
+        for index, found in enumerate(findings)
+    )
+
+
+def _confidence(decision: Decision, findings: tuple[Finding, ...]) -> float:
+    """How sure, 0 to 1: agreeing weight, cut by what points elsewhere (charge and health do not contradict)."""
+    findings = tuple(found for found in findings if found.kind != Kind.SAG)
+    agree = joined(found for found in findings if found.points_to is decision.outcome)
+    if decision.outcome is Outcome.CANNOT_TELL:
+        return round(0.5 * agree, 3)
+    if decision.outcome is Outcome.WATCH and not agree:  # watched for want of a test: as sure as what there is
+        return round(0.5 * joined(found for found in findings if found.points_to is Outcome.SOUND), 3)
+    if decision.outcome in FAILED | {Outcome.UNSAFE, Outcome.NEEDS_CHARGE, Outcome.WATCH}:
+        return round(agree, 3)
+    works = any(found.kind == Kind.RESERVE and found.points_to is Outcome.SOUND for found in findings)
+    settled = {
+        None,
+        decision.outcome,
+        *((Outcome.WATCH,) if works else ()),
+    }  # its own work outranks what only doubts it
+    against = joined(found for found in findings if found.points_to not in settled)
+    return round(agree * (1 - against / 2), 3)
+
+
+def _sureness(decision: Decision, confidence: float, rules: HouseRules) -> str:
+    if decision.outcome is Outcome.CANNOT_TELL:
+        return "evidence disagrees" if decision.conflict else "not enough to go on"
+    if at_least(confidence, rules.sure_at.value, RATIO):
+        return "sure"
+    return "fairly sure" if at_least(confidence, rules.fairly_sure_at.value, RATIO) else "not sure"
+
+
+def _not_measured(decision: Decision, findings: tuple[Finding, ...], case: Case) -> str | None:
+    """Starting amps say little of what a battery holds: said wherever nobody measured it."""
+    measured = any(found.kind == Kind.RESERVE and found.status != "dropped" for found in findings)
+    if decision.outcome is not Outcome.SOUND or measured or is_known_to_hold(case):
+        return None
+    return "It starts well; what it holds was not measured"
+
+
+def _works_by_what_it_holds(case: Case) -> bool:
+    """Whether its work is to hold more than to start: such a pass is never plainly sure without a measure of it."""
+    context = case.context
+    return context.use in RESERVE_USES or context.stop_start_car or case.asks_why_stop_start_stopped
+
+
+def _car_why(outcome: Outcome, step_key: StepKey, case: Case) -> str | None:
+    """Why the car should be looked at too; never a reason against the battery."""
+    seen = case.last_of(Car)
+    faults = faults_of(seen, case) if seen else []
+    if faults:
+        return f"{faults[0][:1].upper()}{faults[0][1:]}" + "".join(f"; {fault}" for fault in faults[1:])
+    context = case.context
+    if wet(case) is not None:  # what drains over its top is cleaned before the car is blamed
+        return None
+    open_steps = {StepKey.STOP_START_LIST, StepKey.RESERVE_TEST}
+    if case.asks_why_stop_start_stopped and case.asked_type is None and step_key in open_steps:
+        return "Stop-start also waits for doors, belt, bonnet, temperature and pedals, and for the new battery to be registered"
+    if seen or context.use in RESERVE_USES or context.complaint not in BLAMES_THE_CAR:
+        return None
+    if outcome is Outcome.SOUND:
+        why = "The battery is sound, so the complaint comes from elsewhere: clamps, earth strap, charging, drain"
+        if context.complaint is Complaint.STOP_START_STOPPED:
+            why = "The battery is sound: stop-start also waits for doors, belt, bonnet, temperature and pedals, and for the new battery to be registered"
+        return why
+    dried = case.is_bare or case.is_fresh_filling  # what it wants is water: nothing says yet that it was flat
+    if outcome is Outcome.NEEDS_CHARGE and context.came_in is not CameIn.RETURNED and not dried:
+        return "Something left it flat: check running volts and the key-off drain, ask about short trips"
+    return None
+
+
+def _watch_until(outcome: Outcome, case: Case, zone: tzinfo | None) -> date | None:
+    last = _today(case, zone)
+    if outcome is not Outcome.WATCH or last is None:
+        return None
+    return add_months(last, int(case.rules.watch_months.value))

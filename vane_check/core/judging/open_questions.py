@@ -1,0 +1,112 @@
+"""What is still to be asked: the kinds of reading this house decides by, and the steps that bring in what is missing."""
+
+from ..battery.label import CameIn, Chemistry, Complaint
+from ..evidence.car import faults_of
+from ..facts.case import Case
+from ..facts.state_of_charge import recharge_line_volts
+from ..findings.kinds import Kind, StepKey
+from ..findings.outcomes import Finding
+from ..readings import QUICK_STARTING, STEP_OF_KIND, Car, ChargeRun, Crank, Waits
+from ..units.compare import HOURS, VOLTS, at_least, under
+from .steps import lacks_tool
+
+VOLTS_KINDS = frozenset({Kind.REST_VOLTS, Kind.TESTER_VOLTS})
+"""What tells the charge: a meter, or the tester's own volts where there is nothing better."""
+
+
+def deciding(case: Case) -> tuple[Kind, ...]:
+    """The kinds of reading this house decides by, for this battery: with tools it has, cells only where somebody saw caps,
+    the starter only where the car is there, and reserve where that is its work."""
+    if case.works_by_reserve:  # no pull of any size says what it holds
+        opens = case.battery.has_caps and not case.sealed
+        kinds = (Kind.RESERVE, *((Kind.CELLS,) if opens else ()))
+        return next(((kind,) for kind in kinds if not lacks_tool(STEP_OF_KIND[kind], case.rules)), ())
+    kinds = tuple(
+        kind
+        for kind in map(Kind, case.rules.deciding_kinds.value)
+        if not lacks_tool(STEP_OF_KIND[kind], case.rules)
+        and (kind != Kind.CELLS or (case.battery.has_caps and not case.sealed))
+        and (kind != Kind.CRANK or case.context.came_in is CameIn.IN_CAR)
+    )
+    return kinds or (Kind.ADJUSTABLE_LOAD,)
+
+
+def missing(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
+    """The steps that would bring in what is not yet known. The charge comes first: no other figure can be read without."""
+    there = {found.kind for found in findings if found.status != "dropped"}
+    if not any(crank.volts is not None for crank in case.all_of(Crank)):
+        there.discard(Kind.CRANK)  # the lowest instant of a start alone passes nothing
+    if not VOLTS_KINDS & there:
+        return [again(Kind.REST_VOLTS, StepKey.MEASURE_VOLTS, findings)]
+    for kind in deciding(case):
+        if kind in there or (kind in QUICK_STARTING and Kind.ADJUSTABLE_LOAD in there):
+            continue  # a pull that counts says more than any of them
+        asked = again(kind, STEP_OF_KIND[kind], findings)
+        if asked is StepKey.LOAD_TEST and kind in {Kind.FIXED_LOAD, Kind.CRANK} and lacks_tool(asked, case.rules):
+            if Kind.CRANK in there or Kind.ELECTRONIC_TESTER in there:
+                continue  # too small to pass it, not failing it, and another method holds
+            asked = StepKey.CRANK_TEST if case.context.came_in is CameIn.IN_CAR else asked
+        needs_rating = asked in {StepKey.TESTER, StepKey.LOAD_TEST} and case.rated is None and not case.works_by_reserve
+        return [StepKey.READ_LABEL] if needs_rating else [asked]
+    if _only_clicks(case) and (loads := [key for key in LOADS if _can_be_pulled(key, case)]):
+        return loads
+    return [StepKey.STAND] if _must_stand(there, case) else _stop_start_open(there, case)
+
+
+LOADS = (StepKey.FIXED_TEST, StepKey.CRANK_TEST, StepKey.LOAD_TEST)
+"""What puts a load on it, the quickest first."""
+
+
+def _can_be_pulled(key: StepKey, case: Case) -> bool:
+    is_there = key is not StepKey.CRANK_TEST or case.context.came_in is CameIn.IN_CAR
+    return is_there and not lacks_tool(key, case.rules)
+
+
+def _only_clicks(case: Case) -> bool:
+    """Whether its car only clicks although it came in charged, and nobody has put a load on it: a broken link opens under one."""
+    if case.context.complaint is not Complaint.CLICKS or case.rules.load_after_clicks.value != "yes":
+        return False
+    return not case.loads and not case.all_of(ChargeRun)
+
+
+def _stop_start_open(there: set[Kind], case: Case) -> list[StepKey]:
+    """What is still open where stop-start stopped: the list of what it waits for, then the reserve that starting amps hide."""
+    if not case.asks_why_stop_start_stopped or case.asked_type is not None:
+        return []
+    seen = case.all_of(Car)
+    if any(faults_of(reading, case) for reading in seen[-1:]):
+        return []
+    ticked = {one for reading in seen for one in reading.waits_checked}
+    if len(ticked) < len(Waits):
+        return [StepKey.STOP_START_LIST]
+    return [] if Kind.RESERVE in there or case.battery.chemistry not in START_STOP_TYPES else [StepKey.RESERVE_TEST]
+
+
+START_STOP_TYPES = frozenset({Chemistry.EFB, Chemistry.AGM})
+"""They lose capacity before starting amps."""
+
+
+def _must_stand(there: set[Kind], case: Case) -> bool:
+    """Whether it came in flat, or charged with a story of going flat while it stood, and has not yet shown that it holds a charge."""
+    if Kind.STAND in there or case.rules.stand_after_flat.value != "yes":
+        return False
+    line = recharge_line_volts(case.battery, case.rules)
+    came_flat = any(
+        under(volts.volts, line, VOLTS) and not case.charged_before(volts) for volts in case.valid_rest_volts
+    )
+    stood = any(
+        at_least(volts.rested_hours or 0, case.rules.stand_hours.value, HOURS)
+        for volts in case.valid_rest_volts
+        if at_least(volts.volts, line, VOLTS) and (volts.after_full_charge or case.charged_before(volts))
+    )
+    return (came_flat or case.stood_for_weeks) and not stood
+
+
+def again(kind: Kind, first: StepKey, findings: tuple[Finding, ...]) -> StepKey:
+    """The remedy of the last reading of a kind that fell off for a reason one can mend, else the first step."""
+    remedies = [
+        found.remedy
+        for found in findings
+        if found.kind == kind and found.remedy and found.why_not != "from before the charge"
+    ]
+    return remedies[-1] if remedies else first

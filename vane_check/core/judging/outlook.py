@@ -1,0 +1,230 @@
+"""What the figures mean to its owner: its age, down to what cold it starts the car, what it died of."""
+
+from datetime import date
+from functools import lru_cache
+from typing import NamedTuple
+
+from pydantic import BaseModel, ConfigDict
+
+from ..battery.label import RESERVE_USES, Complaint
+from ..evidence.car import idle_alone_is_doubtful
+from ..facts.case import Case
+from ..findings.outcomes import FAILED, Outcome
+from ..readings import Car, Sign
+from ..tables import causes, cold_shares
+from ..units.compare import AMPS, VOLTS, at_least, over, under
+from ..units.lines import on_line
+from ..units.months import whole_months_between
+from .estimate import estimate_of
+from .jobs import wet
+
+RATED_AT_C = -18.0
+"""CCA is rated at -18 C. Source: SAE J537."""
+MONTHS_PER_YEAR = 12
+
+
+class Age(BaseModel):
+    """How old it is by its date, whole years and months, against what is usual for its use."""
+
+    model_config = ConfigDict(frozen=True)
+
+    years: int
+    months: int
+    counted_from: str
+    words: str
+    past_usual: bool
+
+
+class Prospect(BaseModel):
+    """Down to which cold it starts what asks so much of it, in words for its owner."""
+
+    model_config = ConfigDict(frozen=True)
+
+    present_cca_amps: float
+    asked_cca_amps: float
+    asked_by: str
+    starts_down_to_c: float | None
+    words: str
+    lighter_duty: str | None = None
+
+
+class Cause(BaseModel):
+    """What it died of, as far as the evidence says, and what to change."""
+
+    model_config = ConfigDict(frozen=True)
+
+    key: str
+    words: str
+    change: str
+
+
+def age_of(case: Case, today: date | None) -> Age | None:
+    """Years and months since it was made, else since it was sold; None where neither is known, or no day to count to."""
+    start, what = (case.battery.made_on, "made") if case.battery.made_on else (case.context.sold_on, "sold")
+    if start is None or today is None or start > today:
+        return None
+    months = whole_months_between(start, today)
+    usual = case.rules.usual_life_years.value[case.context.use.value]
+    past = months >= usual * MONTHS_PER_YEAR
+    years, rest = divmod(months, MONTHS_PER_YEAR)
+    said = _span(years, rest)
+    use = case.context.use.value.replace("_", " ")
+    return Age(
+        years=years, months=rest, counted_from=what, past_usual=past,
+        words=f"{said} since it was {what}; about {usual:g} years are usual in {use} use",
+    )  # fmt: skip
+
+
+def _span(years: int, months: int) -> str:
+    parts = [
+        f"{count} {word}{'' if count == 1 else 's'}" for count, word in ((years, "year"), (months, "month")) if count
+    ]
+    return " ".join(parts) or "less than a month"
+
+
+class Asked(NamedTuple):
+    """What is asked of it [CCA], and by whom."""
+
+    amps: float
+    by: str
+
+
+def asked_of(case: Case) -> Asked | None:
+    """The car's own figure first, then the label's, then the engine's by the house's rule of thumb."""
+    context, litres = case.context, case.context.engine_litres
+    if context.car_cca_amps is not None:
+        return Asked(context.car_cca_amps, "its car")
+    if case.battery.rating is not None:
+        return Asked(case.battery.rating.cca_amps, "its label")
+    if litres is None:
+        return None
+    return Asked(
+        litres * case.rules.need_cca_per_litre.value[context.engine_fuel],
+        f"a {litres:g} litre {context.engine_fuel} engine",
+    )
+
+
+def starts_down_to_c(present_cca_amps: float, asked_cca_amps: float) -> float | None:
+    """The lowest whole degree [C] at which it still gives what is asked; None when not even at 27 C.
+
+    A battery gives less in the cold and the engine asks more: tables/cold.csv. Equal figures meet at -18 C.
+
+    >>> starts_down_to_c(600, 600), starts_down_to_c(360, 600)
+    (-18, -6)
+    """
+    return _meeting(round(present_cca_amps), round(asked_cca_amps))
+
+
+def coldest_c() -> int:
+    """The lowest temperature the table of the cold goes to [C]."""
+    return int(cold_shares()["battery_share"].at[0])
+
+
+@lru_cache(maxsize=4096)
+def _meeting(present_cca_amps: int, asked_cca_amps: int) -> float | None:
+    gives, asks = cold_shares()["battery_share"], cold_shares()["engine_share"]
+
+    def spare(temperature_c: float) -> float:
+        given = on_line(temperature_c, gives.at, gives.values) / on_line(RATED_AT_C, gives.at, gives.values)
+        asked = on_line(temperature_c, asks.at, asks.values) / on_line(RATED_AT_C, asks.at, asks.values)
+        return present_cca_amps * given - asked_cca_amps * asked
+
+    coldest, warmest = coldest_c(), int(gives.at[-1])
+    return next((warmth for warmth in range(coldest, warmest + 1) if spare(warmth) >= -1e-9), None)
+
+
+def prospect_of(case: Case, outcome: Outcome) -> Prospect | None:
+    """Down to what cold it starts its car; nothing where that is not its work or a cell is gone."""
+    asked, found = asked_of(case), estimate_of(case)
+    present = None if found is None or found.conflict else float(found.cca_amps)
+    if (
+        case.context.use in RESERVE_USES
+        or asked is None
+        or present is None
+        or outcome in {Outcome.UNSAFE, Outcome.DEAD_CELL, Outcome.NEEDS_CHARGE}
+    ):
+        return None
+    down_to = starts_down_to_c(present, asked.amps)
+    car_known = case.context.car_cca_amps is not None or case.context.engine_litres is not None
+    if down_to is None:
+        words = (
+            f"With {present:.0f} CCA where {asked.by} asks {asked.amps:.0f} it starts it only with luck, even in summer"
+        )
+    elif down_to <= coldest_c():
+        words = (
+            f"Starts this car in any cold usual here: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
+            if car_known
+            else f"Starts what it was made for in any cold usual here: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
+        )
+    else:
+        words = (
+            f"Starts this car down to about {down_to:.0f} °C: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
+            if car_known
+            else f"Starts what it was made for down to about {down_to:.0f} °C: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
+        )
+    if found is not None and found.methods == ("pull",):
+        words += ", roughly, by the pull"
+    return Prospect(
+        present_cca_amps=round(present), asked_cca_amps=round(asked.amps), asked_by=asked.by, starts_down_to_c=down_to, words=words,
+        lighter_duty=_lighter_duty(present, case, outcome),
+    )  # fmt: skip
+
+
+def _lighter_duty(present: float, case: Case, outcome: Outcome) -> str | None:
+    rated = case.rated
+    if outcome is not Outcome.WORN_OUT or rated is None:
+        return None
+    if not at_least(present, rated.amps * case.rules.lighter_duty_ratio.value, AMPS):
+        return None
+    # no larger an engine than it was sold for, however well it reads
+    litres = (
+        min(present, rated.amps * case.rules.replace_below_ratio.value) / case.rules.need_cca_per_litre.value["petrol"]
+    )
+    return f"Fit for lighter duty: it still starts a petrol engine of up to about {litres:.1f} litres in mild weather"
+
+
+OF_A_CELL = frozenset({"overcharged", "dried_out", "vibration", "hard_use", "age"})
+"""What kills one cell; a drain or a want of charge takes all of them alike."""
+
+
+def cause_of(case: Case, outcome: Outcome, age: Age | None) -> Cause | None:
+    """What it died of in plain words, the surest of what the evidence says; None while it is not condemned."""
+    if outcome not in FAILED:
+        return None
+    told = causes()
+    asked = [key for key in told if outcome is not Outcome.DEAD_CELL or key in OF_A_CELL]
+    spoken = _speaking(case, age)
+    key = next((key for key in asked if spoken[key]), None)
+    return None if key is None else Cause(key=key, words=told[key].words, change=told[key].change)
+
+
+def _speaking(case: Case, age: Age | None) -> dict[str, bool]:
+    """Which causes the evidence speaks for."""
+    rules, context = case.rules, case.context
+    car = case.last_of(Car)
+    signs = {mark.sign for look in case.looks for mark in look.marks}
+    low = any(under(volts.volts, case.recharge_line_volts, VOLTS) for volts in case.valid_rest_volts)
+    running = [volts for volts in (car.idle_volts, car.loaded_volts) if volts is not None] if car else []
+    scale = case.battery.nominal_volts / 12
+    return {
+        "overcharged": any(over(volts, rules.running_high_volts.value * scale, VOLTS) for volts in running),
+        "dried_out": case.was_dry or any(case.eye_cannot_be_helped(look) for look in case.looks),
+        "drained": car is not None
+        and car.modules_asleep
+        and car.drain_ma is not None
+        and car.drain_ma > rules.drain_ma.value,
+        "over_the_top": wet(case) is not None and low,
+        "wrong_type": case.asked_type is not None,
+        "vibration": bool(signs & {Sign.HOLD_DOWN_MISSING, Sign.HOLD_DOWN_LOOSE, Sign.LOOSE_POST}),
+        "standing": context.complaint is Complaint.STOOD_FOR_WEEKS and low,
+        "undercharged": car is not None
+        and (
+            car.short_trips
+            or (
+                any(under(volts, rules.running_low_volts.value * scale, VOLTS) for volts in running)
+                and not idle_alone_is_doubtful(car, case)
+            )
+        ),
+        "hard_use": age is not None and age.past_usual and context.use.value in {"taxi", "delivery", "emergency"},
+        "age": age is not None and age.past_usual,
+    }

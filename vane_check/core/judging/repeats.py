@@ -1,0 +1,85 @@
+"""Every chain ends: a step that was done again and again and brought nothing new is not asked again in the same form."""
+
+from ..facts.case import Case
+from ..findings.kinds import StepKey
+from ..findings.outcomes import Outcome
+from ..readings import METHOD_OF_STEP, SHOWS_HEALTH, AdjustableLoad, ChargeRun, Reading, Reserve
+from ..units.compare import AMPS, at_least
+from .decision import Decision
+from .estimate import estimate_of, gives_hardly_enough
+from .steps import lacks_tool, load_figures, step
+
+
+def health_readings(case: Case) -> int:
+    """How many readings say something of its health."""
+    return sum(reading.kind in SHOWS_HEALTH and not isinstance(reading, Reserve) for reading in case.readings)
+
+
+OTHERS = (StepKey.LOAD_TEST, StepKey.TESTER)
+"""Another method, where this house has it and it was not worn out too."""
+
+
+def _brings(key: StepKey) -> type[Reading] | None:
+    """The kind of reading of which each counts as the step done once more."""
+    method = METHOD_OF_STEP.get(key)
+    return method.reading if method is not None and key in method.counts_for else None
+
+
+def times_done(key: StepKey, case: Case) -> int:
+    """How often a step was done since the battery last changed; charges count over the whole check."""
+    kind = _brings(key)
+    if kind is None:
+        return 0
+    read = case.by_type.get(kind, ())
+    if key is StepKey.CHECK_CHARGER:  # no current shows at once, on or off
+        return sum(case.no_current(run) for run in case.all_of(ChargeRun))
+    if kind is ChargeRun:
+        return sum(isinstance(run, ChargeRun) and run.finished for run in read)
+    since = case.charge_off_at
+    return sum(since is None or one.taken_at >= since for one in read)
+
+
+def _is_worn_out(key: StepKey, case: Case) -> bool:
+    """Whether a step would bring nothing new: done as often as the house allows, or once with a load that can never pass it."""
+    if times_done(key, case) >= case.rules.same_step_times.value:
+        return True
+    if _brings(key) is not AdjustableLoad or times_done(key, case) == 0:
+        return False
+    figures = load_figures(case)
+    last = case.last_of(AdjustableLoad)
+    return (
+        not figures.can_pass
+        and last is not None
+        and figures.amps is not None
+        and at_least(last.amps, figures.amps * case.rules.load_enough_ratio.value, AMPS)
+    )
+
+
+def at_its_end(said: Decision, case: Case) -> Decision:
+    """The decision, or another method, or a watch with a date, where its step would only be done once more."""
+    asked = said.next_step.key
+    if said.outcome is Outcome.CANNOT_TELL and lacks_tool(asked, case.rules) and estimate_of(case) is not None:
+        hardly = gives_hardly_enough(case)
+        headline = (
+            "Watch it: it gives hardly enough for this house's tools" if hardly else "It stays open here: watch it"
+        )
+        return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
+    if asked is StepKey.READ_LABEL and health_readings(case) >= case.rules.label_asked_readings.value:
+        headline = "No label to hold it against: watch it"
+        return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
+    if said.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or not _is_worn_out(asked, case):
+        return said
+    if _brings(asked) is not ChargeRun:
+        for other in OTHERS:
+            fresh = (
+                _brings(other) is not _brings(asked)
+                and times_done(other, case) == 0
+                and not lacks_tool(other, case.rules)
+            )
+            if (
+                fresh
+                and case.rated is not None
+                and not (other is StepKey.LOAD_TEST and not load_figures(case).can_pass)
+            ):
+                return said._replace(next_step=step(other, case), headline="Cannot tell yet: another method decides")
+    return Decision(Outcome.WATCH, "It stays open here: watch it", step(StepKey.RETEST_LATER, case))

@@ -1,0 +1,1 @@
+"""One battery over years, and the people who bring it."""

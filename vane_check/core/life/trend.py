@@ -1,0 +1,62 @@
+"""What a battery gave over the years: the estimates of its visits beside one another, and where that leads."""
+
+from collections.abc import Sequence
+from datetime import date
+from typing import NamedTuple
+
+from pydantic import BaseModel, ConfigDict
+
+from ..judging.estimate import Estimate
+from ..units.compare import AMPS, over
+from ..units.months import whole_months_between
+
+
+class Given(NamedTuple):
+    """What it gave on a day, as all methods together said it."""
+
+    day: date
+    estimate: Estimate
+
+
+class Trend(BaseModel):
+    """The first and the last estimate held against one another: per cent, whether more than the two may be off, months to the line."""
+
+    model_config = ConfigDict(frozen=True)
+
+    change_pct: float
+    months: int
+    is_clear: bool
+    months_to_the_line: int | None
+    words: str
+
+
+def trend_of(given: Sequence[Given], least_amps: float | None) -> Trend | None:
+    """The trend of estimates that agreed within themselves; None where fewer than two tell.
+
+    A change counts as clear where the two widths do not meet. `least_amps` is the house's line: on a straight line from the first to
+    the last it is reached in so many months from the last day.
+    """
+    told = sorted(
+        (one for one in given if not one.estimate.conflict and one.estimate.cca_amps > 0), key=lambda one: one.day
+    )
+    if len(told) < 2:
+        return None
+    first, last = told[0], told[-1]
+    was, now = first.estimate, last.estimate
+    months = whole_months_between(first.day, last.day)
+    change = (now.cca_amps / was.cca_amps - 1) * 100
+    fell = over(was.low_amps, now.high_amps, AMPS)
+    clear = fell or over(now.low_amps, was.high_amps, AMPS)
+    left = None
+    if fell and months > 0 and least_amps is not None:
+        left = max(int((now.cca_amps - least_amps) / ((was.cca_amps - now.cca_amps) / months)), 0)
+    said = f"{_figure(was)} on {first.day:%d %b %Y}, {_figure(now)} on {last.day:%d %b %Y}: {change:+.0f} % in {months} months"
+    if not clear:
+        said += ", within what the two may be off"
+    elif left is not None:
+        said += f"; at this rate under the house's line in {left} months" if left else "; under the house's line"
+    return Trend(change_pct=round(change, 1), months=months, is_clear=clear, months_to_the_line=left, words=said)
+
+
+def _figure(estimate: Estimate) -> str:
+    return f"{estimate.cca_amps:.0f} ±{(estimate.high_amps - estimate.low_amps) / 2:.0f} CCA"

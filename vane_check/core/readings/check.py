@@ -1,0 +1,209 @@
+"""The check file: one battery with everything read from it, as an open JSON format (docs/formats/check.md)."""
+
+from collections.abc import Callable, Sequence
+from operator import attrgetter
+from typing import Literal
+
+from pydantic import Field, TypeAdapter, ValidationError
+
+from ..battery.label import Battery, Context
+from ..tables import entry_limits
+from ..units.compare import VOLTS, over, under
+from ..units.model import Model, ShortText
+from . import (
+    READING_MODELS,
+    AdjustableLoad,
+    AnyReading,
+    Cells,
+    ChargeRun,
+    Crank,
+    FixedLoad,
+    RestVolts,
+    Sign,
+    Withdrawal,
+)
+from .base import OwnVolts, Reading
+from .bounds import marked
+from .faults import FAULTS_AT_MOST, CheckRefused, FieldProblem, field_problems
+
+ONE_READING: TypeAdapter[AnyReading] = TypeAdapter(AnyReading)
+
+
+class Check(Model):
+    """One battery, how it came in, and its readings in any order."""
+
+    format: Literal["vane-check/1"] = "vane-check/1"
+    battery: Battery = Battery()
+    context: Context = Context()
+    at_hand: tuple[ShortText, ...] | None = Field(
+        None, max_length=20, description="what this shop can reach by its book of equipment; None: as its rules say"
+    )
+    readings: tuple[AnyReading, ...] = ()
+
+
+def standing_of(readings: Sequence[AnyReading]) -> list[AnyReading]:
+    """The readings that stand: no correction replaces them and none was taken back.
+
+    A correction that was taken back replaces nothing any more, so the entry before it stands again.
+    """
+    entries = [one for one in readings if one.replaces]
+    if not entries:
+        return [one for one in readings if not isinstance(one, Withdrawal)]
+    in_force = _in_force(entries)
+    replaced = {one.replaces for one in entries if in_force(one)}
+    return [
+        one for one in readings if not isinstance(one, Withdrawal) and in_force(one) and (one.id or "") not in replaced
+    ]
+
+
+def _in_force(entries: Sequence[AnyReading]) -> Callable[[AnyReading], bool]:
+    """Tells of an entry whether no withdrawal that is itself in force takes it back."""
+    taken_back_by: dict[str, list[AnyReading]] = {}
+    for one in entries:
+        if isinstance(one, Withdrawal):
+            taken_back_by.setdefault(one.replaces, []).append(one)
+    known: dict[str, bool] = {}
+
+    def in_force(entry: AnyReading) -> bool:
+        # from the entry along the withdrawals that take one another back, then decided from the last one backwards
+        chain, at = [], entry.id
+        while at is not None and at in taken_back_by and at not in known and at not in chain:
+            chain.append(at)
+            at = taken_back_by[at][0].id
+        for name in reversed(chain):
+            known[name] = not any(known.get(one.id or "", True) for one in taken_back_by[name])
+        return known.get(entry.id or "", True)
+
+    return in_force
+
+
+def volts_problem(volts: float, nominal_volts: int) -> str | None:
+    """Why a voltage cannot belong to a battery of this nominal voltage, with what to do; None when it can."""
+    highest = entry_limits()["volts_per_nominal_volt"].high * nominal_volts
+    if volts <= highest:
+        return None
+    return (
+        f"{volts:g} V cannot be read on a {nominal_volts} V battery (at most {highest:g} V): "
+        "measure again on the 20 V range, or correct the label's volts"
+    )
+
+
+def impossible_values(check: Check) -> list[FieldProblem]:
+    """Values that are each allowed but cannot be together."""
+    problems = []
+    standing = standing_of(check.readings)
+    rests = [reading for reading in standing if isinstance(reading, RestVolts)]
+    counts = {id(reading) for reading in standing}
+    hazards = {reading.id: found for reading in check.readings if (found := reading.hazards()) and reading.id}
+    for index, reading in enumerate(check.readings):
+        back = hazards.get(reading.replaces or "", frozenset()) - reading.hazards()
+        if back and not reading.reason:
+            problems.append(
+                FieldProblem(
+                    f"readings[{index}].reason",
+                    f"{sign_words(back)} was marked: say why that is taken back, such as it was another battery",
+                )
+            )
+        if id(reading) in counts and isinstance(reading, AdjustableLoad | FixedLoad | Crank):
+            said = None if reading.volts is None else _lifted(reading, rests) or _unloaded(reading, rests, check)
+            problems += [FieldProblem(f"readings[{index}].volts", said)] if said else []
+        if id(reading) in counts and isinstance(reading, ChargeRun) and (said := _too_quick(reading, rests)):
+            problems.append(FieldProblem(f"readings[{index}].hours", said))
+        if empty := reading.nothing_read():
+            problems.append(FieldProblem(f"readings[{index}].{empty[0]}", empty[1]))
+        for field in VOLTS_FIELDS[type(reading)]:
+            volts = getattr(reading, field)
+            if volts is not None:
+                problem = volts_problem(volts, check.battery.nominal_volts)
+                if problem:
+                    problems.append(FieldProblem(f"readings[{index}].{field}", problem))
+        problems += [FieldProblem(f"readings[{index}].{name}", said) for name, said in _cell_problems(reading, check)]
+    return problems
+
+
+def sign_words(signs: frozenset[Sign]) -> str:
+    """Signs in words, the first with a capital."""
+    said = ", ".join(sorted(sign.value.replace("_", " ") for sign in signs))
+    return f"{said[:1].upper()}{said[1:]}"
+
+
+def _lifted(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts]) -> str | None:
+    """Why volts under load cannot be right: they stand above the rest volts last read before them."""
+    before = [rest for rest in rests if rest.taken_at <= pull.taken_at]
+    if not before:
+        return None
+    rest = max(before, key=attrgetter("taken_at"))
+    assert pull.volts is not None
+    if not over(pull.volts, rest.volts + entry_limits()["load_over_rest_volts"].high, VOLTS):
+        return None
+    return (
+        f"{pull.volts:.2f} V under load is more than the {rest.volts:.2f} V it rested at: enter what the meter showed while "
+        "the load was on, or correct the rest volts"
+    )
+
+
+def _unloaded(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts], check: Check) -> str | None:
+    """Why volts under load cannot be right: they sag less than a battery many times as strong would."""
+    before = [rest for rest in rests if rest.taken_at <= pull.taken_at]
+    rating = check.battery.rating
+    if isinstance(pull, Crank) or not before or rating is None:
+        return None
+    rest = max(before, key=attrgetter("taken_at"))
+    assert pull.volts is not None
+    limits = entry_limits()
+    strongest = rating.cca_amps * limits["cca_over_rated"].high
+    least_sag = limits["sag_volts_at_rating"].low * check.battery.nominal_volts / 12 * pull.amps / strongest
+    if under(rest.volts - pull.volts, least_sag, VOLTS):
+        return (
+            f"{pull.volts:.2f} V under {pull.amps:.0f} A is hardly less than the {rest.volts:.2f} V it rested at: was the load on? "
+            "Enter what the meter showed at the end of the pull"
+        )
+    return None
+
+
+def _too_quick(run: ChargeRun, rests: Sequence[RestVolts]) -> str | None:
+    """Why a charge that is said to be full cannot be: no time went by since volts that were low."""
+    before = [rest for rest in rests if rest.taken_at <= run.taken_at]
+    if not run.finished or run.hours > entry_limits()["full_after_hours"].low or not before:
+        return None
+    rest = max(before, key=attrgetter("taken_at"))
+    return f"Full after {run.hours:g} h, from {rest.volts:.2f} V? Enter the hours it was on charge"
+
+
+VOLTS_FIELDS: dict[type[Reading], tuple[str, ...]] = {
+    model: tuple(name for name, field in model.model_fields.items() if marked(field, OwnVolts))
+    for model in READING_MODELS
+}
+"""Which fields of each kind are volts of the battery itself."""
+
+
+def _cell_problems(reading: AnyReading, check: Check) -> list[tuple[str, str]]:
+    """A row of cells has as many places as the battery has cells."""
+    cells = check.battery.nominal_volts // 2
+    rows = reading.rows_of_cells()
+    if isinstance(reading, Cells) and not any(rows.values()):
+        return [("specific_gravities", f"Enter the gravity of all {cells} cells, or their volts")]
+    return [
+        (name, f"A {check.battery.nominal_volts} V battery has {cells} cells: enter all {cells}, {count} were given")
+        for name, count in rows.items()
+        if count not in {0, cells}
+    ]
+
+
+class CheckFile(Check):
+    """The same as a file; the format's name must stand in it."""
+
+    format: Literal["vane-check/1"] = Field(description="name and version of this format")
+    readings: tuple[AnyReading, ...] = Field((), max_length=int(entry_limits()["check_readings"].high))
+
+
+def parse_check(text: str | bytes) -> CheckFile:
+    """Read a check file. Raises CheckRefused with the path of every field that is wrong."""
+    try:
+        check = CheckFile.model_validate_json(text)
+    except ValidationError as error:
+        faults = error.errors(include_url=False, include_input=False, include_context=False)
+        raise CheckRefused(field_problems(faults[:FAULTS_AT_MOST])) from error
+    if problems := impossible_values(check):
+        raise CheckRefused(problems)
+    return check
