@@ -20,7 +20,7 @@ import httpx
 
 from bench.house import cluster
 from bench.serving import signed_in
-from vane_check.api.turned import Turned
+from vane_check.api.clock_turned import Turned
 from vane_check.start.cluster import Cluster, free_port
 from vane_check.start.server import server_on
 

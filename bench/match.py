@@ -25,7 +25,7 @@ from bench.serving import serving, signed_in
 from vane_check.core.house.rules import house_rules
 from vane_check.core.matching import Requirement, bounds_of
 from vane_check.core.tables import footprints
-from vane_check.records import fit
+from vane_check.records import fitting_items as fit
 from vane_check.records.base import SAME_PLANS, StoreSession, engine_of, sessions_of
 from vane_check.records.importing import INTO
 from vane_check.start.command import prepare

@@ -11,7 +11,7 @@ from collections.abc import Callable, Sequence
 from typing import Any, NamedTuple
 
 from vane_check.core.charging.rack.board import Board
-from vane_check.core.charging.rack.parts import TICK_MINUTES, Cost, Job, Lane, Placed, Rack, Unplaced
+from vane_check.core.charging.rack.parts import TICK_MINUTES, ChargeJob, Cost, Lane, Placed, Rack, Unplaced
 from vane_check.core.charging.rack.schedule import by_promise, cost_of, planned
 
 HOUR = 60 // TICK_MINUTES
@@ -30,7 +30,7 @@ class Size(NamedTuple):
 SIZES = (Size("a small shop", 4, 14, 1), Size("a busy shop", 8, 32, 2), Size("the largest asked for", 12, 60, 2))
 
 
-def day(seed: int, size: Size) -> tuple[Rack, list[Job]]:
+def day(seed: int, size: Size) -> tuple[Rack, list[ChargeJob]]:
     """A day from nine on: open until half past five, and from half past eight the days after."""
     chance = random.Random(seed * 1000 + size.batteries)
     amps = {number: chance.choice((4, 6, 10, 10, 15, 25)) for number in range(size.chargers)}
@@ -51,7 +51,7 @@ def day(seed: int, size: Size) -> tuple[Rack, list[Job]]:
         if chance.random() < 0.45:
             promised, weight = chance.choice((8, 25, 28, 32, 49, 52)) * HOUR, chance.choice((4.0, 4.0, 8.0))
         release = 0 if chance.random() < 0.7 else chance.randrange(0, 6 * HOUR)
-        jobs.append(Job(tag, charge, 3, weight, promised, release))
+        jobs.append(ChargeJob(tag, charge, 3, weight, promised, release))
     return Rack(lanes, bytes(closed), size.hands, 1, 3, 2 * DAY, 6.0), jobs
 
 
@@ -67,7 +67,7 @@ class Result(NamedTuple):
 
 
 def measured(
-    rack: Rack, jobs: Sequence[Job], placed: Sequence[Placed], unplaced: Sequence[Unplaced], really: Rack
+    rack: Rack, jobs: Sequence[ChargeJob], placed: Sequence[Placed], unplaced: Sequence[Unplaced], really: Rack
 ) -> Result:
     """Promises broken, chargers idle in the first day while batteries wait, touches while nobody is in."""
     known = {job.tag: job for job in jobs}
@@ -87,7 +87,7 @@ def measured(
     )  # fmt: skip
 
 
-def in_turn(rack: Rack, order: Sequence[Job]) -> tuple[list[Placed], list[Unplaced]]:
+def in_turn(rack: Rack, order: Sequence[ChargeJob]) -> tuple[list[Placed], list[Unplaced]]:
     """Each in turn on the charger that is free first: what people do with a list."""
     board, placed, unplaced = Board(rack), [], []
     for job in order:
@@ -105,7 +105,7 @@ def in_turn(rack: Rack, order: Sequence[Job]) -> tuple[list[Placed], list[Unplac
     return placed, unplaced
 
 
-def first_come(rack: Rack, jobs: Sequence[Job]) -> Result:
+def first_come(rack: Rack, jobs: Sequence[ChargeJob]) -> Result:
     """First come first served, and taken off when it is done, whoever must come in for it."""
     always = rack._replace(
         closed=bytes(len(rack.closed)), lanes=tuple(lane._replace(night=True) for lane in rack.lanes)
@@ -114,25 +114,25 @@ def first_come(rack: Rack, jobs: Sequence[Job]) -> Result:
     return measured(always, jobs, placed, unplaced, rack)
 
 
-def first_come_by_day(rack: Rack, jobs: Sequence[Job]) -> Result:
+def first_come_by_day(rack: Rack, jobs: Sequence[ChargeJob]) -> Result:
     """First come first served within opening hours."""
     placed, unplaced = in_turn(rack, sorted(jobs, key=lambda job: (job.release, job.tag)))
     return measured(rack, jobs, placed, unplaced, rack)
 
 
-def earliest_promise(rack: Rack, jobs: Sequence[Job]) -> Result:
+def earliest_promise(rack: Rack, jobs: Sequence[ChargeJob]) -> Result:
     """Earliest promise first within opening hours."""
     placed, unplaced = in_turn(rack, sorted(jobs, key=by_promise))
     return measured(rack, jobs, placed, unplaced, rack)
 
 
-def ours(rack: Rack, jobs: Sequence[Job]) -> Result:
+def ours(rack: Rack, jobs: Sequence[ChargeJob]) -> Result:
     """The product's own plan."""
     placed, unplaced, _ = planned(rack, jobs)
     return measured(rack, jobs, placed, unplaced, rack)
 
 
-def exact(rack: Rack, jobs: Sequence[Job], seconds: float) -> tuple[Cost, bool]:
+def exact(rack: Rack, jobs: Sequence[ChargeJob], seconds: float) -> tuple[Cost, bool]:
     """OR-Tools CP-SAT on the same rack: the fewest broken promises, then the least lateness, then the least waiting."""
     from ortools.sat.python import cp_model  # type: ignore[import-not-found,unused-ignore]
 
@@ -208,7 +208,7 @@ def _spans(closed: bytes) -> list[tuple[int, int]]:
     return spans
 
 
-WAYS: tuple[tuple[str, Callable[[Rack, Sequence[Job]], Result]], ...] = (
+WAYS: tuple[tuple[str, Callable[[Rack, Sequence[ChargeJob]], Result]], ...] = (
     ("first come first served, off when done", first_come),
     ("first come first served, by day", first_come_by_day),
     ("earliest promise first", earliest_promise),

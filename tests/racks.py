@@ -7,7 +7,18 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from tests.build import check, volts
-from vane_check.core.charging.rack import Begun, Job, Lane, OpeningHours, Pin, Placed, Rack, open_spans, planned, suits
+from vane_check.core.charging.rack import (
+    Begun,
+    ChargeJob,
+    Lane,
+    OpeningHours,
+    Pin,
+    Placed,
+    Rack,
+    open_spans,
+    planned,
+    suits,
+)
 from vane_check.core.charging.rack.house import job_of, rack_of, soon_minutes, tick_at
 from vane_check.core.facts.case import Case
 from vane_check.core.findings.kinds import StepKey
@@ -41,8 +52,8 @@ def rack(lanes: Sequence[Lane], **more: Any) -> Rack:
     )  # fmt: skip
 
 
-def job(tag: int, charge: dict[int, int], rest: int = 24, weight: float = 1.0, **more: Any) -> Job:
-    return Job(tag=tag, charge=charge, rest=rest, weight=weight, **more)
+def job(tag: int, charge: dict[int, int], rest: int = 24, weight: float = 1.0, **more: Any) -> ChargeJob:
+    return ChargeJob(tag=tag, charge=charge, rest=rest, weight=weight, **more)
 
 
 def rack_figures(rules: HouseRules) -> list[Any]:
@@ -71,7 +82,7 @@ def rack_figures(rules: HouseRules) -> list[Any]:
     return [placed, unplaced, again, soon_minutes(rules), due_on(meter, rules)]
 
 
-def faults(built: Rack, jobs: Sequence[Job], placed: Sequence[Placed]) -> list[str]:
+def faults(built: Rack, jobs: Sequence[ChargeJob], placed: Sequence[Placed]) -> list[str]:
     """Everything that is wrong with a plan, found by counting minutes; it shares no line with what made it."""
     said: list[str] = []
     asked = {one.tag: one for one in jobs}
@@ -105,7 +116,7 @@ def faults(built: Rack, jobs: Sequence[Job], placed: Sequence[Placed]) -> list[s
     return said + [f"{count} hands at {tick}" for tick, count in hands.items() if count > built.hands]
 
 
-def _of_new(built: Rack, wanted: Job, one: Placed) -> list[str]:
+def _of_new(built: Rack, wanted: ChargeJob, one: Placed) -> list[str]:
     said = []
     if one.starts != one.on + built.connect or one.ends != one.starts + wanted.charge.get(one.lane.charger, -1):
         said.append(f"{one.tag}: its charge is not as long as it should be")

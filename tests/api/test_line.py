@@ -12,8 +12,8 @@ import httpx
 
 from tests.house import LEAD, PINS, database, served
 from vane_check.api import edge
-from vane_check.start import line
-from vane_check.start.line import Line
+from vane_check.start import connection as line
+from vane_check.start.connection import Line
 
 LONG = 600
 

@@ -11,7 +11,7 @@ from vane_check.core.charging.plan import refusal_of
 from vane_check.core.facts.case import Case
 from vane_check.core.findings.kinds import StepKey
 from vane_check.core.findings.outcomes import FAILED, Finding, Outcome
-from vane_check.core.goods.warranty import Decision, Question, Terms, decide
+from vane_check.core.goods.warranty import Question, Terms, WarrantyDecision, decide
 from vane_check.core.house.rules import SCHOOLS, house_rules
 from vane_check.core.judging.estimate import estimate_of
 from vane_check.core.readings import HANDS_ON, HAZARDS
@@ -194,7 +194,7 @@ class Unsafe(unittest.TestCase):
         for terms in (None, ours):
             given = decide(Question.model_validate({**asked, "outcome": "unsafe"}), terms)
             self.assertNotIn("Take it back", given.next_for_customer)
-            self.assertIn(given.decision, {Decision.NOT_OURS, Decision.ASK_THE_MAKER})
+            self.assertIn(given.decision, {WarrantyDecision.NOT_OURS, WarrantyDecision.ASK_THE_MAKER})
             self.assertEqual((given.credit_cents, given.reasons[0].asks), (0, "Can it be handed back?"))
 
 

@@ -4,7 +4,7 @@ from typing import Any
 
 from vane_check.core.battery.label import Use
 from vane_check.core.findings.outcomes import Outcome
-from vane_check.core.goods.warranty import Answer, Decision, Question, Terms, decide, pro_rata_credit_cents
+from vane_check.core.goods.warranty import Answer, Question, Terms, WarrantyDecision, decide, pro_rata_credit_cents
 from vane_check.core.units.months import add_months, whole_months_between
 
 TERMS = Terms(line="Plain", free_months=12, pro_rata_months=24, date_code_allowance_months=3, excluded_uses=(Use.TAXI,))
@@ -20,22 +20,22 @@ def ask(terms: Terms | None = TERMS, **more: Any) -> Answer:
 
 class Deciding(unittest.TestCase):
     def test_table(self) -> None:
-        table: list[tuple[str, dict[str, Any], Decision, int]] = [
-            ("free", {}, Decision.FREE, 12000),
-            ("last free day", {"today": date(2026, 1, 14)}, Decision.FREE, 12000),
-            ("first pro-rata day", {"today": date(2026, 1, 15)}, Decision.PRO_RATA, 8000),
-            ("half way", {"today": date(2026, 7, 20)}, Decision.PRO_RATA, 6000),
-            ("last day of all", {"today": date(2028, 1, 14)}, Decision.PRO_RATA, 333),
-            ("over", {"today": date(2028, 1, 15)}, Decision.OUT_OF_TIME, 0),
-            ("discharged is not failed", {"outcome": Outcome.NEEDS_CHARGE}, Decision.NOT_FAILED, 0),
-            ("unproven is not failed", {"outcome": Outcome.CANNOT_TELL}, Decision.NOT_FAILED, 0),
-            ("sound is not failed", {"outcome": Outcome.SOUND}, Decision.NOT_FAILED, 0),
-            ("unsafe goes to the maker", {"outcome": Outcome.UNSAFE}, Decision.ASK_THE_MAKER, 0),
-            ("taxi left out", {"use": Use.TAXI}, Decision.EXCLUDED, 0),
-            ("wrong type", {"wrong_type_for_car": True}, Decision.EXCLUDED, 0),
-            ("claimed before", {"already_claimed": True}, Decision.EXCLUDED, 0),
-            ("sold before made", {"made_on": date(2025, 3, 1)}, Decision.ASK_THE_MAKER, 0),
-            ("no date at all", {"sold_on": None}, Decision.NO_DATE, 0),
+        table: list[tuple[str, dict[str, Any], WarrantyDecision, int]] = [
+            ("free", {}, WarrantyDecision.FREE, 12000),
+            ("last free day", {"today": date(2026, 1, 14)}, WarrantyDecision.FREE, 12000),
+            ("first pro-rata day", {"today": date(2026, 1, 15)}, WarrantyDecision.PRO_RATA, 8000),
+            ("half way", {"today": date(2026, 7, 20)}, WarrantyDecision.PRO_RATA, 6000),
+            ("last day of all", {"today": date(2028, 1, 14)}, WarrantyDecision.PRO_RATA, 333),
+            ("over", {"today": date(2028, 1, 15)}, WarrantyDecision.OUT_OF_TIME, 0),
+            ("discharged is not failed", {"outcome": Outcome.NEEDS_CHARGE}, WarrantyDecision.NOT_FAILED, 0),
+            ("unproven is not failed", {"outcome": Outcome.CANNOT_TELL}, WarrantyDecision.NOT_FAILED, 0),
+            ("sound is not failed", {"outcome": Outcome.SOUND}, WarrantyDecision.NOT_FAILED, 0),
+            ("unsafe goes to the maker", {"outcome": Outcome.UNSAFE}, WarrantyDecision.ASK_THE_MAKER, 0),
+            ("taxi left out", {"use": Use.TAXI}, WarrantyDecision.EXCLUDED, 0),
+            ("wrong type", {"wrong_type_for_car": True}, WarrantyDecision.EXCLUDED, 0),
+            ("claimed before", {"already_claimed": True}, WarrantyDecision.EXCLUDED, 0),
+            ("sold before made", {"made_on": date(2025, 3, 1)}, WarrantyDecision.ASK_THE_MAKER, 0),
+            ("no date at all", {"sold_on": None}, WarrantyDecision.NO_DATE, 0),
         ]
         for what, more, decision, credit in table:
             with self.subTest(what):
@@ -44,7 +44,7 @@ class Deciding(unittest.TestCase):
                 self.assertTrue(found.next_for_customer)
 
     def test_not_our_line(self) -> None:
-        self.assertEqual(ask(None).decision, Decision.NOT_OURS)
+        self.assertEqual(ask(None).decision, WarrantyDecision.NOT_OURS)
 
     def test_date_code_with_the_shelf_allowance_stands_in_for_the_sale(self) -> None:
         found = ask(sold_on=None, made_on=date(2024, 10, 1))

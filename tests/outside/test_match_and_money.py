@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from tests.build import RULES
 from vane_check.core.battery.label import Chemistry
 from vane_check.core.findings.outcomes import FAILED, Outcome
-from vane_check.core.goods.warranty import Decision, Question, Terms, decide, pro_rata_credit_cents
+from vane_check.core.goods.warranty import Question, Terms, WarrantyDecision, decide, pro_rata_credit_cents
 from vane_check.core.matching import Candidate, Fit, Match, Requirement, match
 from vane_check.core.tables import footprints
 from vane_check.core.units.money import tax_within_cents
@@ -110,7 +110,7 @@ class Money(unittest.TestCase):
         )
         if outcome not in FAILED:
             self.assertEqual(found.credit_cents, 0)
-            self.assertNotIn(found.decision, {Decision.FREE, Decision.PRO_RATA})
+            self.assertNotIn(found.decision, {WarrantyDecision.FREE, WarrantyDecision.PRO_RATA})
         assert found.pays_cents is not None
         self.assertTrue(0 <= found.pays_cents <= replacement)
         self.assertTrue(found.headline and found.next_for_customer and found.reasons)

@@ -6,13 +6,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.racks import Begun, Lane, Pin, by_day, faults, job, rack
-from vane_check.core.charging.rack import Job, Rack, planned
+from vane_check.core.charging.rack import ChargeJob, Rack, planned
 
 LANES = (Lane(1, 1, True), Lane(1, 2, True), Lane(2, 1, True), Lane(3, 1, False))
 
 
 @st.composite
-def days(draw: st.DrawFn) -> tuple[Rack, list[Job]]:
+def days(draw: st.DrawFn) -> tuple[Rack, list[ChargeJob]]:
     lanes = LANES[: draw(st.integers(1, 4))]
     closed = by_day(draw(st.integers(60, 160)), draw(st.integers(100, 190)))
     built = rack(
@@ -38,7 +38,7 @@ def days(draw: st.DrawFn) -> tuple[Rack, list[Job]]:
 class Valid(unittest.TestCase):
     @settings(max_examples=120, deadline=None)
     @given(days())
-    def test_every_plan_can_be_done(self, day: tuple[Rack, list[Job]]) -> None:
+    def test_every_plan_can_be_done(self, day: tuple[Rack, list[ChargeJob]]) -> None:
         built, jobs = day
         placed, unplaced, _ = planned(built, jobs, tries=8)
         self.assertEqual(faults(built, jobs, placed), [])
@@ -48,7 +48,9 @@ class Valid(unittest.TestCase):
 
     @settings(max_examples=40, deadline=None)
     @given(days())
-    def test_planned_again_from_itself_it_can_be_done_and_breaks_no_more(self, day: tuple[Rack, list[Job]]) -> None:
+    def test_planned_again_from_itself_it_can_be_done_and_breaks_no_more(
+        self, day: tuple[Rack, list[ChargeJob]]
+    ) -> None:
         built, jobs = day
         placed, _, cost = planned(built, jobs, tries=8)
         again, _, after = planned(built, jobs, placed, tries=8)

@@ -21,8 +21,9 @@ from tests.house import LEAD, TEO, Client, app_on, cluster, database, empty, ser
 from vane_check.__main__ import main
 from vane_check.records.migrate import config_for
 from vane_check.records.seals import seal
-from vane_check.start import backup, erased
+from vane_check.start import backup
 from vane_check.start import command as start
+from vane_check.start import erasures as erased
 from vane_check.start.backup import Asked, CannotBackUp, back_up
 from vane_check.start.cluster import ADMIN, OWNER
 from vane_check.start.restore import restore

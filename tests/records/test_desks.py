@@ -9,7 +9,7 @@ from sqlalchemy import func, select
 
 from tests.house import database, sessions
 from vane_check.core.findings.outcomes import Outcome
-from vane_check.core.goods.warranty import Decision
+from vane_check.core.goods.warranty import WarrantyDecision
 from vane_check.core.matching import Fit
 from vane_check.core.readings.check import ONE_READING
 from vane_check.desks import check, counter, match, records, warranty
@@ -188,15 +188,19 @@ class Trend(Desks):
 class Warranty(Desks):
     def test_decisions_over_the_shop_s_own_terms(self) -> None:
         today = NOW.date()
-        table: list[tuple[str, dict[str, Any], Decision]] = [
-            ("free", {"sold_on": today - timedelta(days=200)}, Decision.FREE),
-            ("pro rata", {"sold_on": today - timedelta(days=900)}, Decision.PRO_RATA),
-            ("over", {"sold_on": today - timedelta(days=3000)}, Decision.OUT_OF_TIME),
-            ("taxi", {"sold_on": today - timedelta(days=200), "context": {"use": "taxi"}}, Decision.EXCLUDED),
-            ("not ours", {"battery": {"line": "Somebody else"}}, Decision.NOT_OURS),
-            ("no date", {}, Decision.NO_DATE),
-            ("date code", {"battery": {"made_on": today.replace(day=1) - timedelta(days=150)}}, Decision.FREE),
-            ("flooded under stop-start", {"sold_on": today, "context": {"stop_start_car": True}}, Decision.EXCLUDED),
+        table: list[tuple[str, dict[str, Any], WarrantyDecision]] = [
+            ("free", {"sold_on": today - timedelta(days=200)}, WarrantyDecision.FREE),
+            ("pro rata", {"sold_on": today - timedelta(days=900)}, WarrantyDecision.PRO_RATA),
+            ("over", {"sold_on": today - timedelta(days=3000)}, WarrantyDecision.OUT_OF_TIME),
+            ("taxi", {"sold_on": today - timedelta(days=200), "context": {"use": "taxi"}}, WarrantyDecision.EXCLUDED),
+            ("not ours", {"battery": {"line": "Somebody else"}}, WarrantyDecision.NOT_OURS),
+            ("no date", {}, WarrantyDecision.NO_DATE),
+            ("date code", {"battery": {"made_on": today.replace(day=1) - timedelta(days=150)}}, WarrantyDecision.FREE),
+            (
+                "flooded under stop-start",
+                {"sold_on": today, "context": {"stop_start_car": True}},
+                WarrantyDecision.EXCLUDED,
+            ),
         ]
         for what, more, decision in table:
             with self.subTest(what):
@@ -206,7 +210,7 @@ class Warranty(Desks):
     def test_an_ordinary_battery_in_a_listed_stop_start_car_is_the_wrong_type(self) -> None:
         car = next(one for one in shop.vehicles(self.desk.session, 200) if one.model == "Stanza Hybrid")
         tag = self.worn(sold_on=NOW.date(), vehicle_id=car.id, context={"stop_start_car": True})
-        self.assertEqual(warranty.look_up(self.desk, tag, None, NOW).answer.decision, Decision.EXCLUDED)
+        self.assertEqual(warranty.look_up(self.desk, tag, None, NOW).answer.decision, WarrantyDecision.EXCLUDED)
 
     def test_a_claim_keeps_its_evidence_and_is_written_once(self) -> None:
         tag = self.worn(sold_on=NOW.date() - timedelta(days=100))

@@ -13,7 +13,7 @@ from vane_check.core.battery.label import Chemistry, Rating, Use
 from vane_check.core.house.rules import changed_rules
 from vane_check.core.matching import Candidate, Fit, Measured, Requirement, bounds_of, fit_of, points_of, space_of
 from vane_check.core.tables import footprints
-from vane_check.records import fit
+from vane_check.records import fitting_items as fit
 from vane_check.records.base import SAME_PLANS, StoreSession
 from vane_check.records.models import CatalogueItem, StockPiece, TermsRow
 

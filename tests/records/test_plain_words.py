@@ -19,14 +19,14 @@ from sqlalchemy.exc import OperationalError
 
 from tests.api.test_api import TAKE_IN, rest
 from tests.house import HERE, TEO, Client, as_app, cluster, database
-from vane_check.api import room
+from vane_check.api import disk_room as room
 from vane_check.api.app import make_app
-from vane_check.api.room import Room
-from vane_check.api.turned import Turned
+from vane_check.api.clock_turned import Turned
+from vane_check.api.disk_room import Room
 from vane_check.desks import check
 from vane_check.start import command
 from vane_check.start.cluster import Cluster, _why
-from vane_check.start.plainly import in_a_sentence, last_kept_at
+from vane_check.start.sentences import in_a_sentence, last_kept_at
 
 
 class NoRoom(unittest.TestCase):

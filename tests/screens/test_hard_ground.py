@@ -27,7 +27,7 @@ def slowly(page: Page, pattern: str, ms: int = 900) -> None:
     page.route(pattern, later)
 
 
-def held_back(page: Page, pattern: str) -> list[Route]:
+def weaken(page: Page, pattern: str) -> list[Route]:
     """What matches the pattern is not answered until somebody lets it go on."""
     held: list[Route] = []
     page.route(pattern, lambda route: held.append(route))
@@ -385,7 +385,7 @@ class Whose(Screens):
             with self.subTest(path, name=name):
                 page = self.page(None, person=OWNER_NAME)
                 at_last(self, page)
-                held = held_back(page, "**/api/events")
+                held = weaken(page, "**/api/events")
                 page.goto(self.base + path)
                 expect(page.locator("[aria-busy=true]")).to_have_count(0)
                 self.wait_until(page, lambda held=held: len(held) > 0)

@@ -34,13 +34,13 @@ from . import (
     sign_in,
     stores,
 )
+from .clock_turned import Turned
+from .disk_room import Guarded, Room
 from .edge import Edge, Gate, LastResort, Sized, hosts_allowed
 from .front import Front
 from .metrics import Measured, Metrics
 from .problems import install, problem
-from .room import Guarded, Room
 from .signed_in import SignedIn
-from .turned import Turned
 
 FRONT = Path(__file__).parents[2] / "front" / "dist"
 PACKED_FROM = 16_000

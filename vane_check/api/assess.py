@@ -8,7 +8,7 @@ from starlette.concurrency import run_in_threadpool
 
 from ..core.judging.judgement import Judgement, assess
 from ..core.readings.check import parse_check
-from .problems import SIGNED_IN, told
+from .problems import SIGNED_IN, documented_responses
 from .sign_in import who
 from .signed_in import Now
 
@@ -19,7 +19,7 @@ router = APIRouter(prefix="/api", responses=SIGNED_IN)
 
 
 @router.post(
-    "/assess", tags=["check"], response_model=Judgement, responses=told(403),
+    "/assess", tags=["check"], response_model=Judgement, responses=documented_responses(403),
     openapi_extra={
         "requestBody": {
             "required": True,

@@ -7,8 +7,8 @@ from fastapi import APIRouter, Path, Query
 from ..core.units.model import Model, ShortText
 from ..desks import customers
 from ..desks.counter import MOST
-from ..desks.once import once
-from .problems import SIGNED_IN, WRITE, told
+from ..desks.idempotency import once
+from .problems import SIGNED_IN, WRITE, documented_responses
 from .signed_in import AtDesk, Now, WriteId
 
 router = APIRouter(prefix="/api", tags=["customers"], responses=SIGNED_IN)
@@ -19,7 +19,7 @@ class NoMore(Model):
 
 
 CustomerPath = Annotated[int, Path(ge=0, le=MOST)]
-OF_ONE = told(404)
+OF_ONE = documented_responses(404)
 
 
 @router.get("/customers")
@@ -48,7 +48,7 @@ def merge(
     customer_id: CustomerPath, asked: customers.OtherCustomer, desk: AtDesk, now: Now, write: WriteId
 ) -> customers.CustomerView:
     """The other is the same person. It can be taken apart again."""
-    once(desk, write, f"merge {customer_id}", asked, lambda: customers.merge(desk, customer_id, asked, now))
+    once(desk, write, f"merge {customer_id}", asked, lambda: customers.merge_customers(desk, customer_id, asked, now))
     return customers.view(desk, customer_id)
 
 
@@ -57,7 +57,7 @@ def apart(
     customer_id: CustomerPath, asked: customers.OtherCustomer, desk: AtDesk, now: Now, write: WriteId
 ) -> customers.CustomerView:
     """A way of writing is a person of its own again."""
-    once(desk, write, f"apart {customer_id}", asked, lambda: customers.apart(desk, customer_id, asked, now))
+    once(desk, write, f"apart {customer_id}", asked, lambda: customers.split_customer(desk, customer_id, asked, now))
     return customers.view(desk, customer_id)
 
 
@@ -70,5 +70,5 @@ def hand_out(customer_id: CustomerPath, asked: NoMore, desk: AtDesk, now: Now, w
 @router.post("/customers/{customer_id}/forget", status_code=201, responses={**WRITE, **OF_ONE})
 def forget(customer_id: CustomerPath, asked: NoMore, desk: AtDesk, now: Now, write: WriteId) -> customers.CustomerView:
     """Take name, phone and plate away everywhere. Only a lead may; that it was done stays on record."""
-    once(desk, write, f"forget {customer_id}", asked, lambda: customers.forget(desk, customer_id, now))
+    once(desk, write, f"forget {customer_id}", asked, lambda: customers.erase_customer(desk, customer_id, now))
     return customers.view(desk, customer_id)

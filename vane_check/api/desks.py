@@ -13,11 +13,11 @@ from ..core.units.model import Day, Model, ShortText
 from ..desks import check, counter, house, match, rack_tag, records, reminders, rules, slip, warranty
 from ..desks.counter import MOST
 from ..desks.erasure import erase_customer as erase
+from ..desks.idempotency import once
 from ..desks.match_claims import AskMatch, code_read
-from ..desks.once import once
 from ..desks.views import ListedCar, ShelfBattery
 from ..papers.rack_tag import TagSize
-from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, told
+from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, documented_responses
 from .signed_in import AtDesk, AtKnownDesk, Now, SignedIn, WriteId, as_json
 
 router = APIRouter(prefix="/api", responses=SIGNED_IN)
@@ -177,21 +177,21 @@ def match_vehicle(vehicle_id: TagPath, open_desk: AtKnownDesk, now: Now) -> Resp
         return as_json(match.for_vehicle(desk, vehicle_id, now))
 
 
-@router.post("/match", tags=["match"], response_model=match.MatchView, responses=told(403, 404))
+@router.post("/match", tags=["match"], response_model=match.MatchView, responses=documented_responses(403, 404))
 def match_known(asked: AskMatch, open_desk: AtKnownDesk, now: Now) -> Response:
     """What fits what is known: a battery, a car, a code, the tape, the owner's needs. Nothing is kept."""
     with open_desk() as desk:
         return as_json(match.ask(desk, asked, now))
 
 
-@router.post("/match/others", tags=["match"], response_model=match.Others, responses=told(403, 404))
+@router.post("/match/others", tags=["match"], response_model=match.Others, responses=documented_responses(403, 404))
 def match_others(asked: AskMatch, open_desk: AtKnownDesk) -> Response:
     """Why the rest of the catalogue does not fit, counted by reason."""
     with open_desk() as desk:
         return as_json(match.others(desk, asked))
 
 
-@router.post("/match/photo", tags=["match"], responses=told(403))
+@router.post("/match/photo", tags=["match"], responses=documented_responses(403))
 def measure_photo(marks: Marks, desk: AtDesk) -> TrayFound:
     """A tray's length and width from corners marked in a photo, which stays where it was taken. Nothing is kept."""
     return match.tray_in_photo(marks)
@@ -264,7 +264,7 @@ def retest_ics(tag: TagPath, desk: AtDesk, request: Request) -> Response:
 CALENDAR = "text/calendar; charset=utf-8"
 
 
-@router.get("/calendar", tags=["rack"], responses=told(403))
+@router.get("/calendar", tags=["rack"], responses=documented_responses(403))
 def calendar(desk: AtDesk, request: Request) -> reminders.CalendarView:
     """The secret address of the shop's calendar. Only a lead may see it."""
     return reminders.address(desk, str(request.base_url))

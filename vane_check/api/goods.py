@@ -7,10 +7,10 @@ from fastapi import APIRouter, Depends, Path, Query, Request, Response
 from ..core.goods.importing import Kind
 from ..core.units.model import ShortText
 from ..desks import fitting_list, goods, goods_out, imports, items, pieces, sales, suppliers
+from ..desks.idempotency import once
 from ..desks.import_runner import Runner
-from ..desks.once import once
 from .desks import PAGES_AT_MOST, NoMore, TagPath, Typed
-from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, told
+from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, documented_responses
 from .signed_in import AtDesk, AtKnownDesk, Now, WriteId
 
 router = APIRouter(prefix="/api", responses=SIGNED_IN, tags=["goods"])
@@ -39,7 +39,7 @@ def due(desk: AtDesk, now: Now) -> pieces.DueView:
     return pieces.due(desk, now)
 
 
-@router.get("/goods/package.zip", responses=told(403), response_class=Response)
+@router.get("/goods/package.zip", responses=documented_responses(403), response_class=Response)
 def package(at_desk: AtKnownDesk, now: Now) -> Response:
     """The goods as a Data Package: CSV files with a JSON descriptor. Packed when the transaction is over."""
     with at_desk() as desk:
@@ -55,27 +55,27 @@ def add_item(written: items.WriteItem, desk: AtDesk, now: Now, write: WriteId) -
     return goods.catalogue(desk, written.item.name, False, 0)
 
 
-@router.post("/goods/receive", status_code=201, responses={**WRITE, **told(404)})
+@router.post("/goods/receive", status_code=201, responses={**WRITE, **documented_responses(404)})
 def receive(came: pieces.Receive, desk: AtDesk, now: Now, write: WriteId) -> goods.ItemDetail:
     """Goods that came are put on the shelf."""
     once(desk, write, "receive", came, lambda: pieces.receive(desk, came, now))
     return goods.one_item(desk, came.item_id, now)
 
 
-@router.get("/goods/{item_id}", responses=told(404))
+@router.get("/goods/{item_id}", responses=documented_responses(404))
 def one_item(item_id: Number, desk: AtDesk, now: Now) -> goods.ItemDetail:
     """One item with its pieces, orders and earlier prices."""
     return goods.one_item(desk, item_id, now)
 
 
-@router.put("/goods/{item_id}", responses={**WRITE, **told(404)})
+@router.put("/goods/{item_id}", responses={**WRITE, **documented_responses(404)})
 def write_item(item_id: Number, written: items.WriteItem, desk: AtDesk, now: Now, write: WriteId) -> goods.ItemDetail:
     """Write an item anew. Only a lead may; what stood before stays readable."""
     once(desk, write, f"item {item_id}", written, lambda: items.write_item(desk, item_id, written, now))
     return goods.one_item(desk, item_id, now)
 
 
-@router.post("/pieces/{piece_id}", status_code=201, responses={**WRITE, **told(404)})
+@router.post("/pieces/{piece_id}", status_code=201, responses={**WRITE, **documented_responses(404)})
 def piece_done(piece_id: Number, done: pieces.PieceDone, desk: AtDesk, now: Now, write: WriteId) -> pieces.DueView:
     """A piece was read, charged, filled, set aside or taken back."""
     once(desk, write, f"piece {piece_id}", done, lambda: pieces.piece_done(desk, piece_id, done, now))
@@ -88,7 +88,7 @@ def every_supplier(desk: AtDesk, now: Now) -> list[suppliers.SupplierView]:
     return suppliers.every(desk, now)
 
 
-@router.post("/suppliers", status_code=201, responses={**WRITE, **told(404)})
+@router.post("/suppliers", status_code=201, responses={**WRITE, **documented_responses(404)})
 def add_supplier(
     written: suppliers.WriteSupplier, desk: AtDesk, now: Now, write: WriteId
 ) -> list[suppliers.SupplierView]:
@@ -97,7 +97,7 @@ def add_supplier(
     return suppliers.every(desk, now)
 
 
-@router.put("/suppliers/{supplier_id}", responses={**WRITE, **told(404)})
+@router.put("/suppliers/{supplier_id}", responses={**WRITE, **documented_responses(404)})
 def write_supplier(
     supplier_id: Number, written: suppliers.WriteSupplier, desk: AtDesk, now: Now, write: WriteId
 ) -> list[suppliers.SupplierView]:
@@ -112,14 +112,14 @@ def orders(desk: AtDesk) -> list[goods.OrderView]:
     return goods.orders(desk)
 
 
-@router.post("/orders", status_code=201, responses={**WRITE, **told(404)})
+@router.post("/orders", status_code=201, responses={**WRITE, **documented_responses(404)})
 def write_order(asked: goods.WriteOrder, desk: AtDesk, now: Now, write: WriteId) -> list[goods.OrderView]:
     """Write down what is to be ordered."""
     once(desk, write, "order", asked, lambda: goods.write_order(desk, asked, now))
     return goods.orders(desk)
 
 
-@router.post("/orders/{order_id}/close", status_code=201, responses={**WRITE, **told(404)})
+@router.post("/orders/{order_id}/close", status_code=201, responses={**WRITE, **documented_responses(404)})
 def close_order(
     order_id: Number, how: goods.CloseOrder, desk: AtDesk, now: Now, write: WriteId
 ) -> list[goods.OrderView]:
@@ -134,7 +134,7 @@ def newest_sales(desk: AtDesk) -> list[sales.SoldView]:
     return sales.newest(desk)
 
 
-@router.post("/sales", status_code=201, responses={**WRITE, **told(404)})
+@router.post("/sales", status_code=201, responses={**WRITE, **documented_responses(404)})
 def sell(sold: sales.Sell, desk: AtDesk, now: Now, write: WriteId) -> sales.SaleView:
     """Hand a piece over; it becomes a battery with a tag, and has its fitting list."""
     tag = once(desk, write, "sale", sold, lambda: sales.sell(desk, sold, now))
@@ -155,7 +155,7 @@ def tick(tag: TagPath, ticked: fitting_list.Tick, desk: AtDesk, now: Now, write:
     return sales.sale_view(desk, tag)
 
 
-@router.get("/imports", responses=told(403))
+@router.get("/imports", responses=documented_responses(403))
 def newest_imports(desk: AtDesk, now: Now) -> list[imports.ImportLine]:
     """The files brought in last. Only a lead may look."""
     return imports.newest(desk, now)
@@ -182,20 +182,20 @@ def send_list(
     return imports.view(desk, run_id, now)
 
 
-@router.get("/imports/{run_id}", responses=told(403, 404))
+@router.get("/imports/{run_id}", responses=documented_responses(403, 404))
 def one_import(run_id: Number, desk: AtDesk, now: Now, page: Page = 0) -> imports.ImportView:
     """How far a file is, with a page of its refused rows."""
     return imports.view(desk, run_id, now, page)
 
 
-@router.get("/imports/{run_id}/refused.csv", responses=told(403, 404), response_class=Response)
+@router.get("/imports/{run_id}/refused.csv", responses=documented_responses(403, 404), response_class=Response)
 def refused(run_id: Number, desk: AtDesk) -> Response:
     """Every refused row with why."""
     headers = {"content-disposition": 'attachment; filename="refused.csv"'}
     return Response(imports.refused_csv(desk, run_id), media_type="text/csv; charset=utf-8", headers=headers)
 
 
-@router.post("/imports/{run_id}/check", status_code=201, responses={**WRITE, **told(404)})
+@router.post("/imports/{run_id}/check", status_code=201, responses={**WRITE, **documented_responses(404)})
 def check_import(
     run_id: Number, asked: imports.Confirm, desk: AtDesk, now: Now, write: WriteId, request: Request
 ) -> imports.ImportView:
@@ -205,7 +205,7 @@ def check_import(
     return imports.view(desk, run_id, now)
 
 
-@router.post("/imports/{run_id}/keep", status_code=201, responses={**WRITE, **told(404)})
+@router.post("/imports/{run_id}/keep", status_code=201, responses={**WRITE, **documented_responses(404)})
 def keep_import(
     run_id: Number, asked: imports.Keep, desk: AtDesk, now: Now, write: WriteId, request: Request
 ) -> imports.ImportView:
@@ -221,7 +221,7 @@ def _start(desk: AtDesk, run_id: int, request: Request) -> None:
     desk.after_commit(lambda: runner.start(run_id, desk.staff.store_id))
 
 
-@router.post("/imports/{run_id}/stop", status_code=201, responses={**WRITE, **told(404)})
+@router.post("/imports/{run_id}/stop", status_code=201, responses={**WRITE, **documented_responses(404)})
 def stop_import(run_id: Number, body: NoMore, desk: AtDesk, now: Now, write: WriteId) -> imports.ImportView:
     """Stop the work; nothing of it is kept."""
     once(desk, write, f"stop {run_id}", body, lambda: imports.stop(desk, run_id))

@@ -5,11 +5,11 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 
 from .. import __version__
-from ..desks.ready import why_not_ready
+from ..desks.readiness import why_not_ready
+from .clock_turned import Turned
+from .disk_room import Room
 from .problems import ANY, ITSELF, problem
-from .room import Room
 from .signed_in import Opener
-from .turned import Turned
 
 router = APIRouter(prefix="/api", tags=["running"])
 

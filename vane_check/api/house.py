@@ -7,8 +7,8 @@ from fastapi import APIRouter, Depends, Path, Query, Request, Response
 from ..core.units.model import Model
 from ..core.units.zones import known_zones
 from ..desks import house_desk, house_people, set_up, sign_in, terms
-from ..desks.once import once
-from .problems import AT_THE_DOOR, SIGNED_IN, WRITE, told
+from ..desks.idempotency import once
+from .problems import AT_THE_DOOR, SIGNED_IN, WRITE, documented_responses
 from .sign_in import Me, address_of, admitted, asker
 from .signed_in import AtDesk, AtKnownDesk, Now, Opener, WriteId
 
@@ -24,7 +24,7 @@ def set_up_page(begin: Opener) -> set_up.SetUpView:
         return set_up.view(session, list(known_zones()))
 
 
-@router.post("/set-up", status_code=201, response_model=Me, responses={**AT_THE_DOOR, **told(409)})
+@router.post("/set-up", status_code=201, response_model=Me, responses={**AT_THE_DOOR, **documented_responses(409)})
 def set_up_shop(asked: set_up.SetUp, request: Request, begin: Opener, at: Now, response: Response) -> Me | Response:
     """Open the shop and sign its owner in. 403 without the code the start command printed, 409 where there is one already."""
     with begin() as session:
@@ -34,13 +34,13 @@ def set_up_shop(asked: set_up.SetUp, request: Request, begin: Opener, at: Now, r
     return admitted(opened, response, at)
 
 
-@router.get("/house", responses={**SIGNED_IN, **told(403)})
+@router.get("/house", responses={**SIGNED_IN, **documented_responses(403)})
 def house(desk: AtDesk, now: Now) -> house_desk.HouseView:
     """The shop, its people, and what is still missing. Only a lead may see it."""
     return house_desk.view(desk, now)
 
 
-@router.get("/house/changes", responses={**SIGNED_IN, **told(403)})
+@router.get("/house/changes", responses={**SIGNED_IN, **documented_responses(403)})
 def changes(
     desk: AtDesk, before: Annotated[int | None, Query(ge=0, le=2**31 - 1)] = None
 ) -> list[house_desk.HouseChange]:
@@ -66,7 +66,7 @@ def write_logo(written: house_desk.WriteLogo, at_desk: AtKnownDesk, now: Now, wr
         return house_desk.view(desk, now)
 
 
-@router.get("/house/terms", responses={**SIGNED_IN, **told(403)})
+@router.get("/house/terms", responses={**SIGNED_IN, **documented_responses(403)})
 def terms_view(desk: AtDesk, now: Now) -> list[terms.LineTerms]:
     """Warranty terms by line, every edition. Only a lead may see them here."""
     return terms.view(desk, now)
@@ -94,7 +94,7 @@ def add_person(written: house_people.WritePerson, desk: AtDesk, now: Now, write:
     return house_desk.view(desk, now)
 
 
-@router.put("/house/people/{staff_id}", responses={**SIGNED_IN, **WRITE, **told(404)})
+@router.put("/house/people/{staff_id}", responses={**SIGNED_IN, **WRITE, **documented_responses(404)})
 def write_person(
     staff_id: PersonPath, written: house_people.WritePerson, desk: AtDesk, now: Now, write: WriteId
 ) -> house_desk.HouseView:
@@ -115,7 +115,9 @@ class Nothing(Model):
     """Nothing more need be said."""
 
 
-@router.post("/house/people/{staff_id}/unlock", status_code=201, responses={**SIGNED_IN, **WRITE, **told(404)})
+@router.post(
+    "/house/people/{staff_id}/unlock", status_code=201, responses={**SIGNED_IN, **WRITE, **documented_responses(404)}
+)
 def unlock(staff_id: PersonPath, asked: Nothing, desk: AtDesk, now: Now, write: WriteId) -> house_desk.HouseView:
     """End somebody's waiting after wrong PINs. Only a lead may."""
     once(desk, write, f"unlock {staff_id}", asked, lambda: house_people.unlock(desk, staff_id, now))

@@ -6,7 +6,7 @@ from fastapi import APIRouter, HTTPException, Path, Query, Response
 from pydantic import BaseModel
 
 from .. import languages
-from .problems import AT_THE_DOOR, told
+from .problems import AT_THE_DOOR, documented_responses
 
 router = APIRouter(prefix="/api", tags=["languages"])
 
@@ -32,7 +32,7 @@ def names() -> dict[str, str]:
 @router.get(
     "/languages/{code}",
     response_model=Language,
-    responses={**AT_THE_DOOR, **told(404), 204: {"description": "The known edition is the newest"}},
+    responses={**AT_THE_DOOR, **documented_responses(404), 204: {"description": "The known edition is the newest"}},
 )
 def catalogue(
     code: Code, known: Annotated[str, Query(max_length=20, description="the edition the page has")] = ""

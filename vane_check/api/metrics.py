@@ -9,7 +9,7 @@ from fastapi import APIRouter, Header, Request, Response
 from prometheus_client import CONTENT_TYPE_LATEST, CollectorRegistry, Gauge, Histogram, generate_latest
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from .problems import ANY, problem, told
+from .problems import ANY, documented_responses, problem
 
 TOKEN = "VANE_METRICS_TOKEN"
 """The environment's name of the word a collector gives. Without one there is nothing to read."""
@@ -60,7 +60,7 @@ class Measured:
             self.metrics.seconds.labels(scope["method"], route, str(status)).observe(took)
 
 
-@router.get("/metrics", response_class=Response, responses={**ANY, **told(401, 404)})
+@router.get("/metrics", response_class=Response, responses={**ANY, **documented_responses(401, 404)})
 async def metrics(request: Request, authorization: Annotated[str, Header(max_length=400)] = "") -> Response:
     """The figures, for whoever gives the word in `Authorization: Bearer`. 404 where none was set."""
     word = os.environ.get(TOKEN, "")

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Query, Response
 from ..core.units.model import Day
 from ..desks import papers
 from .desks import TagPath
-from .problems import OF_A_BATTERY, SIGNED_IN, told
+from .problems import OF_A_BATTERY, SIGNED_IN, documented_responses
 from .signed_in import AtDesk, Now
 
 router = APIRouter(prefix="/api", tags=["papers"], responses=SIGNED_IN)
@@ -37,7 +37,7 @@ def day(desk: AtDesk, now: Now, on: Annotated[Day | None, Query()] = None) -> Re
     return _pdf(papers.day_pdf(desk, on, now), f"day-{on or desk.today(now)}")
 
 
-@router.get("/goods/{item_id}/shelf-tag.pdf", responses=told(404), response_class=Response)
+@router.get("/goods/{item_id}/shelf-tag.pdf", responses=documented_responses(404), response_class=Response)
 def shelf_tag(item_id: TagPath, desk: AtDesk) -> Response:
     """The tag of an item for the shelf."""
     return _pdf(papers.shelf_tag_pdf(desk, item_id), f"shelf-{item_id}")

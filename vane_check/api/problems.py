@@ -68,7 +68,7 @@ def problem(
     return ProblemResponse(body.model_dump(mode="json"), status_code=status, headers=headers)
 
 
-def told(*statuses: int) -> dict[int | str, dict[str, Any]]:
+def documented_responses(*statuses: int) -> dict[int | str, dict[str, Any]]:
     """Statuses as a route's schema names them. By reference: a model at each status of each route is built each time."""
     found = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
     return {status: {"content": found, "description": DESCRIPTIONS[status]} for status in statuses}
@@ -87,11 +87,11 @@ DESCRIPTIONS = {
     503: "The database does not answer, or too many ask at once: try again later",
     507: "There is no room for more: what is there can be read",
 }
-ANY = told(413, 421, 422, 500, 503, 507)
-SIGNED_IN = {**ANY, **told(401)}
-OF_A_BATTERY = told(404)
-WRITE = told(403, 409)
-AT_THE_DOOR = {**ANY, **told(401, 403, 429)}
+ANY = documented_responses(413, 421, 422, 500, 503, 507)
+SIGNED_IN = {**ANY, **documented_responses(401)}
+OF_A_BATTERY = documented_responses(404)
+WRITE = documented_responses(403, 409)
+AT_THE_DOOR = {**ANY, **documented_responses(401, 403, 429)}
 """Statuses that routes may answer with, besides what went well."""
 ITSELF: dict[int | str, dict[str, Any]] = {503: {**ANY[503], "model": Problem}}
 """Where the model stands that all refer to: one route brings it into the schema."""

@@ -6,9 +6,9 @@ from fastapi import APIRouter, Path
 
 from ..core.charging.rack import OpeningHours
 from ..desks import equipment, rack, rack_work
-from ..desks.once import once
+from ..desks.idempotency import once
 from .desks import TagPath
-from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, told
+from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, documented_responses
 from .signed_in import AtDesk, Now, WriteId
 
 router = APIRouter(prefix="/api", responses=SIGNED_IN, tags=["rack"])
@@ -22,7 +22,7 @@ def the_rack(desk: AtDesk, now: Now) -> rack.RackView:
     return rack.view(desk, now)
 
 
-@router.post("/rack/earliest", responses=told(403))
+@router.post("/rack/earliest", responses=documented_responses(403))
 def earliest(asked: rack.AskEarliest, desk: AtDesk, now: Now) -> rack.Earliest:
     """When a battery that is being taken in can be ready. Nothing is kept."""
     return rack.earliest(desk, asked, now)
@@ -85,13 +85,13 @@ def add_equipment(
     return equipment.book(desk, now)
 
 
-@router.get("/equipment/{equipment_id}", responses=told(404))
+@router.get("/equipment/{equipment_id}", responses=documented_responses(404))
 def one_tool(equipment_id: ToolPath, desk: AtDesk, now: Now) -> equipment.OneTool:
     """A tool with what was written of it before."""
     return equipment.one_tool(desk, equipment_id, now)
 
 
-@router.put("/equipment/{equipment_id}", responses={**WRITE, **told(404)})
+@router.put("/equipment/{equipment_id}", responses={**WRITE, **documented_responses(404)})
 def change_equipment(
     equipment_id: ToolPath, written: equipment.WriteEquipment, desk: AtDesk, now: Now, write: WriteId
 ) -> list[equipment.EquipmentView]:

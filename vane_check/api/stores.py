@@ -6,9 +6,9 @@ from fastapi import APIRouter, Path, Request, Response
 
 from ..core.units.model import Model
 from ..desks import sending, sign_in, stores
-from ..desks.once import once
+from ..desks.idempotency import once
 from .house import PersonPath
-from .problems import SIGNED_IN, WRITE, told
+from .problems import SIGNED_IN, WRITE, documented_responses
 from .sign_in import Me, admitted
 from .signed_in import AtDesk, Now, WriteId, token_of
 
@@ -33,28 +33,38 @@ def house_stores(desk: AtDesk) -> sending.StoresView:
     return sending.view(desk)
 
 
-@router.post("/stores/sends", status_code=201, responses={**SIGNED_IN, **WRITE, **told(404)})
+@router.post("/stores/sends", status_code=201, responses={**SIGNED_IN, **WRITE, **documented_responses(404)})
 def send(asked: sending.Send, desk: AtDesk, now: Now, write: WriteId) -> sending.StoresView:
     """Put a battery, a piece or a customer on its way. 409 for what cannot leave."""
     once(desk, write, "send", asked, lambda: sending.send(desk, asked, now))
     return sending.view(desk)
 
 
-@router.post("/stores/sends/{transfer_id}/arrived", status_code=201, responses={**SIGNED_IN, **WRITE, **told(404)})
+@router.post(
+    "/stores/sends/{transfer_id}/arrived",
+    status_code=201,
+    responses={**SIGNED_IN, **WRITE, **documented_responses(404)},
+)
 def arrived(transfer_id: Number, asked: Settle, desk: AtDesk, now: Now, write: WriteId) -> Arrived:
     """It is here: written in as this store's own, under a tag of its own."""
     tag = once(desk, write, f"arrived {transfer_id}", asked, lambda: sending.arrived(desk, transfer_id, now))
     return Arrived(**dict(sending.view(desk)), tag=tag)
 
 
-@router.post("/stores/sends/{transfer_id}/called-back", status_code=201, responses={**SIGNED_IN, **WRITE, **told(404)})
+@router.post(
+    "/stores/sends/{transfer_id}/called-back",
+    status_code=201,
+    responses={**SIGNED_IN, **WRITE, **documented_responses(404)},
+)
 def call_back(transfer_id: Number, asked: Settle, desk: AtDesk, now: Now, write: WriteId) -> sending.StoresView:
     """It does not go after all."""
     once(desk, write, f"called back {transfer_id}", asked, lambda: sending.call_back(desk, transfer_id, now))
     return sending.view(desk)
 
 
-@router.post("/stores/{store_id}/enter", status_code=201, responses={**SIGNED_IN, **told(403, 404, 409)})
+@router.post(
+    "/stores/{store_id}/enter", status_code=201, responses={**SIGNED_IN, **documented_responses(403, 404, 409)}
+)
 def enter(store_id: Number, asked: Settle, request: Request, desk: AtDesk, now: Now, response: Response) -> Me:
     """Go to work in another store of one's own: this session ends, another begins there."""
     staff_id = stores.who_elsewhere(desk, store_id)
@@ -65,7 +75,7 @@ def enter(store_id: Number, asked: Settle, request: Request, desk: AtDesk, now: 
     return found
 
 
-@router.get("/house/stores", responses={**SIGNED_IN, **told(403)})
+@router.get("/house/stores", responses={**SIGNED_IN, **documented_responses(403)})
 def side_by_side(desk: AtDesk) -> stores.HouseStores:
     """Every store side by side. Only an owner may see it."""
     return stores.view(desk)
@@ -85,13 +95,13 @@ def write_follows(asked: stores.Follows, desk: AtDesk, now: Now, write: WriteId)
     return stores.view(desk)
 
 
-@router.get("/house/people/{staff_id}/stores", responses={**SIGNED_IN, **told(403, 404)})
+@router.get("/house/people/{staff_id}/stores", responses={**SIGNED_IN, **documented_responses(403, 404)})
 def stores_of_person(staff_id: PersonPath, desk: AtDesk) -> list[stores.StoreName]:
     """In which stores somebody works. Only an owner may see it."""
     return stores.of_person(desk, staff_id)
 
 
-@router.put("/house/people/{staff_id}/stores", responses={**SIGNED_IN, **WRITE, **told(404)})
+@router.put("/house/people/{staff_id}/stores", responses={**SIGNED_IN, **WRITE, **documented_responses(404)})
 def give(
     staff_id: PersonPath, asked: stores.GiveStore, desk: AtDesk, now: Now, write: WriteId
 ) -> list[stores.StoreName]:

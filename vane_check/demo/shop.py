@@ -19,7 +19,7 @@ from ..core.house.rules import house_rules
 from ..core.units.months import add_months
 from ..desks.check import core_check, judge_and_keep
 from ..desks.counter import PutThere, TakeIn, put, take_in
-from ..desks.customers import OtherCustomer, find, merge
+from ..desks.customers import OtherCustomer, find, merge_customers
 from ..desks.desk import Desk
 from ..desks.equipment import WriteEquipment, add, equipment_of
 from ..desks.rack_jobs import gather, plan_for
@@ -142,7 +142,7 @@ def _written_twice(desk: Desk, now: datetime) -> None:
     found = find(desk, "L. Bramwell").people
     known = next(one for one in found if one.phone)
     without = [one for one in found if not one.phone]
-    merge(desk, known.id, OtherCustomer(other_id=without[0].id), now)
+    merge_customers(desk, known.id, OtherCustomer(other_id=without[0].id), now)
 
 
 def _happened(desk: Desk, visit: Visit, cars: dict[str, Vehicle], opened: datetime, now: datetime) -> None:

@@ -12,9 +12,9 @@ from ..core.readings.faults import FieldProblem
 from ..core.units.model import Day, Model, Moment, ShortText
 from ..records import batteries, people, rack, shop, stores
 from ..records.models import BatteryRow, CheckRow, Move, Promise, TakeInEntry
+from .customer_match import whose
 from .desk import Conflict, Desk, NotThere, Refused
 from .views import Place, ShelfBattery, announce_battery, shelf_battery
-from .whose import whose
 
 MOST = 2**31 - 1
 """No tag or number of a row goes beyond what the database counts in."""

@@ -105,7 +105,7 @@ class OtherCustomer(Model):
 def find(desk: Desk, typed: str) -> CustomersFound:
     """People in whom the text is found, the likeliest first."""
     most = int(customer_figures()["shown_at_most"])
-    ids = list(customers.found(desk.session, typed, most + 1))
+    ids = list(customers.find(desk.session, typed, most + 1))
     begins = name_key(typed)
     shown = sorted(_people(desk, ids[:most]), key=lambda one: one.newest_tag or 0, reverse=True)
     shown.sort(key=lambda one: not name_key(one.name).startswith(begins))
@@ -114,16 +114,16 @@ def find(desk: Desk, typed: str) -> CustomersFound:
 
 def _people(desk: Desk, ids: Sequence[int]) -> list[KnownCustomer]:
     ways: dict[int, list[Customer]] = {one: [] for one in ids}
-    for row in customers.ways(desk.session, ids):
+    for row in customers.aliases_of(desk.session, ids):
         ways[row.merged_into or row.id].append(row)
     person_of = {row.id: person for person, rows in ways.items() for row in rows}
-    batteries: dict[int, list[customers.Owned]] = {one: [] for one in ids}
-    for battery in customers.owned(desk.session, list(person_of)):
+    batteries: dict[int, list[customers.CustomerBattery]] = {one: [] for one in ids}
+    for battery in customers.batteries_of(desk.session, list(person_of)):
         batteries[person_of[battery.customer_id]].append(battery)
     return [_person(ways[one][0], batteries[one]) for one in ids if ways[one]]
 
 
-def _person(row: Customer, batteries: Sequence[customers.Owned]) -> KnownCustomer:
+def _person(row: Customer, batteries: Sequence[customers.CustomerBattery]) -> KnownCustomer:
     return KnownCustomer(
         id=row.id,
         name=row.name,
@@ -136,15 +136,15 @@ def _person(row: Customer, batteries: Sequence[customers.Owned]) -> KnownCustome
     )
 
 
-def _cars(batteries: Sequence[customers.Owned]) -> list[str]:
+def _cars(batteries: Sequence[customers.CustomerBattery]) -> list[str]:
     return list(dict.fromkeys(one.car for one in batteries if one.car and one.now))
 
 
 def view(desk: Desk, customer_id: int) -> CustomerView:
     """One person, by any of the ways they were written in. Raises NotThere."""
     row = _found(desk, customer_id)
-    ways = customers.ways(desk.session, [row.id])
-    batteries = customers.owned(desk.session, [one.id for one in ways])
+    ways = customers.aliases_of(desk.session, [row.id])
+    batteries = customers.batteries_of(desk.session, [one.id for one in ways])
     outcomes = customers.outcomes(desk.session, [one.battery_id for one in batteries])
     return CustomerView(
         id=row.id,
@@ -175,10 +175,10 @@ def view(desk: Desk, customer_id: int) -> CustomerView:
 
 def _alike(desk: Desk, own: Sequence[Customer]) -> list[Alike]:
     most = int(customer_figures()["shown_at_most"])
-    others = {one.id: one for one in _people(desk, customers.alike(desk.session, own, most))}
+    others = {one.id: one for one in _people(desk, customers.find_alike(desk.session, own, most))}
     found = []
     theirs: dict[int, list[Customer]] = {}
-    for way in customers.ways(desk.session, list(others)):
+    for way in customers.aliases_of(desk.session, list(others)):
         theirs.setdefault(way.merged_into or way.id, []).append(way)
     for person_id, person in others.items():
         why = next(filter(None, (why_alike(_written(a), _written(b)) for a in own for b in theirs[person_id])), None)
@@ -196,7 +196,7 @@ def _way(row: Customer) -> Way:
 
 
 def _found(desk: Desk, customer_id: int, lock: bool = False) -> Customer:
-    row = customers.root(desk.session, customer_id, lock)
+    row = customers.person_of(desk.session, customer_id, lock)
     if row is None:
         raise NotThere("nobody of that number is written in here")
     return row
@@ -217,7 +217,7 @@ def correct(desk: Desk, customer_id: int, written: WriteCustomer, now: datetime)
     _keep(desk, row, "corrected", [], now)
 
 
-def merge(desk: Desk, customer_id: int, asked: OtherCustomer, now: datetime) -> None:
+def merge_customers(desk: Desk, customer_id: int, asked: OtherCustomer, now: datetime) -> None:
     """The other is the same person as this one: their batteries and ways of writing are theirs. It can be taken apart again."""
     customers.lock_people(desk.session, desk.staff.store_id)
     row, other = _found(desk, customer_id, lock=True), _found(desk, asked.other_id, lock=True)
@@ -225,31 +225,31 @@ def merge(desk: Desk, customer_id: int, asked: OtherCustomer, now: datetime) -> 
     _not_erased(other)
     if row.id == other.id:
         raise Conflict("the two are one person already: look again")
-    moved = [other.id, *(one.id for one in customers.ways(desk.session, [other.id]) if one.id != other.id)]
-    customers.belong_to(desk.session, moved, row.id)
+    moved = [other.id, *(one.id for one in customers.aliases_of(desk.session, [other.id]) if one.id != other.id)]
+    customers.assign_aliases(desk.session, moved, row.id)
     _keep(desk, row, "merged", moved, now)
 
 
-def apart(desk: Desk, customer_id: int, asked: OtherCustomer, now: datetime) -> None:
+def split_customer(desk: Desk, customer_id: int, asked: OtherCustomer, now: datetime) -> None:
     """Another way of writing is a person of its own again, with all that had come to this one together with it."""
     customers.lock_people(desk.session, desk.staff.store_id)
     row = _found(desk, customer_id, lock=True)
     _not_erased(row)
-    ways = {one.id for one in customers.ways(desk.session, [row.id])} - {row.id}
+    ways = {one.id for one in customers.aliases_of(desk.session, [row.id])} - {row.id}
     if asked.other_id not in ways:
         raise Conflict("that entry is not among theirs any more: look again")
-    moved = [one for one in customers.went_with(desk.session, row.id, asked.other_id) if one in ways]
-    customers.belong_to(desk.session, [asked.other_id], None)
-    customers.belong_to(desk.session, [one for one in moved if one != asked.other_id], asked.other_id)
+    moved = [one for one in customers.aliases_merged_with(desk.session, row.id, asked.other_id) if one in ways]
+    customers.assign_aliases(desk.session, [asked.other_id], None)
+    customers.assign_aliases(desk.session, [one for one in moved if one != asked.other_id], asked.other_id)
     _keep(desk, row, "apart", moved, now)
 
 
-def forget(desk: Desk, customer_id: int, now: datetime) -> None:
+def erase_customer(desk: Desk, customer_id: int, now: datetime) -> None:
     """Take name, phone and plate away everywhere; what was measured stays. Only a lead may."""
     desk.only_lead()
     row = _found(desk, customer_id, lock=True)
     _not_erased(row)
-    erase_people(desk, customers.ways(desk.session, [row.id]), now)
+    erase_people(desk, customers.aliases_of(desk.session, [row.id]), now)
 
 
 class HandedOut(BaseModel):
@@ -273,7 +273,9 @@ def hand_out(desk: Desk, customer_id: int, now: datetime) -> HandedOut:
     _not_erased(row)
     seen = view(desk, row.id)
     ids = [one.id for one in (seen.own, *seen.ways)]
-    kept = customers.all_kept(desk.session, ids, [one.battery_id for one in customers.owned(desk.session, ids)])
+    kept = customers.everything_about(
+        desk.session, ids, [one.battery_id for one in customers.batteries_of(desk.session, ids)]
+    )
     _keep(desk, row, "handed out", [], now)
     return HandedOut(
         shop=desk.store.name,

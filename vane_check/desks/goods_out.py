@@ -7,16 +7,8 @@ from ..papers.lists import Table, data_package
 from ..records import importing
 from .desk import Desk
 
-TYPES = {
-    "length_mm": "integer", "width_mm": "integer", "height_mm": "integer", "nominal_volts": "integer", "cca_amps": "number",
-    "rated_amps": "number", "capacity_ah_20h": "number", "reserve_minutes": "number", "vent_tube": "boolean",
-    "price_cents": "integer", "core_deposit_cents": "integer", "arrived_on": "date", "made_on": "date",
-    "dry_charged": "boolean", "filled_on": "date", "charged_on": "date", "last_volts": "number", "last_volts_on": "date",
-    "piece": "integer", "from_year": "integer", "to_year": "integer", "min_cca_amps": "number", "min_capacity_ah": "number",
-    "min_reserve_minutes": "number", "stop_start": "boolean", "no_agm": "boolean", "flooded_stays": "boolean",
-    "spare_cable_mm": "number", "engine_litres": "number", "needs_registration": "boolean", "free_months": "integer",
-    "pro_rata_months": "integer", "date_code_allowance_months": "integer", "holds_from": "date",
-}  # fmt: skip
+MORE_TYPES = {"piece": "integer"}
+"""What is put in for a column that is left out."""
 OUT: dict[str, tuple[str, tuple[str, ...], tuple[str, ...], tuple[str, ...]]] = {
     "items": ("Catalogue", ("name",), ("supplier_id",), ("supplier",)),
     "pieces": ("Stock", ("piece",), ("item_id",), ("name", "piece")),
@@ -45,6 +37,15 @@ def package(goods: Goods, now: datetime) -> bytes:
     tables = []
     for name, (title, key, without, more) in OUT.items():
         fields = [one for one in (*importing.INTO[name].columns, *more) if one not in without]
+        types = importing.types_out(name)
         rows = [[row[field] for field in fields] for row in goods.by_table[name]]
-        tables.append(Table(name, title, [(field, TYPES.get(field, "string")) for field in fields], key, rows))
+        tables.append(
+            Table(
+                name,
+                title,
+                [(field, types.get(field) or MORE_TYPES.get(field, "string")) for field in fields],
+                key,
+                rows,
+            )
+        )
     return data_package("vane-check-goods", f"Goods of {goods.shop}", now, tables)

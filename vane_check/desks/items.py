@@ -6,7 +6,8 @@ from typing import Literal
 from pydantic import Field
 
 from ..core.battery.label import Chemistry, Rating
-from ..core.matching.asked import Ledge, Post, Side
+from ..core.goods.importing.item_columns import AS_WRITTEN
+from ..core.matching.requirement import Ledge, Post, Side
 from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits, footprints
 from ..core.units.model import Model, ShortText
@@ -50,6 +51,10 @@ class GoodsItem(Model):
     core_deposit_cents: Cents = Field(0, ge=0, le=int(_LIMITS["price_cents"].high))
     supplier_id: int | None = Field(None, ge=0, le=MOST)
     supplier_code: ShortText = ""
+
+
+if _missing := set(AS_WRITTEN) - set(GoodsItem.model_fields):
+    raise ImportError(f"GoodsItem lacks {', '.join(sorted(_missing))}: enter it in desks/items.py")
 
 
 class WriteItem(Model):
@@ -128,10 +133,7 @@ def fill_item(desk: Desk, row: CatalogueItem, item: GoodsItem) -> None:
     row.rated_amps, row.rated_scale = item.rating.amps, item.rating.scale.value
     row.cca_amps = round(item.rating.cca_amps, 1)
     row.chemistry = item.chemistry.value
-    for name in (
-        "line", "name", "group_code", "capacity_ah_20h", "reserve_minutes", "vent_tube", "vent_side", "price_cents",
-        "core_deposit_cents", "supplier_id", "supplier_code",
-    ):  # fmt: skip
+    for name in AS_WRITTEN:
         setattr(row, name, getattr(item, name))
 
 

@@ -16,7 +16,7 @@ from ..core.matching.sources import TITLES, merge
 from ..core.matching.upgrade import Upgrade, upgrades
 from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits, footprints
-from ..records import fit
+from ..records import fitting_items as fit
 from ..records.models import CatalogueItem, StockPiece
 from .counter import found_battery
 from .desk import Desk, Refused

@@ -7,8 +7,8 @@ from pydantic import Field
 from ..core.battery.codes import CodeRead, UnknownCode, plain, read_code
 from ..core.battery.label import Chemistry, RatingScale, Use
 from ..core.matching import Measured, Requirement
-from ..core.matching.asked import CableSpare
 from ..core.matching.claims import Claim, Need, SourceKey
+from ..core.matching.requirement import CableSpare
 from ..core.matching.sources import too_high_running_volts
 from ..core.readings import Car
 from ..core.readings.check import standing_of

@@ -10,11 +10,11 @@ from ..records import batteries, customers, goods, rack, shop, stores
 from ..records.models import CatalogueItem, ItemEntry, PieceEntry, ReadingRow, Staff, StockPiece, Transfer
 from .check import judge_again
 from .counter import TakeIn, found_battery, move, take_in, take_in_of
+from .customer_match import whose
 from .desk import Conflict, Desk, NotThere
 from .items import GoodsItem, fill_item, item_of, tell_goods
 from .pieces import found_piece
 from .views import Place, announce_battery
-from .whose import whose
 
 Kind = Literal["battery", "piece", "customer"]
 
@@ -95,7 +95,7 @@ _PIECE_FIELDS = (
 
 def pack_customer(desk: Desk, customer_id: int) -> Packed:
     """A customer alone. Raises NotThere."""
-    person = customers.root(desk.session, customer_id)
+    person = customers.person_of(desk.session, customer_id)
     if person is None or person.erased_at is not None:
         raise NotThere("nobody of that number is known here")
     body = {"customer": {"name": person.name, "phone": person.phone, "plate": person.plate}}

@@ -18,8 +18,8 @@ from .check import view
 from .counter import found_battery
 from .desk import Desk, NotThere, Refused
 from .items import found_item
+from .paper_language import in_its_language
 from .slip import claimed_sum
-from .speaking import in_its_language
 from .tax import Tax, money
 
 

@@ -8,7 +8,7 @@ from datetime import UTC, datetime, timedelta
 from ..core.charging.plan import CHARGES, ChargePlan, plan_of
 from ..core.charging.rack import (
     Begun,
-    Job,
+    ChargeJob,
     Lane,
     OpeningHours,
     Pin,
@@ -66,7 +66,7 @@ class Gathered:
     batteries: dict[int, OnRack]
     all: list[AtRack]
     rack: Rack
-    jobs: list[Job] = field(default_factory=list)
+    jobs: list[ChargeJob] = field(default_factory=list)
     refused: list[tuple[int, str, str]] = field(default_factory=list)
     """Tag, why it is not charged, and what comes first."""
     before: RackPlan | None = None
@@ -216,7 +216,7 @@ _PLANS: dict[bytes, Plan] = {}
 PLANS_AT_MOST = 64
 
 
-def plan_for(gathered: Gathered, more: Sequence[Job] = ()) -> Plan:
+def plan_for(gathered: Gathered, more: Sequence[ChargeJob] = ()) -> Plan:
     """The plan of what was gathered. The same rack in the same five minutes is planned once in a process."""
     jobs, before = [*gathered.jobs, *more], before_of(gathered)
     key = _key(gathered, jobs, before)
@@ -232,7 +232,7 @@ def kept_as(gathered: Gathered, plan: Plan, row: RackPlan) -> None:
     _remember(_key(gathered, gathered.jobs, before_of(gathered)), plan)
 
 
-def _key(gathered: Gathered, jobs: Sequence[Job], before: Sequence[Placed]) -> bytes:
+def _key(gathered: Gathered, jobs: Sequence[ChargeJob], before: Sequence[Placed]) -> bytes:
     told = [(*job[:1], sorted(job.charge.items()), *job[2:]) for job in jobs]
     return hashlib.sha256(repr((gathered.rack, told, before)).encode()).digest()
 
@@ -260,7 +260,7 @@ def before_of(gathered: Gathered) -> list[Placed]:
 TIMES = ("on_at", "starts_at", "ends_at", "off_at", "rested_at", "ready_at")
 
 
-def job_of_new(gathered: Gathered, desk: Desk, check: Check, promised_at: datetime | None, priority: str) -> Job:
+def job_of_new(gathered: Gathered, desk: Desk, check: Check, promised_at: datetime | None, priority: str) -> ChargeJob:
     """A battery that is only being taken in: counted from empty, as nobody has read it."""
     case = Case.of(check, desk.rules)
     fits = {

@@ -6,7 +6,7 @@ from ..papers.rack_tag import RackTag, TagSize, draw
 from .check import CheckView, view
 from .counter import found_battery
 from .desk import Desk
-from .speaking import in_its_language
+from .paper_language import in_its_language
 
 DUE_WORDS = {"on_charge": "Off charge", "standing": "Rested enough", "ready": "Ready", "gone": "Gone"}
 

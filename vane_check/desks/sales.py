@@ -9,7 +9,7 @@ from ..core.battery.label import Battery, CameIn, Chemistry, Complaint, Context,
 from ..core.facts.state_of_charge import state_of_charge_pct
 from ..core.goods.fitting import FittingCar
 from ..core.matching import Requirement, space_of
-from ..core.matching.to_do import spacer_words
+from ..core.matching.adaptations import spacer_words
 from ..core.readings import RestVolts
 from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits, footprints

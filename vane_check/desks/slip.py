@@ -2,7 +2,7 @@
 
 from datetime import datetime
 
-from ..core.goods.warranty import Decision
+from ..core.goods.warranty import WarrantyDecision
 from ..core.units.money import tax_within_cents
 from ..papers.slip import Claimed, Slip, draw
 from ..records import batteries, house, shop
@@ -10,7 +10,7 @@ from ..records.models import BatteryRow, Claim
 from .check import view
 from .counter import found_battery
 from .desk import Desk
-from .speaking import in_its_language
+from .paper_language import in_its_language
 from .tax import Tax, money
 from .warranty import look_up
 
@@ -26,7 +26,7 @@ def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
     warranty = look_up(desk, tag, None, now).answer
     said = (
         None
-        if warranty.decision in {Decision.NOT_OURS, Decision.NOT_FAILED}
+        if warranty.decision in {WarrantyDecision.NOT_OURS, WarrantyDecision.NOT_FAILED}
         else f"{warranty.headline}. {warranty.next_for_customer}."
     )
     return draw(

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 from ..core.battery.label import CHEMISTRY_RANK, Chemistry, Use
 from ..core.findings.kinds import Kind
 from ..core.findings.outcomes import Outcome
-from ..core.goods.warranty import Answer, Decision, Question, Terms, decide, in_force
+from ..core.goods.warranty import Answer, Question, Terms, WarrantyDecision, decide, in_force
 from ..core.units.model import Model
 from ..records import batteries, shop
 from ..records.models import BatteryRow, CatalogueItem, Claim, TermsRow
@@ -18,7 +18,7 @@ from .desk import Conflict, Desk, NotThere, Refused
 from .tax import tax_now
 from .views import announce_battery, label_of
 
-CREDITED = frozenset({Decision.FREE, Decision.PRO_RATA, Decision.ASK_THE_MAKER})
+CREDITED = frozenset({WarrantyDecision.FREE, WarrantyDecision.PRO_RATA, WarrantyDecision.ASK_THE_MAKER})
 """Decisions a claim can be written for."""
 
 

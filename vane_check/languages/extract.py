@@ -32,6 +32,8 @@ _ELSEWHERE = (
     "languages/",
     "core/simulation/",
     "core/goods/importing/fields",
+    "core/goods/importing/item_columns",
+    "api/methods",
     "__main__",
 )
 _KEYWORDS = frozenset({"description", "pattern", "alias", "tags", "prefix", "name"})

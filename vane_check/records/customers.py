@@ -14,7 +14,7 @@ from .models import BatteryRow, CheckRow, Claim, Customer, CustomerEntry, Judgem
 from .past_checks import literally
 
 
-def found(session: Session, typed: str, most: int) -> Sequence[int]:
+def find(session: Session, typed: str, most: int) -> Sequence[int]:
     """Ids of the people in whom the text is found: by the beginning of their name, name, phone, plate, battery or car."""
     words = name_key(typed)
     if not words:
@@ -34,7 +34,7 @@ def found(session: Session, typed: str, most: int) -> Sequence[int]:
     return session.scalars(asked, {**values, "prefix": f"{plain}%", "most": most}).all()
 
 
-def root(session: Session, customer_id: int, lock: bool = False) -> Customer | None:
+def person_of(session: Session, customer_id: int, lock: bool = False) -> Customer | None:
     """Who stands for the person an entry belongs to."""
     row = session.get(Customer, customer_id, populate_existing=True)
     if row is None:
@@ -50,7 +50,7 @@ def lock_people(session: Session, store_id: int) -> None:
     session.execute(text("select pg_advisory_xact_lock(hashtextextended(:name, 4))"), {"name": f"people {store_id}"})
 
 
-def ways(session: Session, person_ids: Collection[int]) -> Sequence[Customer]:
+def aliases_of(session: Session, person_ids: Collection[int]) -> Sequence[Customer]:
     """Every way these people were written in, the person's own first."""
     return session.scalars(
         select(Customer)
@@ -59,7 +59,7 @@ def ways(session: Session, person_ids: Collection[int]) -> Sequence[Customer]:
     ).all()
 
 
-class Owned(NamedTuple):
+class CustomerBattery(NamedTuple):
     """A battery somebody is or was written in for."""
 
     customer_id: int
@@ -78,7 +78,7 @@ class Owned(NamedTuple):
 BATTERIES_AT_MOST = 2000
 
 
-def owned(session: Session, customer_ids: Collection[int]) -> Sequence[Owned]:
+def batteries_of(session: Session, customer_ids: Collection[int]) -> Sequence[CustomerBattery]:
     """The batteries of these entries, newest first; of one that came again to another, `now` is false."""
     columns = (
         BatteryRow.tag,
@@ -96,7 +96,7 @@ def owned(session: Session, customer_ids: Collection[int]) -> Sequence[Owned]:
         .order_by(BatteryRow.id.desc())
         .limit(BATTERIES_AT_MOST)
     )
-    rows = [Owned(*row) for row in _tuples(session, now)]
+    rows = [CustomerBattery(*row) for row in _tuples(session, now)]
     seen = {row.battery_id for row in rows}
     earlier = (
         select(TakeInEntry.customer_id, BatteryRow.id, *columns, car, ~true())
@@ -111,7 +111,7 @@ def owned(session: Session, customer_ids: Collection[int]) -> Sequence[Owned]:
     for row in _tuples(session, earlier):
         if row[1] not in seen:
             seen.add(row[1])
-            rows.append(Owned(*row))
+            rows.append(CustomerBattery(*row))
     return sorted(rows, key=lambda row: -row.battery_id)
 
 
@@ -142,7 +142,7 @@ _FIND_ALIKE = text(
 )
 
 
-def alike(session: Session, own: Sequence[Customer], most: int) -> Sequence[int]:
+def find_alike(session: Session, own: Sequence[Customer], most: int) -> Sequence[int]:
     """Other people who may be this one, by id: the same phone or plate, a name nearly the same."""
     values = {
         "phones": sorted({row.phone_key for row in own if row.phone_key}),
@@ -156,7 +156,7 @@ def alike(session: Session, own: Sequence[Customer], most: int) -> Sequence[int]
     return [one for one in ids if one not in ours][:most]
 
 
-def surely_one(session: Session, written: Written) -> Sequence[Customer]:
+def find_exact_match(session: Session, written: Written) -> Sequence[Customer]:
     """Entries of the same name with the same phone or plate, the oldest first."""
     keys: list[ColumnElement[bool]] = []
     if key := phone_key(written.phone):
@@ -190,7 +190,7 @@ def last_entry(session: Session, person_id: int) -> CustomerEntry | None:
     )
 
 
-def went_with(session: Session, person_id: int, way_id: int) -> Sequence[int]:
+def aliases_merged_with(session: Session, person_id: int, way_id: int) -> Sequence[int]:
     """The ways of writing that came to a person together with this one, when it was last merged into them."""
     found = session.scalar(
         select(CustomerEntry.other_ids)
@@ -205,7 +205,7 @@ def went_with(session: Session, person_id: int, way_id: int) -> Sequence[int]:
     return found or [way_id]
 
 
-def belong_to(session: Session, ids: Collection[int], person_id: int | None) -> None:
+def assign_aliases(session: Session, ids: Collection[int], person_id: int | None) -> None:
     """These ways of writing are this person's from now on; None makes one a person of its own."""
     session.execute(
         update(Customer).where(Customer.id.in_(ids)).values(merged_into=person_id),
@@ -222,7 +222,7 @@ class Kept(NamedTuple):
     claims: Sequence[tuple[int, datetime, str, int]]
 
 
-def all_kept(session: Session, customer_ids: Collection[int], battery_ids: Collection[int]) -> Kept:
+def everything_about(session: Session, customer_ids: Collection[int], battery_ids: Collection[int]) -> Kept:
     """What was written and read of batteries while they were these entries', each row with its tag first."""
     checks = (
         select(CheckRow.id, BatteryRow.tag)
@@ -272,7 +272,7 @@ def customers_of(session: Session, battery_id: int) -> Sequence[Customer]:
 def same_people(session: Session, people: Sequence[Customer]) -> set[int]:
     """All entries of these people in this store: what was merged, the same name with the same phone, the same plate."""
     persons = {one.merged_into or one.id for one in people}
-    every = {row.id: row for row in [*people, *ways(session, persons)]}
+    every = {row.id: row for row in [*people, *aliases_of(session, persons)]}
     same: list[ColumnElement[bool]] = []
     for one in every.values():
         if one.name_key and one.phone:

@@ -2,12 +2,14 @@
 
 import json
 from collections.abc import Iterable, Sequence
+from datetime import date
 from typing import Any, NamedTuple
 
 from sqlalchemy import func, select, text
 from sqlalchemy.orm import Session
 
-from .base import StoreSession
+from ..core.goods.importing.item_columns import ITEM_COLUMNS, names_of
+from .base import Base, StoreSession
 from .models import CatalogueItem, ImportMapping, ImportRun, SizeAlias, StockPiece, Supplier, TermsRow, Vehicle
 
 
@@ -22,11 +24,7 @@ class Into(NamedTuple):
 INTO: dict[str, Into] = {
     "items": Into(
         "catalogue_items",
-        (
-            "line", "name", "group_code", "same_as", "length_mm", "width_mm", "height_mm", "nominal_volts", "positive_side",
-            "post", "ledge", "chemistry", "cca_amps", "rated_amps", "rated_scale", "capacity_ah_20h", "reserve_minutes",
-            "vent_tube", "vent_side", "price_cents", "core_deposit_cents", "supplier_id", "supplier_code",
-        ),
+        names_of(),
         ("name",),
     ),
     "pieces": Into(
@@ -58,6 +56,11 @@ INTO: dict[str, Into] = {
     ),
 }  # fmt: skip
 
+if _missing := [column.name for column in ITEM_COLUMNS if column.name not in CatalogueItem.__table__.columns]:
+    raise ImportError(
+        f"CatalogueItem has no column {', '.join(_missing)}: enter it in records/models/goods.py and a migration"
+    )
+
 EMPTY: dict[str, Any] = {
     "also_codes": [], "after_fitting": [], "excluded_uses": [], "stop_start": False, "vent_tube": False, "no_agm": False,
     "flooded_stays": False, "needs_registration": False, "dry_charged": False, "spare_cable_mm": 0, "engine_fuel": "petrol",
@@ -68,6 +71,16 @@ EMPTY: dict[str, Any] = {
     ),
 }  # fmt: skip
 """What stands where a file says nothing and the table wants something."""
+
+_TYPES = {bool: "boolean", int: "integer", float: "number", date: "date"}
+
+
+def types_out(kind: str) -> dict[str, str]:
+    """What each column of a kind is in a table that is handed out, as the table itself has it; texts are left out."""
+    table = Base.metadata.tables[INTO[kind].table]
+    found = {name: _TYPES.get(table.columns[name].type.python_type) for name in INTO[kind].columns}
+    return {name: said for name, said in found.items() if said is not None}
+
 
 KEEPING_SECONDS = 300
 

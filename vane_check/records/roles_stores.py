@@ -1,5 +1,7 @@
 """What crosses from one store of the house into another, each a function of the tables' owner that asks who is where first."""
 
+from ..core.goods.importing.item_columns import FOLLOWED
+
 _HERE = "nullif(current_setting('vane.store', true), '')::bigint"
 _IS_OWNER = f"exists (select from staff where store_id = {_HERE} and person_uuid = {{by}} and role = 'owner' and left_at is null)"
 
@@ -169,10 +171,7 @@ _SIDE_BY_SIDE = f"""
 """
 """What an owner sees of every store they own: counts and sums, nobody's name."""
 
-_ITEM_COLUMNS = (
-    "line, name, group_code, same_as, length_mm, width_mm, height_mm, nominal_volts, positive_side, post, ledge, chemistry, cca_amps, "
-    "rated_amps, rated_scale, capacity_ah_20h, reserve_minutes, vent_tube, vent_side, price_cents, core_deposit_cents, supplier_code"
-)
+_ITEM_COLUMNS = ", ".join(FOLLOWED)
 _SUPPLIER_COLUMNS = "lead_days, delivers_on, order_before, terms"
 _TERMS_COLUMNS = (
     "free_months, pro_rata_months, date_code_allowance_months, excluded_uses, reference, holds_from, written_at"

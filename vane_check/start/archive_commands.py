@@ -12,8 +12,8 @@ from ..records.migrate import CannotMigrate
 from ..records.seals import verify
 from .backup import MANIFEST, ROOT, CannotBackUp, back_up, backups_folder
 from .cluster import CannotStart, cluster_folder, owners_address
-from .plainly import in_a_sentence
 from .restore import restore
+from .sentences import in_a_sentence
 
 
 def heads_in(folder: Path, url: str) -> dict[str, tuple[int, str]]:

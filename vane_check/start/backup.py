@@ -25,7 +25,7 @@ from psycopg.conninfo import conninfo_to_dict
 
 from .. import __version__
 from ..records.seals import CannotSeal, last_head, seal
-from . import erased
+from . import erasures as erased
 from .cluster import binaries
 
 ROOT = Path(__file__).parents[2]

@@ -25,8 +25,8 @@ from ..records.seals import seal_if_due
 from . import watch
 from .backup import Asked, CannotBackUp, back_up, backups_folder
 from .cluster import CannotStart, Cluster, cluster_folder
-from .plainly import in_a_sentence, last_kept_at
 from .running import Running, lock_file
+from .sentences import in_a_sentence, last_kept_at
 
 if TYPE_CHECKING:
     from types import ModuleType

@@ -18,7 +18,7 @@ from ..records.base import StoreSession, engine_of, sessions_of
 from ..records.events import announce
 from ..records.models import HouseEntry, SignInTry, Staff, Store
 from .cluster import CannotStart, cluster_folder, owners_address
-from .plainly import in_a_sentence
+from .sentences import in_a_sentence
 
 ROOT = Path(__file__).parents[2]
 ROLES = ("counter", "lead", "owner")

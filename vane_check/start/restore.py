@@ -9,7 +9,7 @@ import psycopg
 
 from ..records.events import AT_WORK_LOCK
 from ..records.migrate import migrate
-from . import erased
+from . import erasures as erased
 from .backup import DUMP, CannotBackUp, back_up, row_counts, run, unpacked
 
 LOCK_SECONDS = 10

@@ -10,7 +10,7 @@ from uvicorn.config import LOGGING_CONFIG
 from ..api.app import make_app
 from ..records.events import PATIENCE_SECONDS
 from . import logs
-from .line import Line
+from .connection import Line
 
 GRACE_SECONDS = 3
 WAITING_AT_MOST = 2048

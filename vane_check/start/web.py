@@ -23,7 +23,7 @@ from ..files.reader import READER
 from ..papers import lists
 from ..papers.scripts import fonts
 from ..records.migrate import newest_version
-from .line import Line, room_for_connections
+from .connection import Line, room_for_connections
 from .server import server_on
 from .watch import SIGNS
 

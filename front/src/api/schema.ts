@@ -2121,7 +2121,7 @@ export interface components {
             counted_from_what: "sale" | "date code and shelf allowance" | "nothing";
             /** Credit Cents */
             credit_cents: number;
-            decision: components["schemas"]["Decision"];
+            decision: components["schemas"]["WarrantyDecision"];
             /** Ends On */
             ends_on: string | null;
             /** Free Until */
@@ -3398,12 +3398,6 @@ export interface components {
             /** Opens */
             opens: string;
         };
-        /**
-         * Decision
-         * @description What the warranty gives.
-         * @enum {string}
-         */
-        Decision: "free" | "pro_rata" | "out_of_time" | "not_failed" | "excluded" | "not_ours" | "no_date" | "ask_the_maker";
         /**
          * Discharger
          * @description What draws steady amps for a timed discharge.
@@ -7314,6 +7308,12 @@ export interface components {
          * @enum {string}
          */
         Waits: "driver" | "bonnet" | "engine_warm" | "battery_warm" | "climate" | "steering" | "own_switch" | "sensor" | "codes" | "registered";
+        /**
+         * WarrantyDecision
+         * @description What the warranty gives.
+         * @enum {string}
+         */
+        WarrantyDecision: "free" | "pro_rata" | "out_of_time" | "not_failed" | "excluded" | "not_ours" | "no_date" | "ask_the_maker";
         /**
          * WarrantyView
          * @description What the warranty gives, with the terms, today's price and the replacement it was worked out for.

@@ -27,7 +27,7 @@ def temperature_of(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> f
     return case.temperature_c if case.temperature_c is not None else case.rules.load_default_temperature_c.value
 
 
-def condemned_as(case: Case) -> Outcome:
+def failed_pull_outcome(case: Case) -> Outcome:
     """What a failed pull says: worn out, or to be watched where starting is not the battery's work, whatever the pull's size."""
     return Outcome.WATCH if case.judged_by_reserve else Outcome.WORN_OUT
 
@@ -157,7 +157,7 @@ def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: f
         )  # fmt: skip
     firm = case.battery.rating is None or (case.rated is not None and case.rated.firm)
     return finding(
-        reading, rules, "load_seconds", points_to=condemned_as(case), weight="weight_load" if firm else "weight_tester_equivocal",
+        reading, rules, "load_seconds", points_to=failed_pull_outcome(case), weight="weight_load" if firm else "weight_tester_equivocal",
         status="counts" if firm else "doubtful", reading_text=shown, limit_text=held,
         text=f"{shown}: {limit - reading.volts:.2f} V under the {limit:.2f} V asked"
         + (", at once" if reading.needle is Needle.DROPPED_AT_ONCE else "") + fell_words(reading),

@@ -9,7 +9,7 @@ from typing import NamedTuple
 from ..facts.case import Case
 from ..facts.tester_settings import (
     Held,
-    Void,
+    VoidFigure,
     good_mohm_amps,
     held_against,
     measured_amps,
@@ -139,7 +139,7 @@ def _figure(reading: ElectronicTester) -> str:
     return f"it says {_words(reading.message)}"
 
 
-def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: Void | None) -> Finding:
+def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFigure | None) -> Finding:
     rules = case.rules
     figures, shown, held_text = seen.figures, seen.shown, seen.held
     limit = rules.replace_below_ratio.value

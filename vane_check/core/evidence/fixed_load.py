@@ -9,7 +9,7 @@ from ..findings.outcomes import Finding, Outcome
 from ..readings import FixedLoad, Needle, ShownBand
 from ..tables import entry_limits
 from ..units.compare import AMPS, RATIO, SECONDS, VOLTS, at_least, over, under
-from .adjustable_load import amps_at_least, condemned_as, fell_words, gate_words, temperature_of, too_small
+from .adjustable_load import amps_at_least, failed_pull_outcome, fell_words, gate_words, temperature_of, too_small
 from .finding import finding
 from .reads import reads
 
@@ -77,7 +77,7 @@ def _failed(reading: FixedLoad, case: Case, shown: _Shown, no_bounce: bool) -> F
     why = f"came back only to {reading.bounce_volts:.1f} V" if no_bounce else shown.why_bad
     firm = shown.firm or no_bounce
     return finding(
-        reading, rules, "bounce_volts" if no_bounce else shown.bad_rule, points_to=condemned_as(case),
+        reading, rules, "bounce_volts" if no_bounce else shown.bad_rule, points_to=failed_pull_outcome(case),
         weight="weight_fixed" if firm else "weight_tester_equivocal", status="counts" if firm else "doubtful",
         reading_text=shown.words, limit_text=shown.held, text=f"{shown.words}: {why}{fell_words(reading)}",
     )  # fmt: skip

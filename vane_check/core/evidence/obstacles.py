@@ -44,7 +44,7 @@ def of(reading: AnyReading, case: Case) -> Obstacle | None:
     return None
 
 
-def held_back(found: Finding, reading: AnyReading, case: Case) -> Finding:
+def weaken(found: Finding, reading: AnyReading, case: Case) -> Finding:
     """The finding, condemning nothing where an obstacle stood in the way. A stuck charge is stopped all the same."""
     if found.points_to not in FAILED | {Outcome.WATCH} or found.remedy is StepKey.STOP_CHARGE:
         return found

@@ -24,7 +24,7 @@ def find(reading: AnyReading, case: Case) -> Finding:
     finder = FINDERS.get(type(reading))
     if finder is None:
         raise ValueError("a withdrawal is no evidence")
-    return _overdue(obstacles.held_back(finder(reading, case), reading, case), reading)
+    return _overdue(obstacles.weaken(finder(reading, case), reading, case), reading)
 
 
 def _overdue(found: Finding, reading: AnyReading) -> Finding:

@@ -10,7 +10,7 @@ from ..findings.outcomes import Finding, Outcome
 from ..readings import ElectronicTester
 from ..tables import entry_limits, resistance_ratios
 from ..units.compare import AMPS, VOLTS, at_least, over, under
-from .obstacles import held_back
+from .obstacles import weaken
 
 
 def internal_resistance_ohm(rest_volts: float, load_volts: float, amps: float) -> float:
@@ -124,5 +124,5 @@ def collapse(case: Case) -> Finding | None:
                 text=f"It rested at {rest:.2f} V and fell to {pull.volts:.1f} V under {pull.amps:.0f} A: broken inside, whatever its charge",
                 rule="collapse_above_volts", source=origin.source, standing=origin.standing,
             )  # fmt: skip
-            return held_back(found, pull, case)
+            return weaken(found, pull, case)
     return None

@@ -25,7 +25,7 @@ from .state_of_charge import (
 )
 
 
-class Void(NamedTuple):
+class VoidVolts(NamedTuple):
     """Why a rest voltage cannot be read as charge, by which rule, and what to do about it."""
 
     why: str
@@ -38,7 +38,7 @@ def school_hours(rules: HouseRules) -> float:
     return rules.rest_hours.value[rules.rest_school.value]
 
 
-def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_charge: bool = False) -> Void | None:
+def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_charge: bool = False) -> VoidVolts | None:
     """Why this reading says nothing of the charge, or None when it can be read.
 
     Straight off the charger a reading at or above the recharge line is surface charge; one below it still counts,
@@ -47,11 +47,11 @@ def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_char
     """
     scale = volts_scale(battery.nominal_volts)
     if at_least(reading.volts, rules.charging_volts.value * scale, VOLTS):
-        return Void(
+        return VoidVolts(
             "that is a charging voltage: is the engine or a charger still on?", "charging_volts", StepKey.MEASURE_AGAIN
         )
     if _says_nothing(reading, battery, rules):
-        return Void(
+        return VoidVolts(
             "a 600 V range reads whole volts: turn to the 20 V range and read again",
             "meter_range_resolution_volts",
             StepKey.MEASURE_AGAIN,
@@ -59,30 +59,32 @@ def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_char
     after_charge = after_charge or reading.after_full_charge or reading.settled is Settled.JUST_CHARGED
     least = rules.live_cell_volts.value / 2 if after_charge else rules.doubt_below_volts.value * scale
     if under(reading.volts, least, VOLTS) and not reading.confirmed:
-        return Void(
+        return VoidVolts(
             "too low to believe at first: clean the posts, press the probes into the lead and measure again",
             "doubt_below_volts",
             StepKey.MEASURE_AGAIN,
         )
     if reading.settled is Settled.MAINTAINER_ON:
-        return Void("a maintainer or a panel is still on it: that is no rest", "rest_school", StepKey.SETTLE)
+        return VoidVolts("a maintainer or a panel is still on it: that is no rest", "rest_school", StepKey.SETTLE)
     line = recharge_line_volts(battery, rules)
     if reading.settled is Settled.JUST_CHARGED:
         if at_least(reading.volts, line, VOLTS):
-            return Void("straight off the charge: surface charge flatters it", "surface_charge_volts", StepKey.SETTLE)
+            return VoidVolts(
+                "straight off the charge: surface charge flatters it", "surface_charge_volts", StepKey.SETTLE
+            )
         return None
     if reading.settled is Settled.RESTED and reading.rested_hours is not None:
         hours = school_hours(rules)
         if not under(reading.rested_hours, hours, HOURS):
             return None
         if at_least(reading.volts, line, VOLTS):
-            return Void(
+            return VoidVolts(
                 f"rested {reading.rested_hours:g} h; this house waits {hours:g} h, or headlamps",
                 "rest_school",
                 StepKey.SETTLE,
             )
     if over(reading.volts, surface_charge_volts(battery, rules), VOLTS):
-        return Void("surface charge is still there", "surface_charge_volts", StepKey.SETTLE)
+        return VoidVolts("surface charge is still there", "surface_charge_volts", StepKey.SETTLE)
     return None
 
 
@@ -109,7 +111,7 @@ class RestFacts(LabelFacts):
         metered = tuple(reading for reading in self.all_of(RestVolts) if self.void(reading) is None)
         return metered or tuple(volts for volts in self.tester_volts if self.void(volts) is None)
 
-    def void(self, reading: RestVolts) -> Void | None:
+    def void(self, reading: RestVolts) -> VoidVolts | None:
         """Why these volts say nothing of the charge, or None."""
         if self._is_just_off_charge(reading):
             reading = reading.model_copy(update={"settled": Settled.JUST_CHARGED})

@@ -21,7 +21,7 @@ TYPES_OF_CHEMISTRY: dict[Chemistry, frozenset[TypeSet]] = {
 }
 
 
-class Void(NamedTuple):
+class VoidFigure(NamedTuple):
     """Why a tester's figure does not count, which effect it has, and what to do."""
 
     why: str
@@ -85,59 +85,61 @@ def temperature_then(reading: ElectronicTester, case: ChargeFacts) -> float | No
 
 
 @remembered_each
-def why_void(reading: ElectronicTester, case: ChargeFacts) -> Void | None:
+def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
     """The first reason this figure does not count, or None when it does.
 
     Studs, cable clamps and corrosion only take away: a figure that passes through them has passed (`reads_low`).
     """
     chemistry = case.battery.chemistry
     if reading.charge_setting == "after" and case.charge_near(reading) == "low":
-        return Void(
+        return VoidFigure(
             "tester was told the battery was charged, the rest volts say it was not", None, StepKey.CHARGE_AND_RETEST
         )
     if reading.type_set not in TYPES_OF_CHEMISTRY[chemistry]:
         set_to = reading.type_set.value.replace("_", " ").upper()
-        return Void(f"tester was set to {set_to}, the label says {chemistry.words}", "wrong_type", StepKey.TESTER_AGAIN)
+        return VoidFigure(
+            f"tester was set to {set_to}, the label says {chemistry.words}", "wrong_type", StepKey.TESTER_AGAIN
+        )
     scale = scale_of(case)
     if (
         reading.scale_set is not scale
         and scale.value in case.rules_for(reading).tester_scales.value
         and case.battery.rating
     ):
-        return Void(
+        return VoidFigure(
             f"tester was set to {reading.scale_set.value}, the label is in {scale.value}",
             "wrong_scale",
             StepKey.TESTER_AGAIN,
         )
     if reading.scale_set.value not in scale_definitions():
-        return Void(
+        return VoidFigure(
             f"{reading.scale_set.value} is a type code, not a scale of amps", "wrong_scale", StepKey.TESTER_AGAIN
         )
     if case.rated is None and reading.message is None:
-        return Void("no rated figure to hold it against", None, StepKey.READ_LABEL)
+        return VoidFigure("no rated figure to hold it against", None, StepKey.READ_LABEL)
     cold = temperature_then(reading, case)
     if cold is not None and under(cold, case.rules.tester_void_c.value, CELSIUS):
-        return Void(f"at {cold:.0f} °C no tester can be trusted: warm it first", None, StepKey.TESTER_AGAIN)
+        return VoidFigure(f"at {cold:.0f} °C no tester can be trusted: warm it first", None, StepKey.TESTER_AGAIN)
     if case.rated is None:
         return None
     held = held_against(reading, case)
     measured = measured_amps(reading, held, case)
     if measured and case.rated.firm and over(measured[0], held.rated_amps * case.rules.absurd_ratio.value, AMPS):
-        return Void(
+        return VoidFigure(
             "more than double the rating: typing error, or the rated figure is wrong", None, StepKey.TESTER_AGAIN
         )
     return None
 
 
 @remembered_each
-def reads_low(reading: ElectronicTester, case: ChargeFacts) -> Void | None:
+def reads_low(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
     """Why a failing figure does not count though a passing one does: what only takes away from a reading."""
     if reading.clamped is Clamped.STUDS:
-        return Void("clamped on the threaded studs, not the lead posts", "studs", StepKey.TESTER_AGAIN)
+        return VoidFigure("clamped on the threaded studs, not the lead posts", "studs", StepKey.TESTER_AGAIN)
     if reading.clamped is Clamped.CABLE_CLAMPS:
-        return Void("clamped on the cable clamps, not the lead posts", "cable_clamps", StepKey.TESTER_AGAIN)
+        return VoidFigure("clamped on the cable clamps, not the lead posts", "cable_clamps", StepKey.TESTER_AGAIN)
     if reading.posts_clean is False:
-        return Void("read through corroded posts", "corroded", StepKey.CLEAN_POSTS)
+        return VoidFigure("read through corroded posts", "corroded", StepKey.CLEAN_POSTS)
     return None
 
 

@@ -57,7 +57,7 @@ class Question(Model):
     replacement_cents: int | None = Field(None, ge=0)
 
 
-class Decision(StrEnum):
+class WarrantyDecision(StrEnum):
     """What the warranty gives."""
 
     FREE = "free"
@@ -85,7 +85,7 @@ class Answer(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    decision: Decision
+    decision: WarrantyDecision
     headline: str
     reasons: tuple[Reason, ...]
     counted_from: date | None
@@ -118,7 +118,7 @@ class _Gate(NamedTuple):
     asks: str
     found: str
     holds: bool
-    decision: Decision
+    decision: WarrantyDecision
     headline: str
     next_for_customer: str
 
@@ -147,7 +147,7 @@ def decide(question: Question, terms: Terms | None) -> Answer:
 
 def _settled(
     question: Question, terms: Terms | None, start: date | None, counted_from_what: str, reasons: list[Reason]
-) -> tuple[Decision, str, str, int]:
+) -> tuple[WarrantyDecision, str, str, int]:
     for gate in _gates(question, terms, start, counted_from_what):
         reasons.append(Reason(asks=gate.asks, found=gate.found, holds=gate.holds))
         if not gate.holds:
@@ -162,17 +162,22 @@ def _settled(
     reasons.append(Reason(asks="Is it in time?", found=found, holds=in_time))
     if not in_time:
         after = "A new one at today's price; the old one goes back for recycling"
-        return Decision.OUT_OF_TIME, f"Out of time since {ends_on:%d %b %Y}", after, 0
+        return WarrantyDecision.OUT_OF_TIME, f"Out of time since {ends_on:%d %b %Y}", after, 0
     if question.today < add_months(start, terms.free_months):
         after = "A new one at no charge; it keeps the first one's dates"
         return (
-            Decision.FREE,
+            WarrantyDecision.FREE,
             f"Free replacement: {used} of {terms.free_months} free months used",
             after,
             question.price_cents,
         )
     credit = pro_rata_credit_cents(question.price_cents, used, terms.free_months, terms.pro_rata_months)
-    return Decision.PRO_RATA, f"Pro rata: {used} of {term} months used", "The credit comes off a new one today", credit
+    return (
+        WarrantyDecision.PRO_RATA,
+        f"Pro rata: {used} of {term} months used",
+        "The credit comes off a new one today",
+        credit,
+    )
 
 
 def _gates(question: Question, terms: Terms | None, start: date | None, counted_from_what: str) -> list[_Gate]:
@@ -182,47 +187,47 @@ def _gates(question: Question, terms: Terms | None, start: date | None, counted_
     return [
         _Gate(
             "Can it be handed back?", "it is unsafe" if outcome is Outcome.UNSAFE else "yes", outcome is not Outcome.UNSAFE,
-            Decision.ASK_THE_MAKER if ours else Decision.NOT_OURS,
+            WarrantyDecision.ASK_THE_MAKER if ours else WarrantyDecision.NOT_OURS,
             "Unsafe to test: the maker decides" if ours else "Unsafe: it stays here, held apart",
             "We hold it apart and send the maker what was seen" if ours
             else "We keep it, whoever sold it: it is carried nowhere, and goes to recycling as the local rules say",
         ),
         _Gate(
             "Is it a line we sold?", question.line or "no line on record", terms is not None,
-            Decision.NOT_OURS, "Not ours to claim", "Take it back to where it was bought, with the receipt",
+            WarrantyDecision.NOT_OURS, "Not ours to claim", "Take it back to where it was bought, with the receipt",
         ),
         _Gate(
             "Was it claimed before?", "this one has a claim" if question.already_claimed else "no claim on it",
-            not question.already_claimed, Decision.EXCLUDED, "Already claimed",
+            not question.already_claimed, WarrantyDecision.EXCLUDED, "Already claimed",
             "A battery given under warranty keeps the first one's dates: bring that receipt",
         ),
         _Gate(
             "Does the sale fit the date code?", _sale_fits(question), not _sold_before_made(question),
-            Decision.ASK_THE_MAKER, "Sold before it was made", "Check the receipt and read the date code again",
+            WarrantyDecision.ASK_THE_MAKER, "Sold before it was made", "Check the receipt and read the date code again",
         ),
         _Gate(
             "When does its time run from?", f"{counted_from_what}, {start:%d %b %Y}" if start else counted_from_what,
-            start is not None, Decision.NO_DATE, "No date to count from",
+            start is not None, WarrantyDecision.NO_DATE, "No date to count from",
             "Bring the receipt, or read the date code on the case",
         ),
         _Gate(
             "Did it fail a valid test?", f"judged {outcome.value.replace('_', ' ')}", outcome in FAILED,
-            Decision.NOT_FAILED, "Discharged or unproven is not failed",
+            WarrantyDecision.NOT_FAILED, "Discharged or unproven is not failed",
             "We charge it and test it again before anything is refused",
         ),
         _Gate(
             "Is this use covered?", f"{use.value} use", terms is None or use not in terms.excluded_uses,
-            Decision.EXCLUDED, f"Its terms leave out {use.value} use", "Ask for a line whose terms cover this use",
+            WarrantyDecision.EXCLUDED, f"Its terms leave out {use.value} use", "Ask for a line whose terms cover this use",
         ),
         _Gate(
             "Was it the right type for the car?",
             "ordinary battery in a stop-start car" if question.wrong_type_for_car else "type fits the car",
-            not question.wrong_type_for_car, Decision.EXCLUDED, "Wrong type for the car",
+            not question.wrong_type_for_car, WarrantyDecision.EXCLUDED, "Wrong type for the car",
             "Fit the type the car asks for: it will last",
         ),
         _Gate(
             "Was it kept filled?", "it came dry: overcharge or neglect" if question.was_dry else "nothing says that it was dry",
-            not question.was_dry, Decision.ASK_THE_MAKER, "It came dry: the maker decides",
+            not question.was_dry, WarrantyDecision.ASK_THE_MAKER, "It came dry: the maker decides",
             "We send what was seen, with the car's running volts",
         ),
     ]  # fmt: skip

@@ -8,9 +8,9 @@ from ..findings.outcomes import FAILED, Finding, Outcome
 from ..readings import LOADING, STEP_OF_KIND, AdjustableLoad, CaseLeakage, ChargeRun, Eye, Sign
 from ..units.compare import HOURS, RATIO, VOLTS, at_least, over, under
 from .decision import Decision, Earlier, needs_charge
-from .estimate import one_part_stands_clear, pulls_lie_under, stands_to_limit
+from .estimate import any_part_above_limit, compare_with_limit, pulls_below_limit
 from .jobs import wet
-from .open_questions import again, deciding, missing
+from .open_questions import again, deciding, unanswered
 from .steps import step
 
 
@@ -41,7 +41,7 @@ def condemned(
         if over_the_top is not None:
             return over_the_top
     by_the_tester = kinds == {Kind.ELECTRONIC_TESTER}
-    if by_the_tester and one_part_stands_clear(case) and len(condemning_testers(earlier)) < 2:
+    if by_the_tester and any_part_above_limit(case) and len(condemning_testers(earlier)) < 2:
         headline = "Tester and its own milliohms disagree: on studs, or the wrong type set?"
         return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case), conflict=True)
     if by_the_tester and _wants_second_look(case) and len(condemning_testers(earlier)) < 2:
@@ -199,9 +199,9 @@ def _conflict(
     """Two strong findings disagree: never averaged. What the pull itself is worth in amps does the talking; a slip of the
     tester is asked about first; two pulls that agree decide."""
     pulled = {found.kind for found in (*agreeing, *opposing)} >= {Kind.ADJUSTABLE_LOAD}
-    stands = stands_to_limit(case) if pulled else "unknown"
+    stands = compare_with_limit(case) if pulled else "unknown"
     by_the_tester = {found.kind for found in agreeing} == {Kind.ELECTRONIC_TESTER}
-    first_look = by_the_tester and len(condemning_testers(earlier)) < 2 and not pulls_lie_under(case)
+    first_look = by_the_tester and len(condemning_testers(earlier)) < 2 and not pulls_below_limit(case)
     weighs = max(found.weight for found in agreeing)
     holds = any(found.kind == Kind.RESERVE and at_least(found.weight, weighs, RATIO) for found in opposing)
     if outcome is Outcome.WORN_OUT and stands == "under" and not first_look and not holds:
@@ -215,7 +215,7 @@ def _conflict(
         any(found.kind == Kind.ADJUSTABLE_LOAD for found in opposing)
         and earlier.pulls.count(Outcome.SOUND) >= 2
         and outcome is Outcome.WORN_OUT
-    ) and not missing(findings, case):
+    ) and not unanswered(findings, case):
         if stands == "between":
             headline = "Watch it: it passes the pull, and gives hardly enough"
             return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))

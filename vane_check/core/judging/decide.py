@@ -10,11 +10,11 @@ from ..findings.outcomes import FAILED, Finding, Outcome
 from ..readings import METHOD_OF_STEP, QUICK_STARTING, SHOWS_HEALTH, STARTING, Cells
 from ..units.compare import RATIO, VOLTS, at_least, under
 from .condemning import condemned
-from .decision import Decision, Earlier, joined, needs_charge
-from .estimate import gives_hardly_enough, one_part_lies_under
+from .decision import Decision, Earlier, combined_weight, needs_charge
+from .estimate import any_part_below_limit, barely_enough
 from .jobs import Job, jobs_of
-from .open_questions import again, missing
-from .repeats import at_its_end
+from .open_questions import again, unanswered
+from .repeats import replace_repeated_step
 from .steps import JOB_STEPS, cheapest, job_step, lacks_tool, load_figures, step, thaw_step
 
 
@@ -23,7 +23,7 @@ def decide(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decis
 
     Jobs hold it: those before testing come before the tests they spoil, those before hand-back make it sound after them.
     """
-    said = at_its_end(_decided(findings, earlier, case), case)
+    said = replace_repeated_step(_decided(findings, earlier, case), case)
     jobs = jobs_of(case, said.outcome)
     if said.outcome in FAILED | {Outcome.UNSAFE} or case.looks:
         return _with_jobs(said, jobs, case)._replace(jobs=jobs)
@@ -75,12 +75,14 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
     towards = _towards(findings, case)
     if Outcome.UNSAFE in towards:
         return _unsafe(towards[Outcome.UNSAFE], case)
-    condemning = max(FAILED & towards.keys(), key=lambda outcome: (joined(towards[outcome]), outcome), default=None)
+    condemning = max(
+        FAILED & towards.keys(), key=lambda outcome: (combined_weight(towards[outcome]), outcome), default=None
+    )
     if condemning is not None:
         return condemned(condemning, towards, findings, earlier, case)
     if Outcome.NEEDS_CHARGE in towards:
         return needs_charge(towards[Outcome.NEEDS_CHARGE], findings, case)
-    open_steps = missing(findings, case)
+    open_steps = unanswered(findings, case)
     if open_steps == [StepKey.STAND]:  # minutes before days
         doubt = _hardly_enough(findings, earlier, case)
         if doubt is not None and doubt.outcome is Outcome.CANNOT_TELL:
@@ -146,9 +148,9 @@ def _hardly_enough(findings: tuple[Finding, ...], earlier: Earlier, case: Case) 
         return None
     there = {found.kind for found in findings if found.status != "dropped"}
     pulled, tested = Kind.ADJUSTABLE_LOAD in there, Kind.ELECTRONIC_TESTER in there
-    if one_part_lies_under(case):
+    if any_part_below_limit(case):
         return _lie_apart(pulled, earlier, case)
-    if not gives_hardly_enough(case):
+    if not barely_enough(case):
         return None
     other = StepKey.TESTER if not tested else StepKey.LOAD_TEST if not pulled else None
     if other is None or not _can_settle(other, case):

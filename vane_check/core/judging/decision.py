@@ -63,6 +63,6 @@ UNSEEN = frozenset({StepKey.CHECK_CHARGER, StepKey.RECOVERY_CHARGE})
 """Steps for a battery that takes no current, or is not seen by its charger."""
 
 
-def joined(findings: Iterable[Finding]) -> float:
+def combined_weight(findings: Iterable[Finding]) -> float:
     """Weight of findings that agree: 1 minus the product of what each leaves open."""
     return 1 - math.prod(1 - found.weight for found in findings)

@@ -197,7 +197,7 @@ def is_firm(case: Case) -> bool:
 
 
 @remembered
-def stands_to_limit(case: Case) -> str:
+def compare_with_limit(case: Case) -> str:
     """Whether the estimate clears the house's share of the rating: under, over, or between; unknown without either."""
     found, least = estimate_of(case), least_amps(case)
     if found is None or least is None or found.conflict:
@@ -208,7 +208,7 @@ def stands_to_limit(case: Case) -> str:
 
 
 @remembered
-def gives_hardly_enough(case: Case) -> bool:
+def barely_enough(case: Case) -> bool:
     """Whether the estimate's middle lies under the house's share of a firm rating by so much of its width."""
     found, least = estimate_of(case), least_amps(case)
     if found is None or least is None or found.conflict or not is_firm(case):
@@ -217,7 +217,7 @@ def gives_hardly_enough(case: Case) -> bool:
     return under(found.cca_amps + width * case.rules.hardly_enough_share.value, least, AMPS)
 
 
-def one_part_lies_under(case: Case) -> bool:
+def any_part_below_limit(case: Case) -> bool:
     """Whether the methods do not agree and one of them lies under the house's share of a firm rating."""
     found, least = estimate_of(case), least_amps(case)
     if found is None or least is None or not found.conflict or not is_firm(case):
@@ -225,7 +225,7 @@ def one_part_lies_under(case: Case) -> bool:
     return under(min(part.cca_amps for part in parts_of(case)), least, AMPS)
 
 
-def one_part_stands_clear(case: Case) -> bool:
+def any_part_above_limit(case: Case) -> bool:
     """Whether the methods do not agree and one of them clears the house's share of the rating."""
     found, least = estimate_of(case), least_amps(case)
     if found is None or least is None or not found.conflict:
@@ -233,7 +233,7 @@ def one_part_stands_clear(case: Case) -> bool:
     return any(at_least(part.cca_amps, least, AMPS) for part in parts_of(case))
 
 
-def pulls_lie_under(case: Case) -> bool:
+def pulls_below_limit(case: Case) -> bool:
     """Whether the pulls by themselves, their whole width, lie under the house's share of the rating."""
     part, least = _of_pulls(case), least_amps(case)
     return part is not None and least is not None and under(part.cca_amps * (1 + part.spread), least, AMPS)

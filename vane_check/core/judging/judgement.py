@@ -24,7 +24,7 @@ from ..readings.check import Check
 from ..units.compare import RATIO, at_least
 from ..units.months import add_months
 from .decide import decide, earlier_of
-from .decision import Decision, joined
+from .decision import Decision, combined_weight
 from .estimate import Estimate, estimate_of
 from .jobs import Job, done, wet
 from .outlook import Age, Cause, Prospect, age_of, cause_of, prospect_of
@@ -177,11 +177,11 @@ def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...
 def _confidence(decision: Decision, findings: tuple[Finding, ...]) -> float:
     """How sure, 0 to 1: agreeing weight, cut by what points elsewhere (charge and health do not contradict)."""
     findings = tuple(found for found in findings if found.kind != Kind.SAG)
-    agree = joined(found for found in findings if found.points_to is decision.outcome)
+    agree = combined_weight(found for found in findings if found.points_to is decision.outcome)
     if decision.outcome is Outcome.CANNOT_TELL:
         return round(0.5 * agree, 3)
     if decision.outcome is Outcome.WATCH and not agree:  # watched for want of a test: as sure as what there is
-        return round(0.5 * joined(found for found in findings if found.points_to is Outcome.SOUND), 3)
+        return round(0.5 * combined_weight(found for found in findings if found.points_to is Outcome.SOUND), 3)
     if decision.outcome in FAILED | {Outcome.UNSAFE, Outcome.NEEDS_CHARGE, Outcome.WATCH}:
         return round(agree, 3)
     works = any(found.kind == Kind.RESERVE and found.points_to is Outcome.SOUND for found in findings)
@@ -190,7 +190,7 @@ def _confidence(decision: Decision, findings: tuple[Finding, ...]) -> float:
         decision.outcome,
         *((Outcome.WATCH,) if works else ()),
     }  # its own work outranks what only doubts it
-    against = joined(found for found in findings if found.points_to not in settled)
+    against = combined_weight(found for found in findings if found.points_to not in settled)
     return round(agree * (1 - against / 2), 3)
 
 

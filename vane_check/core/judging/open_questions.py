@@ -31,7 +31,7 @@ def deciding(case: Case) -> tuple[Kind, ...]:
     return kinds or (Kind.ADJUSTABLE_LOAD,)
 
 
-def missing(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
+def unanswered(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
     """The steps that would bring in what is not yet known. The charge comes first: no other figure can be read without."""
     there = {found.kind for found in findings if found.status != "dropped"}
     if not any(crank.volts is not None for crank in case.all_of(Crank)):

@@ -6,7 +6,7 @@ from ..findings.outcomes import Outcome
 from ..readings import METHOD_OF_STEP, SHOWS_HEALTH, AdjustableLoad, ChargeRun, Reading, Reserve
 from ..units.compare import AMPS, at_least
 from .decision import Decision
-from .estimate import estimate_of, gives_hardly_enough
+from .estimate import barely_enough, estimate_of
 from .steps import lacks_tool, load_figures, step
 
 
@@ -55,11 +55,11 @@ def _is_worn_out(key: StepKey, case: Case) -> bool:
     )
 
 
-def at_its_end(said: Decision, case: Case) -> Decision:
+def replace_repeated_step(said: Decision, case: Case) -> Decision:
     """The decision, or another method, or a watch with a date, where its step would only be done once more."""
     asked = said.next_step.key
     if said.outcome is Outcome.CANNOT_TELL and lacks_tool(asked, case.rules) and estimate_of(case) is not None:
-        hardly = gives_hardly_enough(case)
+        hardly = barely_enough(case)
         headline = (
             "Watch it: it gives hardly enough for this house's tools" if hardly else "It stays open here: watch it"
         )

@@ -4,12 +4,12 @@ from collections.abc import Iterator
 
 from ..battery.label import CHEMISTRY_RANK
 from ..house.rules import HouseRules
-from .asked import OF_THE_PIECE, Candidate, Fit, Match, Measured, Piece, Point, Requirement
+from .adaptations import to_do
 from .bounds import Bounds, bounds_of, chemistries_that_fit, least_cca_amps
 from .points import capacity_points, chemistry_points, rating_point, stock_points, terms_points, vent_points
+from .requirement import OF_THE_PIECE, Candidate, Fit, Match, Measured, Piece, Point, Requirement
 from .size_points import size_points
 from .space import Space, space_of
-from .to_do import to_do
 
 
 def match(requirement: Requirement, candidates: list[Candidate], rules: HouseRules) -> list[Match]:

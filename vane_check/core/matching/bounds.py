@@ -8,8 +8,8 @@ from ..battery.label import Chemistry
 from ..house.rules import HouseRules
 from ..tables import footprints
 from ..units.compare import AMPS, PERCENT
-from .asked import Requirement, spread_of
 from .points import chemistry_points
+from .requirement import Requirement, spread_of
 from .size_points import GRIPS
 from .space import Room, Space, is_named_alike, space_of
 

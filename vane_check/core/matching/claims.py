@@ -6,7 +6,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ..battery.label import Chemistry, RatingScale, Use
 from ..units.model import Model, ShortText
-from .asked import AhAsked, CableSpare, Ledge, Measured, MinutesAsked, Post, Requirement, Side
+from .requirement import AhAsked, CableSpare, Ledge, Measured, MinutesAsked, Post, Requirement, Side
 
 
 class SourceKey(StrEnum):

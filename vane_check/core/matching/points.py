@@ -6,7 +6,7 @@ from ..battery.label import CHEMISTRY_RANK, Chemistry
 from ..facts.state_of_charge import state_of_charge_pct
 from ..house.rules import HouseRules
 from ..units.compare import AMPS, PERCENT, under
-from .asked import About, Candidate, Point, Requirement, Stands, spread_of
+from .requirement import About, Candidate, Point, Requirement, Stands, spread_of
 
 
 def spread_between(requirement: Requirement, has: Candidate) -> float:

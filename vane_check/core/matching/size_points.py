@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from ..house.rules import HouseRules
-from .asked import Candidate, Point
+from .requirement import Candidate, Point
 from .space import Room, Space, cable_needed_mm, is_named_alike
 
 GRIPS = {"none": {"none", "long", "all"}, "long": {"long", "all"}, "all": {"all"}}

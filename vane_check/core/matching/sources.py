@@ -10,8 +10,8 @@ from ..battery.label import CHEMISTRY_RANK, Chemistry, RatingScale, Use
 from ..house.rules import HouseRules
 from ..tables import footprints
 from ..units.compare import AMPS, rounded
-from .asked import Measured, Requirement
 from .claims import Claim, Line, Merged, Need, SourceKey
+from .requirement import Measured, Requirement
 
 
 class _Told(NamedTuple):

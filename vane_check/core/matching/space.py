@@ -4,7 +4,7 @@ from typing import NamedTuple
 
 from ..house.rules import HouseRules
 from ..tables import footprints
-from .asked import Measured, Requirement
+from .requirement import Measured, Requirement
 
 
 class Room(NamedTuple):

@@ -4,7 +4,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ..house.rules import HouseRules
 from ..units.compare import AMPS, over
-from .asked import Candidate
+from .requirement import Candidate
 
 
 class Upgrade(BaseModel):

@@ -2,14 +2,14 @@
 
 from .changes import Change, changes_between
 from .hours import OpeningHours, open_spans
-from .parts import Begun, Job, Lane, Pin, Placed, Rack, Unplaced
+from .parts import Begun, ChargeJob, Lane, Pin, Placed, Rack, Unplaced
 from .schedule import planned
 from .suits import Suits, suits
 
 __all__ = [
     "Begun",
     "Change",
-    "Job",
+    "ChargeJob",
     "Lane",
     "OpeningHours",
     "Pin",

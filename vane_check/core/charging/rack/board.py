@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, field
 
-from .parts import Job, Lane, Placed, Rack
+from .parts import ChargeJob, Lane, Placed, Rack
 
 
 @dataclass
@@ -49,7 +49,7 @@ class Board:
             if self.used[tick] >= self.rack.hands:
                 self.blocked[tick] = 1
 
-    def place(self, job: Job, lane: Lane, ticks: int, earliest: int) -> Placed | None:
+    def place(self, job: ChargeJob, lane: Lane, ticks: int, earliest: int) -> Placed | None:
         """The soonest a job can go through on a lane; None where it cannot in the days planned."""
         rack, stays, free = self.rack, self.taken[lane], self.blocked.find
         connect, hands_on = rack.connect, bytes(rack.connect)

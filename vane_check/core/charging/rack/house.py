@@ -6,7 +6,7 @@ from datetime import datetime
 
 from ...house.equipment import Charger
 from ...house.rules import HouseRules
-from .parts import TICK_MINUTES, Begun, Job, Lane, Pin, Rack
+from .parts import TICK_MINUTES, Begun, ChargeJob, Lane, Pin, Rack
 from .suits import Suits
 
 
@@ -80,9 +80,9 @@ def job_of(
     rules: HouseRules,
     begun: Begun | None = None,
     pin: Pin | None = None,
-) -> Job:
+) -> ChargeJob:
     """A battery's job: its hours on each charger that suits it, the house's rest, its weight."""
-    return Job(
+    return ChargeJob(
         tag=tag,
         charge={
             number: ticks_of(fit.plan.hours)

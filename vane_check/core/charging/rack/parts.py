@@ -29,7 +29,7 @@ class Pin(NamedTuple):
     start: int | None
 
 
-class Job(NamedTuple):
+class ChargeJob(NamedTuple):
     """A battery: ticks of charge on each charger it suits, of rest and of its test, what it weighs, when it was promised."""
 
     tag: int

@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from .board import Board
-from .parts import Cost, Job, Lane, Placed, Rack, Unplaced
+from .parts import ChargeJob, Cost, Lane, Placed, Rack, Unplaced
 
 PLACINGS = 43_000
 """So many places are tried in all, however large the rack: what a second holds at twelve chargers and sixty batteries."""
@@ -18,7 +18,7 @@ FRUITLESS = 150
 """Orders tried in a row without a better one, after which none is expected."""
 
 
-def _begun(board: Board, job: Job) -> Placed | None:
+def _begun(board: Board, job: ChargeJob) -> Placed | None:
     assert job.begun is not None
     rack, lane = board.rack, job.begun.lane
     ends = max(job.begun.ends if lane.night else _by_day(rack.closed, job.begun.ends), 0)
@@ -53,7 +53,7 @@ def _by_day(closed: bytes, ticks: int) -> int:
     return len(closed)
 
 
-def _fixed(board: Board, jobs: Sequence[Job]) -> tuple[list[Placed], list[Job], list[Unplaced]]:
+def _fixed(board: Board, jobs: Sequence[ChargeJob]) -> tuple[list[Placed], list[ChargeJob], list[Unplaced]]:
     """What has begun, what only rests and what is pinned, in that order; and the jobs that are still free."""
     placed, free, not_placed = [], [], []
     for job in sorted((one for one in jobs if one.begun), key=lambda one: (one.begun and one.begun.ends, one.tag)):
@@ -80,7 +80,7 @@ def _fixed(board: Board, jobs: Sequence[Job]) -> tuple[list[Placed], list[Job], 
     return placed, [*free, *(one for one in jobs if not one.begun and not one.pin)], not_placed
 
 
-def _soonest(board: Board, job: Job, before: Mapping[int, Lane]) -> Placed | None:
+def _soonest(board: Board, job: ChargeJob, before: Mapping[int, Lane]) -> Placed | None:
     """Where a job is ready soonest as the board stands; the lane it had before is worth a wait."""
     rack = board.rack
     best: Placed | None = None
@@ -111,7 +111,7 @@ def _soonest(board: Board, job: Job, before: Mapping[int, Lane]) -> Placed | Non
 class _Tried:
     """An order of jobs with what comes of it; the board as it stood before each, so that another order begins where it differs."""
 
-    order: list[Job]
+    order: list[ChargeJob]
     placed: list[Placed | None]
     boards: list[Board]
     cost: Cost
@@ -123,11 +123,11 @@ class _Search:
 
     empty: Board
     fixed: list[Placed]
-    known: Mapping[int, Job]
+    known: Mapping[int, ChargeJob]
     kept: Mapping[int, Lane]
     never: list[Unplaced]
 
-    def tried(self, order: list[Job], like: _Tried | None = None, until: int = 0) -> _Tried:
+    def tried(self, order: list[ChargeJob], like: _Tried | None = None, until: int = 0) -> _Tried:
         """What comes of an order; up to `until` it is that of another, whose board is taken over."""
         placed = like.placed[:until] if like else []
         boards = like.boards[:until] if like else []
@@ -140,14 +140,14 @@ class _Search:
                 board.keep(found)
         return _Tried(order, placed, boards, self.cost(order, placed))
 
-    def cost(self, order: list[Job], placed: list[Placed | None]) -> Cost:
+    def cost(self, order: list[ChargeJob], placed: list[Placed | None]) -> Cost:
         """What it costs with what is fixed."""
         here = [one for one in placed if one is not None]
         none = [Unplaced(job.tag, "") for job, one in zip(order, placed, strict=True) if one is None]
         return cost_of([*self.fixed, *here], [*self.never, *none], self.known, self.empty.rack, self.kept)
 
 
-def _why_none(rack: Rack, job: Job) -> str:
+def _why_none(rack: Rack, job: ChargeJob) -> str:
     if not any(lane.charger in job.charge for lane in rack.lanes):
         return "no charger here suits it"
     return "no room in the days planned"
@@ -156,7 +156,7 @@ def _why_none(rack: Rack, job: Job) -> str:
 def cost_of(
     placed: Sequence[Placed],
     not_placed: Sequence[Unplaced],
-    jobs: Mapping[int, Job],
+    jobs: Mapping[int, ChargeJob],
     rack: Rack,
     before: Mapping[int, Lane],
 ) -> Cost:
@@ -180,7 +180,7 @@ def cost_of(
     return Cost(broken, late, waiting)
 
 
-def by_promise(job: Job) -> tuple[float, float, int]:
+def by_promise(job: ChargeJob) -> tuple[float, float, int]:
     """The earliest promise first, then what weighs most for its time."""
     least = min(job.charge.values(), default=1)
     return (
@@ -190,13 +190,13 @@ def by_promise(job: Job) -> tuple[float, float, int]:
     )
 
 
-def by_weight(job: Job) -> tuple[float, int]:
+def by_weight(job: ChargeJob) -> tuple[float, int]:
     """What weighs most for the time it takes first."""
     return (-job.weight / max(min(job.charge.values(), default=1), 1), job.tag)
 
 
 def planned(
-    rack: Rack, jobs: Sequence[Job], before: Sequence[Placed] = (), tries: int | None = None
+    rack: Rack, jobs: Sequence[ChargeJob], before: Sequence[Placed] = (), tries: int | None = None
 ) -> tuple[list[Placed], list[Unplaced], Cost]:
     """The plan of all jobs, the soonest clamped on first; what finds no place, and what the plan costs.
 
@@ -231,7 +231,7 @@ def planned(
     return sorted([*fixed, *here], key=lambda one: (one.on, one.ready, one.tag)), [*never, *none], best.cost
 
 
-def _another(best: _Tried, chance: random.Random) -> tuple[list[Job], int]:
+def _another(best: _Tried, chance: random.Random) -> tuple[list[ChargeJob], int]:
     """An order near the best, and up to where they are the same: a battery behind its promise is mostly moved earlier."""
     order = list(best.order)
     late = [place for place, one in enumerate(best.placed) if one is not None and one.late]

@@ -9,7 +9,8 @@ from pydantic import Field as Described
 from ...tables import footprints, scale_definitions
 from ...units.model import Model, ShortText
 from . import values
-from .fields import FIELDS, KINDS, Field, Kind, guess
+from .field import Field
+from .fields import FIELDS, KINDS, Kind, guess
 
 CHUNK = 2000
 """Rows looked at in one go."""

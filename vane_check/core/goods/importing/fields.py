@@ -1,30 +1,16 @@
 """What lists can be brought in, and which fields each has: how a cell is read, whether it must be there, what columns call it."""
 
-from collections.abc import Callable
 from functools import partial
-from typing import Any, Literal, NamedTuple
+from typing import Literal
 
 from ...battery.codes import plain
 from ..fitting import AFTER_FITTING
 from . import values
+from .field import Field, limited
+from .item_columns import ITEM_FIELDS
 
 Kind = Literal["items", "pieces", "vehicles", "aliases", "terms"]
 KINDS: tuple[Kind, ...] = ("items", "pieces", "vehicles", "aliases", "terms")
-
-
-class Field(NamedTuple):
-    """A field of a list."""
-
-    name: str
-    label: str
-    read: Callable[[str], Any]
-    needed: bool = False
-    called: tuple[str, ...] = ()
-    is_length: bool = False
-
-
-def _limited(name: str) -> Callable[[str], float | None]:
-    return lambda said: values.between(name, values.number(said))
 
 
 def _year(said: str) -> int | None:
@@ -49,33 +35,10 @@ def _after(said: str) -> list[str]:
     return named
 
 
-_MM = values.number
 _BOOL = values.yes
 
 FIELDS: dict[Kind, tuple[Field, ...]] = {
-    "items": (
-        Field("name", "Name", values.text, True, ("article", "item", "description", "bezeichnung", "artikel", "product")),
-        Field("line", "Line", values.text, True, ("brand", "range", "series", "marke", "serie")),
-        Field("group_code", "Size", values.text, False, ("group", "bci", "box", "case", "gehäuse", "size code", "group size")),
-        Field("length_mm", "Length", _MM, False, ("l", "länge", "length mm"), True),
-        Field("width_mm", "Width", _MM, False, ("w", "b", "breite", "width mm"), True),
-        Field("height_mm", "Height", _MM, False, ("h", "höhe", "height mm"), True),
-        Field("nominal_volts", "Volts", values.whole, False, ("v", "voltage", "spannung")),
-        Field("positive_side", "Side of the positive", values.side, False, ("polarity", "layout", "polung", "schaltung", "positive")),
-        Field("post", "Posts", values.post, False, ("terminal", "pole")),
-        Field("ledge", "Ledge", values.ledge, False, ("hold-down", "hold down", "bodenleiste")),
-        Field("chemistry", "Type", values.chemistry, False, ("technology", "technologie", "technik")),
-        Field("rated_amps", "Rating", _limited("rated_amps"), True, ("cca", "en", "amps", "cold crank", "kaltstart", "cca_amps")),
-        Field("rated_scale", "Scale of the rating", values.scale, False, ("norm", "standard", "rating scale")),
-        Field("capacity_ah_20h", "Ah", _limited("capacity_ah_20h"), False, ("capacity", "kapazität", "ah 20h", "c20")),
-        Field("reserve_minutes", "Reserve minutes", _limited("reserve_minutes"), False, ("rc", "reserve", "reserve capacity")),
-        Field("vent_tube", "Vent tube", _BOOL, False, ("vent", "entgasung", "degassing")),
-        Field("vent_side", "Side of the vent", values.side),
-        Field("price", "Price", values.money, True, ("retail", "preis", "vk", "price eur", "selling price")),
-        Field("core_deposit", "Deposit on the old one", values.money, False, ("core", "deposit", "pfand", "core charge")),
-        Field("supplier", "Supplier", values.text, False, ("vendor", "lieferant")),
-        Field("supplier_code", "Supplier's number", values.text, False, ("article number", "part number", "sku", "art.-nr.", "artikelnummer")),
-    ),
+    "items": ITEM_FIELDS,
     "pieces": (
         Field("name", "Item", values.text, True, ("article", "artikel", "product", "name")),
         Field("count", "Pieces", _count, False, ("qty", "quantity", "stock", "bestand", "menge", "count")),
@@ -84,7 +47,7 @@ FIELDS: dict[Kind, tuple[Field, ...]] = {
         Field("dry_charged", "Dry-charged", _BOOL, False, ("dry",)),
         Field("filled_on", "Filled", values.day, False, ("gefüllt",)),
         Field("charged_on", "Charged", values.day, False, ("last charge", "geladen")),
-        Field("last_volts", "Volts", _limited("charger_volts"), False, ("voltage", "spannung", "ocv")),
+        Field("last_volts", "Volts", limited("charger_volts"), False, ("voltage", "spannung", "ocv")),
         Field("last_volts_on", "Volts read on", values.day, False, ("tested", "gemessen")),
     ),
     "vehicles": (
@@ -96,10 +59,10 @@ FIELDS: dict[Kind, tuple[Field, ...]] = {
         Field("trim", "Trim", values.text, False, ("variant", "ausstattung", "option")),
         Field("group_code", "Size", values.text, True, ("group", "bci", "box", "battery size", "gehäuse")),
         Field("also_codes", "Other sizes", values.codes, False, ("alternatives", "alternative sizes")),
-        Field("min_cca_amps", "Rating at least", _limited("rated_amps"), True, ("cca", "en", "amps", "rating")),
+        Field("min_cca_amps", "Rating at least", limited("rated_amps"), True, ("cca", "en", "amps", "rating")),
         Field("rated_scale", "Scale of the rating", values.scale, False, ("scale", "norm")),
-        Field("min_capacity_ah", "Ah at least", _limited("capacity_ah_20h"), False, ("ah", "capacity")),
-        Field("min_reserve_minutes", "Reserve at least", _limited("reserve_minutes"), False, ("rc", "reserve")),
+        Field("min_capacity_ah", "Ah at least", limited("capacity_ah_20h"), False, ("ah", "capacity")),
+        Field("min_reserve_minutes", "Reserve at least", limited("reserve_minutes"), False, ("rc", "reserve")),
         Field("chemistry", "Type", values.chemistry, False, ("technology", "battery type")),
         Field("stop_start", "Stop-start", _BOOL, False, ("start-stop", "start stop", "stop start")),
         Field("vent_tube", "Vent tube", _BOOL, False, ("vent",)),
@@ -107,8 +70,8 @@ FIELDS: dict[Kind, tuple[Field, ...]] = {
         Field("no_agm", "No AGM", _BOOL, False, ("hot bay",)),
         Field("flooded_stays", "Charges flooded alone", _BOOL),
         Field("ledge", "Ledge", values.ledge, False, ("hold-down", "hold down")),
-        Field("spare_cable_mm", "Spare cable", _limited("cable_spare_mm"), False, ("cable",)),
-        Field("engine_litres", "Litres", _limited("engine_litres"), False, ("displacement", "hubraum")),
+        Field("spare_cable_mm", "Spare cable", limited("cable_spare_mm"), False, ("cable",)),
+        Field("engine_litres", "Litres", limited("engine_litres"), False, ("displacement", "hubraum")),
         Field("engine_fuel", "Fuel", values.fuel, False, ("kraftstoff",)),
         Field("needs_registration", "To be registered", _BOOL, False, ("registration", "bms")),
         Field("programme", "Programme", values.text, False, ("registration programme",)),
@@ -122,8 +85,8 @@ FIELDS: dict[Kind, tuple[Field, ...]] = {
         Field("code", "Code", partial(lambda said: plain(values.text(said))), True, ("type", "number", "old code")),
         Field("size", "Size", values.text, False, ("group", "box", "group_code")),
         Field("positive_side", "Side of the positive", values.side, False, ("side", "polarity", "layout")),
-        Field("capacity_ah_20h", "Ah", _limited("capacity_ah_20h"), False, ("capacity",)),
-        Field("rated_amps", "Rating", _limited("rated_amps"), False, ("cca", "en", "amps")),
+        Field("capacity_ah_20h", "Ah", limited("capacity_ah_20h"), False, ("capacity",)),
+        Field("rated_amps", "Rating", limited("rated_amps"), False, ("cca", "en", "amps")),
         Field("rated_scale", "Scale of the rating", values.scale, False, ("scale", "norm")),
         Field("trade", "Trade", values.text, False, ("country", "list")),
         Field("source", "Source", values.text, True, ("from",)),

@@ -22,40 +22,40 @@ def whose(desk: Desk, said: Written, picked: int | None, known: Customer | None)
         if name_key(known.name) == name_key(said.name) != "":
             return _written_anew(desk, known, said)
     if picked is not None and not is_theirs:
-        person = customers.root(desk.session, picked)
+        person = customers.person_of(desk.session, picked)
         if person is None or person.erased_at is not None:
             raise Refused(
                 "Nobody of that number is known",
                 [FieldProblem("customer_name", "They were forgotten meanwhile: write them in anew")],
             )
         return _way_of(desk, person, said)
-    same = [row for row in customers.surely_one(desk.session, said) if is_one(_of(row), said)]
+    same = [row for row in customers.find_exact_match(desk.session, said) if is_one(_of(row), said)]
     if not same:
         return _new(said)
-    person = customers.root(desk.session, same[0].id)
+    person = customers.person_of(desk.session, same[0].id)
     assert person is not None
     return _way_of(desk, person, said)
 
 
 def _way_of(desk: Desk, person: Customer, said: Written) -> Customer:
     """The entry that says just this of a person, else a new one of theirs."""
-    ways = customers.ways(desk.session, [person.id])
+    ways = customers.aliases_of(desk.session, [person.id])
     return next((row for row in ways if _of(row) == said), None) or _new(said, person.id)
 
 
 def _written_anew(desk: Desk, known: Customer, said: Written) -> Customer:
     """Somebody of the same name corrected: what is written now stands for the person, what stood before is an earlier way."""
     customers.lock_people(desk.session, desk.staff.store_id)
-    person = customers.root(desk.session, known.id)
+    person = customers.person_of(desk.session, known.id)
     assert person is not None
-    ways = customers.ways(desk.session, [person.id])
+    ways = customers.aliases_of(desk.session, [person.id])
     there = next((row for row in ways if _of(row) == said), None)
     if there is not None:
         return there
     now = _new(said)
     desk.session.add(now)
     desk.session.flush()
-    customers.belong_to(desk.session, [row.id for row in ways], now.id)
+    customers.assign_aliases(desk.session, [row.id for row in ways], now.id)
     return now
 
 

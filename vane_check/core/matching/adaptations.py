@@ -1,7 +1,7 @@
 """What must be done when a battery goes in, with the millimetres a near one needs."""
 
 from ..house.rules import HouseRules
-from .asked import Candidate, Requirement
+from .requirement import Candidate, Requirement
 from .space import Space, cable_needed_mm, is_named_alike
 
 

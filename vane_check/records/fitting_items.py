@@ -15,6 +15,7 @@ from datetime import date
 from functools import lru_cache
 from typing import Any, NamedTuple
 
+from ..core.goods.importing.item_columns import MATCHED
 from ..core.matching import Bounds
 from .base import STORE, StoreSession
 
@@ -22,11 +23,7 @@ SIDES_OF_A_BOX = ("length_mm", "width_mm", "height_mm")
 BOTH = ["left", "right"]
 LOOKED_AT = 200
 """So many of what nearly fits are put in order; beyond that any will do."""
-COLUMNS = (
-    "id", "line", "name", "group_code", "length_mm", "width_mm", "height_mm", "nominal_volts", "positive_side", "post", "ledge",
-    "same_as", "chemistry", "cca_amps", "rated_amps", "rated_scale", "capacity_ah_20h", "reserve_minutes", "vent_tube",
-    "vent_side", "price_cents",
-)  # fmt: skip
+COLUMNS = ("id", *MATCHED)
 """What the core reads of an item."""
 
 
