@@ -14,6 +14,7 @@ from vane_check.core.house.equipment import (
     Equipment,
     ToolUsed,
     due_on,
+    figures_out_of_bounds,
     overdue_since,
     reached_with,
     rules_through,
@@ -211,7 +212,6 @@ class Book(unittest.TestCase):
     def test_figures_that_cannot_be_are_refused(self) -> None:
         for tool in (
             {"kind": "charger", "amps": 10, "modes": []},
-            {"kind": "charger", "amps": 0, "modes": [{"name": "x", "volts": 14}]},
             {"kind": "charger", "amps": 10, "modes": [{"name": "x", "volts": 40}]},
             {
                 "kind": "charger",
@@ -220,7 +220,6 @@ class Book(unittest.TestCase):
                 "ambient_low_c": 30,
                 "ambient_high_c": 10,
             },
-            {"kind": "meter", "percent": 9, "digits": 1, "resolution_volts": 0.01},
             {
                 "kind": "load",
                 "adjustable": True,
@@ -230,12 +229,29 @@ class Book(unittest.TestCase):
                 "good_volts": 9,
                 "floor_volts": 10,
             },
-            {"kind": "hydrometer", "resolution": 0.5},
-            {"kind": "tester", "uncertainty_ratio": 0.5},
             {"kind": "hammer"},
         ):
             with self.subTest(tool), self.assertRaises(ValidationError):
                 TOOL.validate_python(tool)
+
+    def test_a_figure_is_bound_like_the_rule_it_stands_in_for_and_changes_nothing_beyond(self) -> None:
+        load = {"kind": "load", "adjustable": False, "amps": 100, "seconds": 10, "cool_minutes": 3}
+        for tool, field, rule in (
+            ({"kind": "charger", "amps": 0, "modes": [{"name": "x", "volts": 14}]}, "amps", "charger_amps"),
+            ({"kind": "meter", "percent": 9, "digits": 1, "resolution_volts": 0.01}, "percent", "meter_percent"),
+            ({"kind": "hydrometer", "resolution": 0.5}, "resolution", "gravity_resolution"),
+            ({"kind": "tester", "uncertainty_ratio": 0.5}, "uncertainty_ratio", "tester_uncertainty_ratio"),
+            ({**load, "amps": 8}, "amps", "fixed_load_amps"),  # no load tester
+            ({**load, "seconds": 45}, "seconds", "fixed_seconds"),  # longer than the rule may be
+            ({**load, "floor_volts": 3}, "floor_volts", "fixed_floor_volts"),
+            ({**load, "adjustable": True, "amps": 30}, "amps", "load_tester_max_amps"),
+        ):
+            with self.subTest(tool):
+                read = TOOL.validate_python(tool)
+                self.assertEqual(list(figures_out_of_bounds(read, RULES)), [field])
+                through = rules_through(RULES, ToolUsed(equipment_id=1, name="Odd", tool=read))
+                self.assertEqual(through.parameter(rule), RULES.parameter(rule))
+        self.assertEqual(figures_out_of_bounds(TOOL.validate_python(load), RULES), {})
 
     def test_a_reading_keeps_its_tool_as_it_was(self) -> None:
         one = tester(500, tool=used({"kind": "tester", "uncertainty_ratio": 0.07}))

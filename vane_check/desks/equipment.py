@@ -4,7 +4,7 @@ from datetime import date, datetime
 
 from pydantic import BaseModel, Field
 
-from ..core.house.equipment import AnyTool, Equipment, ToolUsed, due_on, overdue_since
+from ..core.house.equipment import AnyTool, Equipment, ToolUsed, due_on, figures_out_of_bounds, overdue_since
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Model
 from ..records import rack
@@ -115,6 +115,10 @@ def _write(desk: Desk, row: EquipmentRow, one: Equipment, now: datetime) -> None
         raise Refused(
             "It cannot be right",
             [FieldProblem("equipment.checked_on", "Checked in the future: enter the day it was done")],
+        )
+    if out := figures_out_of_bounds(one.tool, desk.rules):
+        raise Refused(
+            "It cannot be right", [FieldProblem(f"equipment.tool.{field}", said) for field, said in out.items()]
         )
     if any(other.id != row.id and other.name.lower() == one.name.lower() for other in desk.equipment):
         raise Refused(

@@ -20,7 +20,6 @@ def _figure(name: str) -> tuple[float, float]:
 
 
 _VOLTS_LOW, _VOLTS_HIGH = _figure("charger_volts")
-_AMPS_LOW, _AMPS_HIGH = _figure("charger_amps")
 
 
 class ChargerMode(Model):
@@ -38,7 +37,7 @@ class Charger(Model):
     """A charger: amps of each output, its modes, how many batteries at once, and whether it may run while nobody is in."""
 
     kind: Literal["charger"] = "charger"
-    amps: float = Field(ge=_AMPS_LOW, le=_AMPS_HIGH, description="A, the most of one output")
+    amps: float = Field(description="A, the most of one output")
     modes: tuple[ChargerMode, ...] = Field(min_length=1, max_length=12)
     outputs: int = Field(1, ge=1, le=int(_LIMITS["charger_outputs"].high))
     limits_itself: bool = Field(True, description="holds its volts by itself: it may run while the shop is closed")
@@ -57,9 +56,9 @@ class Meter(Model):
     """A volt meter: per cent of what it shows, digits, and its last digit."""
 
     kind: Literal["meter"] = "meter"
-    percent: float = Field(ge=_LIMITS["meter_percent"].low, le=_LIMITS["meter_percent"].high)
-    digits: float = Field(ge=_LIMITS["meter_digits"].low, le=_LIMITS["meter_digits"].high)
-    resolution_volts: float = Field(ge=_LIMITS["meter_resolution_volts"].low, le=_LIMITS["meter_resolution_volts"].high)
+    percent: float
+    digits: float
+    resolution_volts: float
 
 
 TypeName = Literal["flooded", "efb", "agm_flat", "agm_spiral", "gel"]
@@ -71,9 +70,7 @@ class Tester(Model):
     kind: Literal["tester"] = "tester"
     scales: tuple[RatingScale, ...] = Field((RatingScale.CCA,), min_length=1)
     types: tuple[TypeName, ...] = Field(("flooded",), min_length=1)
-    uncertainty_ratio: float = Field(
-        ge=_LIMITS["tester_uncertainty_ratio"].low, le=_LIMITS["tester_uncertainty_ratio"].high
-    )
+    uncertainty_ratio: float
     shows: Literal["amps", "milliohms", "message"] = "amps"
 
 
@@ -82,14 +79,12 @@ class Load(Model):
 
     kind: Literal["load"] = "load"
     adjustable: bool
-    amps: float = Field(
-        ge=_LIMITS["load_amps"].low, le=_LIMITS["load_amps"].high, description="A it draws, or its most"
-    )
-    seconds: float = Field(ge=_LIMITS["load_seconds"].low, le=_LIMITS["load_seconds"].high)
+    amps: float = Field(description="A it draws, or its most")
+    seconds: float
     shows: Literal["volts", "bands", "amps"] = "volts"
-    cool_minutes: float = Field(ge=0, le=_LIMITS["cool_minutes"].high)
-    good_volts: float | None = Field(None, ge=_VOLTS_LOW, le=_VOLTS_HIGH, description="the good line on its face, 12 V")
-    floor_volts: float | None = Field(None, ge=_VOLTS_LOW, le=_VOLTS_HIGH, description="the bad line on its face, 12 V")
+    cool_minutes: float
+    good_volts: float | None = Field(None, description="the good line on its face, 12 V")
+    floor_volts: float | None = Field(None, description="the bad line on its face, 12 V")
 
     @model_validator(mode="after")
     def _good_lies_over_bad(self) -> "Load":
@@ -103,7 +98,7 @@ class Hydrometer(Model):
 
     kind: Literal["hydrometer"] = "hydrometer"
     shows: Literal["gravity", "bands"] = "gravity"
-    resolution: float = Field(0.005, ge=_LIMITS["gravity_step"].low, le=_LIMITS["gravity_step"].high)
+    resolution: float = 0.005
     corrects_itself: bool = False
 
 
@@ -171,33 +166,43 @@ def reached_with(book: Iterable[tuple[str, Mapping[str, object], bool]], by_rule
 Given = dict[str, object]
 
 
+STANDS_IN: dict[type[Model], dict[str, str]] = {
+    Meter: {"percent": "meter_percent", "digits": "meter_digits", "resolution_volts": "meter_resolution_volts"},
+    Tester: {"uncertainty_ratio": "tester_uncertainty_ratio"},
+    Hydrometer: {"resolution": "gravity_resolution"},
+    Charger: {"amps": "charger_amps"},
+}
+"""Which rule each figure of a tool stands in for: that rule's bounds are the figure's, and there are no others."""
+
+_ADJUSTABLE = {"amps": "load_tester_max_amps", "seconds": "load_seconds", "cool_minutes": "load_wait_minutes"}
+_FIXED = {
+    "amps": "fixed_load_amps", "seconds": "fixed_seconds", "cool_minutes": "load_wait_minutes", "good_volts": "fixed_good_volts",
+    "floor_volts": "fixed_floor_volts",
+}  # fmt: skip
+
+
+def _stands_in(tool: AnyTool) -> dict[str, str]:
+    if isinstance(tool, Load):
+        return _ADJUSTABLE if tool.adjustable else _FIXED
+    return STANDS_IN.get(type(tool), {})
+
+
+def figures_out_of_bounds(tool: AnyTool, rules: HouseRules) -> dict[str, str]:
+    """Figures of a tool that no house could write into the rule they stand in for: by field, what to enter instead."""
+    faults: dict[str, str] = {}
+    for field, rule in _stands_in(tool).items():
+        value, kept = getattr(tool, field), rules.parameter(rule)
+        if value is not None and (fault := kept.fault_of(float(value))):
+            faults[field] = fault
+    return faults
+
+
 def _own(tool: AnyTool) -> Given:
     """The rules that a tool's own figures stand in for."""
-    if isinstance(tool, Meter):
-        return {
-            "meter_percent": tool.percent,
-            "meter_digits": tool.digits,
-            "meter_resolution_volts": tool.resolution_volts,
-        }
+    given: Given = {rule: getattr(tool, field) for field, rule in _stands_in(tool).items()}
     if isinstance(tool, Tester):
-        return {
-            "tester_uncertainty_ratio": tool.uncertainty_ratio,
-            "tester_scales": tuple(scale.value for scale in tool.scales),
-        }
-    if isinstance(tool, Hydrometer):
-        return {"gravity_resolution": tool.resolution, **({"gravity_per_10f": 0.0} if tool.corrects_itself else {})}
-    if isinstance(tool, Charger):
-        return {"charger_amps": tool.amps}
-    if not isinstance(tool, Load):
-        return {}
-    if tool.adjustable:
-        return {"load_seconds": tool.seconds, "load_tester_max_amps": tool.amps}
-    lines = {"fixed_good_volts": tool.good_volts, "fixed_floor_volts": tool.floor_volts}
-    return {
-        "fixed_load_amps": tool.amps,
-        "fixed_seconds": tool.seconds,
-        **{name: volts for name, volts in lines.items() if volts is not None},
-    }
+        given["tester_scales"] = tuple(scale.value for scale in tool.scales)
+    return {name: value for name, value in given.items() if value is not None}
 
 
 def rules_through(rules: HouseRules, used: ToolUsed | None) -> HouseRules:
@@ -215,14 +220,18 @@ def rules_through(rules: HouseRules, used: ToolUsed | None) -> HouseRules:
     given = _own(used.tool)
     if isinstance(used.tool, Load):
         given["load_wait_minutes"] = max(rules.load_wait_minutes.value, used.tool.cool_minutes)
-    return replaced(rules, given, used.name)
+    through = replaced(rules, given, used.name)
+    if isinstance(used.tool, Hydrometer) and used.tool.corrects_itself:  # no rule: what it shows is corrected already
+        none = rules.gravity_per_10f.model_copy(update={"value": 0.0, "source": used.name})
+        through = through.model_copy(update={"gravity_per_10f": none})
+    return through
 
 
 def replaced(rules: HouseRules, given: Given, source: str) -> HouseRules:
-    """The rules with some values of a tool's or a shop's own."""
+    """The rules with some values of a tool's or a shop's own; a value that the rule's bounds do not allow changes nothing."""
     changed: dict[str, Parameter[object]] = {}
     for name, value in given.items():
         kept: Parameter[object] = getattr(rules, name)
-        if kept.value != value:
+        if kept.value != value and kept.fault_of(value) is None:
             changed[name] = kept.model_copy(update={"value": value, "source": source})
     return rules.model_copy(update=changed) if changed else rules

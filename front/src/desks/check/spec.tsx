@@ -1,5 +1,6 @@
 /** A rung's form: the figures in large type, what is usually right as a spoken line, and a keep for a finger. */
 import { useState, type ReactNode } from "react";
+import { flushSync } from "react-dom";
 import { Form as AriaForm } from "react-aria-components";
 import styled from "styled-components";
 import type { Reading } from "../../api/client";
@@ -119,6 +120,12 @@ export function SpecForm<K extends Method>({ spec, ...props }: FormProps & { spe
       more || !field.say?.rare || field.wanted?.(props) || values[field.name] !== start[field.name] || isOdd(field),
   );
   const folded = all.length - words.length;
+  /** All words, and the focus on the first that was folded: the button that had it is gone. */
+  function unfold() {
+    const first = all.find((field) => !words.includes(field))?.name;
+    flushSync(() => setMore(true));
+    form.current?.querySelector<HTMLElement>(`[data-word="${first}"]`)?.focus();
+  }
   const timer = spec.timer?.(props, values);
   return (
     <Form
@@ -165,7 +172,7 @@ export function SpecForm<K extends Method>({ spec, ...props }: FormProps & { spe
               </span>
             ))}
             <ToolWord {...props} />
-            {folded > 0 && <More count={folded} onPress={() => setMore(true)} />}
+            {folded > 0 && <More count={folded} onPress={unfold} />}
           </Sentence>
           <ToolChoices {...props} />
           {words.map((field) => (

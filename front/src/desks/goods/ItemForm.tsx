@@ -20,6 +20,8 @@ interface Typed {
   line: string;
   name: string;
   size: string | null;
+  /** What stands in the field of the size: it is written as it is where the list of sizes is not here yet. */
+  sizeText: string;
   chemistry: Schema["Chemistry"];
   amps: string;
   scale: keyof typeof SCALES;
@@ -43,6 +45,7 @@ function typedOf(item: Schema["GoodsItem"] | null): Typed {
     line: item?.line ?? "",
     name: item?.name ?? "",
     size: item?.group_code ?? null,
+    sizeText: item?.group_code ?? "",
     chemistry: item?.chemistry ?? "flooded",
     amps: shown(item?.rating.amps),
     scale: (item?.rating.scale ?? "CCA") as keyof typeof SCALES,
@@ -91,7 +94,7 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
           ...(sameSize ? {} : OF_ITS_SIZE),
           line: typed.line,
           name: typed.name,
-          group_code: typed.size ?? "",
+          group_code: typed.size ?? typed.sizeText.trim(),
           nominal_volts: row?.item.nominal_volts ?? 12,
           chemistry: typed.chemistry,
           rating: { amps, scale: typed.scale },
@@ -145,6 +148,7 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
         label={t("Size")}
         value={typed.size}
         onChange={(size) => set({ size })}
+        onType={(sizeText) => set({ sizeText })}
         options={(known?.sizes ?? []).map((one) => ({
           id: one.code,
           name: one.code,

@@ -31,12 +31,12 @@ class Parameter(BaseModel, Generic[Value]):
 
     @model_validator(mode="after")
     def _can_be(self) -> "Parameter[Value]":
-        if said := self._fault():
+        if said := self.fault_of(self.value):
             raise ValueError(said)
         return self
 
-    def _fault(self) -> str | None:
-        value = self.value
+    def fault_of(self, value: object) -> str | None:
+        """What to enter instead of a value that this rule cannot have; None for one that it can."""
         if self.choices:
             picked = value if isinstance(value, tuple) else (value,)
             if not set(picked) <= set(self.choices):
