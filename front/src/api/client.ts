@@ -9,20 +9,8 @@ import type { components, paths } from "./schema";
 import { t } from "../language/t";
 
 export type Schema = components["schemas"];
-export type Reading =
-  | Schema["Look"]
-  | Schema["CaseLeakage"]
-  | Schema["RestVolts"]
-  | Schema["ElectronicTester"]
-  | Schema["Cells"]
-  | Schema["AdjustableLoad"]
-  | Schema["FixedLoad"]
-  | Schema["Crank"]
-  | Schema["Stand"]
-  | Schema["Reserve"]
-  | Schema["ChargeRun"]
-  | Schema["Car"]
-  | Schema["Withdrawal"];
+/** Any kind of reading, as the schema lists them. */
+export type Reading = Schema["KeptReading"]["reading"];
 
 /** An answer that is not what was asked for: what is wrong, and in which field. */
 export class ApiProblem extends Error {

@@ -59,6 +59,28 @@ function typedOf(item: Schema["GoodsItem"] | null): Typed {
   };
 }
 
+/** What is written, column by column: one that an item has and that stands neither here nor in its outside does not compile. */
+const itemOf = (
+  typed: Typed,
+  amps: number,
+  before: Schema["GoodsItem"] | undefined,
+): Required<Omit<Schema["GoodsItem"], keyof typeof OF_ITS_SIZE>> => ({
+  line: typed.line,
+  name: typed.name,
+  group_code: typed.size ?? typed.sizeText.trim(),
+  nominal_volts: before?.nominal_volts ?? 12,
+  chemistry: typed.chemistry,
+  rating: { amps, scale: typed.scale },
+  capacity_ah_20h: numberOf(typed.ah),
+  reserve_minutes: numberOf(typed.reserve),
+  vent_tube: typed.vent,
+  vent_side: typed.vent ? (before?.vent_side ?? null) : null,
+  price_cents: cents(typed.price),
+  core_deposit_cents: cents(typed.deposit) || 0,
+  supplier_id: typed.supplier,
+  supplier_code: typed.code,
+});
+
 export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; onDone: () => void }) {
   const { data: known } = useQuery(reference);
   const { data: bringers } = useQuery(suppliers);
@@ -88,25 +110,8 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
       style={{ display: "grid", gap: 11 }}
       onSubmit={(event) => {
         event.preventDefault();
-        if (!ready) return;
-        write.write({
-          ...row?.item,
-          ...(sameSize ? {} : OF_ITS_SIZE),
-          line: typed.line,
-          name: typed.name,
-          group_code: typed.size ?? typed.sizeText.trim(),
-          nominal_volts: row?.item.nominal_volts ?? 12,
-          chemistry: typed.chemistry,
-          rating: { amps, scale: typed.scale },
-          capacity_ah_20h: numberOf(typed.ah),
-          reserve_minutes: numberOf(typed.reserve),
-          vent_tube: typed.vent,
-          vent_side: typed.vent ? (row?.item.vent_side ?? null) : null,
-          price_cents: cents(typed.price),
-          core_deposit_cents: cents(typed.deposit) || 0,
-          supplier_id: typed.supplier,
-          supplier_code: typed.code,
-        });
+        if (!ready || amps === null) return;
+        write.write({ ...row?.item, ...(sameSize ? {} : OF_ITS_SIZE), ...itemOf(typed, amps, row?.item) });
       }}
     >
       <h2>{row ? row.item.name : t("A new item")}</h2>
