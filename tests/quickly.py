@@ -11,7 +11,7 @@ FIRST = (
     "core.test_look_and_leakage", "core.test_charge_stand_car", "core.test_corrections_and_houses", "core.test_check_file", "core.test_simulation",
     "outside.test_units", "outside.test_cells_and_acid", "outside.test_measurement", "outside.test_charge_table",
     "core.test_jobs", "core.test_overwhelming", "core.test_tools_in_full", "core.test_reserve_and_outlook", "core.test_ends",
-    "core.test_safe_hands", "core.test_dangers", "core.test_ties", "core.test_whole", "core.test_rules_as_delivered",
+    "core.test_safe_hands", "core.test_safety_words", "core.test_dangers", "core.test_ties", "core.test_whole", "core.test_rules_as_delivered",
 )  # fmt: skip
 
 

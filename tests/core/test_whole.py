@@ -6,7 +6,7 @@ import unittest
 from pathlib import Path
 from typing import Any
 
-from tests.build import check
+from tests.build import check, judge, look, reading, tester, volts
 from tests.core.test_worked_cases import CASES
 from vane_check.core.findings.outcomes import FAILED, Outcome
 from vane_check.core.house.rules import SCHOOLS, HouseRules, Parameter, house_rules
@@ -17,7 +17,7 @@ from vane_check.core.tables import cautions
 ROOT = Path(__file__).parents[2]
 WORDS = (ROOT / "front" / "src" / "kit" / "words.ts").read_text()
 RUNGS = ROOT / "front" / "src" / "desks" / "check" / "methods"
-TABLES = {"settings_as_on_the_label", "was_dry", "wrong_type"}
+TABLES = {"settings_as_on_the_label", "was_dry", "wrong_type", "fresh_filling", "newest_stands"}
 """What a finding may rest on that is no rule: a table with a source of its own."""
 
 
@@ -100,3 +100,36 @@ class Cautions(unittest.TestCase):
         safety = (ROOT / "docs" / "safety.md").read_text()
         for said in ("Eye protection", "negative first", "frozen", "licensed"):
             self.assertIn(said, safety)
+
+
+class Citations(unittest.TestCase):
+    """A reading that fell off cites what dropped it, and says what that asks for; never the rule it would have been held against."""
+
+    def cited(self, *readings: Any, **battery: Any) -> tuple[str, str, str]:
+        found = next(one for one in judge(*readings, **battery).findings if one.status == "dropped")
+        return found.rule, found.source, found.limit_text
+
+    def test_a_tester_s_figure(self) -> None:
+        cold = self.cited(volts(12.65, temperature_c=-25), tester(500))
+        self.assertEqual((cold[0], cold[1]), ("tester_void_c", house_rules().tester_void_c.source))
+        self.assertIn("°C up", cold[2])
+        told = self.cited(volts(12.1), tester(300, charge_setting="after"))
+        self.assertEqual((told[0], told[2]), ("recharge_line_volts", "charged from 12.40 V"))
+        double = self.cited(volts(12.65), tester(1300))
+        self.assertEqual((double[0], double[2]), ("absurd_ratio", "at most 1200 CCA"))
+        unrated = self.cited(volts(12.65), tester(500), rated=None)
+        self.assertEqual(unrated[0], "replace_below_ratio")
+        wrong = self.cited(volts(12.65), tester(500, type_set="gel"))
+        self.assertEqual((wrong[0], wrong[2]), ("settings_as_on_the_label", "settings as on the label"))
+
+    def test_what_was_read_again_since(self) -> None:
+        self.assertEqual(self.cited(volts(12.3), volts(12.7, 30))[:2], ("newest_stands", "common practice"))
+        charged = reading("charge_run", 600, start_amps=6, amps=0.3, volts=14.4, hours=9, finished=True)
+        self.assertEqual(self.cited(volts(12.1), charged)[:2], ("newest_stands", "common practice"))
+        filled = self.cited(
+            look(levels=["plates_bare"] * 6, minutes=-20),
+            tester(300, -10),
+            look(levels=["right"] * 6, minutes=5),
+            has_caps=True,
+        )
+        self.assertEqual(filled[:2], ("newest_stands", "common practice"))

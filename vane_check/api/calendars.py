@@ -6,7 +6,7 @@ from fastapi import APIRouter, Path, Request, Response
 
 from ..desks import reminders
 from ..desks.desk import NotThere
-from .desks import CALENDAR
+from .asks import CALENDAR
 from .problems import AT_THE_DOOR, problem
 from .signed_in import Now, Opener
 

@@ -4,18 +4,15 @@ from typing import Annotated
 
 from fastapi import APIRouter, Path, Query
 
-from ..core.units.model import Model, ShortText
+from ..core.units.model import ShortText
 from ..desks import customers
 from ..desks.counter import MOST
 from ..desks.idempotency import once
+from .asks import NoMore
 from .problems import SIGNED_IN, WRITE, documented_responses
 from .signed_in import AtDesk, Now, WriteId
 
 router = APIRouter(prefix="/api", tags=["customers"], responses=SIGNED_IN)
-
-
-class NoMore(Model):
-    """Nothing more is to be said."""
 
 
 CustomerPath = Annotated[int, Path(ge=0, le=MOST)]

@@ -9,7 +9,7 @@ from ..core.units.model import ShortText
 from ..desks import fitting_list, goods, goods_out, imports, items, pieces, sales, suppliers
 from ..desks.idempotency import once
 from ..desks.import_runner import Runner
-from .desks import PAGES_AT_MOST, NoMore, TagPath, Typed
+from .asks import PAGES_AT_MOST, NoMore, TagPath, Typed
 from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, documented_responses
 from .signed_in import AtDesk, AtKnownDesk, Now, WriteId
 

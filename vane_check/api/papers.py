@@ -6,7 +6,7 @@ from fastapi import APIRouter, Query, Response
 
 from ..core.units.model import Day
 from ..desks import papers
-from .desks import TagPath
+from .asks import TagPath
 from .problems import OF_A_BATTERY, SIGNED_IN, documented_responses
 from .signed_in import AtDesk, Now
 

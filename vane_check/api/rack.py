@@ -7,7 +7,7 @@ from fastapi import APIRouter, Path
 from ..core.charging.rack import OpeningHours
 from ..desks import equipment, rack, rack_work
 from ..desks.idempotency import once
-from .desks import TagPath
+from .asks import TagPath
 from .problems import OF_A_BATTERY, SIGNED_IN, WRITE, documented_responses
 from .signed_in import AtDesk, Now, WriteId
 

@@ -116,8 +116,8 @@ def find(reading: ElectronicTester, case: Case) -> Finding:
         usual = f"; {void_effects()[void.effect].words}" if void.effect else ""
         figure = _figure(reading)
         return finding(
-            reading, rules, "settings_as_on_the_label" if void.effect else "absurd_ratio", points_to=None, weight=None,
-            status="dropped", reading_text=figure, limit_text="settings as on the label",
+            reading, rules, void.rule, points_to=None, weight=None,
+            status="dropped", reading_text=figure, limit_text=void.asks,
             text=f"{figure} does not count: {void.why}{usual}" + one_setting_apart(reading, case),
             why_not=f"{void.why}{usual}", remedy=void.remedy,
             origin=void_effects()[void.effect].origin if void.effect else None,

@@ -21,12 +21,18 @@ TYPES_OF_CHEMISTRY: dict[Chemistry, frozenset[TypeSet]] = {
 }
 
 
+SETTINGS_RULE = "settings_as_on_the_label"
+"""What a wrong setting is held against: no house rule, tables/void-effects.csv says what each does."""
+
+
 class VoidFigure(NamedTuple):
-    """Why a tester's figure does not count, which effect it has, and what to do."""
+    """Why a tester's figure does not count, which effect it has, what to do, by which rule, and what that asks for."""
 
     why: str
     effect: str | None
     remedy: StepKey
+    rule: str = SETTINGS_RULE
+    asks: str = "settings as on the label"
 
 
 class Held(NamedTuple):
@@ -93,8 +99,9 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
     chemistry = case.battery.chemistry
     if reading.charge_setting == "after" and case.charge_near(reading) == "low":
         return VoidFigure(
-            "tester was told the battery was charged, the rest volts say it was not", None, StepKey.CHARGE_AND_RETEST
-        )
+            "tester was told the battery was charged, the rest volts say it was not", None, StepKey.CHARGE_AND_RETEST,
+            "recharge_line_volts", f"charged from {case.recharge_line_volts:.2f} V",
+        )  # fmt: skip
     if reading.type_set not in TYPES_OF_CHEMISTRY[chemistry]:
         set_to = reading.type_set.value.replace("_", " ").upper()
         return VoidFigure(
@@ -116,18 +123,22 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
             f"{reading.scale_set.value} is a type code, not a scale of amps", "wrong_scale", StepKey.TESTER_AGAIN
         )
     if case.rated is None and reading.message is None:
-        return VoidFigure("no rated figure to hold it against", None, StepKey.READ_LABEL)
+        limit = f"replace below {case.rules.replace_below_ratio.value * 100:.0f} % of rated"
+        return VoidFigure("no rated figure to hold it against", None, StepKey.READ_LABEL, "replace_below_ratio", limit)
     cold = temperature_then(reading, case)
     if cold is not None and under(cold, case.rules.tester_void_c.value, CELSIUS):
-        return VoidFigure(f"at {cold:.0f} °C no tester can be trusted: warm it first", None, StepKey.TESTER_AGAIN)
+        why = f"at {cold:.0f} °C no tester can be trusted: warm it first"
+        warmer = f"read from {case.rules.tester_void_c.value:.0f} °C up"
+        return VoidFigure(why, None, StepKey.TESTER_AGAIN, "tester_void_c", warmer)
     if case.rated is None:
         return None
     held = held_against(reading, case)
     measured = measured_amps(reading, held, case)
     if measured and case.rated.firm and over(measured[0], held.rated_amps * case.rules.absurd_ratio.value, AMPS):
         return VoidFigure(
-            "more than double the rating: typing error, or the rated figure is wrong", None, StepKey.TESTER_AGAIN
-        )
+            "more than double the rating: typing error, or the rated figure is wrong", None, StepKey.TESTER_AGAIN,
+            "absurd_ratio", f"at most {held.rated_amps * case.rules.absurd_ratio.value:.0f} {held.scale.value}",
+        )  # fmt: skip
     return None
 
 

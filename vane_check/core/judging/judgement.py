@@ -149,29 +149,35 @@ def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...
     filled = case.filled_at
     recovered = [run.taken_at for run in case.all_of(ChargeRun) if run.recovery and run.finished]
 
-    def why_old(found: Finding, index: int) -> str | None:
+    def why_old(found: Finding, index: int) -> tuple[str, str] | None:
         if found.status == "dropped" or found.points_to is Outcome.UNSAFE:
             return None
         if last[found.kind] != index:
-            return "measured again later"
+            return "measured again later", "newest_stands"
         if filled is not None and found.kind in SPOILED_BY_WATER:
             if case.readings[index].taken_at < filled:
-                return "read before the water went in"
+                return "read before the water went in", Kind.FRESH_FILLING.value
             if case.is_fresh_filling:
-                return "read after the water went in and before a charge"
+                return "read after the water went in and before a charge", Kind.FRESH_FILLING.value
         if recovered and found.points_to in FAILED and case.readings[index].taken_at < recovered[-1]:
-            return "from before the recovery charge"
+            return "from before the recovery charge", "recovery_first"
         off = case.charge_off_at
         before_the_charge = off is not None and case.readings[index].taken_at < off
         of_the_charge = found.kind == Kind.REST_VOLTS or found.points_to is Outcome.NEEDS_CHARGE
-        return "from before the charge" if before_the_charge and of_the_charge else None
+        return ("from before the charge", "newest_stands") if before_the_charge and of_the_charge else None
 
     return tuple(
-        found.but(status="dropped", weight=0.0, points_to=None, why_not=why)
-        if (why := why_old(found, index))
-        else found
-        for index, found in enumerate(findings)
+        _dropped(found, *old, case) if (old := why_old(found, index)) else found for index, found in enumerate(findings)
     )
+
+
+def _dropped(found: Finding, why: str, rule: str, case: Case) -> Finding:
+    """A finding that fell off cites what dropped it, not what it was held against: a house rule, or common practice."""
+    by = case.rules.parameter(rule) if rule in type(case.rules).model_fields else None
+    return found.but(
+        status="dropped", weight=0.0, points_to=None, why_not=why, rule=rule, source=by.source if by else "common practice",
+        standing=by.standing if by else "practice",
+    )  # fmt: skip
 
 
 def _confidence(decision: Decision, findings: tuple[Finding, ...]) -> float:

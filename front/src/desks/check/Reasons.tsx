@@ -2,7 +2,9 @@
 import { useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
+import { useQuery } from "@tanstack/react-query";
 import type { Schema } from "../../api/client";
+import { reference } from "../../api/queries";
 import { STANDINGS } from "../../kit/words";
 import { reasonsOf, type Reason } from "../../vane/geometry";
 import { featherPath, featherTone } from "../../vane/Vane";
@@ -126,6 +128,8 @@ function OneReason({
   open: boolean;
   onChoose: (index: number | null) => void;
 }) {
+  const { data: known } = useQuery(reference);
+  const isHouseRule = known !== undefined && finding.rule in known.rules; // else a table, or common practice
   return (
     <li>
       <Line aria-expanded={open} onPress={() => onChoose(open ? null : index)} data-reason={finding.kind}>
@@ -151,8 +155,12 @@ function OneReason({
           <dd>{finding.reading_text}</dd>
           <dt>{t("held against")}</dt>
           <dd>{finding.limit_text}</dd>
-          <dt>{t("rule")}</dt>
-          <dd>{t("{0}, house rules {1}", say(finding.rule.replaceAll("_", " ")), version)}</dd>
+          {isHouseRule && (
+            <>
+              <dt>{t("rule")}</dt>
+              <dd>{t("{0}, house rules {1}", say(finding.rule.replaceAll("_", " ")), version)}</dd>
+            </>
+          )}
           <dt>{t("source")}</dt>
           <dd>
             {finding.source} ({STANDINGS[finding.standing]})

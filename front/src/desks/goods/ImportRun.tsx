@@ -8,7 +8,7 @@ import { askAgain } from "../../api/live";
 import { imports, oneImport } from "../../api/queries";
 import { Button, Choice, Entry, Soft } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
-import { KINDS, STATES } from "./ImportDesk";
+import { KINDS, STATES } from "./importWords";
 import { ReadAs, Refused, Sample } from "./ImportRows";
 import { Acts, Fault, Figures } from "./parts";
 import { useWrite } from "./useWrite";

@@ -1,26 +1,11 @@
 /** One board: the line it slopes along, what stands on it where it is due, the charge still missing before it, its promise. */
 import styled from "styled-components";
-import type { Schema } from "../../api/client";
 import { nowMs } from "../../kit/clock";
 import { clockWords } from "../../kit/words";
 import { RackCase } from "./RackCase";
 import { CASE_WIDE, spread, type Scale } from "./scale";
-import type { Slot, Work } from "./work";
+import type { Lane, Standing, Work } from "./work";
 import { t } from "../../language/t";
-
-export interface Standing {
-  tag: number;
-  /** When it is due. */
-  at: string;
-  kind: "hangs" | "planned" | "stands";
-  slot?: Slot;
-  shown: Schema["ShelfBattery"] | undefined;
-}
-
-export interface Lane {
-  charger_id: number;
-  output: number;
-}
 
 const HIGH = 72;
 /** The board's fall from its far end to the hand [px]. */

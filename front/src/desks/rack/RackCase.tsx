@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { nowMs } from "../../kit/clock";
 import { clockWords, OUTCOMES } from "../../kit/words";
 import { toneOf } from "../../vane/outcomes";
-import type { Lane, Standing } from "./Board";
+import type { Lane, Standing } from "./work";
 import { CASE_WIDE } from "./scale";
 import type { Work } from "./work";
 import { t } from "../../language/t";

@@ -93,3 +93,19 @@ export function useWork(after?: () => void) {
     : "";
   return { work: mutation.mutate, busy: mutation.isPending, said, fault, clear: mutation.reset };
 }
+
+/** One output of a charger. */
+export interface Lane {
+  charger_id: number;
+  output: number;
+}
+
+/** A battery where it is due on a board. */
+export interface Standing {
+  tag: number;
+  /** When it is due. */
+  at: string;
+  kind: "hangs" | "planned" | "stands";
+  slot?: Slot;
+  shown: Schema["ShelfBattery"] | undefined;
+}

@@ -1,0 +1,29 @@
+"""What several routes ask for alike: a tag, a typed text, the sessions this process knows."""
+
+from typing import Annotated
+
+from fastapi import Depends, Path, Query, Request
+
+from ..core.units.model import Model, ShortText
+from ..desks.counter import MOST
+from .signed_in import SignedIn
+
+TagPath = Annotated[int, Path(ge=0, le=MOST)]
+Typed = Annotated[ShortText, Query(max_length=80)]
+PAGES_AT_MOST = 1000
+
+
+def known_sessions(request: Request) -> SignedIn:
+    """The sessions this process knows."""
+    found: SignedIn = request.app.state.signed_in
+    return found
+
+
+KnownSessions = Annotated[SignedIn, Depends(known_sessions)]
+
+
+class NoMore(Model):
+    """Nothing more is to be said."""
+
+
+CALENDAR = "text/calendar; charset=utf-8"

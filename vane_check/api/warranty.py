@@ -1,0 +1,31 @@
+"""What the warranty gives, and the claim."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+
+from ..desks import warranty
+from ..desks.counter import MOST
+from ..desks.idempotency import once
+from .asks import TagPath
+from .problems import OF_A_BATTERY, SIGNED_IN, WRITE
+from .signed_in import AtDesk, Now, WriteId
+
+router = APIRouter(prefix="/api", responses=SIGNED_IN)
+
+
+@router.get("/batteries/{tag}/warranty", tags=["warranty"], responses=OF_A_BATTERY)
+def look_up_warranty(
+    tag: TagPath, desk: AtDesk, now: Now, replacement_id: Annotated[int | None, Query(ge=0, le=MOST)] = None
+) -> warranty.WarrantyView:
+    """What the warranty gives."""
+    return warranty.look_up(desk, tag, replacement_id, now)
+
+
+@router.post("/batteries/{tag}/claim", status_code=201, tags=["warranty"], responses={**WRITE, **OF_A_BATTERY})
+def write_claim(
+    tag: TagPath, asked: warranty.WriteClaim, desk: AtDesk, now: Now, write: WriteId
+) -> warranty.WarrantyView:
+    """Write the claim."""
+    once(desk, write, f"claim {tag}", asked, lambda: warranty.write_claim(desk, tag, asked, now))
+    return warranty.look_up(desk, tag, asked.replacement_id, now)
