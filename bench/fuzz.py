@@ -35,7 +35,7 @@ NASTY: tuple[Any, ...] = (
 
 LOST = ("load the page again", "Sign in first")
 OF_THE_LINE = {408, 414, 431}
-"""Refused as it was said, before anybody knew which route it meant (`start/line.py`)."""
+"""Refused as it was said, before anybody knew which route it meant (`start/connection.py`)."""
 
 
 class Sent(NamedTuple):

@@ -62,7 +62,7 @@ ACROSS = "across_stores"
 
 
 POOL_SIZE = 10
-"""Connections of one server process. No more requests than this are let at the database at once (`api/gate.py`), so none
+"""Connections of one server process. No more requests than this are let at the database at once (`api/edge.py`), so none
 ever waits for a connection while it holds a thread, nor for a thread while it holds a connection."""
 
 POOL_WAIT_SECONDS = 2

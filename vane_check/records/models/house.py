@@ -46,7 +46,7 @@ class Store(Base):
     door: Mapped[str] = mapped_column(default=lambda: secrets.token_urlsafe(9), unique=True)
     """What the address of this store's sign-in page carries, where several stores share a server."""
     opening_hours: Mapped[dict[str, Any]] = mapped_column(default=lambda: dict(WEEK))
-    """A week, Monday first (`core/rack/hours.py`)."""
+    """A week, Monday first (`core/charging/rack/hours.py`)."""
     calendar_secret: Mapped[str] = mapped_column(default=lambda: secrets.token_urlsafe(24), unique=True)
     """What the address of this store's calendar feed carries: whoever knows it reads the reminders."""
     tax_name: Mapped[str] = mapped_column(default="", server_default="")
@@ -193,7 +193,7 @@ class Customer(OfStore, Base):
     name_key: Mapped[str] = mapped_column(default="", server_default="")
     phone_key: Mapped[str] = mapped_column(default="", server_default="")
     plate_key: Mapped[str] = mapped_column(default="", server_default="")
-    """The three by which two ways of writing are one (`core/customers.py`)."""
+    """The three by which two ways of writing are one (`core/life/customers.py`)."""
     search_text: Mapped[str] = mapped_column(
         Computed(
             "lower(name || ' ' || phone || ' ' || plate || ' ' || regexp_replace(phone, '[^0-9]', '', 'g')"
