@@ -1,5 +1,6 @@
 /** Readings and take-ins on their way to the records. Each lies in the browser's own database, with whose it is, until the server says
  * that it is kept. One tab sends at a time; a reading is sent as its author's, or not at all. */
+import { storeOnDevice } from "./onDevice";
 import { useSyncExternalStore } from "react";
 import { ApiProblem, api, asked, named, type Reading, type Schema } from "../api/client";
 import { learned } from "../api/live";
@@ -58,26 +59,7 @@ let sending = false;
 const listeners = new Set<() => void>();
 const tabs = new BroadcastChannel("vane-check-outbox");
 
-const opened: Promise<IDBDatabase | null> = new Promise((found) => {
-  const asks = indexedDB.open(DATABASE, 1);
-  asks.onupgradeneeded = () => asks.result.createObjectStore(WAITING, { keyPath: "id" });
-  asks.onsuccess = () => found(asks.result);
-  asks.onerror = () => found(null); // a browser that keeps nothing: what waits lives as long as the page
-});
-
-async function inStore<Result>(
-  mode: IDBTransactionMode,
-  act: (store: IDBObjectStore) => IDBRequest<Result>,
-): Promise<Result | null> {
-  const database = await opened;
-  if (!database) return null;
-  return new Promise((found, failed) => {
-    const transaction = database.transaction(WAITING, mode, { durability: "strict" });
-    const asks = act(transaction.objectStore(WAITING));
-    transaction.oncomplete = () => found(asks.result);
-    transaction.onerror = () => failed(transaction.error ?? new Error(t("the browser keeps nothing")));
-  });
-}
+const stored = storeOnDevice<Entry>(DATABASE, WAITING, "id");
 
 function show(next: Entry[]) {
   waiting = next.sort((one, other) => one.at - other.at);
@@ -87,20 +69,20 @@ function show(next: Entry[]) {
 }
 
 async function look() {
-  const found = await inStore<Entry[]>("readonly", (store) => store.getAll() as IDBRequest<Entry[]>);
+  const found = await stored.all();
   if (found) show(found);
 }
 
 /** Every change is shown at once, written, and then told to the other tabs. */
 async function put(entry: Entry) {
   show([...waiting.filter((other) => other.id !== entry.id), entry]);
-  await inStore("readwrite", (store) => store.put(entry));
+  await stored.change((rows) => [rows.put(entry)], "strict");
   tabs.postMessage("changed");
 }
 
 async function remove(id: string) {
   show(waiting.filter((entry) => entry.id !== id));
-  await inStore("readwrite", (store) => store.delete(id));
+  await stored.change((rows) => [rows.delete(id)], "strict");
   tabs.postMessage("changed");
 }
 

@@ -2,6 +2,7 @@
  * A lock takes it away; so does a page that nobody touched for as long as the shop lets one lie open. */
 import { hydrate, type DehydratedState, type Query, type QueryClient } from "@tanstack/react-query";
 import { isLocked, lock, onLock } from "./locked";
+import { storeOnDevice } from "./onDevice";
 
 const DATABASE = "vane-check-seen";
 const SEEN = "seen";
@@ -24,27 +25,10 @@ interface Record_ {
   at: number;
 }
 
-const opened: Promise<IDBDatabase | null> = new Promise((found) => {
-  const asks = indexedDB.open(DATABASE, 1);
-  asks.onupgradeneeded = () => asks.result.createObjectStore(SEEN, { keyPath: "hash" });
-  asks.onsuccess = () => found(asks.result);
-  asks.onerror = () => found(null); // a browser that keeps nothing remembers nothing
-});
+const stored = storeOnDevice<Record_>(DATABASE, SEEN, "hash");
 
-async function within<Result>(
-  mode: IDBTransactionMode,
-  act: (store: IDBObjectStore) => IDBRequest<Result> | undefined,
-): Promise<Result | null> {
-  const database = await opened;
-  if (!database) return null;
-  return new Promise((found) => {
-    const transaction = database.transaction(SEEN, mode);
-    const asks = act(transaction.objectStore(SEEN));
-    transaction.oncomplete = () => found(asks?.result ?? null);
-    transaction.onerror = () => found(null); // a full disk remembers less, it stops nobody's work
-    transaction.onabort = () => found(null);
-  });
-}
+/** A full disk remembers less, it stops nobody's work. */
+const within = (act: Parameters<typeof stored.change>[0]) => stored.change(act).catch(() => undefined);
 
 const changed = new Map<string, Query>();
 let gathering = 0;
@@ -54,11 +38,11 @@ async function write() {
   const now = [...changed.values()];
   changed.clear();
   if (isLocked()) return;
-  await within("readwrite", (store) => {
-    for (const { queryHash, queryKey, state } of now)
-      store.put({ hash: queryHash, key: queryKey, data: state.data, at: state.dataUpdatedAt } satisfies Record_);
-    return undefined;
-  });
+  await within((rows) =>
+    now.map(({ queryHash, queryKey, state }) =>
+      rows.put({ hash: queryHash, key: queryKey, data: state.data, at: state.dataUpdatedAt }),
+    ),
+  );
 }
 
 /** Keep on the device what is seen from here on. */
@@ -83,14 +67,11 @@ export function remember(client: QueryClient) {
 /** Nothing of a person or a customer stays on the device. */
 async function forgetSeen() {
   const all = await records();
-  await within("readwrite", (store) => {
-    for (const one of all) if (one.key[0] !== FOR_ALL) store.delete(one.hash);
-    return undefined;
-  });
+  await within((rows) => all.filter((one) => one.key[0] !== FOR_ALL).map((one) => rows.delete(one.hash)));
 }
 
 async function records(): Promise<Record_[]> {
-  const all = (await within("readonly", (store) => store.getAll() as IDBRequest<Record_[]>)) ?? [];
+  const all = (await stored.all().catch(() => null)) ?? [];
   return all.sort((one, other) => other.at - one.at);
 }
 
@@ -116,11 +97,7 @@ export async function recall<Me extends Signed>(client: QueryClient): Promise<Me
   }
   const mayBeSeen = all.filter(({ key }) => key[0] === FOR_ALL || (isOpen && key[0] !== "me"));
   hydrate(client, { mutations: [], queries: mayBeSeen.map(asQuery) } satisfies DehydratedState);
-  if (all.length > AT_MOST)
-    await within("readwrite", (store) => {
-      for (const one of all.slice(AT_MOST)) store.delete(one.hash);
-      return undefined;
-    });
+  if (all.length > AT_MOST) await within((rows) => all.slice(AT_MOST).map((one) => rows.delete(one.hash)));
   return isOpen ? mine : null;
 }
 
