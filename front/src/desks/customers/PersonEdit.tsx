@@ -1,9 +1,9 @@
 /** Name, phone and plate of a customer, written anew. */
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import { api, asked, type Schema } from "../../api/client";
-import { Button, Entry } from "../../kit/parts";
-import { Acts, Fault, Figures } from "../goods/parts";
+import { EntryForm, Typed } from "../../kit/EntryForm";
+import { Button } from "../../kit/parts";
+import { Figures } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
 import { t } from "../../language/t";
 
@@ -28,56 +28,25 @@ export function PersonEdit({ view, onDone, onLeave }: Props) {
       ),
     onDone,
   );
-  const fault = write.beside("name", "phone", "plate");
   return (
-    <Form
-      aria-label={t("Correct the customer")}
-      style={{ display: "grid", gap: 10 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        write.write(null);
-      }}
+    <EntryForm
+      label={t("Correct the customer")}
+      write={write}
+      onSend={() => write.write(null)}
+      keep={t("Keep it so")}
+      onLeave={onLeave}
     >
       <Figures>
-        <Entry
-          label={t("Name")}
-          value={name}
-          onChange={setName}
-          numeric={false}
-          name="name"
-          autoFocus
-          problem={write.of("name")}
-        />
-        <Entry
-          label={t("Phone")}
-          value={phone}
-          onChange={setPhone}
-          numeric={false}
-          name="phone"
-          problem={write.of("phone")}
-        />
-        <Entry
-          label={t("Plate")}
-          value={plate}
-          onChange={setPlate}
-          numeric={false}
-          name="plate"
-          problem={write.of("plate")}
-        />
+        <Typed path="name" label={t("Name")} value={name} onChange={setName} numeric={false} autoFocus />
+        <Typed path="phone" label={t("Phone")} value={phone} onChange={setPhone} numeric={false} />
+        <Typed path="plate" label={t("Plate")} value={plate} onChange={setPlate} numeric={false} />
       </Figures>
-      {fault && <Fault role="alert">{fault}</Fault>}
       {view.edition !== basedOn && (
         <p>
           {t("It stands now: {0}.", [view.own.name, view.own.phone, view.own.plate].filter(Boolean).join(", "))}{" "}
           <Button onPress={() => setBasedOn(view.edition)}>{t("Mine is right")}</Button>
         </p>
       )}
-      <Acts>
-        <Button type="submit" $tone="strong" isDisabled={write.pending}>
-          {t("Keep it so")}
-        </Button>
-        <Button onPress={onLeave}>{t("Leave it")}</Button>
-      </Acts>
-    </Form>
+    </EntryForm>
   );
 }

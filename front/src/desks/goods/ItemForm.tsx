@@ -1,14 +1,14 @@
 /** An item of the catalogue written in, or anew; what is not said of its outside is that of its size. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { Form } from "react-aria-components";
+import { useState, type ComponentProps } from "react";
 import { api, asked, type Schema } from "../../api/client";
 import { reference, suppliers } from "../../api/queries";
-import { Button, Choice, Entry, Soft } from "../../kit/parts";
+import { EntryForm, FaultOf, Typed, useFault } from "../../kit/EntryForm";
+import { Choice, Soft } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
 import { numberOf } from "../../kit/units";
 import { CHEMISTRIES } from "../../kit/words";
-import { Acts, Fault, Figures } from "./parts";
+import { Figures } from "./parts";
 import { useWrite } from "./useWrite";
 import { say, written } from "../../language/catalogue";
 import { t } from "../../language/t";
@@ -16,7 +16,7 @@ import { t } from "../../language/t";
 const SCALES = { CCA: "CCA", EN: "EN", DIN: "DIN", IEC: "IEC", CA: "CA" } as const;
 const YES_NO = { no: t("No"), yes: t("Yes") } as const;
 
-interface Typed {
+interface TypedItem {
   line: string;
   name: string;
   size: string | null;
@@ -40,7 +40,7 @@ const OF_ITS_SIZE = { length_mm: null, width_mm: null, height_mm: null, positive
 const shown = (value: number | null | undefined) => (value == null ? "" : String(value));
 const cents = (text: string) => Math.round((numberOf(text) ?? NaN) * 100);
 
-function typedOf(item: Schema["GoodsItem"] | null): Typed {
+function typedOf(item: Schema["GoodsItem"] | null): TypedItem {
   return {
     line: item?.line ?? "",
     name: item?.name ?? "",
@@ -61,7 +61,7 @@ function typedOf(item: Schema["GoodsItem"] | null): Typed {
 
 /** What is written, column by column: one that an item has and that stands neither here nor in its outside does not compile. */
 const itemOf = (
-  typed: Typed,
+  typed: TypedItem,
   amps: number,
   before: Schema["GoodsItem"] | undefined,
 ): Required<Omit<Schema["GoodsItem"], keyof typeof OF_ITS_SIZE>> => ({
@@ -81,11 +81,16 @@ const itemOf = (
   supplier_code: typed.code,
 });
 
+function SizePick(props: ComponentProps<typeof Pick>) {
+  const fault = useFault("group_code");
+  return <Pick {...props} problem={fault} />;
+}
+
 export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; onDone: () => void }) {
   const { data: known } = useQuery(reference);
   const { data: bringers } = useQuery(suppliers);
   const [typed, setTyped] = useState(() => typedOf(row?.item ?? null));
-  const set = (more: Partial<Typed>) => setTyped((before) => ({ ...before, ...more }));
+  const set = (more: Partial<TypedItem>) => setTyped((before) => ({ ...before, ...more }));
   const write = useWrite(
     (item: Schema["GoodsItem"], name): Promise<unknown> =>
       row
@@ -99,57 +104,45 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
     onDone,
   );
   const amps = numberOf(typed.amps);
-  const ready = typed.name.trim() && typed.line.trim() && amps !== null && !Number.isNaN(cents(typed.price));
+  const ready =
+    typed.name.trim() !== "" && typed.line.trim() !== "" && amps !== null && !Number.isNaN(cents(typed.price));
   const sameSize = row !== null && typed.size === row.item.group_code;
-  const FIELDS = ["line", "name", "group_code", "rating.amps", "capacity_ah_20h", "reserve_minutes", "price_cents", "core_deposit_cents", "supplier_code"]; // prettier-ignore
-  const fault = (field: string) => write.of(`item.${field}`);
-  const beside = write.beside(...FIELDS.map((field) => `item.${field}`));
   return (
-    <Form
-      aria-label={row ? t("Write {0} anew", row.item.name) : t("Write an item in")}
-      style={{ display: "grid", gap: 11 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (!ready || amps === null) return;
-        write.write({ ...row?.item, ...(sameSize ? {} : OF_ITS_SIZE), ...itemOf(typed, amps, row?.item) });
-      }}
+    <EntryForm
+      label={row ? t("Write {0} anew", row.item.name) : t("Write an item in")}
+      write={write}
+      within="item."
+      ready={ready}
+      onSend={() =>
+        amps !== null &&
+        write.write({ ...row?.item, ...(sameSize ? {} : OF_ITS_SIZE), ...itemOf(typed, amps, row?.item) })
+      }
+      keep={row ? t("Write it anew") : t("Write it in")}
+      onLeave={onDone}
+      acts={row && <Soft>{t("edition {0}", row.edition)}</Soft>}
     >
       <h2>{row ? row.item.name : t("A new item")}</h2>
       <Figures>
-        <Entry
+        <Typed
+          path="price_cents"
           label={t("Price")}
           value={typed.price}
           onChange={(price) => set({ price })}
           name="price"
-          problem={fault("price_cents")}
         />
-        <Entry
+        <Typed
+          path="core_deposit_cents"
           label={t("Deposit on the old one")}
           value={typed.deposit}
           onChange={(deposit) => set({ deposit })}
           name="deposit"
-          problem={fault("core_deposit_cents")}
         />
       </Figures>
       <Figures>
-        <Entry
-          label={t("Name")}
-          value={typed.name}
-          onChange={(name) => set({ name })}
-          numeric={false}
-          name="name"
-          problem={fault("name")}
-        />
-        <Entry
-          label={t("Line")}
-          value={typed.line}
-          onChange={(line) => set({ line })}
-          numeric={false}
-          name="line"
-          problem={fault("line")}
-        />
+        <Typed path="name" label={t("Name")} value={typed.name} onChange={(name) => set({ name })} numeric={false} />
+        <Typed path="line" label={t("Line")} value={typed.line} onChange={(line) => set({ line })} numeric={false} />
       </Figures>
-      <Pick
+      <SizePick
         label={t("Size")}
         value={typed.size}
         onChange={(size) => set({ size })}
@@ -160,9 +153,8 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
           note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${say(one.positive_side)}`,
         }))}
         placeholder={t("48, 24F, LN3")}
-        problem={fault("group_code")}
       />
-      {fault("length_mm") && <Fault role="alert">{fault("length_mm")}</Fault>}
+      <FaultOf path="length_mm" />
       <Choice
         label={t("Type")}
         value={typed.chemistry}
@@ -170,29 +162,29 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
         onChange={(chemistry) => set({ chemistry })}
       />
       <Figures>
-        <Entry
+        <Typed
+          path="rating.amps"
           label={t("Rating")}
           value={typed.amps}
           onChange={(text) => set({ amps: text })}
           unit={typed.scale}
           name="amps"
-          problem={fault("rating.amps")}
         />
-        <Entry
+        <Typed
+          path="capacity_ah_20h"
           label={t("Capacity")}
           value={typed.ah}
           onChange={(ah) => set({ ah })}
           unit="Ah"
           name="ah"
-          problem={fault("capacity_ah_20h")}
         />
-        <Entry
+        <Typed
+          path="reserve_minutes"
           label={t("Reserve")}
           value={typed.reserve}
           onChange={(reserve) => set({ reserve })}
           unit={t("min")}
           name="reserve"
-          problem={fault("reserve_minutes")}
         />
       </Figures>
       <Choice
@@ -216,24 +208,13 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
         }}
         onChange={(next) => set({ supplier: next === "none" ? null : Number(next) })}
       />
-      <Entry
+      <Typed
+        path="supplier_code"
         label={t("Supplier's number")}
         value={typed.code}
         onChange={(code) => set({ code })}
         numeric={false}
-        name="supplier_code"
-        problem={fault("supplier_code")}
       />
-      {beside && <Fault role="alert">{beside}</Fault>}
-      <Acts>
-        <Button type="submit" $tone="strong" isDisabled={write.pending || !ready}>
-          {row ? t("Write it anew") : t("Write it in")}
-        </Button>
-        <Button type="button" onPress={onDone}>
-          {t("Leave it")}
-        </Button>
-        {row && <Soft>{t("edition {0}", row.edition)}</Soft>}
-      </Acts>
-    </Form>
+    </EntryForm>
   );
 }

@@ -1,13 +1,14 @@
 /** Who brings goods, on which days, on what terms. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Form, ToggleButton, ToggleButtonGroup } from "react-aria-components";
+import { ToggleButton, ToggleButtonGroup } from "react-aria-components";
 import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
 import { suppliers } from "../../api/queries";
-import { Button, chipStyle, Entry, labelStyle, Soft } from "../../kit/parts";
+import { EntryForm, Typed } from "../../kit/EntryForm";
+import { Button, chipStyle, labelStyle, Soft } from "../../kit/parts";
 import { numberOf } from "../../kit/units";
-import { Acts, Fault, Figures, Small } from "./parts";
+import { Figures, Small } from "./parts";
 import { useWrite } from "./useWrite";
 import { t } from "../../language/t";
 
@@ -85,44 +86,44 @@ function SupplierForm({ row, onDone }: { row: Schema["SupplierView"] | null; onD
     );
   }, onDone);
   const number = numberOf(lead);
-  const of = (field: string) => write.of(`supplier.${field}`);
-  const beside = write.beside(...["name", "lead_days", "order_before", "terms"].map((field) => `supplier.${field}`));
   return (
-    <Form
-      aria-label={row ? t("Change {0}", row.supplier.name) : t("Write a supplier in")}
-      style={{ display: "grid", gap: 10 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (number !== null && name.trim())
-          write.write({ name, lead_days: number, delivers_on: days.map(Number), order_before: before, terms });
-      }}
+    <EntryForm
+      label={row ? t("Change {0}", row.supplier.name) : t("Write a supplier in")}
+      write={write}
+      within="supplier."
+      ready={name.trim() !== "" && number !== null}
+      onSend={() =>
+        write.write({ name, lead_days: number ?? 0, delivers_on: days.map(Number), order_before: before, terms })
+      }
+      keep={t("Keep")}
+      onLeave={onDone}
     >
       <Figures>
-        <Entry
+        <Typed
+          path="name"
           label={t("Name")}
           value={name}
           onChange={setName}
           numeric={false}
           name="supplier"
           autoFocus
-          problem={of("name")}
         />
-        <Entry
+        <Typed
+          path="lead_days"
           label={t("From order to here")}
           value={lead}
           onChange={setLead}
           unit={t("days")}
           name="lead"
-          problem={of("lead_days")}
         />
-        <Entry
+        <Typed
+          path="order_before"
           label={t("Ordered before")}
           value={before}
           onChange={setBefore}
           numeric={false}
           placeholder="15:00"
           name="before"
-          problem={of("order_before")}
         />
       </Figures>
       <div>
@@ -140,16 +141,7 @@ function SupplierForm({ row, onDone }: { row: Schema["SupplierView"] | null; onD
           ))}
         </Chips>
       </div>
-      <Entry label={t("Terms")} value={terms} onChange={setTerms} numeric={false} name="terms" problem={of("terms")} />
-      {beside && <Fault role="alert">{beside}</Fault>}
-      <Acts>
-        <Button type="submit" $tone="strong" isDisabled={write.pending || !name.trim() || number === null}>
-          {t("Keep")}
-        </Button>
-        <Button type="button" onPress={onDone}>
-          {t("Leave it")}
-        </Button>
-      </Acts>
-    </Form>
+      <Typed path="terms" label={t("Terms")} value={terms} onChange={setTerms} numeric={false} />
+    </EntryForm>
   );
 }

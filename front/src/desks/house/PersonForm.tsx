@@ -1,9 +1,9 @@
 /** One person: name, role, PIN; let go, taken back, a wait lifted. */
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import { api, asked, type Schema } from "../../api/client";
-import { Button, Choice, Entry, Soft } from "../../kit/parts";
-import { Acts, Fault, Figures } from "../goods/parts";
+import { EntryForm, FaultOf, Typed } from "../../kit/EntryForm";
+import { Button, Choice, Soft } from "../../kit/parts";
+import { Figures } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
 import { WorksIn } from "./WorksIn";
 import { ROLE_NAMES, ROLES } from "./words";
@@ -42,71 +42,63 @@ export function PersonForm({ row, isOwner, owns, onDone, onLeave }: Props) {
   );
   const worksHere = row === null || row.left_at === null;
   const mayGive: Schema["Role"][] = isOwner ? ["counter", "lead", "owner"] : row ? [row.role] : ["counter"];
-  const beside = write.beside("name", "role", "pin") ?? unlock.beside();
   return (
-    <Form
-      aria-label={row ? t("Change {0}", row.name) : t("Write somebody in")}
-      style={{ display: "grid", gap: 12 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (name.trim()) write.write(worksHere);
-      }}
-    >
-      <h2>{row ? row.name : t("Somebody new")}</h2>
-      <Figures>
-        <Entry
-          label={t("Name")}
-          value={name}
-          onChange={setName}
-          numeric={false}
-          name="name"
-          autoFocus
-          problem={write.of("name")}
-        />
-        <Entry
-          label={row ? t("A new PIN") : t("PIN to begin with")}
-          value={pin}
-          onChange={setPin}
-          name="pin"
-          placeholder={row ? t("as it is") : t("six digits or more")}
-          problem={write.of("pin")}
-        />
-      </Figures>
-      <div>
-        <Choice
-          label={t("May")}
-          value={role}
-          words={
-            Object.fromEntries(mayGive.map((one) => [one, ROLE_NAMES[one]])) as Partial<Record<Schema["Role"], string>>
-          }
-          onChange={setRole}
-        />
-        <Soft>{ROLES[role]}</Soft>
-        {write.of("role") && <Fault role="alert">{write.of("role")}</Fault>}
-      </div>
-      {beside && <Fault role="alert">{beside}</Fault>}
-      <Acts>
-        <Button type="submit" $tone="strong" isDisabled={write.pending || !name.trim()}>
-          {row ? t("Keep it so") : t("Take on")}
-        </Button>
-        {row && (
-          <Button isDisabled={write.pending} onPress={() => write.write(!worksHere)}>
-            {worksHere ? t("No longer works here") : t("Works here again")}
-          </Button>
-        )}
-        {row && worksHere && (
-          <Button isDisabled={unlock.pending} onPress={() => unlock.write(row.id)}>
-            {unlock.done ? t("The wait is lifted") : t("Lift a wait after wrong PINs")}
-          </Button>
-        )}
-        <Button onPress={onLeave}>{t("Leave it")}</Button>
-      </Acts>
+    <>
+      <EntryForm
+        label={row ? t("Change {0}", row.name) : t("Write somebody in")}
+        write={write}
+        also={unlock}
+        ready={name.trim() !== ""}
+        onSend={() => write.write(worksHere)}
+        keep={row ? t("Keep it so") : t("Take on")}
+        onLeave={onLeave}
+        acts={
+          <>
+            {row && (
+              <Button isDisabled={write.pending} onPress={() => write.write(!worksHere)}>
+                {worksHere ? t("No longer works here") : t("Works here again")}
+              </Button>
+            )}
+            {row && worksHere && (
+              <Button isDisabled={unlock.pending} onPress={() => unlock.write(row.id)}>
+                {unlock.done ? t("The wait is lifted") : t("Lift a wait after wrong PINs")}
+              </Button>
+            )}
+          </>
+        }
+      >
+        <h2>{row ? row.name : t("Somebody new")}</h2>
+        <Figures>
+          <Typed path="name" label={t("Name")} value={name} onChange={setName} numeric={false} autoFocus />
+          <Typed
+            path="pin"
+            label={row ? t("A new PIN") : t("PIN to begin with")}
+            value={pin}
+            onChange={setPin}
+            placeholder={row ? t("as it is") : t("six digits or more")}
+          />
+        </Figures>
+        <div>
+          <Choice
+            label={t("May")}
+            value={role}
+            words={
+              Object.fromEntries(mayGive.map((one) => [one, ROLE_NAMES[one]])) as Partial<
+                Record<Schema["Role"], string>
+              >
+            }
+            onChange={setRole}
+          />
+          <Soft>{ROLES[role]}</Soft>
+          <FaultOf path="role" />
+        </div>
+      </EntryForm>
       {row && owns && worksHere && <WorksIn row={row} />}
       {row && (
         <Soft>
           {t("What {0} kept stays under that name. Whoever leaves, or gets a new PIN, is signed out.", row.name)}
         </Soft>
       )}
-    </Form>
+    </>
   );
 }

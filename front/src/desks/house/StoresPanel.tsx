@@ -1,12 +1,12 @@
 /** An owner's stores side by side; another one opened; what this one shares. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { Form } from "react-aria-components";
+import { useState, type ComponentProps } from "react";
 import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
 import { put } from "../../api/live";
 import { queries, sideBySide } from "../../api/queries";
-import { Button, Choice, Entry, Soft } from "../../kit/parts";
+import { EntryForm, Typed, useFault } from "../../kit/EntryForm";
+import { Button, Choice, Soft } from "../../kit/parts";
 import { money } from "../../kit/words";
 import { Acts, Fault, Figures, Heads } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
@@ -176,6 +176,11 @@ function FollowForm({ stores, onDone }: FormProps & { stores: One[] }) {
   );
 }
 
+function Zone(props: Omit<ComponentProps<typeof ZoneField>, "problem">) {
+  const fault = useFault("time_zone");
+  return <ZoneField {...props} problem={fault} />;
+}
+
 function OpenForm({ zones, onDone, onLeave }: FormProps & { zones: string[]; onLeave: () => void }) {
   const [name, setName] = useState("");
   const [zone, setZone] = useState(() => Intl.DateTimeFormat().resolvedOptions().timeZone);
@@ -186,25 +191,17 @@ function OpenForm({ zones, onDone, onLeave }: FormProps & { zones: string[]; onL
   );
   const chosen = shares ?? [];
   return (
-    <Form
-      aria-label={t("Open another store")}
-      style={{ display: "grid", gap: 10 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (name.trim()) write.write({ name, time_zone: zone, shares: chosen });
-      }}
+    <EntryForm
+      label={t("Open another store")}
+      write={write}
+      ready={name.trim() !== ""}
+      onSend={() => write.write({ name, time_zone: zone, shares: chosen })}
+      keep={t("Open it")}
+      onLeave={onLeave}
     >
       <Figures>
-        <Entry
-          label={t("Its name")}
-          value={name}
-          onChange={setName}
-          numeric={false}
-          name="name"
-          autoFocus
-          problem={write.of("name")}
-        />
-        <ZoneField value={zone} onChange={setZone} zones={zones} problem={write.of("time_zone")} />
+        <Typed path="name" label={t("Its name")} value={name} onChange={setName} numeric={false} autoFocus />
+        <Zone value={zone} onChange={setZone} zones={zones} />
       </Figures>
       <Acts role="group" aria-label={t("Shares with this store")}>
         {SHARES.map(([what, words]) => (
@@ -223,13 +220,6 @@ function OpenForm({ zones, onDone, onLeave }: FormProps & { zones: string[]; onL
           "What is marked it shares with this store. Money, units and hours begin as they are here, and you work in it; its people you give it below their names.",
         )}
       </Soft>
-      {write.beside("name", "time_zone") && <Fault role="alert">{write.beside("name", "time_zone")}</Fault>}
-      <Acts>
-        <Button type="submit" $tone="strong" isDisabled={write.pending || !name.trim()}>
-          {t("Open it")}
-        </Button>
-        <Button onPress={onLeave}>{t("Leave it")}</Button>
-      </Acts>
-    </Form>
+    </EntryForm>
   );
 }

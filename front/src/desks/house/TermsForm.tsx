@@ -1,13 +1,13 @@
 /** A new edition of a line's warranty terms. */
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import { api, asked, type Schema } from "../../api/client";
 import { DayField } from "../../kit/DayField";
-import { Button, Entry, Soft } from "../../kit/parts";
+import { EntryForm, FaultOf, Typed } from "../../kit/EntryForm";
+import { Soft } from "../../kit/parts";
 import { numberOf } from "../../kit/units";
 import { USES } from "../../kit/words";
 import { Some } from "../equipment/Some";
-import { Acts, Fault, Figures } from "../goods/parts";
+import { Figures } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
 import { t } from "../../language/t";
 
@@ -44,68 +44,45 @@ export function TermsForm({ line, onDone }: Props) {
       ),
     onDone,
   );
-  const beside = write.beside(
-    "free_months",
-    "pro_rata_months",
-    "date_code_allowance_months",
-    "reference",
-    "holds_from",
-  );
   return (
-    <Form
-      aria-label={t("New terms of {0}", line.line)}
-      style={{ display: "grid", gap: 10 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        write.write(null);
-      }}
+    <EntryForm
+      label={t("New terms of {0}", line.line)}
+      write={write}
+      onSend={() => write.write(null)}
+      keep={t("Keep as a new edition")}
+      acts={<Soft>{t("What was sold before that day keeps its own terms.")}</Soft>}
     >
       <Figures>
-        <Entry
-          label={t("Free")}
-          value={free}
-          onChange={setFree}
-          unit={t("months")}
-          name="free"
-          problem={write.of("free_months")}
-        />
-        <Entry
+        <Typed path="free_months" label={t("Free")} value={free} onChange={setFree} unit={t("months")} name="free" />
+        <Typed
+          path="pro_rata_months"
           label={t("By months used")}
           value={proRata}
           onChange={setProRata}
           unit={t("months")}
           name="pro-rata"
-          problem={write.of("pro_rata_months")}
         />
-        <Entry
+        <Typed
+          path="date_code_allowance_months"
           label={t("Of shelf")}
           value={shelf}
           onChange={setShelf}
           unit={t("months")}
           name="shelf"
-          problem={write.of("date_code_allowance_months")}
         />
       </Figures>
       <Some label={t("Not for")} words={USES} value={uses} onChange={(picked) => setUses(picked as Schema["Use"][])} />
       <Figures>
-        <Entry
+        <Typed
+          path="reference"
           label={t("Where they stand")}
           value={reference}
           onChange={setReference}
           numeric={false}
-          name="reference"
-          problem={write.of("reference")}
         />
         <DayField label={t("For what is sold from")} value={from} onChange={setFrom} name="holds_from" />
       </Figures>
-      {write.of("holds_from") && <Fault role="alert">{write.of("holds_from")}</Fault>}
-      {beside && <Fault role="alert">{beside}</Fault>}
-      <Acts>
-        <Button type="submit" $tone="strong" isDisabled={write.pending}>
-          {t("Keep as a new edition")}
-        </Button>
-        <Soft>{t("What was sold before that day keeps its own terms.")}</Soft>
-      </Acts>
-    </Form>
+      <FaultOf path="holds_from" />
+    </EntryForm>
   );
 }
