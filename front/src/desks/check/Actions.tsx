@@ -4,6 +4,7 @@ import { Button as AriaButton, Link, Menu, MenuTrigger } from "react-aria-compon
 import { useNavigate } from "react-router";
 import styled, { css } from "styled-components";
 import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { linkTo } from "../../api/link";
 import { OnItsWay, useOtherStores, useSend } from "../../stores/sending";
 import { askAgain, learned } from "../../api/live";
 import { shelf } from "../../api/queries";
@@ -125,6 +126,9 @@ interface Props {
   onJob: (job: Schema["Job"]) => void;
 }
 
+/** What is opened from the menu of places. */
+type Paper = "retest.ics";
+
 export function Actions({ view, judgement, onNext, onJob }: Props) {
   const navigate = useNavigate();
   const { tag } = view;
@@ -140,7 +144,7 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
   const unanswered = useRef<{ words: string; id: string; body: Schema["PutThere"] } | null>(null);
   const others = useOtherStores();
   const send = useSend(() => void askAgain(["battery", tag], shelf.queryKey));
-  const slip = `/api/batteries/${tag}/slip.pdf`;
+  const slip = linkTo("/api/batteries/{tag}/slip.pdf", { tag });
   const moves = movesOf(view.limits);
 
   async function put([place, hours, words]: Move) {
@@ -231,7 +235,7 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
               const store = others.find(({ id }) => `${TO_STORE}${id}` === index);
               if (picked) void put(picked);
               else if (store) send.write({ to_store_id: store.id, tag });
-              else window.open(`/api/batteries/${tag}/${index}`, "_blank");
+              else window.open(linkTo(`/api/batteries/{tag}/${index as Paper}`, { tag }), "_blank");
             }}
             aria-label={t("Put it")}
           >

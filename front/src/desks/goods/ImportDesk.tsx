@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import { Button as AriaButton, FileTrigger, Link } from "react-aria-components";
 import styled from "styled-components";
 import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { linkTo } from "../../api/link";
 import { askAgain, put } from "../../api/live";
 import { imports, oneImport } from "../../api/queries";
 import { newId } from "../../kit/clock";
@@ -79,7 +80,7 @@ export function ImportDesk({ who }: { who: Schema["Me"] }) {
           </FileTrigger>
         </div>
         {wrong && <Fault role="alert">{wrong}</Fault>}
-        <Out href="/api/goods/package.zip" download>
+        <Out href={linkTo("/api/goods/package.zip")} download>
           {t("All goods out, as a Data Package")}
         </Out>
         <h2>{t("Brought in before")}</h2>

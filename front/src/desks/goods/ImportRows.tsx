@@ -1,6 +1,7 @@
 /** Rows of a file that is on its way in: as they stand, as they are read, and every refused one with why. */
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
+import { linkTo } from "../../api/link";
 import { Button, touchLink } from "../../kit/parts";
 import { Acts } from "./parts";
 import { t } from "../../language/t";
@@ -70,7 +71,7 @@ export function Refused({ run, page, onPage }: RefusedProps) {
         {run.rows_refused > (page + 1) * REFUSED_PAGE && (
           <Button onPress={() => onPage(page + 1)}>{t("Further")}</Button>
         )}
-        <Out href={`/api/imports/${run.id}/refused.csv`} download>
+        <Out href={linkTo("/api/imports/{run_id}/refused.csv", { run_id: run.id })} download>
           {t("All refused rows, as CSV")}
         </Out>
       </Acts>

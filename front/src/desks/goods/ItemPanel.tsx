@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Form, Link } from "react-aria-components";
 import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
+import { linkTo } from "../../api/link";
 import { oneItem } from "../../api/queries";
 import { DayField } from "../../kit/DayField";
 import { Button, Choice, Entry, Soft, touchLink } from "../../kit/parts";
@@ -43,7 +44,7 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
         </Button>
         <Button onPress={() => setDoing(doing === "order" ? null : "order")}>{t("Order")}</Button>
         {isLead && <Button onPress={() => setDoing("write")}>{t("Price and figures")}</Button>}
-        <Paper href={`/api/goods/${found.id}/shelf-tag.pdf`} target="_blank">
+        <Paper href={linkTo("/api/goods/{item_id}/shelf-tag.pdf", { item_id: found.id })} target="_blank">
           {t("Shelf tag")}
         </Paper>
       </Acts>

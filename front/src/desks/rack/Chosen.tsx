@@ -1,6 +1,7 @@
 /** The battery that was touched on its board: what is set, where it goes, what was promised; everything a drag does, by keys too. */
 import { useEffect, useRef } from "react";
 import type { Schema } from "../../api/client";
+import { linkTo } from "../../api/link";
 import { useQuery } from "@tanstack/react-query";
 import { battery } from "../../api/queries";
 import { notedOf } from "../check/charges";
@@ -116,7 +117,7 @@ export function Chosen({ tag, rack, shown, onClose }: Props) {
           </Button>
         )}
         <ToCheck href={`/check/${tag}`}>{t("check")}</ToCheck>
-        <ToCheck href={`/api/batteries/${tag}/rack-tag.pdf`} target="_blank">
+        <ToCheck href={linkTo("/api/batteries/{tag}/rack-tag.pdf", { tag })} target="_blank">
           {t("tag")}
         </ToCheck>
       </Acts>

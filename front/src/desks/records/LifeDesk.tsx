@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link } from "react-aria-components";
 import styled from "styled-components";
 import { api, asked, named, type Reading, type Schema } from "../../api/client";
+import { linkTo } from "../../api/link";
 import { learned } from "../../api/live";
 import { life } from "../../api/queries";
 import { Outline } from "../../kit/Outline";
@@ -123,15 +124,15 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
         {check.customer_id !== null && !check.customer_erased && (
           <Act href={`/customers/${check.customer_id}`}>{t("Its customer")}</Act>
         )}
-        <Act href={`/api/batteries/${tag}/slip.pdf`} target="_blank">
+        <Act href={linkTo("/api/batteries/{tag}/slip.pdf", { tag })} target="_blank">
           {t("Slip")}
         </Act>
         {check.judgement.outcome === "watch" && check.judgement.watch_until && (
-          <Act href={`/api/batteries/${tag}/recall.pdf`} target="_blank">
+          <Act href={linkTo("/api/batteries/{tag}/recall.pdf", { tag })} target="_blank">
             {t("Letter to test it again")}
           </Act>
         )}
-        <Act href={`/api/batteries/${tag}/check-file`} target="_blank">
+        <Act href={linkTo("/api/batteries/{tag}/check-file", { tag })} target="_blank">
           {t("Check file")}
         </Act>
       </div>

@@ -13,6 +13,7 @@ import { useSettled } from "../../kit/useSettled";
 import { Heads } from "../goods/parts";
 import { Outcome, Paging } from "./parts";
 import { say } from "../../language/catalogue";
+import { linkTo } from "../../api/link";
 import { t } from "../../language/t";
 
 const Column = styled(Page)`
@@ -78,7 +79,7 @@ export function RecordsDesk() {
       <Heads>
         <h1>{t("Records")}</h1>
         <span style={{ display: "inline-flex", gap: 16 }}>
-          <To href="/api/day-sheet.pdf" target="_blank">
+          <To href={linkTo("/api/day-sheet.pdf")} target="_blank">
             {t("day sheet")}
           </To>
           <To href="/customers">{t("customers")}</To>

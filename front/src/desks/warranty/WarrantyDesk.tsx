@@ -5,6 +5,7 @@ import { useRef } from "react";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import { ApiProblem, api, asked, named } from "../../api/client";
+import { linkTo } from "../../api/link";
 import { put } from "../../api/live";
 import { battery, matchFor, queries, warrantyFor } from "../../api/queries";
 import { newId } from "../../kit/clock";
@@ -227,7 +228,7 @@ function OneWarranty({ tag }: { tag: number }) {
               <p style={{ fontWeight: 700, color: "var(--sound)" }} role="status">
                 {t("Claim written{0}", found.claimed_on ? t(" on {0}", dayOf(found.claimed_on)) : "")}
               </p>
-              <Paper href={`/api/batteries/${tag}/claim.pdf`} target="_blank">
+              <Paper href={linkTo("/api/batteries/{tag}/claim.pdf", { tag })} target="_blank">
                 {t("Claim pack")}
               </Paper>
             </>
@@ -239,7 +240,7 @@ function OneWarranty({ tag }: { tag: number }) {
             )
           )}
           <Act href={`/match/${tag}`}>{t("Match a replacement")}</Act>
-          <Act href={`/api/batteries/${tag}/slip.pdf`} target="_blank">
+          <Act href={linkTo("/api/batteries/{tag}/slip.pdf", { tag })} target="_blank">
             {t("Slip")}
           </Act>
         </div>
