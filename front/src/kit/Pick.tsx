@@ -96,6 +96,7 @@ export function Pick(props: PickProps) {
     props.problem ??
     (isNone ? t("Not in the list: pick one, or leave it empty") : name ? [faults[name]].flat()[0] : undefined);
   function type(next: string) {
+    if (next === typed) return; // said again by the field itself, as the focus leaves it
     setTyped(next);
     setLeft(false);
     onType?.(next);

@@ -83,10 +83,15 @@ type Move = [Schema["PutThere"]["place"], number | null, string];
 
 /** Where to, and after how many hours a hand is needed. */
 /** Paper that hangs on it while it stands somewhere. */
+/** What is opened from the menu of places, and how it is asked for. */
 const PAPERS = [
-  ["rack-tag.pdf", t("Print its rack tag")],
-  ["rack-tag.pdf?size=label", t("Print a small label")],
+  ["tag", t("Print its rack tag")],
+  ["label", t("Print a small label")],
 ] as const;
+const paperOf = (tag: number, paper: string) =>
+  paper === "retest"
+    ? linkTo("/api/batteries/{tag}/retest.ics", { tag })
+    : `${linkTo("/api/batteries/{tag}/rack-tag.pdf", { tag })}${paper === "label" ? "?size=label" : ""}`;
 const UNKNOWN_HOURS = 10;
 /** Before the number of a store in the menu. */
 const TO_STORE = "to-store-";
@@ -125,9 +130,6 @@ interface Props {
   onNext: (() => void) | null;
   onJob: (job: Schema["Job"]) => void;
 }
-
-/** What is opened from the menu of places. */
-type Paper = "retest.ics";
 
 export function Actions({ view, judgement, onNext, onJob }: Props) {
   const navigate = useNavigate();
@@ -235,7 +237,7 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
               const store = others.find(({ id }) => `${TO_STORE}${id}` === index);
               if (picked) void put(picked);
               else if (store) send.write({ to_store_id: store.id, tag });
-              else window.open(linkTo(`/api/batteries/{tag}/${index as Paper}`, { tag }), "_blank");
+              else window.open(paperOf(tag, String(index)), "_blank");
             }}
             aria-label={t("Put it")}
           >
@@ -254,7 +256,7 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
                 {t("Send to {0}", store.name)}
               </Item>
             ))}
-            {judgement.watch_until && <Item id="retest.ics">{t("Retest into a calendar")}</Item>}
+            {judgement.watch_until && <Item id="retest">{t("Retest into a calendar")}</Item>}
           </Menu>
         </Sheet>
       </MenuTrigger>

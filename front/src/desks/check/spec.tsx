@@ -64,7 +64,7 @@ const Keep = styled(Button)`
   margin-top: 26px;
   margin-left: auto;
 `;
-/** What the core doubts of what is typed, where it is typed. */
+/** What the core doubts of what is typed: it comes when it was thought over, so it stands below, and moves nothing under a finger. */
 const Doubt = styled.p`
   font-size: 16px;
   line-height: 1.25;
@@ -140,7 +140,6 @@ export function SpecForm<K extends Method>({ spec, ...props }: FormProps & { spe
       {spec.asks && (
         <Asks {...(isLoad(props.due) ? { "data-testid": "next-step" } : {})}>{spec.asks(props, values)}</Asks>
       )}
-      {props.says && props.says.status !== "counts" && <Doubt role="status">{props.says.text}</Doubt>}
       {plain.filter((field) => field.kind === "ticks").map(draw)}
       <Row>
         {plain.filter(isFigure).map(draw)}
@@ -180,6 +179,7 @@ export function SpecForm<K extends Method>({ spec, ...props }: FormProps & { spe
           ))}
         </Spoken>
       )}
+      {props.says && props.says.status !== "counts" && <Doubt role="status">{props.says.text}</Doubt>}
     </Form>
   );
 }
