@@ -1,6 +1,7 @@
 """No tool is half used: cells, the tester's every face, loads, the starter, the meter, the schools of small tools."""
 
 import unittest
+from dataclasses import replace
 from typing import Any
 
 from tests.build import RULES, check, judge, look, reading, tester, volts
@@ -9,6 +10,7 @@ from vane_check.core.findings.outcomes import Finding, Outcome
 from vane_check.core.house.rules import HouseRules, changed_rules, house_rules
 from vane_check.core.judging.judgement import Judgement, assess
 from vane_check.core.judging.limits import limits_of
+from vane_check.core.judging.steps import load_figures
 from vane_check.core.readings.check import impossible_values, parse_check
 from vane_check.core.readings.faults import CheckRefused
 
@@ -325,3 +327,13 @@ class Entry(unittest.TestCase):
         with self.assertRaises(CheckRefused) as refused:
             parse_check(text)
         self.assertIn("a maintainer shows none", str(refused.exception))
+
+
+class AnotherCase(unittest.TestCase):
+    def test_what_was_worked_out_of_a_case_does_not_go_with_it_into_another(self) -> None:
+        """A case with other rules is another case: nothing that was remembered of the first holds in it."""
+        case = Case.of(check(volts(12.62), rated=600), RULES)
+        first = load_figures(case)
+        other = replace(case, rules=changed_rules(RULES, {"load_seconds": 10}, "a house"))
+        self.assertIsNot(other.answers, case.answers)
+        self.assertEqual((first.seconds, load_figures(other).seconds, load_figures(case).seconds), (15, 10, 15))

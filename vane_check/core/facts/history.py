@@ -29,7 +29,7 @@ class History:
     """Readings that stand, the oldest first."""
 
     readings: tuple[AnyReading, ...]
-    answers: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
+    answers: dict[Any, Any] = field(default_factory=dict, init=False, compare=False, repr=False)
     """What was worked out of it, by question (`remembered`)."""
 
     @cached_property
