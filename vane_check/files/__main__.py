@@ -46,8 +46,11 @@ def main() -> int:
 def _work(received: int) -> int:
     signal.signal(signal.SIGPIPE, signal.SIG_DFL)  # nobody listens any more: that is the end of it
     with socket.socket(fileno=received) as line, line.makefile("rwb") as file:
-        line.sendall(b"1")  # somebody is there
-        job = json.loads(file.readline())
+        try:
+            line.sendall(b"1")  # somebody is there
+            job = json.loads(file.readline())
+        except (OSError, ValueError):  # whoever asked is gone, in the middle of asking
+            return 0
         _limit(job)
         try:
             for answer in _answers(job["what"], file.read(job["bytes"])):
