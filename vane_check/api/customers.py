@@ -5,7 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter, Path, Query
 
 from ..core.units.model import ShortText
-from ..desks import customers
+from ..desks import customer_rights, customers
 from ..desks.counter import MOST
 from ..desks.idempotency import once
 from .asks import NoMore
@@ -59,13 +59,15 @@ def apart(
 
 
 @router.post("/customers/{customer_id}/hand-out", status_code=201, responses={**WRITE, **OF_ONE})
-def hand_out(customer_id: CustomerPath, asked: NoMore, desk: AtDesk, now: Now, write: WriteId) -> customers.HandedOut:
+def hand_out(
+    customer_id: CustomerPath, asked: NoMore, desk: AtDesk, now: Now, write: WriteId
+) -> customer_rights.HandedOut:
     """Everything kept of a person, in an open format. Only a lead may; that it was done stays on record."""
-    return customers.hand_out(desk, customer_id, now)
+    return customer_rights.hand_out(desk, customer_id, now)
 
 
 @router.post("/customers/{customer_id}/forget", status_code=201, responses={**WRITE, **OF_ONE})
 def forget(customer_id: CustomerPath, asked: NoMore, desk: AtDesk, now: Now, write: WriteId) -> customers.CustomerView:
     """Take name, phone and plate away everywhere. Only a lead may; that it was done stays on record."""
-    once(desk, write, f"forget {customer_id}", asked, lambda: customers.erase_customer(desk, customer_id, now))
+    once(desk, write, f"forget {customer_id}", asked, lambda: customer_rights.erase_customer(desk, customer_id, now))
     return customers.view(desk, customer_id)

@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from datetime import date, datetime
-from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
@@ -11,11 +10,10 @@ from ..core.life.customers import Written, name_key, why_alike
 from ..core.readings.faults import FieldProblem
 from ..core.tables import customer_figures
 from ..core.units.model import Model, ShortText
-from ..records import customers, stores
+from ..records import customer_rights, customers, stores
 from ..records.events import announce
 from ..records.models import Customer, CustomerEntry
 from .desk import Conflict, Desk, NotThere, Refused
-from .erasure import erase_people
 from .views import Place
 
 CARS_SHOWN = 3
@@ -142,7 +140,7 @@ def _cars(batteries: Sequence[customers.CustomerBattery]) -> list[str]:
 
 def view(desk: Desk, customer_id: int) -> CustomerView:
     """One person, by any of the ways they were written in. Raises NotThere."""
-    row = _found(desk, customer_id)
+    row = found_customer(desk, customer_id)
     ways = customers.aliases_of(desk.session, [row.id])
     batteries = customers.batteries_of(desk.session, [one.id for one in ways])
     outcomes = customers.outcomes(desk.session, [one.battery_id for one in batteries])
@@ -169,7 +167,7 @@ def view(desk: Desk, customer_id: int) -> CustomerView:
         alike=[] if row.erased_at else _alike(desk, ways),
         erased_at=row.erased_at,
         sent_to=list(stores.sent_to(desk.session, [one.id for one in ways])),
-        would_forget=0 if row.erased_at else len(customers.same_people(desk.session, ways)),
+        would_forget=0 if row.erased_at else len(customer_rights.same_people(desk.session, ways)),
     )
 
 
@@ -195,7 +193,8 @@ def _way(row: Customer) -> Way:
     return Way(id=row.id, name=row.name, phone=row.phone, plate=row.plate)
 
 
-def _found(desk: Desk, customer_id: int, lock: bool = False) -> Customer:
+def found_customer(desk: Desk, customer_id: int, lock: bool = False) -> Customer:
+    """Somebody by the number of their first entry. Raises NotThere."""
     row = customers.person_of(desk.session, customer_id, lock)
     if row is None:
         raise NotThere("nobody of that number is written in here")
@@ -204,8 +203,8 @@ def _found(desk: Desk, customer_id: int, lock: bool = False) -> Customer:
 
 def correct(desk: Desk, customer_id: int, written: WriteCustomer, now: datetime) -> None:
     """Name, phone and plate from now on, on every paper and battery of theirs. Raises Conflict when somebody was first."""
-    row = _found(desk, customer_id, lock=True)
-    _not_erased(row)
+    row = found_customer(desk, customer_id, lock=True)
+    not_erased(row)
     if not (written.name or written.phone or written.plate):
         raise Refused("Nobody is left", [FieldProblem("name", "Write a name, a phone or a plate; or forget them")])
     last = customers.last_entry(desk.session, row.id)
@@ -214,96 +213,44 @@ def correct(desk: Desk, customer_id: int, written: WriteCustomer, now: datetime)
     if (row.name, row.phone, row.plate) == (written.name, written.phone, written.plate):
         return
     row.name, row.phone, row.plate = written.name, written.phone, written.plate
-    _keep(desk, row, "corrected", [], now)
+    keep_entry(desk, row, "corrected", [], now)
 
 
 def merge_customers(desk: Desk, customer_id: int, asked: OtherCustomer, now: datetime) -> None:
     """The other is the same person as this one: their batteries and ways of writing are theirs. It can be taken apart again."""
     customers.lock_people(desk.session, desk.staff.store_id)
-    row, other = _found(desk, customer_id, lock=True), _found(desk, asked.other_id, lock=True)
-    _not_erased(row)
-    _not_erased(other)
+    row, other = found_customer(desk, customer_id, lock=True), found_customer(desk, asked.other_id, lock=True)
+    not_erased(row)
+    not_erased(other)
     if row.id == other.id:
         raise Conflict("the two are one person already: look again")
     moved = [other.id, *(one.id for one in customers.aliases_of(desk.session, [other.id]) if one.id != other.id)]
     customers.assign_aliases(desk.session, moved, row.id)
-    _keep(desk, row, "merged", moved, now)
+    keep_entry(desk, row, "merged", moved, now)
 
 
 def split_customer(desk: Desk, customer_id: int, asked: OtherCustomer, now: datetime) -> None:
     """Another way of writing is a person of its own again, with all that had come to this one together with it."""
     customers.lock_people(desk.session, desk.staff.store_id)
-    row = _found(desk, customer_id, lock=True)
-    _not_erased(row)
+    row = found_customer(desk, customer_id, lock=True)
+    not_erased(row)
     ways = {one.id for one in customers.aliases_of(desk.session, [row.id])} - {row.id}
     if asked.other_id not in ways:
         raise Conflict("that entry is not among theirs any more: look again")
     moved = [one for one in customers.aliases_merged_with(desk.session, row.id, asked.other_id) if one in ways]
     customers.assign_aliases(desk.session, [asked.other_id], None)
     customers.assign_aliases(desk.session, [one for one in moved if one != asked.other_id], asked.other_id)
-    _keep(desk, row, "apart", moved, now)
+    keep_entry(desk, row, "apart", moved, now)
 
 
-def erase_customer(desk: Desk, customer_id: int, now: datetime) -> None:
-    """Take name, phone and plate away everywhere; what was measured stays. Only a lead may."""
-    desk.only_lead()
-    row = _found(desk, customer_id, lock=True)
-    _not_erased(row)
-    erase_people(desk, customers.aliases_of(desk.session, [row.id]), now)
-
-
-class HandedOut(BaseModel):
-    """All that is kept of a person, in an open format: the person's right, and nobody else's."""
-
-    format: Literal["vane-check-customer/1"] = "vane-check-customer/1"
-    shop: str
-    made_at: datetime
-    written_in_as: list[Way]
-    batteries: list[TheirBattery]
-    take_ins: list[dict[str, Any]]
-    readings: list[dict[str, Any]]
-    judgements: list[dict[str, Any]]
-    claims: list[dict[str, Any]]
-
-
-def hand_out(desk: Desk, customer_id: int, now: datetime) -> HandedOut:
-    """Everything kept of somebody; that it was handed out stays on record. Only a lead may."""
-    desk.only_lead()
-    row = _found(desk, customer_id)
-    _not_erased(row)
-    seen = view(desk, row.id)
-    ids = [one.id for one in (seen.own, *seen.ways)]
-    kept = customers.everything_about(
-        desk.session, ids, [one.battery_id for one in customers.batteries_of(desk.session, ids)]
-    )
-    _keep(desk, row, "handed out", [], now)
-    return HandedOut(
-        shop=desk.store.name,
-        made_at=now,
-        written_in_as=[seen.own, *seen.ways],
-        batteries=seen.batteries,
-        take_ins=[{"tag": tag, "written_at": at.isoformat(), **body} for tag, at, body in kept.take_ins],
-        readings=[
-            {"tag": tag, **{key: value for key, value in body.items() if key != "taken_by"}}
-            for tag, _, body in kept.readings
-        ],
-        judgements=[
-            {"tag": tag, "made_at": at.isoformat(), "outcome": outcome, "headline": headline}
-            for tag, at, outcome, headline in kept.judgements
-        ],
-        claims=[
-            {"tag": tag, "written_at": at.isoformat(), "decision": decision, "credit_cents": cents}
-            for tag, at, decision, cents in kept.claims
-        ],
-    )
-
-
-def _not_erased(row: Customer) -> None:
+def not_erased(row: Customer) -> None:
+    """Raises Refused for somebody who was forgotten."""
     if row.erased_at is not None:
         raise Refused("They were forgotten: nothing of them is left to change")
 
 
-def _keep(desk: Desk, row: Customer, what: str, other_ids: list[int], now: datetime) -> None:
+def keep_entry(desk: Desk, row: Customer, what: str, other_ids: list[int], now: datetime) -> None:
+    """Keep what was done with somebody's entries, by whom and when."""
     desk.session.add(
         CustomerEntry(customer_id=row.id, staff_id=desk.staff.id, written_at=now, what=what, other_ids=other_ids)
     )

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from datetime import datetime
 
-from ..records import customers, house, stores
+from ..records import customer_rights, house, stores
 from ..records.events import announce
 from ..records.models import Customer, Erasure
 from .counter import found_battery
@@ -17,7 +17,7 @@ def erase_customer(desk: Desk, tag: int, now: datetime) -> None:
     """
     desk.only_lead()
     row = found_battery(desk, tag, lock=True, wherever=True)
-    people = [one for one in customers.customers_of(desk.session, row.id) if one.erased_at is None]
+    people = [one for one in customer_rights.customers_of(desk.session, row.id) if one.erased_at is None]
     if not people:
         raise Refused(f"Nobody is written on tag {tag}: there is nothing to erase")
     erase_people(desk, people, now)
@@ -25,9 +25,9 @@ def erase_customer(desk: Desk, tag: int, now: datetime) -> None:
 
 def erase_people(desk: Desk, people: Sequence[Customer], now: datetime) -> None:
     """Erase these entries and every other of the same people, and keep that it was done."""
-    ids = customers.same_people(desk.session, people)
-    tags = list(customers.tags_of(desk.session, ids))
-    customers.erase(desk.session, ids, now)
+    ids = customer_rights.same_people(desk.session, people)
+    tags = list(customer_rights.tags_of(desk.session, ids))
+    customer_rights.erase(desk.session, ids, now)
     stores.forget_on_the_way(desk.session, ids)
     desk.session.add(Erasure(erased_at=now, staff_id=desk.staff.id, customers=len(ids), tags=tags))
     desk.session.flush()

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 import psycopg
 
-from ..records import customers, stores
+from ..records import customer_rights, stores
 from ..records.base import StoreSession, engine_of, sessions_of
 
 FILE = "forgotten.json"
@@ -72,7 +72,7 @@ def forget_again(url: str, *folders: Path) -> int:
                 assert isinstance(session, StoreSession)
                 session.bind_to(store_id)
                 ids = {one.customer_id for one in back if one.store_id == store_id}
-                customers.erase(session, ids, datetime.now(UTC))
+                customer_rights.erase(session, ids, datetime.now(UTC))
                 stores.forget_on_the_way(session, ids)
     finally:
         engine.dispose()

@@ -18,10 +18,11 @@ from .charge_run import ChargePoint, ChargeRun
 from .crank import Crank
 from .electronic_tester import Clamped, ElectronicTester, TesterMessage, TypeSet
 from .fixed_load import FixedLoad, ShownBand
-from .look import HAZARDS, Corrosion, Eye, Level, Look, Mark, Sign
+from .look import Corrosion, Eye, Level, Look, Mark
 from .method import Method, kinds_of
 from .reserve import LogPoint, Reserve
 from .rest_volts import RestVolts, Settled
+from .signs import HAZARDS, Sign
 from .stand import Stand
 from .withdrawal import Withdrawal
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Annotated
+from typing import Annotated
 
 from annotated_types import Ge, GroupedMetadata, Le
 from pydantic import AfterValidator, Field
@@ -10,9 +10,7 @@ from pydantic import AfterValidator, Field
 from ..house.equipment import ToolUsed
 from ..tables import entry_limits
 from ..units.model import Model, Moment, ShortText, printable
-
-if TYPE_CHECKING:
-    from .look import Sign
+from .signs import Sign
 
 
 @dataclass(frozen=True)
@@ -60,6 +58,6 @@ class Reading(Model):
         """Fields with one place a cell, and how many places are filled: as many as the battery has cells, or none."""
         return {}
 
-    def hazards(self) -> "frozenset[Sign]":
+    def hazards(self) -> frozenset[Sign]:
         """Signs of danger it found."""
         return frozenset()
