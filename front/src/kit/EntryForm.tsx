@@ -11,7 +11,8 @@ import {
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { t } from "../language/t";
-import { Button, Entry } from "./parts";
+import { Button } from "./parts";
+import { Entry } from "./Entry";
 
 /** What a write says of its faults. */
 interface Written {

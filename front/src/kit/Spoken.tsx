@@ -3,7 +3,8 @@ import { createContext, useContext, useEffect, useId, useRef, useState, type Rea
 import { Button as AriaButton } from "react-aria-components";
 import styled, { css } from "styled-components";
 import { isFree } from "./letters";
-import { Choice, Entry } from "./parts";
+import { Choice } from "./parts";
+import { Entry } from "./Entry";
 import { t } from "../language/t";
 
 /** Stands before a letter that is pressed with shift: the desk's own letters are all taken. */

@@ -1,16 +1,6 @@
 /** Small shared parts on React Aria: one look for every button, entry and choice. */
-import { memo, useContext, type ReactNode, type Ref } from "react";
-import {
-  Button as AriaButton,
-  FieldError,
-  FormValidationContext,
-  Input,
-  Label,
-  ModalOverlay,
-  Radio,
-  RadioGroup,
-  TextField,
-} from "react-aria-components";
+import { memo, type ReactNode } from "react";
+import { Button as AriaButton, FieldError, Input, Label, ModalOverlay, Radio, RadioGroup } from "react-aria-components";
 import styled, { css } from "styled-components";
 
 /** A link in the text, tall enough for a finger. */
@@ -100,13 +90,6 @@ export const labelStyle = css`
   font-size: 16px;
 `;
 
-const Field = styled.div`
-  position: relative;
-`;
-const Box = styled.div`
-  position: relative;
-  min-width: 0;
-`;
 export const StyledLabel = styled(Label)`
   ${labelStyle}
 `;
@@ -120,14 +103,6 @@ export const StyledInput = styled(Input)<{ $big?: boolean }>`
       min-height: 52px;
     `}
 `;
-const Unit = styled.span<{ $big?: boolean }>`
-  position: absolute;
-  right: 11px;
-  bottom: ${({ $big }) => ($big ? 14 : 11)}px;
-  color: var(--soft);
-  font-size: 16px;
-  pointer-events: none;
-`;
 export const Wrong = styled(FieldError)`
   display: block;
   margin-top: 3px;
@@ -135,68 +110,6 @@ export const Wrong = styled(FieldError)`
   font-size: 16px;
   font-weight: 600;
 `;
-
-interface EntryProps {
-  label: string;
-  value: string;
-  onChange: (text: string) => void;
-  unit?: string;
-  big?: boolean;
-  problem?: string | undefined;
-  numeric?: boolean;
-  placeholder?: string;
-  inputRef?: Ref<HTMLInputElement>;
-  autoFocus?: boolean;
-  name?: string;
-  /** The name for a screen reader where no label is shown. */
-  aria?: string;
-}
-
-/** One typed value, with its unit beside it and its fault below it: given here, or by its name through the form around it. */
-export function Entry({
-  label,
-  value,
-  onChange,
-  unit,
-  big = false,
-  problem,
-  numeric = true,
-  placeholder,
-  inputRef,
-  autoFocus,
-  name,
-  aria,
-}: EntryProps) {
-  // Taken from the form by hand: the field itself would hide what the form still says as soon as Enter is pressed in it.
-  const faults = useContext(FormValidationContext);
-  const fault = problem ?? (name ? [faults[name]].flat()[0] : undefined);
-  return (
-    <TextField
-      validationBehavior="aria"
-      value={value}
-      onChange={onChange}
-      {...(fault === undefined ? {} : { isInvalid: true })}
-      {...(autoFocus ? { autoFocus } : {})}
-      {...(name ? { name } : {})}
-      {...(aria ? { "aria-label": aria } : {})}
-    >
-      <Box>
-        {label && <StyledLabel>{label}</StyledLabel>}
-        <Field>
-          <StyledInput
-            $big={big}
-            inputMode={numeric ? "decimal" : "text"}
-            autoComplete="off"
-            {...(placeholder ? { placeholder } : {})}
-            {...(inputRef ? { ref: inputRef } : {})}
-          />
-          {unit && <Unit $big={big}>{unit}</Unit>}
-        </Field>
-        <Wrong>{fault}</Wrong>
-      </Box>
-    </TextField>
-  );
-}
 
 const Chips = styled(RadioGroup)`
   & > div {

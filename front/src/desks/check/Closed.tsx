@@ -2,7 +2,8 @@
 import { useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { Button, Entry } from "../../kit/parts";
+import { Button } from "../../kit/parts";
+import { Entry } from "../../kit/Entry";
 import { t } from "../../language/t";
 
 const Band = styled.section`

@@ -2,7 +2,8 @@
 import { useRef } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
-import { Button, chipStyle, Entry } from "../../kit/parts";
+import { Button, chipStyle } from "../../kit/parts";
+import { Entry } from "../../kit/Entry";
 import { numberOf } from "../../kit/units";
 import { momentsIn, nextOf, type Log, type Values } from "./fields";
 import { LabelledRow } from "./TickList";

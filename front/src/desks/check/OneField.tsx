@@ -1,6 +1,7 @@
 /** One thing a rung asks, that is no word of its sentence: a figure, a choice, a row of cells, a list, a log. */
 import styled from "styled-components";
-import { Choice, Entry, labelStyle } from "../../kit/parts";
+import { Choice, labelStyle } from "../../kit/parts";
+import { Entry } from "../../kit/Entry";
 import { temperatureUnit } from "../../kit/units";
 import { wordsOf, type Field, type FormProps, type Tick, type Values } from "./fields";
 import { LogPoints } from "./LogPoints";

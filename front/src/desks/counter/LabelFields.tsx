@@ -1,7 +1,8 @@
 /** What the label says. Number pad first, defaults that are usually right. */
 import type { Schema } from "../../api/client";
 import { DayField } from "../../kit/DayField";
-import { Choice, Entry } from "../../kit/parts";
+import { Choice } from "../../kit/parts";
+import { Entry } from "../../kit/Entry";
 import { Pick } from "../../kit/Pick";
 import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
 import { CHEMISTRIES, STANDINGS } from "../../kit/words";

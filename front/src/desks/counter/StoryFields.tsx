@@ -1,5 +1,6 @@
 /** The rated figure, whose it is, what is wrong, and how it came: in the order people speak. */
-import { Choice, Entry } from "../../kit/parts";
+import { Choice } from "../../kit/parts";
+import { Entry } from "../../kit/Entry";
 import { Pick } from "../../kit/Pick";
 import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
 import { CAME_IN, COMPLAINTS, USES } from "../../kit/words";

@@ -7,7 +7,8 @@ import { ApiProblem, api, asked, named } from "../../api/client";
 import { put } from "../../api/live";
 import { rack } from "../../api/queries";
 import { newId } from "../../kit/clock";
-import { Button, Entry, Soft } from "../../kit/parts";
+import { Button, Soft } from "../../kit/parts";
+import { Entry } from "../../kit/Entry";
 import { dayOfWords, HOURS_FAULT, hoursSaid, type Hours } from "./hours";
 import { t } from "../../language/t";
 

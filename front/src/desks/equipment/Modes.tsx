@@ -1,6 +1,7 @@
 /** A charger's modes: what each is called, the volts it holds, which types it is for, what it does besides. */
 import styled from "styled-components";
-import { Button, Choice, Entry } from "../../kit/parts";
+import { Button, Choice } from "../../kit/parts";
+import { Entry } from "../../kit/Entry";
 import { Some } from "./Some";
 import { CHEMISTRIES, DOES, type ModeTyped } from "./tool";
 import { t } from "../../language/t";

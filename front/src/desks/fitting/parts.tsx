@@ -2,7 +2,8 @@
 import { useState } from "react";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
-import { Button, Entry, Soft } from "../../kit/parts";
+import { Entry } from "../../kit/Entry";
+import { Button, Soft } from "../../kit/parts";
 import { numberOf } from "../../kit/units";
 import { t } from "../../language/t";
 

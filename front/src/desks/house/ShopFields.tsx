@@ -1,7 +1,8 @@
 /** The shop's settings as fields: the same on the first page and on the House desk. */
 import { memo } from "react";
 import type { Schema } from "../../api/client";
-import { Choice, Entry } from "../../kit/parts";
+import { Choice } from "../../kit/parts";
+import { Entry } from "../../kit/Entry";
 import { Pick } from "../../kit/Pick";
 import { numberOf } from "../../kit/units";
 import { Figures } from "../goods/parts";

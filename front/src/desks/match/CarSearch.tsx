@@ -4,7 +4,8 @@ import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { vehicles } from "../../api/queries";
-import { Entry, Soft } from "../../kit/parts";
+import { Soft } from "../../kit/parts";
+import { Entry } from "../../kit/Entry";
 import { useSettled } from "../../kit/useSettled";
 import { t } from "../../language/t";
 

@@ -1,15 +1,15 @@
 /** The one that is looked at: old and new over one another, what must change, what the dearer one buys, how to get it. */
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Dialog, Link, Modal } from "react-aria-components";
+import { Link } from "react-aria-components";
 import styled from "styled-components";
 import { api, ApiProblem, asked, named, type Schema } from "../../api/client";
 import { askAgain } from "../../api/live";
 import { reference } from "../../api/queries";
 import type { Size } from "../../case/Case";
 import { newId } from "../../kit/clock";
-import { Button, Caution, Over, Soft } from "../../kit/parts";
-import { money } from "../../kit/words";
+import { Button, Caution, Soft } from "../../kit/parts";
+import { Better } from "./Better";
 import { Overlay } from "./Overlay";
 import { SellForm } from "./SellForm";
 import { locale } from "../../language/catalogue";
@@ -34,34 +34,6 @@ const Act = styled(Link)`
   font-weight: 650;
   text-decoration: none;
   cursor: pointer;
-`;
-const Turned = styled(Modal)`
-  position: fixed;
-  inset: 0;
-  z-index: 21;
-  display: grid;
-  place-items: center;
-  padding: 40px;
-  background: var(--ground);
-  color: var(--ink);
-  font-size: 40px;
-  line-height: 1.25;
-  & > section {
-    display: grid;
-    gap: 26px;
-    max-width: 1000px;
-    outline: none;
-  }
-  b {
-    font-size: 48px;
-  }
-  @media (max-width: 599px) {
-    font-size: 26px;
-    padding: 18px;
-    b {
-      font-size: 30px;
-    }
-  }
 `;
 const Acts = styled.div`
   display: flex;
@@ -169,55 +141,6 @@ export function Chosen({ found, current, tag, vehicleId, store, onSell }: Props)
         <Caution key={text}>{text}</Caution>
       ))}
     </>
-  );
-}
-
-function Better({
-  better,
-  than,
-  candidate,
-  currency,
-}: {
-  better: Schema["Upgrade"];
-  than: Schema["Candidate"];
-  candidate: Schema["Candidate"];
-  currency: string;
-}) {
-  const [turned, setTurned] = useState(false);
-  const said = (
-    <>
-      <p>
-        {better.sentences[0]} {better.sentences[1]}
-      </p>
-    </>
-  );
-  return (
-    <div style={{ display: "grid", gap: 6, fontSize: 16, lineHeight: 1.28 }} data-testid="upgrade">
-      <p>
-        <b>{t("{0} more", money(better.more_cents, currency))}</b> {t("than {0}:", than.name)}
-      </p>
-      {said}
-      <div>
-        <Button onPress={() => setTurned(true)}>{t("Turn it to the customer")}</Button>
-      </div>
-      <Over isOpen={turned} onOpenChange={setTurned} isDismissable>
-        <Turned>
-          <Dialog aria-label={t("For the customer")}>
-            <b>{candidate.line}</b>
-            {said}
-            <p>{t("{0} more.", money(better.more_cents, currency))}</p>
-            <Button
-              $tone="strong"
-              autoFocus
-              onPress={() => setTurned(false)}
-              style={{ fontSize: 20, justifySelf: "start" }}
-            >
-              {t("Turn it back")}
-            </Button>
-          </Dialog>
-        </Turned>
-      </Over>
-    </div>
   );
 }
 

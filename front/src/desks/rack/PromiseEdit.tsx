@@ -1,7 +1,8 @@
 /** When a battery is promised, and how it is treated until then. Folded until it is asked for. */
 import { useState } from "react";
 import { nowMs } from "../../kit/clock";
-import { Button, Choice, Entry } from "../../kit/parts";
+import { Button, Choice } from "../../kit/parts";
+import { Entry } from "../../kit/Entry";
 import { clockOf, clockWords, dayNumber, momentIn, timeOf } from "../../kit/words";
 import type { Schema } from "../../api/client";
 import { Acts, Pair } from "./Card";

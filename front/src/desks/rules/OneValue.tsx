@@ -2,7 +2,8 @@
 import { useState } from "react";
 import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
-import { Button, Choice, Entry } from "../../kit/parts";
+import { Button, Choice } from "../../kit/parts";
+import { Entry } from "../../kit/Entry";
 import { say, written } from "../../language/catalogue";
 import { t } from "../../language/t";
 

@@ -1,0 +1,85 @@
+/** What the dearer one buys, in two sentences; turned to the customer they fill the screen. */
+import { useState } from "react";
+import { Dialog, Modal } from "react-aria-components";
+import styled from "styled-components";
+import type { Schema } from "../../api/client";
+import { Button, Over } from "../../kit/parts";
+import { money } from "../../kit/words";
+import { t } from "../../language/t";
+
+const Turned = styled(Modal)`
+  position: fixed;
+  inset: 0;
+  z-index: 21;
+  display: grid;
+  place-items: center;
+  padding: 40px;
+  background: var(--ground);
+  color: var(--ink);
+  font-size: 40px;
+  line-height: 1.25;
+  & > section {
+    display: grid;
+    gap: 26px;
+    max-width: 1000px;
+    outline: none;
+  }
+  b {
+    font-size: 48px;
+  }
+  @media (max-width: 599px) {
+    font-size: 26px;
+    padding: 18px;
+    b {
+      font-size: 30px;
+    }
+  }
+`;
+export function Better({
+  better,
+  than,
+  candidate,
+  currency,
+}: {
+  better: Schema["Upgrade"];
+  than: Schema["Candidate"];
+  candidate: Schema["Candidate"];
+  currency: string;
+}) {
+  const [turned, setTurned] = useState(false);
+  const said = (
+    <>
+      <p>
+        {better.sentences[0]} {better.sentences[1]}
+      </p>
+    </>
+  );
+  return (
+    <div style={{ display: "grid", gap: 6, fontSize: 16, lineHeight: 1.28 }} data-testid="upgrade">
+      <p>
+        <b>{t("{0} more", money(better.more_cents, currency))}</b> {t("than {0}:", than.name)}
+      </p>
+      {said}
+      <div>
+        <Button onPress={() => setTurned(true)}>{t("Turn it to the customer")}</Button>
+      </div>
+      <Over isOpen={turned} onOpenChange={setTurned} isDismissable>
+        <Turned>
+          <Dialog aria-label={t("For the customer")}>
+            <b>{candidate.line}</b>
+            {said}
+            <p>{t("{0} more.", money(better.more_cents, currency))}</p>
+            <Button
+              $tone="strong"
+              autoFocus
+              onPress={() => setTurned(false)}
+              style={{ fontSize: 20, justifySelf: "start" }}
+            >
+              {t("Turn it back")}
+            </Button>
+          </Dialog>
+        </Turned>
+      </Over>
+    </div>
+  );
+}
