@@ -1,17 +1,19 @@
 """The line itself: heads and bodies that are too long or never end, too many connections, strangers who send much."""
 
+import asyncio
 import contextlib
 import socket
 import time
 import unittest
-from collections.abc import Iterator
+from collections.abc import AsyncIterator, Iterator
 from unittest import mock
 from urllib.parse import urlsplit
 
 import httpx
+from sqlalchemy.exc import TimeoutError as PoolTimeout
 
 from tests.house import LEAD, PINS, database, served
-from vane_check.api import edge
+from vane_check.api import edge, events
 from vane_check.start import connection as line
 from vane_check.start.connection import Line
 
@@ -146,3 +148,26 @@ class Connections(unittest.TestCase):
                     with contextlib.suppress(TimeoutError):
                         said = one.recv(65536)
             self.assertIn(b"retry-after", said)
+
+
+class ABusyDatabase(unittest.TestCase):
+    def test_a_stream_whose_session_cannot_be_looked_up_goes_on_and_asks_again(self) -> None:
+        """Two hundred streams ask every few seconds: one that finds no connection free says so to nobody, and is not cut off."""
+
+        class Nothing:
+            away = False
+
+            @contextlib.asynccontextmanager
+            async def screen(self, _: int) -> AsyncIterator[asyncio.Queue[str | None]]:
+                yield asyncio.Queue()
+
+        busy = mock.Mock(begin=mock.Mock(side_effect=PoolTimeout("no connection is free")))
+        found = mock.Mock(staff=mock.Mock(store_id=1), id=1)
+
+        async def first(count: int) -> list[str]:
+            stream = events._stream(Nothing(), busy, "token", found)  # type: ignore[arg-type]
+            return [await anext(stream) for _ in range(count)]
+
+        with mock.patch.object(events, "HEARTBEAT_SECONDS", 0.01):
+            said = asyncio.run(first(5))
+        self.assertEqual(said[2:], ["event: still\ndata: \n\n"] * 3)
