@@ -75,15 +75,13 @@ class Ends(unittest.TestCase):
                 self.parameter(value)
 
     def test_a_house_cannot_write_over_them(self) -> None:
-        for name, low, high in (("recharge_line_volts", 12.0, 12.65), ("replace_below_ratio", 0.5, 0.9)):
-            kept = RULES.parameter(name)
-            self.assertLessEqual((kept.low, low), (low, low))
+        for name in ("recharge_line_volts", "replace_below_ratio"):
+            kept = RULES.parameter(name)  # its ends stand in rules-as-delivered.json
             for value in (kept.low - 0.001, kept.high + 0.001):
                 with self.subTest(name, value=value), self.assertRaises(RulesRefused):
                     changed_rules(RULES, {name: value}, "a house")
             for value in (kept.low, kept.high):
                 self.assertEqual(changed_rules(RULES, {name: value}, "a house").parameter(name).value, value)
-            self.assertGreaterEqual(kept.high, high)
 
 
 class Closed(unittest.TestCase):

@@ -11,6 +11,7 @@ import {
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { t } from "../language/t";
+import { Acts, Fault } from "./formParts";
 import { Button } from "./parts";
 import { Entry } from "./Entry";
 
@@ -32,16 +33,6 @@ const Whole = styled(Form)`
   display: grid;
   gap: 10px;
 `;
-const Acts = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-`;
-export const FormFault = styled.p`
-  color: var(--failed);
-  font-weight: 650;
-`;
-
 interface Props {
   label: string;
   write: Written;
@@ -86,7 +77,7 @@ export function EntryForm({
       }}
     >
       <Here.Provider value={{ of: (path) => write.of(within + path), claim }}>{children}</Here.Provider>
-      {beside && <FormFault role="alert">{beside}</FormFault>}
+      {beside && <Fault role="alert">{beside}</Fault>}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={write.pending || !ready}>
           {keep}
@@ -108,7 +99,7 @@ export function useFault(path: string): string | undefined {
 /** The fault of a field that has no place of its own for it. */
 export function FaultOf({ path }: { path: string }) {
   const fault = useFault(path);
-  return fault ? <FormFault role="alert">{fault}</FormFault> : null;
+  return fault ? <Fault role="alert">{fault}</Fault> : null;
 }
 
 /** One typed value of the form around it; its fault stands below it. */

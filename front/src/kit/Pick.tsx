@@ -1,6 +1,14 @@
 /** One of many: type to narrow. */
 import { useContext, useEffect, useState } from "react";
-import { ComboBox, FormValidationContext, ListBox, ListBoxItem, Popover, type Key } from "react-aria-components";
+import {
+  ComboBox,
+  ComboBoxStateContext,
+  FormValidationContext,
+  ListBox,
+  ListBoxItem,
+  Popover,
+  type Key,
+} from "react-aria-components";
 import styled from "styled-components";
 import { StyledInput, StyledLabel, Wrong } from "./parts";
 import { t } from "../language/t";
@@ -60,6 +68,18 @@ interface PickProps {
   enterPicks?: true;
 }
 
+/** The letter that completes a name opens the list, and picks by that name: there is nothing left to pick, it shuts. */
+function ShutWhenNamed({ isNamed, byTyping }: { isNamed: boolean; byTyping: boolean }) {
+  const list = useContext(ComboBoxStateContext);
+  const isOpen = list?.isOpen ?? false;
+  useEffect(() => {
+    if (isOpen && isNamed && byTyping) list?.close();
+    // Once for each time it opens or is named, whatever the list has become by now.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [isOpen, isNamed, byTyping]);
+  return null;
+}
+
 /**
  * One of many: type to narrow; a name typed whole is picked at once, so the number pad is enough. Typed before the
  * names are here it is picked as they come; what is none of them stays as it was typed, and says so.
@@ -81,6 +101,7 @@ export function Pick(props: PickProps) {
     if (value !== null || !allowsOther) setTyped(nameOf(value));
   }
   const [left, setLeft] = useState(false);
+  const [opened, setOpened] = useState<string>();
   const wholeOf = (next: string) => {
     const sought = next.trim().toLowerCase();
     return sought === "" ? undefined : options.find((option) => option.name.toLowerCase() === sought);
@@ -120,10 +141,12 @@ export function Pick(props: PickProps) {
       inputValue={typed}
       onInputChange={type}
       onBlur={() => setLeft(true)}
+      onOpenChange={(_, by) => setOpened(by)}
       {...(fault === undefined ? {} : { isInvalid: true })}
       {...(name ? { name } : {})}
       allowsCustomValue
     >
+      <ShutWhenNamed isNamed={value !== null && wholeOf(typed)?.id === value} byTyping={opened === "input"} />
       <StyledLabel>{label}</StyledLabel>
       <StyledInput
         autoComplete="off"

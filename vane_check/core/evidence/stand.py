@@ -1,11 +1,9 @@
 """Stand: what it lost off everything, a day, beyond what its type loses by itself and the digits of one meter."""
 
-from bisect import bisect_left
 from datetime import datetime, timedelta
-from operator import attrgetter
 
 from ..facts.case import Case
-from ..facts.history import last_until
+from ..facts.history import last_before, last_until
 from ..facts.remembered import remembered_each
 from ..facts.state_of_charge import (
     meter_uncertainty_volts,
@@ -72,9 +70,7 @@ def _began(reading: Stand, case: Case) -> datetime:
 
 
 def _stood_before(reading: Stand, case: Case) -> Stand | None:
-    stands = case.all_of(Stand)
-    place = bisect_left(stands, reading.taken_at, key=attrgetter("taken_at"))
-    return stands[place - 1] if place else None
+    return last_before(case.all_of(Stand), reading.taken_at)
 
 
 def leak_pct_per_day(reading: Stand, case: Case) -> float:

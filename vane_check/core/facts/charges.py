@@ -12,6 +12,7 @@ from ..readings import LOADING, AnyReading, Cells, ChargeRun, RestVolts
 from ..tables import charging_limits
 from ..units.compare import GRAVITY, HOURS, PERCENT, TENTH_AMP, VOLTS, at_least, over, under
 from .history import last_until
+from .remembered import remembered_each
 from .rest import RestFacts
 from .state_of_charge import meter_uncertainty_volts, state_of_charge_range, volts_scale
 
@@ -22,10 +23,6 @@ ChargeThen = Literal["enough", "low", "unknown"]
 class ChargeFacts(RestFacts):
     """Its charges."""
 
-    @cached_property
-    def _full_by(self) -> dict[int, str | None]:
-        return {}
-
     def full_by(self, run: ChargeRun) -> str | None:
         """By what a charge that was taken off counts as full, in words; None when nothing shows it.
 
@@ -33,38 +30,7 @@ class ChargeFacts(RestFacts):
         three gravities that far apart agree; or the charger says so and the rest volts after it agree. Source: the house's
         `full_amps_share`, `full_share_of_start` and `full_still_hours`.
         """
-        if id(run) not in self.own:
-            return self._why_full(run)
-        if id(run) not in self._full_by:
-            self._full_by[id(run)] = self._why_full(run)
-        return self._full_by[id(run)]
-
-    def _why_full(self, run: ChargeRun) -> str | None:
-        rules = self.rules
-        floats = charging_limits()[self.battery.chemistry.value].float_volts * volts_scale(self.battery.nominal_volts)
-        if run.amps is not None and at_least(run.volts, floats, VOLTS):
-            least = self.tapered_amps(run)
-            if least is not None and not over(run.amps, least, TENTH_AMP):
-                return f"the current has fallen to {run.amps:.1f} A"
-            if any(
-                one.amps is not None
-                and at_least((run.taken_at - one.taken_at).total_seconds() / 3600, rules.full_still_hours.value, HOURS)
-                and not over(abs(one.amps - run.amps), rules.no_current_amps.value, TENTH_AMP)
-                and at_least(one.volts, self.charge_reaches_volts, VOLTS)
-                for one in self.runs_of_charge(run)
-            ):
-                return "current and volts have stood still for an hour"
-        if self._gravities_agree(run):
-            return "three hourly gravities agree"
-        place = bisect_left(self.valid_rest_volts, run.taken_at, key=attrgetter("taken_at"))
-        after = self.valid_rest_volts[place : place + 1]
-        if (
-            after
-            and self.charges_off_before(after[0]) == self.charges_off_before(run)
-            and at_least(after[0].volts, self.recharge_line_volts, VOLTS)
-        ):
-            return "the charger says so and the rest volts agree"
-        return None
+        return _why_full(run, self)
 
     def tapered_amps(self, run: ChargeRun) -> float | None:
         """The amps [A] at which a charge at its volts counts as full; None when nothing tells."""
@@ -73,7 +39,8 @@ class ChargeFacts(RestFacts):
         began = began_amps(run)
         return None if began is None else began * self.rules.full_share_of_start.value
 
-    def _gravities_agree(self, run: ChargeRun) -> bool:
+    def gravities_agree(self, run: ChargeRun) -> bool:
+        """Whether three gravities an hour or more apart, the last at this moment, are the same."""
         until = bisect_right(self.all_of(Cells), run.taken_at, key=attrgetter("taken_at"))
         read = [
             (cells.taken_at, median(cells.specific_gravities))
@@ -144,6 +111,35 @@ class ChargeFacts(RestFacts):
             for volts in rests[place : place + 1]
             if not self.charges_off_before(volts)
         ]
+
+
+@remembered_each
+def _why_full(run: ChargeRun, facts: ChargeFacts) -> str | None:
+    rules = facts.rules
+    floats = charging_limits()[facts.battery.chemistry.value].float_volts * volts_scale(facts.battery.nominal_volts)
+    if run.amps is not None and at_least(run.volts, floats, VOLTS):
+        least = facts.tapered_amps(run)
+        if least is not None and not over(run.amps, least, TENTH_AMP):
+            return f"the current has fallen to {run.amps:.1f} A"
+        if any(
+            one.amps is not None
+            and at_least((run.taken_at - one.taken_at).total_seconds() / 3600, rules.full_still_hours.value, HOURS)
+            and not over(abs(one.amps - run.amps), rules.no_current_amps.value, TENTH_AMP)
+            and at_least(one.volts, facts.charge_reaches_volts, VOLTS)
+            for one in facts.runs_of_charge(run)
+        ):
+            return "current and volts have stood still for an hour"
+    if facts.gravities_agree(run):
+        return "three hourly gravities agree"
+    place = bisect_left(facts.valid_rest_volts, run.taken_at, key=attrgetter("taken_at"))
+    after = facts.valid_rest_volts[place : place + 1]
+    if (
+        after
+        and facts.charges_off_before(after[0]) == facts.charges_off_before(run)
+        and at_least(after[0].volts, facts.recharge_line_volts, VOLTS)
+    ):
+        return "the charger says so and the rest volts agree"
+    return None
 
 
 def began_amps(run: ChargeRun) -> float | None:

@@ -60,7 +60,6 @@ METHODS: tuple[Method, ...] = tuple(_declared(model) for model in READING_MODELS
 """Every method, in the order of `AnyReading`. A withdrawal is none."""
 
 METHOD_OF: dict[type[Reading], Method] = {method.reading: method for method in METHODS}
-METHOD_OF_KIND: dict[Kind, Method] = {method.kind: method for method in METHODS}
 METHOD_OF_STEP: dict[StepKey, Method] = {
     key: method for method in METHODS for key in method.opened_by | method.counts_for
 }
@@ -93,7 +92,7 @@ WITH_TEMPERATURE = frozenset(model for model in READING_MODELS if "temperature_c
 __all__ = [
     "AdjustableLoad", "AnyReading", "Band", "Car", "CaseLeakage", "CellState", "Cells", "ChargePoint", "ChargeRun", "Clamped",
     "Corrosion", "Crank", "ElectronicTester", "Eye", "FixedLoad", "HANDS_ON", "HAZARDS", "Identity", "LOADING", "Level", "LogPoint",
-    "Look", "METHODS", "METHOD_OF", "METHOD_OF_KIND", "METHOD_OF_STEP", "Mark", "Method", "Needle", "QUICK_STARTING",
+    "Look", "METHODS", "METHOD_OF", "METHOD_OF_STEP", "Mark", "Method", "Needle", "QUICK_STARTING",
     "READING_MODELS", "Reading", "Reserve", "RestVolts", "SHOWS_HEALTH", "SPOILED_BY_WATER", "STARTING", "STEP_OF_KIND", "Settled",
     "ShownBand", "Sign", "Spot", "Stand", "TesterMessage", "TypeSet", "WITH_TEMPERATURE", "Waits", "Withdrawal", "Within",
 ]  # fmt: skip

@@ -6,11 +6,11 @@ from pydantic import Field
 
 from ..findings.kinds import StepKey
 from ..tables import entry_limits
+from ..units.conversions import MINUTES_PER_HOUR
 from ..units.model import Model
 from .base import OwnVolts, Reading, Within
 from .method import Method
 
-MINUTES_PER_HOUR = 60
 ChargeAmps = Annotated[float, Within("charge_amps")]
 ChargeVolts = Annotated[float, Within("charge_volts")]
 

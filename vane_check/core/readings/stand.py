@@ -25,7 +25,6 @@ METHOD = Method(
     title="Stand",
     read_with="meter",
     opened_by=frozenset({StepKey.STAND}),
-    again_by=StepKey.MEASURE_VOLTS,
     corrosion_spoils=False,
     needs_acid=False,
 )

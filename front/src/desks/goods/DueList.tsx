@@ -53,7 +53,7 @@ export const DUE: Record<Schema["Due"], string> = {
 
 export function DueList({ isLead, onItem }: { isLead: boolean; onItem: (id: number) => void }) {
   const { data: found, error } = useQuery(dueGoods);
-  if (error) return <Fault role="alert">{error.message}</Fault>;
+  if (!found && error) return <Fault role="alert">{error.message}</Fault>;
   if (!found) return null;
   const total = Object.values(found.counts).reduce((sum, count) => sum + (count ?? 0), 0);
   const each = Object.entries(found.counts)

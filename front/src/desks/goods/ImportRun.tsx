@@ -39,7 +39,7 @@ const LENGTHS = ["length_mm", "width_mm", "height_mm"];
 export function ImportRun({ id, onDone }: { id: number; onDone: () => void }) {
   const [page, setPage] = useState(0);
   const { data: run, error } = useQuery(oneImport(id, page));
-  if (error) return <Fault role="alert">{error.message}</Fault>;
+  if (!run && error) return <Fault role="alert">{error.message}</Fault>;
   if (!run) return null;
   return <Run key={`${id} ${run.state}`} run={run} page={page} onPage={setPage} onDone={onDone} />;
 }

@@ -32,7 +32,7 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
   const { data: found, error } = useQuery({ ...oneItem(id === "new" ? 0 : id), enabled: id !== "new" });
   const [doing, setDoing] = useState<"receive" | "order" | "write" | null>(null);
   if (id === "new") return <ItemForm row={null} onDone={onDone} />;
-  if (error) return <Fault role="alert">{error.message}</Fault>;
+  if (!found && error) return <Fault role="alert">{error.message}</Fault>;
   if (!found) return null;
   if (doing === "write") return <ItemForm row={found} onDone={() => setDoing(null)} />;
   return (

@@ -4,6 +4,8 @@ import styled from "styled-components";
 import { Page } from "../../kit/parts";
 import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
 
+export { Acts, Fault, Figures } from "../../kit/formParts";
+
 export const Columns = styled(Page)`
   grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr);
   ${NARROW} {
@@ -88,21 +90,6 @@ export const Heads = styled.div`
   gap: 8px;
   align-items: center;
   justify-content: space-between;
-`;
-export const Figures = styled.div`
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(140px, 1fr));
-  gap: 10px;
-  align-items: end;
-`;
-export const Acts = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-`;
-export const Fault = styled.p`
-  color: var(--failed);
-  font-weight: 650;
 `;
 export const Small = styled.ul`
   display: grid;

@@ -140,7 +140,7 @@ export function Candidates({ found, ask, current, onPick }: Props) {
 
 function Others({ ask }: { ask: Schema["AskMatch"] }) {
   const { data, error } = useQuery(matchOthers(ask));
-  if (error) return <Soft role="alert">{error.message}</Soft>;
+  if (!data && error) return <Soft role="alert">{error.message}</Soft>;
   if (!data) return <Soft role="status">{t("Counting…")}</Soft>;
   return (
     <Why aria-label={t("Why the others do not fit")}>
