@@ -78,7 +78,7 @@ def valid(chance: random.Random, tag: int) -> Iterator[tuple[str, str, dict[str,
         "/api/rules",
         {
             "school": "load_first",
-            "values": {"watch_months": 4, "step_minutes": {"stand": 3}},
+            "values": {"decision.watch_months": 4, "steps.minutes": {"stand": 3}},
             "reason": "tried",
             "based_on": "2026.1",
         },

@@ -99,7 +99,7 @@ def policies() -> list[tuple[str, Policy]]:
     schools = [
         (f"Vane Check, {house_rules(school).name.lower()}", by_the_house(house_rules(school))) for school in SCHOOLS
     ]
-    twice = changed_rules(house_rules(), {"second_look": "yes"}, "for the bench")
+    twice = changed_rules(house_rules(), {"decision.second_look": "yes"}, "for the bench")
     return [
         *schools,
         ("Vane Check, electronic first, every one clamped twice", by_the_house(twice)),
@@ -212,7 +212,7 @@ Unfit batteries that were passed, by what was the matter:
 ![Wrong passes against wrong condemnations, and passes by cause](judgement.svg)
 
 What costs most is the tester alone: with the rules as delivered a returned battery is clamped again before the tester
-condemns it by itself, one that was carried in is not; the row *every one clamped twice* is the same school with `second_look` set to
+condemns it by itself, one that was carried in is not; the row *every one clamped twice* is the same school with `decision.second_look` set to
 *yes*. Time is what the rest costs: what came in flat stands a night, and what went flat standing stands two days (three batteries in four
 of those that leak are found by that). The two schools of small tools watch what they cannot see, which is every fifth battery or so.
 

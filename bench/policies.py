@@ -50,7 +50,7 @@ def label(battery: SimulatedBattery) -> dict[str, object]:
 
 def context(battery: SimulatedBattery, rules: HouseRules) -> dict[str, object]:
     """What is asked at the counter."""
-    in_car = {"crank", "fixed_load"} & set(rules.deciding_kinds.value)
+    in_car = {"crank", "fixed_load"} & set(rules.decision.deciding_kinds.value)
     complaint = "clicks" if battery.open_link else "stood_for_weeks" if battery.came_flat_standing else "check_only"
     return {
         "came_in": "in_car" if in_car else "returned" if battery.came_back else "carried_in",
@@ -79,11 +79,11 @@ def done(step: NextStep, bench: SimulatedBench, rules: HouseRules) -> list[AnyRe
         "clean_posts": lambda: [bench.tester(careful=True)],
         "load_test": lambda: [bench.adjustable_load((step.load and step.load.amps) or 250)],
         "load_again": lambda: [bench.adjustable_load((step.load and step.load.amps) or 250)],
-        "fixed_test": lambda: [bench.fixed_load(rules.fixed_load_amps.value, rules.fixed_seconds.value)],
-        "crank_test": lambda: [bench.crank(rules.crank_hold_seconds.value)],
+        "fixed_test": lambda: [bench.fixed_load(rules.fixed_load.amps.value, rules.fixed_load.seconds.value)],
+        "crank_test": lambda: [bench.crank(rules.crank.hold_seconds.value)],
         "cells": lambda: [bench.cells()],
         "recovery_charge": lambda: bench.charge(recovery=True),
-        "reserve_test": lambda: [bench.reserve(rules.reserve_amps.value)],
+        "reserve_test": lambda: [bench.reserve(rules.reserve.amps.value)],
         "stand": lambda: [bench.stand(max(14, step.minutes / 60)), bench.rest_volts()],
         "clean_top": lambda: [bench.clean_the_top()],
     }

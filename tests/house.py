@@ -60,8 +60,8 @@ def make_templates(folder: Path) -> None:
         migrate(made.address(OWNER, BARE))
         connection.execute(f"create database {FILLED} template {BARE} owner {OWNER}")
     seasonless = house_rules()
-    months = seasonless.cold_months.model_copy(update={"value": ()})
-    seasonless = seasonless.model_copy(update={"cold_months": months})
+    months = seasonless.outlook.cold_months.model_copy(update={"value": ()})
+    seasonless = seasonless.with_parameters({"outlook.cold_months": months})
     with (
         patch.object(sign_in, "_HASHER", SWIFT),
         patch.object(shop, "house_rules", lambda: seasonless),

@@ -6,7 +6,7 @@ import unittest
 from tests.jobs import doctests
 
 FIRST = (
-    "core.test_corpus", "core.test_frozen", "core.test_edges", "core.test_worked_cases", "core.test_standing", "core.test_cells", "core.test_loads",
+    "core.test_made_checks", "core.test_ends_of_fields", "core.test_edges", "core.test_worked_cases", "core.test_standing", "core.test_cells", "core.test_loads",
     "core.test_labels", "core.test_matching", "core.test_warranty", "core.test_compare", "core.test_judgement", "core.test_schools",
     "core.test_look_and_leakage", "core.test_charge_stand_car", "core.test_corrections_and_houses", "core.test_check_file", "core.test_simulation",
     "outside.test_units", "outside.test_cells_and_acid", "outside.test_measurement", "outside.test_charge_table",

@@ -60,7 +60,7 @@ def rack_figures(rules: HouseRules) -> list[Any]:
     """What a small busy rack comes to under some rules, and when a meter's check falls due."""
     chargers = {1: charger(10), 2: charger(25, limits_itself=False), 3: charger(5)}
     spans = open_spans(OpeningHours.model_validate(WEEK), ZoneInfo("UTC"), MONDAY, MONDAY + timedelta(days=6))
-    end = MONDAY + timedelta(days=rules.rack_days.value + 2)
+    end = MONDAY + timedelta(days=rules.rack.days.value + 2)
     built = rack_of(chargers, spans, MONDAY, end, [MONDAY + timedelta(minutes=20)], rules)
     case = Case.of(check(volts(11.9), capacity_ah_20h=60), rules)
     fits = {number: suits(case, StepKey.CHARGE_AND_RETEST, one, 20.0) for number, one in chargers.items()}

@@ -22,6 +22,15 @@ import { timesAre } from "./kit/words";
 import { Shelf } from "./shelf/Shelf";
 import { languageIs, locale } from "./language/catalogue";
 import { t } from "./language/t";
+import { Pair } from "./kit/layout";
+
+const Nothing = styled.main`
+  display: grid;
+  place-content: center;
+  height: 100%;
+  text-align: center;
+  gap: 8px;
+`;
 
 const load = {
   counter: () => import("./desks/counter/CounterDesk"),
@@ -159,10 +168,10 @@ function Door() {
 
 function Gone() {
   return (
-    <main style={{ display: "grid", placeContent: "center", height: "100%", textAlign: "center", gap: 8 }}>
+    <Nothing>
       <h1>{t("The server does not answer")}</h1>
       <p>{t("Start it with bin/start; this page comes back by itself.")}</p>
-    </main>
+    </Nothing>
   );
 }
 
@@ -231,11 +240,7 @@ function House({ who }: { who: Me }) {
 
 function WithTag({ of }: { of: (tag: number) => React.ReactElement }) {
   const tag = Number(useParams()["tag"]);
-  return (
-    <div key={tag} style={{ display: "contents" }}>
-      {of(tag)}
-    </div>
-  );
+  return <Pair key={tag}>{of(tag)}</Pair>;
 }
 
 function WithId({ of }: { of: (id: number) => React.ReactElement }) {

@@ -57,8 +57,8 @@ class SettingUp(unittest.TestCase):
             ("Maren Oduya", "owner", "USD"),
         )
         rules = self.http.get("/api/rules").json()
-        self.assertEqual(rules["rules"]["name"], "Fixed load first")
-        self.assertEqual(rules["rules"]["tools_at_hand"]["value"], ["meter", "charger", "car", "fixed_load"])
+        self.assertEqual(rules["name"], "Fixed load first")
+        self.assertEqual(rules["rules"]["steps.tools_at_hand"]["value"], ["meter", "charger", "car", "fixed_load"])
         house = self.http.get("/api/house").json()
         self.assertEqual(house["shop"]["time_zone"], "America/Chicago")
         self.assertEqual(

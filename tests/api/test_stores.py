@@ -228,19 +228,17 @@ class TheHouse(Stores):
         self.assertEqual(owner.get("/goods").json()["found"], self.owner.get("/goods").json()["found"])
         refused = owner.send("PUT", f"/goods/{theirs['id']}", {"item": own["item"], "based_on": own["edition"]})
         self.assertEqual((refused.status_code, "come from Weir Lane Batteries" in refused.text), (409, True))
-        rules = self.lead.get("/rules").json()["rules"]["version"]
-        changed = {"values": {"replace_below_ratio": 0.7}, "reason": "a test", "based_on": rules}
+        rules = self.lead.get("/rules").json()["version"]
+        changed = {"values": {"tester.replace_below_ratio": 0.7}, "reason": "a test", "based_on": rules}
         self.assertIn(self.lead.send("POST", "/rules", changed).status_code, (200, 201))
-        self.assertEqual(owner.get("/rules").json()["rules"]["replace_below_ratio"]["value"], 0.7)
+        self.assertEqual(owner.get("/rules").json()["rules"]["tester.replace_below_ratio"]["value"], 0.7)
         self.assertEqual(
-            self.there.get("/rules").json()["rules"]["replace_below_ratio"]["value"] == 0.7,
+            self.there.get("/rules").json()["rules"]["tester.replace_below_ratio"]["value"] == 0.7,
             False,
             "the branch has its own",
         )
         self.assertEqual(
-            owner.send(
-                "POST", "/rules", {**changed, "based_on": owner.get("/rules").json()["rules"]["version"]}
-            ).status_code,
+            owner.send("POST", "/rules", {**changed, "based_on": owner.get("/rules").json()["version"]}).status_code,
             409,
         )
         # parted again it writes its own

@@ -215,7 +215,7 @@ class Edge(WhoMay):
             ("POST", "/api/batteries", {"content": b"\xff\xfe"}), ("PUT", "/api/batteries/173/place", {"json": {"place": "bench", "needs_hand_at": "9999-12-31T23:00:00-12:00"}}),
             ("PUT", "/api/batteries/173/place", {"json": {"place": "bench", "needs_hand_at": "2026-12-01T10:00:00"}}),
             ("POST", "/api/batteries/173/claim", {"json": {"replacement_id": 2**64}}),
-            ("POST", "/api/rules", {"content": b'{"values": {"rest_school": ["\\ud800"]}, "reason": "try it", "based_on": "x"}'}),
+            ("POST", "/api/rules", {"content": b'{"values": {"rest.school": ["\\ud800"]}, "reason": "try it", "based_on": "x"}'}),
         ):  # fmt: skip
             with self.subTest(path, more=str(more)[:60]):
                 headers = {

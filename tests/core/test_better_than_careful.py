@@ -21,7 +21,7 @@ def full(minutes: float, **body: Any) -> Any:
     )
 
 
-def with_rules(**values: Any) -> HouseRules:
+def with_rules(values: dict[str, Any]) -> HouseRules:
     return changed_rules(RULES, values, "a test")
 
 
@@ -86,7 +86,7 @@ class CapacityOfACharge(unittest.TestCase):
         matters: dict[str, Any] = {"context": {"stop_start_car": True}}
         asked = self.charged(20, **matters)
         self.assertEqual((asked.outcome, asked.next_step.key), (Outcome.CANNOT_TELL, "reserve_test"))
-        no_load = with_rules(tools_at_hand=["meter", "tester", "charger"])
+        no_load = with_rules({"steps.tools_at_hand": ["meter", "tester", "charger"]})
         self.assertEqual(self.charged(20, rules=no_load, **matters).outcome, Outcome.WATCH)
 
     def test_in_every_position_of_its_switch(self) -> None:
@@ -96,19 +96,19 @@ class CapacityOfACharge(unittest.TestCase):
             ("reserve_test", Outcome.CANNOT_TELL, Outcome.CANNOT_TELL),
             ("worn_out", Outcome.WATCH, Outcome.WATCH),
         ):
-            rules = with_rules(fade_asks=position)
+            rules = with_rules({"capacity.fade_asks": position})
             self.assertEqual((position, self.charged(20, rules=rules).outcome), (position, plain))
             other = self.charged(20, rules=rules, context={"stop_start_car": True})
             self.assertEqual((position, other.outcome), (position, stop_start))
 
     def test_by_house_rule_it_speaks_for_worn_out_beside_another_and_never_alone(self) -> None:
-        rules = with_rules(fade_asks="worn_out", methods_to_condemn=2)
+        rules = with_rules({"capacity.fade_asks": "worn_out", "decision.methods_to_condemn": 2})
         read = (volts(12.06), full(600, ah_in=15), volts(12.66, 640))
         for rest, expected in (((), False), ((tester(620, 642),), False), ((tester(330, 642),), True)):
             judged = judge(*read, *rest, capacity_ah_20h=60, rules=rules)
             self.assertIn(Outcome.WORN_OUT, {found.points_to for found in judged.findings})
             self.assertEqual(judged.outcome is Outcome.WORN_OUT, expected)
-        alone = judge(*read, tester(330, 642), capacity_ah_20h=60, rules=with_rules(methods_to_condemn=2))
+        alone = judge(*read, tester(330, 642), capacity_ah_20h=60, rules=with_rules({"decision.methods_to_condemn": 2}))
         self.assertIsNot(alone.outcome, Outcome.WORN_OUT)
 
     def test_it_never_condemns_and_a_timed_discharge_settles_it(self) -> None:
@@ -155,7 +155,7 @@ class Ice(unittest.TestCase):
         self.assertEqual(winter(11.9, temperature_c=4).next_step.key, "charge_and_retest")
         self.assertEqual(judge(volts(11.9)).next_step.key, "charge_and_retest")  # in March
         self.assertEqual(winter(12.3).next_step.key, "charge_and_retest")  # its acid stands -20 °C
-        self.assertEqual(winter(11.9, rules=with_rules(coldest_c=5)).next_step.key, "charge_and_retest")
+        self.assertEqual(winter(11.9, rules=with_rules({"outlook.coldest_c": 5})).next_step.key, "charge_and_retest")
 
     def test_before_water_and_a_watched_charge_too(self) -> None:
         self.assertEqual(winter(10.6).next_step.key, "measure_volts")
@@ -246,9 +246,9 @@ class Stories(unittest.TestCase):
         held = reading("fixed_load", 9, amps=100, seconds=10, volts=11.9)
         self.assertEqual(judge(volts(12.62), tester(620), held, **clicks).outcome, Outcome.SOUND)
         carried: dict[str, Any] = {"context": {"complaint": "clicks"}}
-        no_load = with_rules(tools_at_hand=["meter", "tester", "charger"])
+        no_load = with_rules({"steps.tools_at_hand": ["meter", "tester", "charger"]})
         self.assertEqual(judge(volts(12.62), tester(620), rules=no_load, **carried).outcome, Outcome.SOUND)
-        off = with_rules(load_after_clicks="no")
+        off = with_rules({"load.after_clicks": "no"})
         self.assertEqual(judge(volts(12.62), tester(620), rules=off, **clicks).outcome, Outcome.SOUND)
 
 
@@ -286,7 +286,7 @@ class Doubt(unittest.TestCase):
         self.assertEqual((once.outcome, once.next_step.key), (Outcome.CANNOT_TELL, "tester_again"))
         twice = judge(volts(12.62), tester(620, resistance_mohm=14), tester(615, 5, resistance_mohm=14))
         self.assertEqual((twice.outcome, twice.next_step.key), (Outcome.CANNOT_TELL, "load_test"))
-        bare = with_rules(tools_at_hand=["meter", "tester", "charger"])
+        bare = with_rules({"steps.tools_at_hand": ["meter", "tester", "charger"]})
         ended = judge(volts(12.62), tester(620, resistance_mohm=14), tester(615, 5, resistance_mohm=14), rules=bare)
         self.assertEqual(ended.outcome, Outcome.WATCH)
 

@@ -124,7 +124,7 @@ class OnEveryStep(unittest.TestCase):
         self.assertIn("moving air", notes(volts(12.0)))
         self.assertNotIn("gasses", notes(volts(12.0), chemistry="agm"))
         self.assertIn("Not above 27 °C", notes(volts(12.0)))
-        warm = changed_rules(RULES, {"ambient_most_c": 30}, "a test")
+        warm = changed_rules(RULES, {"charge.ambient_most_c": 30}, "a test")
         self.assertIn("30 °C", " ".join(plan_of(Case.of(check(volts(12.0)), warm)).notes))  # type: ignore[union-attr]
 
     def test_what_keeps_a_standing_cars_battery_full(self) -> None:

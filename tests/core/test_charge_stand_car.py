@@ -103,7 +103,9 @@ class Stands(unittest.TestCase):
         self.assertIn("about 0 % lost, where flooded loses 0.2 %", stood("flooded", 12.7, 12.66).text)
         self.assertIn("where AGM loses 0.1 %", stood("agm", 12.86, 12.84).text)
         much = stood("flooded", 12.65, 12.44)
-        self.assertEqual((much.points_to, much.status, much.rule), (Outcome.LEAKS_CHARGE, "counts", "leak_pct_per_day"))
+        self.assertEqual(
+            (much.points_to, much.status, much.rule), (Outcome.LEAKS_CHARGE, "counts", "stand.leak_pct_per_day")
+        )
 
     def test_it_is_judged_by_what_it_lost_a_day(self) -> None:
         """Flooded, 12.65 to 12.45 V are 25 %: 0.008 % a millivolt; two hundredths are the digits of one meter."""

@@ -5,7 +5,7 @@ import unittest
 from pathlib import Path
 from typing import Any
 
-from vane_check.core.house.rules import HouseRules, Parameter, house_rules
+from vane_check.core.house.rules import house_rules
 from vane_check.core.judging.judgement import assess
 from vane_check.core.readings import READING_MODELS
 from vane_check.core.readings.check import CheckFile, parse_check
@@ -91,10 +91,8 @@ class CheckFiles(unittest.TestCase):
 class Sources(unittest.TestCase):
     def test_every_rule_has_unit_source_and_standing(self) -> None:
         rules = house_rules()
-        for name in HouseRules.model_fields:
-            value = getattr(rules, name)
-            if isinstance(value, Parameter):
-                self.assertTrue(value.unit and value.source, name)
+        for path, parameter in rules.parameters().items():
+            self.assertTrue(parameter.unit and parameter.source, path)
         with self.assertRaises(KeyError):
             rules.parameter("version")
 
@@ -105,7 +103,7 @@ class Sources(unittest.TestCase):
         )
 
     def test_same_footprints_agree_within_the_house_s_tolerance(self) -> None:
-        tolerance = house_rules().footprint_tolerance_mm.value
+        tolerance = house_rules().match.footprint_tolerance_mm.value
         for size in footprints().values():
             other = footprints().get(size.same_as)
             if other is not None and {size.code, other.code}.isdisjoint({"24F", "27F", "D26L", "D31L"}):

@@ -35,8 +35,8 @@ class TakenBack(unittest.TestCase):
 
 class Rest(unittest.TestCase):
     def under(self, school: str, **body: Any) -> Any:
-        rules: HouseRules = RULES.model_copy(
-            update={"rest_school": RULES.rest_school.model_copy(update={"value": school})}
+        rules: HouseRules = RULES.with_parameters(
+            {"rest.school": RULES.rest.school.model_copy(update={"value": school})}
         )
         return judge(volts(12.6, **body), tester(620), rules=rules)
 
@@ -61,7 +61,7 @@ class Rest(unittest.TestCase):
             self.assertEqual(self.under(school, settled="headlamps").outcome, Outcome.SOUND)
 
     def test_low_volts_count_however_short_the_rest(self) -> None:
-        rules = RULES.model_copy(update={"rest_school": RULES.rest_school.model_copy(update={"value": "24_h"})})
+        rules = RULES.with_parameters({"rest.school": RULES.rest.school.model_copy(update={"value": "24_h"})})
         self.assertEqual(assess(check(volts(12.0, rested_hours=1)), rules).outcome, Outcome.NEEDS_CHARGE)
 
 
@@ -143,21 +143,21 @@ class Figures(unittest.TestCase):
         six = limits_of(self.case(nominal_volts=6, rated=400))
         self.assertEqual(
             (six.fixed.good_volts, six.fixed.floor_volts, six.running_low_volts * 2),
-            (5.5, 4.75, RULES.running_low_volts.value),
+            (5.5, 4.75, RULES.car.running_low_volts.value),
         )
         self.assertLess(large.charge_reaches_volts, limits_of(self.case(chemistry="calcium")).charge_reaches_volts)
-        own = RULES.model_copy(update={"fixed_seconds": RULES.fixed_seconds.model_copy(update={"value": 5.0})})
+        own = RULES.with_parameters({"fixed_load.seconds": RULES.fixed_load.seconds.model_copy(update={"value": 5.0})})
         changed = Case(battery=self.case().battery, context=self.case().context, readings=(), rules=own)
         self.assertEqual((limits_of(changed).fixed.seconds, large.fixed.seconds), (5, 10))
 
     def test_a_version_kept_before_a_rule_was_there_is_still_read(self) -> None:
         body = house_rules("load_first").model_dump(mode="json")
-        del body["headlamp_seconds"]
+        del body["rest"]["headlamp_seconds"]
         read = kept_rules(body)
-        self.assertEqual((read.headlamp_seconds, read.rest_school.value), (RULES.headlamp_seconds, "12_h"))
+        self.assertEqual((read.rest.headlamp_seconds, read.rest.school.value), (RULES.rest.headlamp_seconds, "12_h"))
 
     def test_every_step_has_words_needs_and_a_cost(self) -> None:
-        self.assertEqual(set(RULES.step_minutes.value) | {"charge_and_watch", "watch_charge"}, set(StepKey))
+        self.assertEqual(set(RULES.steps.minutes.value) | {"charge_and_watch", "watch_charge"}, set(StepKey))
         for key in StepKey:
             found = step(key, self.case())
             self.assertTrue(found.text and found.why and found.needs, key)

@@ -124,7 +124,7 @@ class Loads(unittest.TestCase):
     def test_the_gate_before_a_pull(self) -> None:
         # a battery whose range of charge does not reach the gate is charged before a failing pull counts
         for gate, outcome in ((75.0, Outcome.WORN_OUT), (95.0, Outcome.NEEDS_CHARGE)):
-            rules = changed_rules(house_rules(), {"load_gate_soc_pct": gate}, "a test")
+            rules = changed_rules(house_rules(), {"load.gate_soc_pct": gate}, "a test")
             body = reading("adjustable_load", 5, volts=8.5, amps=300, seconds=15)
             self.assertEqual(assess(check(volts(12.50), body), rules).outcome, outcome, gate)
 

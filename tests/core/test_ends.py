@@ -73,7 +73,7 @@ class SecondLook(unittest.TestCase):
             ("yes", Outcome.CANNOT_TELL, Outcome.CANNOT_TELL),
             ("for_returns", Outcome.WORN_OUT, Outcome.CANNOT_TELL),
         ):
-            rules = changed_rules(RULES, {"second_look": rule}, "a test")
+            rules = changed_rules(RULES, {"decision.second_look": rule}, "a test")
             for came, outcome in (("carried_in", carried), ("returned", returned)):
                 judged = judge(volts(12.62), tester(300), rules=rules, context={"came_in": came})
                 self.assertEqual((rule, came, judged.outcome), (rule, came, outcome))

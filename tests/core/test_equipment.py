@@ -124,9 +124,9 @@ class Through(unittest.TestCase):
 
     def test_its_source_is_the_tool(self) -> None:
         seen = rules_through(RULES, ToolUsed.model_validate(used(FINE)))
-        self.assertEqual((seen.meter_percent.value, seen.meter_percent.source), (0.05, "Our own"))
+        self.assertEqual((seen.meter.percent.value, seen.meter.percent.source), (0.05, "Our own"))
         self.assertIs(rules_through(RULES, None), RULES)
-        self.assertEqual(seen.replace_below_ratio, RULES.replace_below_ratio)
+        self.assertEqual(seen.tester.replace_below_ratio, RULES.tester.replace_below_ratio)
 
 
 class SmallCharger(unittest.TestCase):
@@ -237,14 +237,14 @@ class Book(unittest.TestCase):
     def test_a_figure_is_bound_like_the_rule_it_stands_in_for_and_changes_nothing_beyond(self) -> None:
         load = {"kind": "load", "adjustable": False, "amps": 100, "seconds": 10, "cool_minutes": 3}
         for tool, field, rule in (
-            ({"kind": "charger", "amps": 0, "modes": [{"name": "x", "volts": 14}]}, "amps", "charger_amps"),
-            ({"kind": "meter", "percent": 9, "digits": 1, "resolution_volts": 0.01}, "percent", "meter_percent"),
-            ({"kind": "hydrometer", "resolution": 0.5}, "resolution", "gravity_resolution"),
-            ({"kind": "tester", "uncertainty_ratio": 0.5}, "uncertainty_ratio", "tester_uncertainty_ratio"),
-            ({**load, "amps": 8}, "amps", "fixed_load_amps"),  # no load tester
-            ({**load, "seconds": 45}, "seconds", "fixed_seconds"),  # longer than the rule may be
-            ({**load, "floor_volts": 3}, "floor_volts", "fixed_floor_volts"),
-            ({**load, "adjustable": True, "amps": 30}, "amps", "load_tester_max_amps"),
+            ({"kind": "charger", "amps": 0, "modes": [{"name": "x", "volts": 14}]}, "amps", "charge.charger_amps"),
+            ({"kind": "meter", "percent": 9, "digits": 1, "resolution_volts": 0.01}, "percent", "meter.percent"),
+            ({"kind": "hydrometer", "resolution": 0.5}, "resolution", "gravity.resolution"),
+            ({"kind": "tester", "uncertainty_ratio": 0.5}, "uncertainty_ratio", "tester.uncertainty_ratio"),
+            ({**load, "amps": 8}, "amps", "fixed_load.amps"),  # no load tester
+            ({**load, "seconds": 45}, "seconds", "fixed_load.seconds"),  # longer than the rule may be
+            ({**load, "floor_volts": 3}, "floor_volts", "fixed_load.floor_volts"),
+            ({**load, "adjustable": True, "amps": 30}, "amps", "load.max_amps"),
         ):
             with self.subTest(tool):
                 read = TOOL.validate_python(tool)

@@ -11,6 +11,7 @@ from unittest import mock
 
 from babel.messages.pofile import read_po
 
+from tests.core.made_checks import made_checks
 from vane_check.core.house.rules import house_rules
 from vane_check.core.judging.judgement import assess
 from vane_check.core.readings.check import Check
@@ -96,8 +97,7 @@ class Sentences(unittest.TestCase):
             elif isinstance(value, str) and name in SAID:
                 unknown.update(german.gaps(value))
 
-        for line in (Path(__file__).parent / "corpus.jsonl").read_text("utf-8").splitlines():
-            made = json.loads(line)
+        for made in made_checks():
             walk(assess(Check.model_validate(made["check"]), house_rules(made["school"])).model_dump(mode="json"), "")
         self.assertEqual(sorted(unknown), [])
 
@@ -113,8 +113,7 @@ class Sentences(unittest.TestCase):
 
     def test_screens_and_papers_read_the_same_sentences_alike(self) -> None:
         texts = []
-        for line in (Path(__file__).parent / "corpus.jsonl").read_text("utf-8").splitlines()[:60]:
-            made = json.loads(line)
+        for made in made_checks()[:60]:
             judged = assess(Check.model_validate(made["check"]), house_rules(made["school"]))
             texts += [found.text for found in judged.findings] + [
                 judged.headline,

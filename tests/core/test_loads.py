@@ -82,13 +82,15 @@ class Adjustable(unittest.TestCase):
 
     def test_a_missing_tool_and_a_charge_that_must_come_first_are_reckoned_in(self) -> None:
         def with_tools(*tools: str) -> HouseRules:
-            return RULES.model_copy(update={"tools_at_hand": RULES.tools_at_hand.model_copy(update={"value": tools})})
+            return RULES.with_parameters(
+                {"steps.tools_at_hand": RULES.steps.tools_at_hand.model_copy(update={"value": tools})}
+            )
 
         here = judge(CHARGED, tester(455)).next_step
         bare = with_tools("meter", "tester", "charger")
         lent = step_of(StepKey.LOAD_TEST, Case.of(check(CHARGED, tester(455)), bare))
         self.assertEqual(here.key, "load_test")
-        self.assertEqual(lent.minutes - here.minutes, RULES.missing_tool_minutes.value)
+        self.assertEqual(lent.minutes - here.minutes, RULES.steps.missing_tool_minutes.value)
         self.assertIn("lists no adjustable load", lent.needs)
         ended = judge(CHARGED, tester(455), rules=bare)  # what this house cannot do it does not ask for: it is watched
         self.assertEqual((ended.outcome, ended.next_step.key), (Outcome.WATCH, "retest_later"))
@@ -97,7 +99,7 @@ class Adjustable(unittest.TestCase):
         no_tester = with_tools("meter", "adjustable_load")
         self.assertEqual(judge(CHARGED, rules=no_tester).next_step.key, "load_test")
         low = Case.of(check(volts(12.1)), RULES)
-        self.assertGreater(minutes_of(StepKey.LOAD_TEST, low), RULES.step_minutes.value["charge_and_retest"])
+        self.assertGreater(minutes_of(StepKey.LOAD_TEST, low), RULES.steps.minutes.value["charge_and_retest"])
         self.assertEqual(cheapest([StepKey.LOAD_TEST, StepKey.TESTER], low).key, "tester")
 
     def test_a_load_too_small_for_the_house_says_it_can_only_fail(self) -> None:
@@ -162,5 +164,5 @@ class Sag(unittest.TestCase):
 class Words(unittest.TestCase):
     def test_the_size_of_a_pull_is_said_as_the_house_has_it(self) -> None:
         for share, said in ((0.5, "half the rated CCA"), (0.4, "40 % of the rated CCA")):
-            rules = changed_rules(RULES, {"load_share_of_cca": share}, "a test")
+            rules = changed_rules(RULES, {"load.share_of_cca": share}, "a test")
             self.assertEqual(load_words(rules), said)

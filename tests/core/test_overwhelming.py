@@ -223,7 +223,7 @@ class SecondPull(unittest.TestCase):
             ("two", Outcome.CANNOT_TELL, Outcome.CANNOT_TELL),
             ("two_for_returns", Outcome.WORN_OUT, Outcome.CANNOT_TELL),
         ):
-            rules = changed_rules(RULES, {"pulls_to_condemn": rule}, "a test")
+            rules = changed_rules(RULES, {"load.pulls_to_condemn": rule}, "a test")
             self.assertEqual(judge(volts(12.62), pull(8.6), rules=rules).outcome, carried)
             self.assertEqual(judge(volts(12.62), pull(8.6), rules=rules, **self.RETURNED).outcome, returned)
 
@@ -240,7 +240,7 @@ class Sulphated(unittest.TestCase):
             judge(
                 *self.FLAT,
                 chemistry="flooded",
-                rules=changed_rules(RULES, {"recovery_first": "no"}, "a test"),
+                rules=changed_rules(RULES, {"charge.recovery_first": "no"}, "a test"),
                 **self.STOOD,
             ).outcome,
             Outcome.WORN_OUT,

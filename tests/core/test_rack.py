@@ -205,12 +205,17 @@ class House(unittest.TestCase):
             (len(built.closed), built.closed.count(0), built.hands, built.connect, built.test), (1152, 108, 1, 1, 3)
         )
         careful = rack_of(
-            chargers, spans, MONDAY, MONDAY + timedelta(days=4), [], changed_rules(RULES, {"night_run": "none"}, "test")
+            chargers,
+            spans,
+            MONDAY,
+            MONDAY + timedelta(days=4),
+            [],
+            changed_rules(RULES, {"rack.night_run": "none"}, "test"),
         )
         self.assertFalse(any(lane.night for lane in careful.lanes))
 
     def test_rest_by_the_house_s_school(self) -> None:
-        night = changed_rules(RULES, {"rest_school": "12_h"}, "test")
+        night = changed_rules(RULES, {"rest.school": "12_h"}, "test")
         self.assertEqual(
             (job_of(1, {}, "ordinary", None, RULES).rest, job_of(1, {}, "ordinary", None, night).rest), (3, 144)
         )

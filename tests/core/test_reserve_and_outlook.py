@@ -225,7 +225,7 @@ class Cause(unittest.TestCase):
             reading("charge_run", 600, start_amps=7, amps=0.6, volts=14.5, hours=9, finished=True),
             volts(12.63, 640),
         )
-        once = changed_rules(RULES, {"recovery_first": "no"}, "a test")
+        once = changed_rules(RULES, {"charge.recovery_first": "no"}, "a test")
         for key, judged in (
             ("overcharged", judge(CHARGED, dead, reading("car", 5, loaded_volts=15.2))),
             ("dried_out", judge(look(eye="clear"))),

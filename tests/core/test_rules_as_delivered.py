@@ -5,11 +5,12 @@ import math
 import re
 import unittest
 from collections.abc import Iterator
+from datetime import date
 from pathlib import Path
 from typing import Any
 
 from tests.build import check, look, reading, tester, volts
-from tests.core.test_corpus import LINES
+from tests.core.made_checks import made_checks
 from tests.goods import goods_figures
 from tests.racks import rack_figures
 from vane_check.core.battery.label import Chemistry
@@ -30,7 +31,7 @@ from vane_check.core.readings.check import Check
 
 FROZEN: dict[str, dict[str, Any]] = json.loads(Path(__file__).with_name("rules-as-delivered.json").read_text())
 RULES = house_rules()
-NAMES = [name for name in HouseRules.model_fields if isinstance(getattr(RULES, name), Parameter)]
+NAMES = list(RULES.parameters())
 GRAVITIES = [1.265] * 4 + [1.210] * 2
 
 
@@ -165,7 +166,7 @@ EDGES = [
     check(volts(12.62), pull(9.80), tester(440, 12)),
     check(volts(12.62), reading("stand", 3000, start_volts=12.64, volts=12.60, hours=24)),
 ]
-"""Checks that stand where a rule bites and none of the corpus does."""
+"""Checks that stand where a rule bites and none of the made ones does."""
 EDGES = [
     each.model_copy(
         update={
@@ -174,8 +175,8 @@ EDGES = [
     )
     for each in EDGES
 ]
-CHECKS = [*(Check.model_validate(line["check"]) for line in LINES[::3]), *EDGES]
-BARE = changed_rules(RULES, {"tools_at_hand": []}, "a bench without tools").tools_at_hand
+CHECKS = [*(Check.model_validate(made["check"]) for made in made_checks()[::3]), *EDGES]
+BARE = changed_rules(RULES, {"steps.tools_at_hand": []}, "a bench without tools").steps.tools_at_hand
 REQUIREMENT = Requirement(group_code="48", min_cca_amps=600, chemistry=Chemistry.FLOODED)
 OFFERED = [
     Candidate(item_id=number, line="L", name=code, group_code=code, chemistry=Chemistry.FLOODED, cca_amps=700, in_stock=1, last_volts=12.47)
@@ -189,7 +190,7 @@ def figures(rules: HouseRules) -> Iterator[Any]:
     yield goods_figures(rules)
     for matched in match(REQUIREMENT, OFFERED, rules):
         yield matched.fit, [point.stands for point in matched.points]
-    bare = rules.model_copy(update={"tools_at_hand": BARE})
+    bare = rules.with_parameters({"steps.tools_at_hand": BARE})
     for one in EDGES:
         yield assess(one, bare).next_step.minutes
     for one in reversed(CHECKS):
@@ -224,40 +225,40 @@ class AsDelivered(unittest.TestCase):
         self.assertEqual(set(FROZEN), set(NAMES))
         for name in NAMES:
             with self.subTest(name):
-                self.assertEqual(getattr(RULES, name).model_dump(mode="json"), FROZEN[name])
+                self.assertEqual(RULES.parameter(name).model_dump(mode="json", exclude={"holds_from"}), FROZEN[name])
 
     def test_the_other_schools_differ_in_what_is_written_here(self) -> None:
         differs = {
-            school: {name: getattr(house_rules(school), name).value for name in NAMES if getattr(house_rules(school), name) != getattr(RULES, name)}
+            school: {name: house_rules(school).parameter(name).value for name in NAMES if house_rules(school).parameter(name) != RULES.parameter(name)}
             for school in SCHOOLS[1:]
         }  # fmt: skip
         self.assertEqual(
             differs,
             {
                 "load_first": {
-                    "recharge_line_volts": 12.5,
-                    "deciding_kinds": ("adjustable_load",),
-                    "rest_school": "12_h",
-                    "rest_to_condemn": "proven",
+                    "rest.recharge_line_volts": 12.5,
+                    "decision.deciding_kinds": ("adjustable_load",),
+                    "rest.school": "12_h",
+                    "rest.to_condemn": "proven",
                 },
                 "cell_first": {
-                    "recharge_line_volts": 12.5,
-                    "deciding_kinds": ("cells", "adjustable_load"),
-                    "rest_school": "2_h",
-                    "rest_to_condemn": "proven",
+                    "rest.recharge_line_volts": 12.5,
+                    "decision.deciding_kinds": ("cells", "adjustable_load"),
+                    "rest.school": "2_h",
+                    "rest.to_condemn": "proven",
                 },
                 "fixed_first": {
-                    "deciding_kinds": ("fixed_load",),
-                    "tools_at_hand": ("meter", "fixed_load", "charger", "car"),
-                    "rest_school": "12_h",
-                    "rest_to_condemn": "proven",
+                    "decision.deciding_kinds": ("fixed_load",),
+                    "steps.tools_at_hand": ("meter", "fixed_load", "charger", "car"),
+                    "rest.school": "12_h",
+                    "rest.to_condemn": "proven",
                 },
                 "crank_first": {
-                    "deciding_kinds": ("crank",),
-                    "tools_at_hand": ("meter", "charger", "car"),
-                    "rest_school": "2_h",
-                    "crank_floor_volts": 10.0,
-                    "rest_to_condemn": "proven",
+                    "decision.deciding_kinds": ("crank",),
+                    "steps.tools_at_hand": ("meter", "charger", "car"),
+                    "rest.school": "2_h",
+                    "crank.floor_volts": 10.0,
+                    "rest.to_condemn": "proven",
                 },
             },
         )
@@ -274,15 +275,17 @@ class Used(unittest.TestCase):
             return any(now != then for now, then in zip(figures(rules), before, strict=True))
 
         for name in NAMES:
-            if name == "recharge_line_soc_pct":
+            if name == "rest.recharge_line_soc_pct":
                 continue  # used only where the line is drawn in per cent: see below
             with self.subTest(name):
-                tried = (changed_rules(RULES, {name: value}, "a test") for value in others(getattr(RULES, name)))
+                tried = (changed_rules(RULES, {name: value}, "a test") for value in others(RULES.parameter(name)))
                 self.assertTrue(any(map(differ, tried)), f"{name} changes nothing but words")
 
     def test_a_line_drawn_in_per_cent_is_another_line(self) -> None:
         for pct, line in ((75, 12.45), (50, 12.24)):
-            rules = changed_rules(RULES, {"recharge_line_in": "per_cent", "recharge_line_soc_pct": pct}, "a test")
+            rules = changed_rules(
+                RULES, {"rest.recharge_line_in": "per_cent", "rest.recharge_line_soc_pct": pct}, "a test"
+            )
             self.assertEqual(limits_of(Case.of(check(), rules)).recharge_line_volts, line)
 
 
@@ -291,7 +294,7 @@ class Bounds(unittest.TestCase):
 
     def test_no_value_outside_its_bounds_is_taken(self) -> None:
         for name in NAMES:
-            parameter = getattr(RULES, name)
+            parameter = RULES.parameter(name)
             if isinstance(parameter.value, float):
                 wrong: list[Any] = [
                     parameter.low - 0.001,
@@ -320,21 +323,55 @@ class Bounds(unittest.TestCase):
 
     def test_both_ends_are_taken_and_judge(self) -> None:
         for name in NAMES:
-            for value in others(getattr(RULES, name)):
+            for value in others(RULES.parameter(name)):
                 rules = changed_rules(RULES, {name: value}, "a test")
                 for one in CHECKS[:20]:
                     self.assertTrue(assess(one, rules).headline)
 
     def test_a_rule_that_is_none_is_named(self) -> None:
-        for name in ("nonsense", "version", "model_fields", "cleaning_school"):
+        for name in ("nonsense", "version", "rest", "rest.model_fields", "replace_below_ratio", "rest.school.value"):
             with self.assertRaises(RulesRefused) as refused:
                 changed_rules(RULES, {name: 1}, "a test")
             self.assertEqual(refused.exception.faults, {name: "There is no such rule"})
 
 
+FLAT = Path(__file__).with_name("rules-kept-flat.json")
+"""A version of a house's as it was kept before rules were a tree: all of it, 0.72 and 12 h of its own, from 4 June 2026."""
+
+
 class Kept(unittest.TestCase):
     def body(self) -> dict[str, Any]:
         return RULES.model_dump(mode="json")
+
+    def test_a_version_kept_flat_is_read_under_the_names_of_today(self) -> None:
+        read = kept_rules(json.loads(FLAT.read_text()))
+        own = {
+            path: rule.value for path, rule in read.parameters().items() if rule.value != RULES.parameter(path).value
+        }
+        self.assertEqual(own, {"tester.replace_below_ratio": 0.72, "rest.school": "12_h"})
+        self.assertEqual((read.version, read.holds_from), ("2026.4", date(2026, 6, 4)))
+        self.assertEqual(read.tester.replace_below_ratio.source, "house choice: a cold spring")
+        self.assertEqual(
+            {rule.unit for rule in read.parameters().values()}, {rule.unit for rule in RULES.parameters().values()}
+        )
+
+    def test_each_rule_says_from_when_it_holds(self) -> None:
+        self.assertEqual({rule.holds_from for rule in RULES.parameters().values()}, {RULES.holds_from})
+        self.assertEqual(
+            {rule.holds_from for rule in house_rules("cell_first").parameters().values()}, {RULES.holds_from}
+        )
+        day = date(2026, 7, 1)
+        own = changed_rules(RULES, {"tester.replace_below_ratio": 0.7}, "ours", since=day)
+        later = changed_rules(own, {"rest.school": "12_h"}, "ours", since=date(2026, 8, 2))
+        self.assertEqual(
+            (later.tester.replace_below_ratio.holds_from, later.rest.school.holds_from), (day, date(2026, 8, 2))
+        )
+        self.assertEqual(later.tester.absurd_ratio.holds_from, RULES.holds_from)
+        self.assertEqual(kept_rules(later.model_dump(mode="json")), later)
+        flat = kept_rules(json.loads(FLAT.read_text()))  # kept before each said so
+        self.assertEqual(
+            (flat.rest.school.holds_from, flat.load.seconds.holds_from), (date(2026, 6, 4), RULES.holds_from)
+        )
 
     def test_a_retired_rule_never_makes_an_old_version_unreadable(self) -> None:
         old = {
@@ -346,26 +383,27 @@ class Kept(unittest.TestCase):
 
     def test_a_value_no_bounds_allow_reads_as_delivered(self) -> None:
         for name, value in (
-            ("watch_months", 1e9),
-            ("cca_per_ah", 0.0),
-            ("rest_school", "a while"),
-            ("step_minutes", {"stand": 1e12}),
+            ("decision.watch_months", 1e9),
+            ("estimate.cca_per_ah", 0.0),
+            ("rest.school", "a while"),
+            ("steps.minutes", {"stand": 1e12}),
         ):
-            old = self.body()
-            old[name] = {**old[name], "value": value}
-            self.assertEqual(getattr(kept_rules(old), name).value, getattr(RULES, name).value, name)
+            old, (group, _, rule) = self.body(), name.partition(".")
+            old[group][rule] = {**old[group][rule], "value": value}
+            self.assertEqual(kept_rules(old).parameter(name).value, RULES.parameter(name).value, name)
 
     def test_units_and_bounds_are_the_package_s_and_values_the_house_s(self) -> None:
         old = self.body()
-        old["replace_below_ratio"] = {"value": 0.8, "unit": "cups", "source": "ours", "standing": "practice"}
-        found = kept_rules(old).replace_below_ratio
+        old["tester"]["replace_below_ratio"] = {"value": 0.8, "unit": "cups", "source": "ours", "standing": "practice"}
+        found = kept_rules(old).tester.replace_below_ratio
         self.assertEqual(
-            (found.value, found.source, found.unit, found.high), (0.8, "ours", RULES.replace_below_ratio.unit, 0.95)
+            (found.value, found.source, found.unit, found.high),
+            (0.8, "ours", RULES.tester.replace_below_ratio.unit, 0.95),
         )
 
     def test_a_table_that_grew_takes_the_package_s_value_for_the_new_name(self) -> None:
         old = self.body()
-        del old["step_minutes"]["value"]["stand"]
-        old["step_minutes"]["value"]["tester"] = 7.0
-        found = kept_rules(old).step_minutes.value
+        del old["steps"]["minutes"]["value"]["stand"]
+        old["steps"]["minutes"]["value"]["tester"] = 7.0
+        found = kept_rules(old).steps.minutes.value
         self.assertEqual((found["stand"], found["tester"]), (720.0, 7.0))

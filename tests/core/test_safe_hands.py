@@ -142,10 +142,10 @@ class ItsOwnWork(unittest.TestCase):
 
     def test_no_pull_is_asked_of_a_6_v_one_rated_in_ah(self) -> None:
         for school in SCHOOLS:
-            for tools in (house_rules(school).tools_at_hand.value, ("meter", "adjustable_load"), ("meter",)):
+            for tools in (house_rules(school).steps.tools_at_hand.value, ("meter", "adjustable_load"), ("meter",)):
                 rules = house_rules(school)
-                limited = rules.model_copy(
-                    update={"tools_at_hand": rules.tools_at_hand.model_copy(update={"value": tools})}
+                limited = rules.with_parameters(
+                    {"steps.tools_at_hand": rules.steps.tools_at_hand.model_copy(update={"value": tools})}
                 )
                 judged = judge(volts(6.4), rated=None, capacity_ah_20h=225, nominal_volts=6, rules=limited)
                 self.assertNotIn(judged.next_step.key, {StepKey.LOAD_TEST, StepKey.LOAD_AGAIN, StepKey.FIXED_TEST})
@@ -284,7 +284,7 @@ class WhatItCanGive(unittest.TestCase):
             light = judged.prospect.lighter_duty if judged.prospect else None
             if light:
                 litres = float(light.split("about ")[1].split()[0])
-                self.assertLessEqual(litres * RULES.need_cca_per_litre.value["petrol"], 600)
+                self.assertLessEqual(litres * RULES.match.need_cca_per_litre.value["petrol"], 600)
 
     def test_this_car_only_where_a_car_is_known(self) -> None:
         bare = judge(volts(12.65), tester(600))
@@ -314,7 +314,7 @@ class WhatItCanGive(unittest.TestCase):
         self.assertEqual(warm.text, "320 CCA on its scale under 100 A: clear under the 450 CCA asked")
         self.assertEqual(warm.limit_text, "450 CCA, 75 % of 600")
         self.assertEqual(cold.limit_text, "325 CCA, 75 % of 600, less at -18 °C")
-        self.assertEqual(warm.rule, "replace_below_ratio")
+        self.assertEqual(warm.rule, "tester.replace_below_ratio")
         self.assertEqual(found(220, -17.8).points_to, Outcome.WORN_OUT)  # under 325 by more than such a scale is off
         for one in (warm, cold, found(600, 25)):
             self.assertNotRegex(one.text + one.limit_text, r"\d V\b")

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from tests.build import RULES, judge, look, reading, tester, volts
 from vane_check.core.findings.outcomes import Outcome
 from vane_check.core.house.rules import RulesRefused, changed_rules
-from vane_check.core.house.rules.values import Number, Parameter
+from vane_check.core.house.rules.parameter import Number, Parameter
 from vane_check.core.judging.judgement import Judgement
 
 FAILS = 8.9
@@ -43,7 +43,9 @@ class SecondPull(unittest.TestCase):
 
     def failed(self, *more: object) -> Judgement:
         pull = reading("adjustable_load", 10, amps=300, seconds=15, volts=FAILS, temperature_c=20)
-        two = changed_rules(RULES, {"pulls_to_condemn": "two", "deciding_kinds": ["adjustable_load"]}, "a house")
+        two = changed_rules(
+            RULES, {"load.pulls_to_condemn": "two", "decision.deciding_kinds": ["adjustable_load"]}, "a house"
+        )
         return judge(volts(12.7, settled="headlamps"), pull, *more, rules=two)  # type: ignore[arg-type]
 
     def test_volts_read_before_the_pull_do_not_stand_for_those_after(self) -> None:
@@ -63,7 +65,9 @@ class Ends(unittest.TestCase):
     """A rule takes its own ends and nothing beyond; figures by name each lie within."""
 
     def parameter(self, value: float) -> Number:
-        return Parameter[float](value=value, unit="V", source="", standing="practice", low=12.0, high=13.0)
+        return Parameter[float](
+            value=value, unit="V", source="", standing="practice", holds_from=RULES.holds_from, low=12.0, high=13.0
+        )
 
     def test_both_ends_are_within(self) -> None:
         for value in (12.0, 12.5, 13.0):
@@ -75,7 +79,7 @@ class Ends(unittest.TestCase):
                 self.parameter(value)
 
     def test_a_house_cannot_write_over_them(self) -> None:
-        for name in ("recharge_line_volts", "replace_below_ratio"):
+        for name in ("rest.recharge_line_volts", "tester.replace_below_ratio"):
             kept = RULES.parameter(name)  # its ends stand in rules-as-delivered.json
             for value in (kept.low - 0.001, kept.high + 0.001):
                 with self.subTest(name, value=value), self.assertRaises(RulesRefused):

@@ -12,7 +12,7 @@ from vane_check.core.judging.judgement import Judgement
 def under(school: str, *readings: Any, change: dict[str, Any] | None = None, **battery: Any) -> Judgement:
     rules = house_rules(school)
     for name, value in (change or {}).items():
-        rules = rules.model_copy(update={name: rules.parameter(name).model_copy(update={"value": value})})
+        rules = rules.with_parameters({name: rules.parameter(name).model_copy(update={"value": value})})
     return judge(*readings, rules=rules, **battery)
 
 
@@ -55,7 +55,7 @@ class Schools(unittest.TestCase):
         self.assertEqual(under("cell_first", volts(12.8), chemistry="agm", has_caps=True).next_step.key, "load_test")
 
     def test_two_methods_to_condemn(self) -> None:
-        two = {"methods_to_condemn": 2.0}
+        two = {"decision.methods_to_condemn": 2.0}
         one = under("electronic_first", CHARGED, tester(300), change=two)
         self.assertEqual((one.outcome, one.next_step.key), (Outcome.CANNOT_TELL, "load_test"))
         self.assertEqual(under("electronic_first", CHARGED, tester(300), FAILS, change=two).outcome, Outcome.WORN_OUT)
@@ -65,12 +65,12 @@ class Schools(unittest.TestCase):
     def test_low_after_a_charge_is_replaced_or_charged_once_more(self) -> None:
         low = volts(12.1, after_full_charge=True)
         self.assertEqual(under("electronic_first", low).outcome, Outcome.NEEDS_CHARGE)
-        replace = under("electronic_first", low, change={"low_after_charge": "replace"})
+        replace = under("electronic_first", low, change={"rest.low_after_charge": "replace"})
         self.assertEqual(replace.outcome, Outcome.LEAKS_CHARGE)
 
     def test_the_limit_and_the_line_move_with_the_house(self) -> None:
         self.assertEqual(under("electronic_first", CHARGED, tester(490)).outcome, Outcome.CANNOT_TELL)
-        lenient = under("electronic_first", CHARGED, tester(490), change={"replace_below_ratio": 0.70})
+        lenient = under("electronic_first", CHARGED, tester(490), change={"tester.replace_below_ratio": 0.70})
         self.assertEqual(lenient.outcome, Outcome.SOUND)
         self.assertEqual(under("electronic_first", volts(12.45), tester(620)).outcome, Outcome.SOUND)
         self.assertEqual(under("load_first", volts(12.45), HOLDS).outcome, Outcome.NEEDS_CHARGE)
@@ -94,7 +94,7 @@ class Ratings(unittest.TestCase):
         self.assertIn("640 of 640 EN, 100 %", same.findings[1].text)
         self.assertEqual((same.outcome, other.findings[1].status), (Outcome.SOUND, "counts"))
         self.assertIn("of about 674 CCA (640 EN, ±5 %)", other.findings[1].text)  # 640 / 0.95
-        can = changed_rules(house_rules(), {"tester_scales": ["CCA", "EN"]}, "a tester with both scales")
+        can = changed_rules(house_rules(), {"tester.scales": ["CCA", "EN"]}, "a tester with both scales")
         void = judge(CHARGED, tester(640), rated=None, rules=can, **battery).findings[1]
         self.assertEqual((void.status, void.remedy), ("dropped", "tester_again"))
 

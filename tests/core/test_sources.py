@@ -40,7 +40,7 @@ class Sources(unittest.TestCase):
         self.assertEqual((asked(CAR, LABEL).min_cca_amps, asked(CAR, LABEL).min_capacity_ah), (680, 70))
 
     def test_by_house_rule_the_higher_of_the_two(self) -> None:
-        strict = changed_rules(RULES, {"rating_asked": "strictest"}, "test")
+        strict = changed_rules(RULES, {"match.rating_asked": "strictest"}, "test")
         found = asked(CAR, LABEL, rules=strict)
         self.assertEqual((found.min_cca_amps, found.min_capacity_ah), (720, 74))
 

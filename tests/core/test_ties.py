@@ -74,7 +74,7 @@ class Counts(unittest.TestCase):
     def test_a_stand_said_to_be_after_a_full_charge_counts_though_the_charge_was_not_kept_here(self) -> None:
         flat = volts(12.0)
         held = volts(12.64, 2000, after_full_charge=True, rested_hours=14)
-        asks = RULES.model_copy(update={"stand_after_flat": RULES.stand_after_flat.model_copy(update={"value": "yes"})})
+        asks = RULES.with_parameters({"stand.after_flat": RULES.stand.after_flat.model_copy(update={"value": "yes"})})
         judged = judge(flat, held, tester(620, 2002), rules=asks)
         self.assertEqual(judged.outcome, Outcome.SOUND)
         not_stood = judge(flat, volts(12.64, 2000, after_full_charge=True), tester(620, 2002), rules=asks)
@@ -174,8 +174,8 @@ class Words(unittest.TestCase):
 
     def test_a_rule_that_is_no_number_or_not_in_the_list_says_which(self) -> None:
         for name, value, said in (
-            ("stand_hours", "long", "Enter a number"),
-            ("stand_after_flat", "maybe", "Pick from yes, no"),
+            ("stand.hours", "long", "Enter a number"),
+            ("stand.after_flat", "maybe", "Pick from yes, no"),
         ):
             with self.assertRaises(RulesRefused) as error:
                 changed_rules(RULES, {name: value}, "this test")
@@ -184,9 +184,9 @@ class Words(unittest.TestCase):
     def test_every_rule_that_is_wrong_is_named_not_the_first_alone(self) -> None:
         with self.assertRaises(RulesRefused) as error:
             changed_rules(
-                RULES, {"no_rule": 1, "step_minutes": {"tester": 3}, "neither": 2, "stand_hours": "x"}, "this test"
+                RULES, {"no_rule": 1, "steps.minutes": {"tester": 3}, "neither": 2, "stand.hours": "x"}, "this test"
             )
-        self.assertEqual(set(error.exception.faults), {"no_rule", "step_minutes", "neither", "stand_hours"})
+        self.assertEqual(set(error.exception.faults), {"no_rule", "steps.minutes", "neither", "stand.hours"})
 
     def test_signs_of_danger_come_before_all_else(self) -> None:
         self.assertEqual(judge(look("bulged"), CHARGED, tester(620)).outcome, Outcome.UNSAFE)

@@ -28,7 +28,7 @@ def last(*readings: Any, **battery: Any) -> Finding:
     return next(found for found in judged.findings if found.reading_id == "last")
 
 
-def with_rules(**values: Any) -> HouseRules:
+def with_rules(values: dict[str, Any]) -> HouseRules:
     return changed_rules(RULES, values, "a test")
 
 
@@ -304,7 +304,7 @@ class Schools(unittest.TestCase):
         self.assertEqual(self.small("crank_first", rested, *twice).outcome, Outcome.WORN_OUT)
 
     def test_a_line_drawn_in_per_cent(self) -> None:
-        per_cent = with_rules(recharge_line_in="per_cent", recharge_line_soc_pct=75)
+        per_cent = with_rules({"rest.recharge_line_in": "per_cent", "rest.recharge_line_soc_pct": 75})
         self.assertEqual(judge(volts(12.35), rules=RULES).outcome, Outcome.NEEDS_CHARGE)
         for value, outcome in ((12.44, Outcome.NEEDS_CHARGE), (12.45, Outcome.SOUND)):
             self.assertEqual(judge(volts(value), tester(610), rules=per_cent).outcome, outcome)
@@ -334,6 +334,6 @@ class AnotherCase(unittest.TestCase):
         """A case with other rules is another case: nothing that was remembered of the first holds in it."""
         case = Case.of(check(volts(12.62), rated=600), RULES)
         first = load_figures(case)
-        other = replace(case, rules=changed_rules(RULES, {"load_seconds": 10}, "a house"))
+        other = replace(case, rules=changed_rules(RULES, {"load.seconds": 10}, "a house"))
         self.assertIsNot(other.answers, case.answers)
         self.assertEqual((first.seconds, load_figures(other).seconds, load_figures(case).seconds), (15, 10, 15))

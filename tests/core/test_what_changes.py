@@ -68,7 +68,7 @@ class Changes(unittest.TestCase):
                 found = self.check({**asked, "spare_cable_mm": spare}, {"group_code": "24"}, fit, words)
         found = self.check(asked, {"group_code": "24"}, Fit.NEAR)
         self.assertIn("Lead both cables 180 mm further, clear of metal and heat", found.to_do)
-        longer = changed_rules(RULES, {"post_inset_mm": 30}, "test")
+        longer = changed_rules(RULES, {"match.post_inset_mm": 30}, "test")
         self.check(asked, {"group_code": "24"}, Fit.REJECTED, "200 mm would be needed", longer)
 
     def test_a_hold_down_that_grips_a_ledge(self) -> None:

@@ -9,7 +9,7 @@ from typing import Any
 from tests.build import check, judge, look, reading, tester, volts
 from tests.core.test_worked_cases import CASES
 from vane_check.core.findings.outcomes import FAILED, Outcome
-from vane_check.core.house.rules import SCHOOLS, HouseRules, Parameter, house_rules
+from vane_check.core.house.rules import SCHOOLS, Parameter, house_rules
 from vane_check.core.judging.judgement import assess
 from vane_check.core.readings import METHODS
 from vane_check.core.tables import cautions
@@ -31,10 +31,9 @@ class Rules(unittest.TestCase):
         core = "\n".join(
             path.read_text() for path in (ROOT / "vane_check" / "core").rglob("*.py") if "rules" not in path.parts
         )
-        for name in HouseRules.model_fields:
-            if isinstance(getattr(house_rules(), name), Parameter):
-                with self.subTest(name):
-                    self.assertRegex(core, rf'rules\.{name}\b|"{name}"')
+        for path in house_rules().parameters():
+            with self.subTest(path):
+                self.assertRegex(core, rf'rules\.{path}\b|"{path}"|rules_for\(\w+\)\.{path}\b')
 
     def test_every_rule_a_finding_names_is_a_rule(self) -> None:
         rules = house_rules()
@@ -67,7 +66,7 @@ class Words(unittest.TestCase):
 
     def test_every_step_has_its_word_on_the_shelf(self) -> None:
         hands = WORDS[WORDS.index("HANDS") :]
-        for key in house_rules().step_minutes.value:
+        for key in house_rules().steps.minutes.value:
             with self.subTest(key):
                 self.assertRegex(hands, rf"\b{key}: ")
 
@@ -114,14 +113,14 @@ class Citations(unittest.TestCase):
 
     def test_a_tester_s_figure(self) -> None:
         cold = self.cited(volts(12.65, temperature_c=-25), tester(500))
-        self.assertEqual((cold[0], cold[1]), ("tester_void_c", house_rules().tester_void_c.source))
+        self.assertEqual((cold[0], cold[1]), ("tester.void_c", house_rules().tester.void_c.source))
         self.assertIn("°C up", cold[2])
         told = self.cited(volts(12.1), tester(300, charge_setting="after"))
-        self.assertEqual((told[0], told[2]), ("recharge_line_volts", "charged from 12.40 V"))
+        self.assertEqual((told[0], told[2]), ("rest.recharge_line_volts", "charged from 12.40 V"))
         double = self.cited(volts(12.65), tester(1300))
-        self.assertEqual((double[0], double[2]), ("absurd_ratio", "at most 1200 CCA"))
+        self.assertEqual((double[0], double[2]), ("tester.absurd_ratio", "at most 1200 CCA"))
         unrated = self.cited(volts(12.65), tester(500), rated=None)
-        self.assertEqual(unrated[0], "replace_below_ratio")
+        self.assertEqual(unrated[0], "tester.replace_below_ratio")
         wrong = self.cited(volts(12.65), tester(500, type_set="gel"))
         self.assertEqual((wrong[0], wrong[2]), ("settings_as_on_the_label", "settings as on the label"))
 

@@ -7,7 +7,7 @@ import numpy as np
 from tests.build import RULES
 from tests.outside.electrochemistry import bode_cell_volts, gravity_of, mass_fraction_of, molality_of
 from vane_check.core.facts.gravity import corrected_gravity, freezing_point_c
-from vane_check.core.tables import freezing_table
+from vane_check.core.tables import handbook_freezing_points
 
 KELVIN = 273.15
 
@@ -28,7 +28,7 @@ class Hydrometer(unittest.TestCase):
         for true_gravity, physics in ((1.265, 0.0040), (1.225, 0.0038), (1.190, 0.0036)):
             found = self.physical_per_10f(true_gravity, 0, 20)
             self.assertAlmostEqual(found, physics, delta=0.0003)
-            self.assertAlmostEqual(found, RULES.gravity_per_10f.value, delta=0.0008)
+            self.assertAlmostEqual(found, RULES.gravity.per_10f.value, delta=0.0008)
 
     def test_correction_between_two_temperatures_is_within_a_hydrometer_s_reading(self) -> None:
         for true_gravity in (1.120, 1.190, 1.265):
@@ -36,7 +36,7 @@ class Hydrometer(unittest.TestCase):
             for celsius in np.arange(-10, 21, 5):
                 cold, warm = (gravity_of(fraction, float(t) + KELVIN) for t in (celsius, 20))
                 ours = corrected_gravity(cold, float(celsius), RULES) - corrected_gravity(warm, 20, RULES)
-                self.assertLess(abs(ours), RULES.gravity_resolution.value + 0.003)
+                self.assertLess(abs(ours), RULES.gravity.resolution.value + 0.003)
 
 
 class CellVolts(unittest.TestCase):
@@ -48,7 +48,7 @@ class CellVolts(unittest.TestCase):
 
     def test_0_05_v_of_a_cell_is_0_050_of_gravity(self) -> None:
         fall = bode_cell_volts(molality_of(1.265)) - bode_cell_volts(molality_of(1.215))
-        self.assertAlmostEqual(fall, RULES.cell_suspect_volts.value, delta=0.012)
+        self.assertAlmostEqual(fall, RULES.cells.suspect_volts.value, delta=0.012)
 
 
 class Freezing(unittest.TestCase):
@@ -60,7 +60,7 @@ class Freezing(unittest.TestCase):
             self.assertAlmostEqual(freezing_point_c(gravity), celsius, delta=delta)
 
     def test_more_acid_freezes_later_and_the_ends_hold(self) -> None:
-        table = freezing_table()
+        table = handbook_freezing_points()
         self.assertTrue(np.all(np.diff(table.freezing_point_c) < 0))
         self.assertEqual(freezing_point_c(1.0), 0)
         self.assertEqual(freezing_point_c(1.4), -69)

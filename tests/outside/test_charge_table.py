@@ -9,7 +9,7 @@ from scipy.interpolate import interp1d
 from tests.outside.electrochemistry import CELLS, bode_cell_volts, molality_of
 from vane_check.core.battery.label import Chemistry
 from vane_check.core.facts.state_of_charge import load_min_volts, state_of_charge_pct
-from vane_check.core.tables import charge_tables, load_table
+from vane_check.core.tables import bci_load_test, charge_tables
 
 
 class AgainstElectrochemistry(unittest.TestCase):
@@ -34,7 +34,7 @@ class AgainstSciPy(unittest.TestCase):
         published_f = {70: 9.6, 60: 9.5, 50: 9.4, 40: 9.3, 30: 9.1, 20: 8.9, 10: 8.7, 0: 8.5}
         for fahrenheit, volts in published_f.items():
             self.assertAlmostEqual(load_min_volts((fahrenheit - 32) / 1.8), volts, delta=0.006)
-        line = interp1d(load_table().temperature_c, load_table().min_volts_12v)
+        line = interp1d(bci_load_test().temperature_c, bci_load_test().min_volts_12v)
         for celsius in np.linspace(-17.8, 21.1, 29):
             self.assertAlmostEqual(load_min_volts(float(celsius)), float(line(celsius)), places=9)
         self.assertEqual(load_min_volts(35), 9.6)

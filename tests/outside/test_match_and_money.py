@@ -145,7 +145,7 @@ class Matching(unittest.TestCase):
         tray, case = footprints()[asked.group_code], footprints()[candidate.group_code]
         found = one(asked, candidate)
         same = {case.code, case.same_as} & {tray.code, tray.same_as, *asked.also_codes} - {""}
-        tolerance = RULES.footprint_tolerance_mm.value
+        tolerance = RULES.match.footprint_tolerance_mm.value
         if found.fit is not Fit.REJECTED and not same:
             self.assertLessEqual(case.length_mm - tray.length_mm, tolerance)
             self.assertLessEqual(case.width_mm - tray.width_mm, tolerance)

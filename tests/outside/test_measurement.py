@@ -35,13 +35,13 @@ class GuardBand(unittest.TestCase):
     the acceptance limit is non-conforming with probability of about 2.3 %."""
 
     def test_a_pass_at_the_edge_of_the_band_is_wrong_in_2_3_per_cent(self) -> None:
-        limit, uncertainty = RULES.replace_below_ratio.value, RULES.tester_uncertainty_ratio.value
+        limit, uncertainty = RULES.tester.replace_below_ratio.value, RULES.tester.uncertainty_ratio.value
         edge = limit / (1 - uncertainty)
         standard = edge * uncertainty / 2
         self.assertAlmostEqual(norm.cdf(limit, loc=edge, scale=standard), 0.0228, places=3)
 
     def test_the_judgement_accepts_and_rejects_at_those_edges(self) -> None:
-        limit, uncertainty, rated = RULES.replace_below_ratio.value, RULES.tester_uncertainty_ratio.value, 600
+        limit, uncertainty, rated = RULES.tester.replace_below_ratio.value, RULES.tester.uncertainty_ratio.value, 600
         accept, reject = rated * limit / (1 - uncertainty), rated * limit / (1 + uncertainty)
         for cca, outcome in (
             (math.ceil(accept), Outcome.SOUND),
@@ -60,7 +60,7 @@ class Scales(unittest.TestCase):
         self.assertEqual((cca.origin.source, cca.origin.standing), ("SAE J537", "published"))
         for part in ("30 s", "7.2 V"):
             self.assertIn(part, cca.definition)
-        self.assertEqual(RULES.sag_end_volts.value, 7.2)
+        self.assertEqual(RULES.load.sag_end_volts.value, 7.2)
 
     def test_cca_is_about_0_8_of_ca(self) -> None:
         """Common practice."""

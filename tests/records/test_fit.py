@@ -107,7 +107,7 @@ class Fitting(unittest.TestCase):
         self.session.flush()
         ours = {row.id for row in rows}
         names = {column.name for column in CatalogueItem.__table__.columns} & Candidate.model_fields.keys()
-        rules = [RULES, changed_rules(RULES, {"spacer_max_mm": 3, "footprint_tolerance_mm": 8, "post_inset_mm": 60, "ah_short_pct": 0, "ah_short_most_pct": 7}, "test")]  # fmt: skip
+        rules = [RULES, changed_rules(RULES, {"match.spacer_max_mm": 3, "match.footprint_tolerance_mm": 8, "match.post_inset_mm": 60, "match.ah_short_pct": 0, "match.ah_short_most_pct": 7}, "test")]  # fmt: skip
         seen: dict[Fit, int] = dict.fromkeys(Fit, 0)
         for turn in range(PAIRS // ITEMS):
             asked, house = self.requirement(), rules[turn % 2]

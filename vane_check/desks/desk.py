@@ -95,7 +95,7 @@ class Desk:
         if not rows:
             return None
         book = ((row.kind, row.tool, row.state == "in_use") for row in rows)
-        return reached_with(book, self.rules.tools_at_hand.value)
+        return reached_with(book, self.rules.steps.tools_at_hand.value)
 
     def forget_equipment(self) -> None:
         """The book was written in: read it again when it is asked for."""

@@ -101,7 +101,6 @@ def reference(desk: Desk) -> Reference:
     said: dict[str, list[str]] = {}
     for caution in cautions():
         said.setdefault(caution.where, []).append(caution.text)
-    rules = desk.rules.model_dump(mode="json").items()
     return Reference(
         sizes=[size_view(footprint) for footprint in footprints().values()],
         cars=cars(desk),
@@ -120,7 +119,10 @@ def reference(desk: Desk) -> Reference:
         },
         rules_version=desk.rules.version,
         rules_name=desk.rules.name,
-        rules={name: RuleView(**value) for name, value in rules if isinstance(value, dict)},
+        rules={
+            path: RuleView.model_validate(rule.model_dump(mode="json"))
+            for path, rule in desk.rules.parameters().items()
+        },
         cautions=said,
         hazards=sorted(HAZARDS),
         methods=methods(),

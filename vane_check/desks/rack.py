@@ -107,7 +107,7 @@ def view(desk: Desk, now: datetime) -> RackView:
     plan = plan_for(gathered)
     slots = [slot_of(gathered, one) for one in plan.placed]
     made = gathered.before
-    until = gathered.now + timedelta(days=desk.rules.rack_days.value)
+    until = gathered.now + timedelta(days=desk.rules.rack.days.value)
     return RackView(
         now=now,
         until=until,

@@ -95,7 +95,7 @@ def gather(desk: Desk, now: datetime, also: int | None = None) -> Gathered:
     """Everything the rack has to do, in a handful of queries however many batteries there are; `also` a tag nobody judged to need a charge."""
     start = floored(now)
     rules = desk.rules
-    days = rules.rack_days.value
+    days = rules.rack.days.value
     end = start + timedelta(days=days + HORIZON_DAYS)
     book = [(row, equipment_of(row)) for row in desk.equipment]
     chargers = {row.id: (row, one.tool) for row, one in book if isinstance(one.tool, Charger)}

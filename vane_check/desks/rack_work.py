@@ -114,7 +114,7 @@ def connect(desk: Desk, tag: int, asked: Connect, now: datetime) -> None:
     desk.session.flush()
     watched = one.step is StepKey.CHARGE_AND_WATCH
     due = (
-        now + timedelta(minutes=desk.rules.cell_watch_minutes.value)
+        now + timedelta(minutes=desk.rules.cells.watch_minutes.value)
         if watched
         else now + timedelta(hours=fit.plan.hours)
     )

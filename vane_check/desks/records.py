@@ -98,7 +98,7 @@ def past_checks(desk: Desk, text: str = "", page: int = 0) -> PastChecks:
 
 
 def _trend(desk: Desk, row: BatteryRow) -> Trend | None:
-    rated, ratio = rated_cca(label_of(row), desk.rules), desk.rules.replace_below_ratio.value
+    rated, ratio = rated_cca(label_of(row), desk.rules), desk.rules.tester.replace_below_ratio.value
     return trend_of(
         [
             Given(made_at.astimezone(desk.zone).date(), Estimate.model_validate(estimate))

@@ -1,6 +1,6 @@
 """The House rules desk: every value with its source; a lead makes a new version, and no old judgement changes."""
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated, Any
 
 from pydantic import AfterValidator, BaseModel, Field, field_validator
@@ -38,7 +38,11 @@ class SchoolView(BaseModel):
 class RulesView(BaseModel):
     """The rules in force, the presets, and the versions before."""
 
-    rules: HouseRules
+    version: str
+    name: str
+    holds_from: date
+    rules: dict[str, Parameter[Any]]
+    """By the path of each, as `tester.replace_below_ratio`, in the order of their matters."""
     schools: list[SchoolView]
     versions: list[VersionView]
     may_change: bool
@@ -48,7 +52,7 @@ class NewRules(Model):
     """A new version: a preset, or the rules in force, with values of one's own and the reason for it."""
 
     school: ShortText | None = Field(None, description="a preset to start from; the rules in force when empty")
-    values: dict[str, Any] = Field(default_factory=dict, description="value by rule name")
+    values: dict[str, Any] = Field(default_factory=dict, description="value by the path of a rule")
     reason: Annotated[str, Field(min_length=3, max_length=400), AfterValidator(printable)]
     based_on: ShortText = Field(description="the version that was looked at when this was written")
 
@@ -76,7 +80,10 @@ def view(desk: Desk) -> RulesView:
     """Everything the desk shows."""
     first = house_rules(SCHOOLS[0])
     return RulesView(
-        rules=desk.rules,
+        version=desk.rules.version,
+        name=desk.rules.name,
+        holds_from=desk.rules.holds_from,
+        rules=desk.rules.parameters(),
         schools=[
             SchoolView(school=school, name=house_rules(school).name, values=_differs(house_rules(school), first))
             for school in SCHOOLS
@@ -107,7 +114,7 @@ def change(desk: Desk, asked: NewRules, now: datetime) -> None:
     base = house_rules(asked.school) if asked.school else desk.rules
     number = people.count_rules_versions(desk.session) + 1
     try:
-        rules = changed_rules(base, asked.values, source=f"house choice: {asked.reason}")
+        rules = changed_rules(base, asked.values, f"house choice: {asked.reason}", since=desk.today(now))
     except RulesRefused as error:
         problems = [FieldProblem(f"values.{name}", said) for name, said in error.faults.items()]
         raise Refused("The house cannot work by that", problems) from error
@@ -132,9 +139,5 @@ def change(desk: Desk, asked: NewRules, now: datetime) -> None:
 
 
 def _differs(school: HouseRules, first: HouseRules) -> dict[str, Any]:
-    found = {}
-    for name in HouseRules.model_fields:
-        ours, theirs = getattr(school, name), getattr(first, name)
-        if isinstance(ours, Parameter) and ours.value != theirs.value:
-            found[name] = ours.value
-    return found
+    theirs = first.parameters()
+    return {path: ours.value for path, ours in school.parameters().items() if ours.value != theirs[path].value}

@@ -136,7 +136,7 @@ def _faults(desk: Desk, sold: Sell, item: CatalogueItem, piece: StockPiece, is_d
     charge = state_of_charge_pct(sold.volts, Chemistry(item.chemistry), item.nominal_volts)
     if sold.volts > item.nominal_volts * _LIMITS["volts_per_nominal_volt"].high:
         faults.append(FieldProblem("volts", f"{sold.volts:g} V cannot be read on a {item.nominal_volts} V battery"))
-    elif under(charge, desk.rules.charged_to_hand_over_soc_pct.value, PERCENT):
+    elif under(charge, desk.rules.rest.charged_to_hand_over_soc_pct.value, PERCENT):
         faults.append(
             FieldProblem("volts", f"{sold.volts:.2f} V is {charge:.0f} % charged: charge it before it is handed over")
         )

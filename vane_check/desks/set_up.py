@@ -113,7 +113,7 @@ def set_up(session: StoreSession, asked: SetUp, code: str | None, now: datetime)
     session.flush()
     found = school_for(asked.answers)
     rules = changed_rules(
-        house_rules(found.school), {"tools_at_hand": list(found.tools)}, "house choice: as answered when set up"
+        house_rules(found.school), {"steps.tools_at_hand": list(found.tools)}, "house choice: as answered when set up"
     )
     rules = rules.model_copy(
         update={"version": f"{now:%Y}.1", "holds_from": now.date(), "name": house_rules(found.school).name}

@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from babel.messages.catalog import Catalog, Message
 from babel.messages.pofile import read_po, write_po
 
-from ..core.house.rules import SCHOOLS, HouseRules, Parameter, house_rules
+from ..core.house.rules import SCHOOLS, house_rules
 from . import FOLDER
 
 ROOT = FOLDER.parents[1]
@@ -21,7 +21,7 @@ WORDS = FOLDER / "words.json"
 """Single words that the core says: nothing in the sources tells them from names of its own."""
 TABLES = {
     "cautions": None, "causes": None, "jobs": None, "fitting": None, "void-effects": None, "cleaning": None, "stop-start-waits": None,
-    "entry-limits": ("what_to_enter",), "rating-scales": ("definition",),
+    "entry-limits": ("what_to_enter",), "rating-scales": ("definition",), "validity": ("words",),
 }  # fmt: skip
 """Tables with words for people, and which of their columns; None is all but where they are from."""
 _SAID = re.compile(r"""\bt\(\s*("(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*')""")
@@ -86,15 +86,9 @@ def rules() -> Iterator[str]:
     """The house rules: their names as screens show them, their units and where they are from."""
     for school in SCHOOLS:
         found = house_rules(school)
-        for name in HouseRules.model_fields:
-            rule = getattr(found, name)
-            if isinstance(rule, Parameter):
-                choices = (one.replace("_", " ") for one in rule.choices)
-                yield from (
-                    said
-                    for said in (name.replace("_", " "), rule.unit, rule.source, *choices)
-                    if re.search(r"[a-z]{2}", said)
-                )
+        for path, rule in found.parameters().items():
+            named = (one.replace("_", " ") for one in (*path.split("."), *rule.choices))
+            yield from (said for said in (*named, rule.unit, rule.source) if re.search(r"[a-z]{2}", said))
 
 
 def sentences() -> Iterator[str]:

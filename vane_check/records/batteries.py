@@ -6,9 +6,10 @@ from collections.abc import Sequence
 from datetime import datetime
 from typing import Any, NamedTuple
 
-from sqlalchemy import func, select, text, true
+from sqlalchemy import func, select, true
 from sqlalchemy.orm import Session, aliased, joinedload, lazyload
 
+from .locks import SERIALS, wait_for
 from .models import BatteryRow, CheckRow, Claim, JudgementRow, Move, ReadingRow, RulesVersion, Staff, TakeInEntry
 
 
@@ -221,9 +222,7 @@ def serial_was_claimed(session: Session, serial: str, but_not: int) -> bool:
 def lock_serial(session: Session, store_id: int, serial: str) -> None:
     """One claim at a time for one serial."""
     if key := serial_key(serial):
-        session.execute(
-            text("select pg_advisory_xact_lock(hashtextextended(:name, 3))"), {"name": f"serial {store_id} {key}"}
-        )
+        wait_for(session, f"serial {store_id} {key}", SERIALS)
 
 
 def serial_key(serial: str) -> str:

@@ -5,11 +5,13 @@ from collections.abc import Collection, Sequence
 from datetime import date, datetime
 from typing import Any, NamedTuple
 
-from sqlalchemy import ColumnElement, Executable, func, or_, select, text, true, update
+from sqlalchemy import REAL, ColumnElement, Executable, Text, cast, func, or_, select, true, update
+from sqlalchemy.dialects.postgresql import ARRAY
 from sqlalchemy.orm import Session, joinedload
 
 from ..core.life.customers import Written, name_key, phone_key, plate_key
 from ..core.tables import customer_figures
+from .locks import NAMES, wait_for
 from .models import BatteryRow, CheckRow, Customer, CustomerEntry, JudgementRow, TakeInEntry, Vehicle
 from .past_checks import literally
 
@@ -25,13 +27,10 @@ def find(session: Session, typed: str, most: int) -> Sequence[int]:
             .limit(most)
         ).all()
     keyed = "".join(sign for sign in words if sign.isalnum())
-    asked = text("select person from find_people(:pattern, :keyed, :prefix, :most)")
     plain = literally(words)
-    values = {
-        "pattern": f"%{plain}%",
-        "keyed": f"%{keyed}%" if len(keyed) > 2 and any(sign.isdigit() for sign in keyed) else f"%{plain}%",
-    }
-    return session.scalars(asked, {**values, "prefix": f"{plain}%", "most": most}).all()
+    is_key = len(keyed) > 2 and any(sign.isdigit() for sign in keyed)
+    people = func.find_people(f"%{plain}%", f"%{keyed}%" if is_key else f"%{plain}%", f"{plain}%", most)
+    return session.scalars(select(people.table_valued("person").c.person)).all()
 
 
 def person_of(session: Session, customer_id: int, lock: bool = False) -> Customer | None:
@@ -47,7 +46,7 @@ def person_of(session: Session, customer_id: int, lock: bool = False) -> Custome
 
 def lock_people(session: Session, store_id: int) -> None:
     """One merging of people of a store at a time."""
-    session.execute(text("select pg_advisory_xact_lock(hashtextextended(:name, 4))"), {"name": f"people {store_id}"})
+    wait_for(session, f"people {store_id}", NAMES)
 
 
 def aliases_of(session: Session, person_ids: Collection[int]) -> Sequence[Customer]:
@@ -137,21 +136,14 @@ def outcomes(session: Session, battery_ids: Collection[int]) -> dict[int, str]:
     return {battery_id: outcome for battery_id, outcome in rows}
 
 
-_FIND_ALIKE = text(
-    "select find_alike(cast(:phones as text[]), cast(:plates as text[]), cast(:names as text[]), cast(:likeness as real), :most)"
-)
-
-
 def find_alike(session: Session, own: Sequence[Customer], most: int) -> Sequence[int]:
     """Other people who may be this one, by id: the same phone or plate, a name nearly the same."""
-    values = {
-        "phones": sorted({row.phone_key for row in own if row.phone_key}),
-        "plates": sorted({row.plate_key for row in own if row.plate_key}),
-        "names": sorted({row.name_key for row in own if row.name_key}),
-        "likeness": customer_figures()["name_likeness"],
-        "most": most + len(own),
-    }
-    ids = session.scalars(_FIND_ALIKE, values).all()
+    keys = (
+        sorted({key for row in own if (key := getattr(row, name))}) for name in ("phone_key", "plate_key", "name_key")
+    )
+    likeness = cast(customer_figures()["name_likeness"], REAL)
+    alike = func.find_alike(*(cast(one, ARRAY(Text)) for one in keys), likeness, most + len(own))
+    ids = session.scalars(select(alike)).all()
     ours = {row.id for row in own}
     return [one for one in ids if one not in ours][:most]
 

@@ -3,9 +3,10 @@
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from sqlalchemy import func, select, text
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session, joinedload
 
+from .locks import CHANGES, wait_for
 from .models import BatteryRow, CatalogueItem, FittingTick, ItemEntry, OrderNote, Sale, SizeAlias, StockPiece, Supplier
 
 
@@ -115,7 +116,7 @@ def sale_of_battery(session: Session, battery_id: int) -> Sale | None:
 
 def lock_sale(session: Session, sale_id: int) -> None:
     """One hand at a fitting list at a time."""
-    session.execute(text("select pg_advisory_xact_lock(hashtextextended(:name, 2))"), {"name": f"sale {sale_id}"})
+    wait_for(session, f"sale {sale_id}", CHANGES)
 
 
 def ticks_of(session: Session, sale_id: int) -> Sequence[FittingTick]:

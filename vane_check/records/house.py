@@ -4,20 +4,36 @@ from collections.abc import Sequence
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import func, select, text, update
+from sqlalchemy import ColumnElement, ScalarSelect, cast, exists, func, literal, select, update
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session, joinedload
 
-from .models import Backup, HouseEntry, SignIn, SignInTry, Staff, Store
+from .locks import CHANGES, wait_for
+from .models import (
+    Backup,
+    CatalogueItem,
+    EquipmentRow,
+    HouseEntry,
+    Sale,
+    SignIn,
+    SignInTry,
+    Staff,
+    StockPiece,
+    Store,
+    Supplier,
+    TermsRow,
+    Vehicle,
+)  # fmt: skip
 
 
 def lock_house(session: Session, store_id: int) -> None:
     """One change of a house at a time."""
-    session.execute(text("select pg_advisory_xact_lock(hashtextextended(:name, 2))"), {"name": f"house {store_id}"})
+    wait_for(session, f"house {store_id}", CHANGES)
 
 
 def open_shop(session: Session, told: str) -> int | None:
     """The first store of a server, from JSON; None where there is one already."""
-    found: int | None = session.execute(text("select open_shop(cast(:told as jsonb))"), {"told": told}).scalar()
+    found: int | None = session.scalar(select(func.open_shop(cast(literal(told), JSONB))))
     return found
 
 
@@ -51,7 +67,7 @@ def say_somebody_is_forgotten(session: Session) -> None:
 
 
 def _tell_the_watch(session: Session, what: str) -> None:
-    session.execute(text("select pg_notify(:channel, :what)"), {"channel": BACKUP_CHANNEL, "what": what})
+    session.execute(select(func.pg_notify(BACKUP_CHANNEL, what)))
 
 
 def newest_backups(session: Session) -> tuple[Backup | None, Backup | None]:
@@ -97,23 +113,28 @@ def settings_edition(session: Session) -> int:
     return session.scalar(select(func.coalesce(func.max(HouseEntry.id), 0)).where(of)) or 0
 
 
-_COUNTS = """
-    select (select count(*) from catalogue_items where store_id = :store) as items,
-      (select count(*) from stock_pieces where store_id = :store and sold_on is null) as pieces,
-      (select count(*) from catalogue_items where store_id = :store and price_cents > 0) as priced,
-      (select count(*) from warranty_terms where store_id = :store) as terms,
-      (select count(*) from (select distinct line_key from catalogue_items where store_id = :store) l
-       where not exists (select from warranty_terms t where t.store_id = :store and lower(t.line) = l.line_key)) as lines_without_terms,
-      (select count(*) from vehicles where store_id = :store) as vehicles,
-      (select count(*) from suppliers where store_id = :store) as suppliers,
-      (select count(*) from equipment where store_id = :store and kind = 'charger' and state = 'in_use') as chargers,
-      (select count(*) from equipment where store_id = :store and kind <> 'charger' and state = 'in_use') as testers,
-      (select count(*) from staff where store_id = :store and left_at is null) as people,
-      (select count(*) from staff where store_id = :store and left_at is null and role <> 'counter') as leads,
-      (select count(*) from sales where store_id = :store) as sales
-"""
-
-
 def counts(session: Session, store_id: int) -> dict[str, int]:
     """How many of what a shop's work hangs on there are."""
-    return dict(session.execute(text(_COUNTS), {"store": store_id}).mappings().one())
+
+    def many(of: type[Any], *where: ColumnElement[bool]) -> ScalarSelect[int]:
+        return select(func.count()).select_from(of).where(of.store_id == store_id, *where).scalar_subquery()
+
+    lines = select(CatalogueItem.line_key).where(CatalogueItem.store_id == store_id).distinct().subquery()
+    has_terms = exists().where(TermsRow.store_id == store_id, func.lower(TermsRow.line) == lines.c.line_key)
+    in_use, at_work = EquipmentRow.state == "in_use", Staff.left_at.is_(None)
+    found = {
+        "items": many(CatalogueItem),
+        "pieces": many(StockPiece, StockPiece.sold_on.is_(None)),
+        "priced": many(CatalogueItem, CatalogueItem.price_cents > 0),
+        "terms": many(TermsRow),
+        "lines_without_terms": select(func.count()).select_from(lines).where(~has_terms).scalar_subquery(),
+        "vehicles": many(Vehicle),
+        "suppliers": many(Supplier),
+        "chargers": many(EquipmentRow, EquipmentRow.kind == "charger", in_use),
+        "testers": many(EquipmentRow, EquipmentRow.kind != "charger", in_use),
+        "people": many(Staff, at_work),
+        "leads": many(Staff, at_work, Staff.role != "counter"),
+        "sales": many(Sale),
+    }
+    row = session.execute(select(*(count.label(name) for name, count in found.items()))).mappings().one()
+    return dict(row)

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from sqlalchemy import ColumnElement, func, select, text, true
+from sqlalchemy import ColumnElement, func, select, true
 from sqlalchemy.orm import Session, lazyload
 
 from .models import BatteryRow, CheckRow, JudgementRow
@@ -38,15 +38,13 @@ def found_checks(session: Session, page_size: int, page: int, typed: str = "") -
     pattern = f"%{literally(words)}%"
     most = HITS_AT_MOST + 1
     ways: dict[int, set[int]] = {}
-    found = text("select way, battery_id from find_batteries(:pattern, :most)")
-    for way, battery_id in session.execute(found, {"pattern": pattern, "most": most}):
+    hits = func.find_batteries(pattern, most).table_valued("way", "battery_id")
+    for way, battery_id in session.execute(select(hits.c.way, hits.c.battery_id)):
         ways.setdefault(way, set()).add(battery_id)
     total = len(set().union(*ways.values()))
-    walk = text("select walk_batteries(:pattern, :way, :most)")
     for way, ids in ways.items():
         if len(ids) >= most:  # these are any of many: the newest of them are asked for
-            asked = {"pattern": pattern, "way": way, "most": offset + page_size}
-            ways[way] = set(session.execute(walk, asked).scalars())
+            ways[way] = set(session.scalars(select(func.walk_batteries(pattern, way, offset + page_size))))
     newest = sorted(set().union(*ways.values()), reverse=True)[offset : offset + page_size]
     if not newest:
         return Found([], 0, False)

@@ -3,10 +3,11 @@
 from collections.abc import Sequence
 from datetime import datetime
 
-from sqlalchemy import func, select, text, update
+from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session, joinedload
 
 from .base import ACROSS, StoreSession
+from .locks import CHANGES, TRIES, wait_for
 from .models import RulesVersion, SignIn, SignInTry, Staff, Store
 
 
@@ -43,7 +44,7 @@ def one_of_staff(session: StoreSession, staff_id: int) -> Staff | None:
 
 def lock_tries(session: Session, address: str) -> None:
     """One try at a time from one address, so that tries at the same moment are counted one after the other."""
-    session.execute(text("select pg_advisory_xact_lock(hashtextextended(:name, 1))"), {"name": f"pin {address}"})
+    wait_for(session, f"pin {address}", TRIES)
 
 
 def tries_since_right(session: Session, address: str, staff_id: int | None) -> tuple[int, datetime | None]:
@@ -111,7 +112,7 @@ def newest_rules_id(session: Session) -> int:
 
 def lock_rules(session: Session, store_id: int) -> None:
     """One change of a store's rules at a time."""
-    session.execute(text("select pg_advisory_xact_lock(hashtextextended(:name, 2))"), {"name": f"rules {store_id}"})
+    wait_for(session, f"rules {store_id}", CHANGES)
 
 
 def rules_versions(session: Session, at_most: int) -> Sequence[tuple[RulesVersion, Staff | None]]:

@@ -3,9 +3,10 @@
 from collections.abc import Sequence
 from typing import Any, NamedTuple
 
-from sqlalchemy import func, select, text, update
+from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session, aliased, joinedload, lazyload
 
+from .locks import RACKS, wait_for
 from .models import (
     BatteryRow,
     CheckRow,
@@ -48,7 +49,7 @@ ENTRIES_AT_MOST = 50
 
 def lock_rack(session: Session, store_id: int) -> None:
     """One change of a store's rack at a time: two processes never plan over one another."""
-    session.execute(text("select pg_advisory_xact_lock(hashtextextended(:name, 5))"), {"name": f"rack {store_id}"})
+    wait_for(session, f"rack {store_id}", RACKS)
 
 
 def open_stay(session: Session, battery_id: int) -> RackStay | None:

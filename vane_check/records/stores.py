@@ -4,7 +4,8 @@ import uuid
 from collections.abc import Collection, Sequence
 from typing import Any, NamedTuple
 
-from sqlalchemy import func, select, text, update
+from sqlalchemy import cast, func, literal, select, text, update
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session
 
 from .models import Staff, StockPiece, Store, Transfer
@@ -20,40 +21,36 @@ class OtherStore(NamedTuple):
 
 def every(session: Session, person: uuid.UUID) -> Sequence[OtherStore]:
     """The stores of the house, the first opened first."""
-    rows = session.execute(text("select id, name, works from house_stores(:person)"), {"person": person})
+    stores = func.house_stores(person).table_valued("id", "name", "works")
+    rows = session.execute(select(stores.c.id, stores.c.name, stores.c.works))
     return [OtherStore(*row) for row in rows]
 
 
 def open_store(session: Session, told: str, by: uuid.UUID) -> int | None:
     """Another store, from JSON, with its owner in it; None where whoever asks owns none here."""
-    asked = text("select open_store(cast(:told as jsonb), :by)")
-    found: int | None = session.execute(asked, {"told": told, "by": by}).scalar()
+    found: int | None = session.scalar(select(func.open_store(cast(literal(told), JSONB), by)))
     return found
 
 
 def give(session: Session, person: uuid.UUID, by: uuid.UUID, target: int, works: bool) -> str:
     """Let somebody work in another store, or no longer. Empty where it was done, else one word of why not."""
-    asked = text("select give_store(:person, :by, :target, :works)")
-    found = session.execute(asked, {"person": person, "by": by, "target": target, "works": works}).scalar()
-    return str(found)
+    return str(session.scalar(select(func.give_store(person, by, target, works))))
 
 
 def spread(session: Session, person: uuid.UUID, new_pin: bool) -> None:
     """What was written of a person here holds in every store they are known in."""
-    session.execute(text("select spread_person(:person, :new_pin)"), {"person": person, "new_pin": new_pin})
+    session.execute(select(func.spread_person(person, new_pin)))
 
 
 def staff_elsewhere(session: Session, person: uuid.UUID, target: int) -> int | None:
     """As whom somebody at work here works in another store."""
-    asked = text("select staff_elsewhere(:person, :target)")
-    found: int | None = session.execute(asked, {"person": person, "target": target}).scalar()
+    found: int | None = session.scalar(select(func.staff_elsewhere(person, target)))
     return found
 
 
 def follow(session: Session, what: str, leader: int, follower: int | None = None, only_item: int | None = None) -> None:
     """What a store wrote stands in every store that works by it, or in one of them."""
-    values = {"what": what, "leader": leader, "follower": follower, "item": only_item}
-    session.execute(text("select follow(:what, :leader, :follower, :item)"), values)
+    session.execute(select(func.follow(what, leader, follower, only_item)))
 
 
 def leader_of(session: Session, store_id: int, what: str) -> int | None:
@@ -97,7 +94,7 @@ def where_it_went(session: Session, battery_id: int) -> Transfer | None:
 
 def settle(session: Session, transfer_id: int) -> None:
     """What arrived here left the store it came from."""
-    session.execute(text("select settle_transfer(:id)"), {"id": transfer_id})
+    session.execute(select(func.settle_transfer(transfer_id)))
 
 
 def sent_to(session: Session, customer_ids: Collection[int]) -> Sequence[str]:
@@ -110,7 +107,7 @@ def sent_to(session: Session, customer_ids: Collection[int]) -> Sequence[str]:
 
 def forget_on_the_way(session: Session, customer_ids: Collection[int]) -> None:
     """Whoever is forgotten does not travel on either."""
-    gone = func.jsonb_set(Transfer.body, ["customer"], text("'null'::jsonb"))
+    gone = func.jsonb_set(Transfer.body, ["customer"], cast(literal("null"), JSONB))
     session.execute(
         update(Transfer).where(Transfer.customer_id.in_(customer_ids)).values(body=gone),
         execution_options={"synchronize_session": False},

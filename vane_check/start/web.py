@@ -14,7 +14,7 @@ from .. import languages
 from ..core import tables
 from ..core.goods.fitting import step_rows
 from ..core.goods.importing.values import day
-from ..core.house.rules import SCHOOLS, house_rules
+from ..core.house.rules import SCHOOLS, former_names, house_rules
 from ..core.tables import codes
 from ..core.units.zones import known_zones
 from ..files import pictures
@@ -58,6 +58,7 @@ def preload() -> None:
     day("2026-01-01")  # reading days is a module that Python loads with the first
     for school in SCHOOLS:
         house_rules(school)
+    former_names()
     known_zones()
     languages.load()
     fonts()

@@ -4055,217 +4055,6 @@ export interface components {
             who: string;
         };
         /**
-         * HouseRules
-         * @description One version of the house's rules. Units stand with each value in the TOML file; voltages are for 12 V batteries.
-         */
-        HouseRules: {
-            absurd_ratio: components["schemas"]["Parameter_float_"];
-            ah_short_most_pct: components["schemas"]["Parameter_float_"];
-            ah_short_pct: components["schemas"]["Parameter_float_"];
-            ambient_most_c: components["schemas"]["Parameter_float_"];
-            borrowed_spread_ratio: components["schemas"]["Parameter_float_"];
-            bounce_volts: components["schemas"]["Parameter_float_"];
-            brought_back_below_volts: components["schemas"]["Parameter_float_"];
-            capacity_faded_pct: components["schemas"]["Parameter_float_"];
-            capacity_least_missing_pct: components["schemas"]["Parameter_float_"];
-            capacity_spread_ratio: components["schemas"]["Parameter_float_"];
-            cca_per_ah: components["schemas"]["Parameter_float_"];
-            cell_failing_volts: components["schemas"]["Parameter_float_"];
-            cell_remembered_volts: components["schemas"]["Parameter_float_"];
-            cell_sum_volts: components["schemas"]["Parameter_float_"];
-            cell_suspect_volts: components["schemas"]["Parameter_float_"];
-            cell_volts_over_gravity: components["schemas"]["Parameter_float_"];
-            cell_watch_minutes: components["schemas"]["Parameter_float_"];
-            charge_efficiency: components["schemas"]["Parameter_dict_str__float__"];
-            charge_hot_c: components["schemas"]["Parameter_float_"];
-            charge_overhead: components["schemas"]["Parameter_float_"];
-            charge_points_least: components["schemas"]["Parameter_float_"];
-            charge_tail_hours: components["schemas"]["Parameter_float_"];
-            charged_to_hand_over_soc_pct: components["schemas"]["Parameter_float_"];
-            charger_amps: components["schemas"]["Parameter_float_"];
-            charger_sees_volts: components["schemas"]["Parameter_float_"];
-            charging_volts: components["schemas"]["Parameter_float_"];
-            chemistry_rest_offset_volts: components["schemas"]["Parameter_dict_str__float__"];
-            cold_months: components["schemas"]["Parameter_tuple_str__________"];
-            cold_resistance_ratio: components["schemas"]["Parameter_float_"];
-            coldest_c: components["schemas"]["Parameter_float_"];
-            collapse_above_volts: components["schemas"]["Parameter_float_"];
-            connect_minutes: components["schemas"]["Parameter_float_"];
-            crank_floor_volts: components["schemas"]["Parameter_float_"];
-            crank_hold_seconds: components["schemas"]["Parameter_float_"];
-            crank_seconds: components["schemas"]["Parameter_float_"];
-            crank_uncertainty_ratio: components["schemas"]["Parameter_float_"];
-            dead_cell_window_volts: components["schemas"]["Parameter_float_"];
-            deciding_kinds: components["schemas"]["Parameter_tuple_str__________"];
-            dip_suspicious_volts: components["schemas"]["Parameter_float_"];
-            dip_usual_volts: components["schemas"]["Parameter_float_"];
-            doubt_below_volts: components["schemas"]["Parameter_float_"];
-            drain_ma: components["schemas"]["Parameter_float_"];
-            drop_cable_volts: components["schemas"]["Parameter_float_"];
-            drop_joint_volts: components["schemas"]["Parameter_float_"];
-            drop_side_volts: components["schemas"]["Parameter_float_"];
-            dry_charged_months: components["schemas"]["Parameter_float_"];
-            equalise_hours: components["schemas"]["Parameter_float_"];
-            equipment_check_months: components["schemas"]["Parameter_float_"];
-            estimate_spread_ratio: components["schemas"]["Parameter_float_"];
-            fade_asks: components["schemas"]["Parameter_str_"];
-            fairly_sure_at: components["schemas"]["Parameter_float_"];
-            fixed_floor_volts: components["schemas"]["Parameter_float_"];
-            fixed_good_volts: components["schemas"]["Parameter_float_"];
-            fixed_load_amps: components["schemas"]["Parameter_float_"];
-            fixed_seconds: components["schemas"]["Parameter_float_"];
-            footprint_tolerance_mm: components["schemas"]["Parameter_float_"];
-            full_amps_share: components["schemas"]["Parameter_float_"];
-            full_share_of_start: components["schemas"]["Parameter_float_"];
-            full_still_hours: components["schemas"]["Parameter_float_"];
-            gravity_discharged: components["schemas"]["Parameter_float_"];
-            gravity_far_out: components["schemas"]["Parameter_float_"];
-            gravity_full: components["schemas"]["Parameter_float_"];
-            gravity_healthy: components["schemas"]["Parameter_float_"];
-            gravity_per_10f: components["schemas"]["Parameter_float_"];
-            gravity_reference_c: components["schemas"]["Parameter_float_"];
-            gravity_resolution: components["schemas"]["Parameter_float_"];
-            gravity_spread: components["schemas"]["Parameter_float_"];
-            hardly_enough_share: components["schemas"]["Parameter_float_"];
-            headlamp_seconds: components["schemas"]["Parameter_float_"];
-            health_below_pct: components["schemas"]["Parameter_float_"];
-            /**
-             * Holds From
-             * Format: date
-             */
-            holds_from: string;
-            label_asked_readings: components["schemas"]["Parameter_float_"];
-            leak_doubt_pct_per_day: components["schemas"]["Parameter_float_"];
-            leak_long_pct_per_day: components["schemas"]["Parameter_float_"];
-            leak_pct_per_day: components["schemas"]["Parameter_float_"];
-            leakage_volts: components["schemas"]["Parameter_float_"];
-            lighter_duty_ratio: components["schemas"]["Parameter_float_"];
-            live_cell_volts: components["schemas"]["Parameter_float_"];
-            load_after_clicks: components["schemas"]["Parameter_str_"];
-            load_default_temperature_c: components["schemas"]["Parameter_float_"];
-            load_enough_ratio: components["schemas"]["Parameter_float_"];
-            load_gate_soc_pct: components["schemas"]["Parameter_float_"];
-            load_seconds: components["schemas"]["Parameter_float_"];
-            load_share_of_cca: components["schemas"]["Parameter_float_"];
-            load_tester_max_amps: components["schemas"]["Parameter_float_"];
-            load_times_ah: components["schemas"]["Parameter_float_"];
-            load_too_much_ratio: components["schemas"]["Parameter_float_"];
-            load_wait_minutes: components["schemas"]["Parameter_float_"];
-            long_stand_hours: components["schemas"]["Parameter_float_"];
-            low_after_charge: components["schemas"]["Parameter_str_"];
-            low_for_long_days: components["schemas"]["Parameter_float_"];
-            maintainer_rise_volts: components["schemas"]["Parameter_float_"];
-            meter_digits: components["schemas"]["Parameter_float_"];
-            meter_percent: components["schemas"]["Parameter_float_"];
-            meter_range_resolution_volts: components["schemas"]["Parameter_dict_str__float__"];
-            meter_resolution_volts: components["schemas"]["Parameter_float_"];
-            methods_to_condemn: components["schemas"]["Parameter_float_"];
-            missing_tool_minutes: components["schemas"]["Parameter_float_"];
-            /** Name */
-            name: string;
-            near_cell_short_volts: components["schemas"]["Parameter_float_"];
-            need_cca_per_litre: components["schemas"]["Parameter_dict_str__float__"];
-            need_ratios: components["schemas"]["Parameter_dict_str__float__"];
-            night_run: components["schemas"]["Parameter_str_"];
-            no_current_amps: components["schemas"]["Parameter_float_"];
-            no_start_soc_pct: components["schemas"]["Parameter_float_"];
-            pairing_minutes: components["schemas"]["Parameter_float_"];
-            panel_share_of_ah: components["schemas"]["Parameter_float_"];
-            peukert: components["schemas"]["Parameter_dict_str__float__"];
-            post_inset_mm: components["schemas"]["Parameter_float_"];
-            pull_uncertainty_ratio: components["schemas"]["Parameter_float_"];
-            pulls_to_condemn: components["schemas"]["Parameter_str_"];
-            rack_days: components["schemas"]["Parameter_float_"];
-            rack_hands: components["schemas"]["Parameter_float_"];
-            rack_move_minutes: components["schemas"]["Parameter_float_"];
-            rack_rest_hours: components["schemas"]["Parameter_dict_str__float__"];
-            rack_soon_minutes: components["schemas"]["Parameter_float_"];
-            rack_test_minutes: components["schemas"]["Parameter_float_"];
-            rack_weights: components["schemas"]["Parameter_dict_str__float__"];
-            rating_asked: components["schemas"]["Parameter_str_"];
-            recharge_line_in: components["schemas"]["Parameter_str_"];
-            recharge_line_soc_pct: components["schemas"]["Parameter_float_"];
-            recharge_line_volts: components["schemas"]["Parameter_float_"];
-            recovery_amps_share: components["schemas"]["Parameter_float_"];
-            recovery_first: components["schemas"]["Parameter_str_"];
-            replace_below_ratio: components["schemas"]["Parameter_float_"];
-            reserve_ah_spread_ratio: components["schemas"]["Parameter_float_"];
-            reserve_amps: components["schemas"]["Parameter_float_"];
-            reserve_end_volts: components["schemas"]["Parameter_float_"];
-            reserve_new_pct: components["schemas"]["Parameter_float_"];
-            reserve_pct_per_c: components["schemas"]["Parameter_float_"];
-            reserve_reference_c: components["schemas"]["Parameter_float_"];
-            reserve_used_pct: components["schemas"]["Parameter_float_"];
-            rest_hours: components["schemas"]["Parameter_dict_str__float__"];
-            rest_school: components["schemas"]["Parameter_str_"];
-            rest_to_condemn: components["schemas"]["Parameter_str_"];
-            running_doubt_volts: components["schemas"]["Parameter_float_"];
-            running_high_volts: components["schemas"]["Parameter_float_"];
-            running_low_volts: components["schemas"]["Parameter_float_"];
-            sag_end_volts: components["schemas"]["Parameter_float_"];
-            sag_spread_ratio: components["schemas"]["Parameter_float_"];
-            same_step_times: components["schemas"]["Parameter_float_"];
-            second_look: components["schemas"]["Parameter_str_"];
-            self_discharge_pct_per_month: components["schemas"]["Parameter_dict_str__float__"];
-            spacer_max_mm: components["schemas"]["Parameter_float_"];
-            stand_after_flat: components["schemas"]["Parameter_str_"];
-            stand_digits_volts: components["schemas"]["Parameter_float_"];
-            stand_hours: components["schemas"]["Parameter_float_"];
-            stand_loss_pct: components["schemas"]["Parameter_float_"];
-            stand_start_minutes: components["schemas"]["Parameter_float_"];
-            starter_share_of_rated: components["schemas"]["Parameter_float_"];
-            step_minutes: components["schemas"]["Parameter_dict_str__float__"];
-            stock_check_months: components["schemas"]["Parameter_dict_str__float__"];
-            stock_reduced_months: components["schemas"]["Parameter_float_"];
-            stock_reduced_pct: components["schemas"]["Parameter_float_"];
-            stock_uncharged_months: components["schemas"]["Parameter_float_"];
-            stop_start_line_soc_pct: components["schemas"]["Parameter_float_"];
-            strong_weight: components["schemas"]["Parameter_float_"];
-            stuck_amps: components["schemas"]["Parameter_float_"];
-            stuck_amps_per_ah: components["schemas"]["Parameter_float_"];
-            stuck_below_absorption_volts: components["schemas"]["Parameter_float_"];
-            stuck_hours: components["schemas"]["Parameter_float_"];
-            stuck_share_of_start: components["schemas"]["Parameter_float_"];
-            sure_at: components["schemas"]["Parameter_float_"];
-            surface_charge_volts: components["schemas"]["Parameter_float_"];
-            tester_cold_c: components["schemas"]["Parameter_float_"];
-            tester_cold_ratio: components["schemas"]["Parameter_float_"];
-            tester_mohm_cca: components["schemas"]["Parameter_float_"];
-            tester_mohm_spread_ratio: components["schemas"]["Parameter_float_"];
-            tester_scales: components["schemas"]["Parameter_tuple_str__________"];
-            tester_soc_spread_pct: components["schemas"]["Parameter_float_"];
-            tester_uncertainty_ratio: components["schemas"]["Parameter_float_"];
-            tester_void_c: components["schemas"]["Parameter_float_"];
-            tools_at_hand: components["schemas"]["Parameter_tuple_str__________"];
-            usual_life_years: components["schemas"]["Parameter_dict_str__float__"];
-            usual_starts: components["schemas"]["Parameter_dict_str__float__"];
-            /** Version */
-            version: string;
-            watch_months: components["schemas"]["Parameter_float_"];
-            weak_cells_to_equalise: components["schemas"]["Parameter_float_"];
-            weight_capacity: components["schemas"]["Parameter_float_"];
-            weight_cells: components["schemas"]["Parameter_float_"];
-            weight_charge_run: components["schemas"]["Parameter_float_"];
-            weight_collapse: components["schemas"]["Parameter_float_"];
-            weight_crank: components["schemas"]["Parameter_float_"];
-            weight_crank_twice: components["schemas"]["Parameter_float_"];
-            weight_dead_cell_volts: components["schemas"]["Parameter_float_"];
-            weight_doubtful: components["schemas"]["Parameter_float_"];
-            weight_dry_sealed: components["schemas"]["Parameter_float_"];
-            weight_fixed: components["schemas"]["Parameter_float_"];
-            weight_hazard: components["schemas"]["Parameter_float_"];
-            weight_load: components["schemas"]["Parameter_float_"];
-            weight_message: components["schemas"]["Parameter_float_"];
-            weight_reserve: components["schemas"]["Parameter_float_"];
-            weight_rest_charged: components["schemas"]["Parameter_float_"];
-            weight_rest_low: components["schemas"]["Parameter_float_"];
-            weight_rest_near_line: components["schemas"]["Parameter_float_"];
-            weight_sag: components["schemas"]["Parameter_float_"];
-            weight_stand: components["schemas"]["Parameter_float_"];
-            weight_tester: components["schemas"]["Parameter_float_"];
-            weight_tester_equivocal: components["schemas"]["Parameter_float_"];
-        };
-        /**
          * HouseStores
          * @description Every store side by side, and what opening another asks.
          */
@@ -4530,6 +4319,11 @@ export interface components {
             /** Not Measured */
             not_measured?: string | null;
             outcome: components["schemas"]["Outcome"];
+            /**
+             * Outside Validity
+             * @default []
+             */
+            outside_validity: components["schemas"]["OutsideValidity"][];
             prospect?: components["schemas"]["Prospect"] | null;
             /** Rules Name */
             rules_name: string;
@@ -5205,7 +4999,7 @@ export interface components {
             school?: string | null;
             /**
              * Values
-             * @description value by rule name
+             * @description value by the path of a rule
              */
             values?: {
                 [key: string]: unknown;
@@ -5365,66 +5159,30 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** Parameter[dict[str, float]] */
-        Parameter_dict_str__float__: {
-            /**
-             * At Least
-             * @default 0
-             */
-            at_least: number;
-            /**
-             * Choices
-             * @default []
-             */
-            choices: string[];
+        /**
+         * OutsideValidity
+         * @description A figure that lies outside what a formula was made for; it was worked out as if the figure were at the near end.
+         */
+        OutsideValidity: {
+            /** Formula */
+            formula: string;
             /** High */
-            high?: number | null;
+            high: number;
             /** Low */
-            low?: number | null;
+            low: number;
             /** Source */
             source: string;
-            /**
-             * Standing
-             * @enum {string}
-             */
-            standing: "published" | "practice" | "memory";
-            /** Unit */
-            unit: string;
-            /** Value */
-            value: {
-                [key: string]: number;
-            };
-        };
-        /** Parameter[float] */
-        Parameter_float_: {
-            /**
-             * At Least
-             * @default 0
-             */
-            at_least: number;
-            /**
-             * Choices
-             * @default []
-             */
-            choices: string[];
-            /** High */
-            high?: number | null;
-            /** Low */
-            low?: number | null;
-            /** Source */
-            source: string;
-            /**
-             * Standing
-             * @enum {string}
-             */
-            standing: "published" | "practice" | "memory";
+            /** Standing */
+            standing: string;
             /** Unit */
             unit: string;
             /** Value */
             value: number;
+            /** Words */
+            words: string;
         };
-        /** Parameter[str] */
-        Parameter_str_: {
+        /** Parameter[Any] */
+        Parameter_Any_: {
             /**
              * At Least
              * @default 0
@@ -5437,6 +5195,11 @@ export interface components {
             choices: string[];
             /** High */
             high?: number | null;
+            /**
+             * Holds From
+             * Format: date
+             */
+            holds_from: string;
             /** Low */
             low?: number | null;
             /** Source */
@@ -5449,35 +5212,7 @@ export interface components {
             /** Unit */
             unit: string;
             /** Value */
-            value: string;
-        };
-        /** Parameter[tuple[str, ...]] */
-        Parameter_tuple_str__________: {
-            /**
-             * At Least
-             * @default 0
-             */
-            at_least: number;
-            /**
-             * Choices
-             * @default []
-             */
-            choices: string[];
-            /** High */
-            high?: number | null;
-            /** Low */
-            low?: number | null;
-            /** Source */
-            source: string;
-            /**
-             * Standing
-             * @enum {string}
-             */
-            standing: "published" | "practice" | "memory";
-            /** Unit */
-            unit: string;
-            /** Value */
-            value: string[];
+            value: unknown;
         };
         /**
          * PastCheck
@@ -6160,11 +5895,23 @@ export interface components {
          * @description The rules in force, the presets, and the versions before.
          */
         RulesView: {
+            /**
+             * Holds From
+             * Format: date
+             */
+            holds_from: string;
             /** May Change */
             may_change: boolean;
-            rules: components["schemas"]["HouseRules"];
+            /** Name */
+            name: string;
+            /** Rules */
+            rules: {
+                [key: string]: components["schemas"]["Parameter_Any_"];
+            };
             /** Schools */
             schools: components["schemas"]["SchoolView"][];
+            /** Version */
+            version: string;
             /** Versions */
             versions: components["schemas"]["VersionView"][];
         };

@@ -2,6 +2,13 @@
 import type { ReactNode } from "react";
 import type { Schema } from "../api/client";
 import { toneOf, type Outcome } from "../vane/outcomes";
+import styled from "styled-components";
+
+const SignWord = styled.text`
+  font-size: 26px;
+  font-weight: 800;
+  fill: #fffdf7;
+`;
 
 export type Size = Schema["Size"];
 
@@ -137,9 +144,9 @@ function Post({
         strokeDasharray={ghost ? "5 4" : undefined}
       />
       {!ghost && (
-        <text x={x} y={y + 9} textAnchor="middle" style={{ fontSize: 26, fontWeight: 800, fill: "#fffdf7" }}>
+        <SignWord x={x} y={y + 9} textAnchor="middle">
           {sign}
-        </text>
+        </SignWord>
       )}
     </g>
   );

@@ -7,6 +7,12 @@ import { placeOf } from "./TouchCase";
 import { say, written } from "../language/catalogue";
 import { t } from "../language/t";
 
+const RatingWord = styled.text`
+  font-size: 28px;
+  font-weight: 800;
+  fill: #1f2226;
+`;
+
 const Drawing = styled.svg`
   display: block;
   flex: none;
@@ -174,9 +180,9 @@ export function MarkSpot({
     return (
       <g pointerEvents="none">
         <circle cx={x} cy={y} r={20} fill="var(--band-b)" stroke="var(--band-a)" strokeWidth={5} />
-        <text x={x} y={y + 10} textAnchor="middle" style={{ fontSize: 28, fontWeight: 800, fill: "#1f2226" }}>
+        <RatingWord x={x} y={y + 10} textAnchor="middle">
           {number}
-        </text>
+        </RatingWord>
       </g>
     );
   return (

@@ -17,6 +17,17 @@ import { expectField, noField } from "./typeAhead";
 import { useLight } from "./useLight";
 import { t } from "../language/t";
 
+const PersonInSheet = styled(Person)`
+  display: block;
+  margin-top: 6px;
+  width: 100%;
+`;
+const SheetActs = styled.div`
+  display: flex;
+  gap: 6px;
+  margin-top: 6px;
+`;
+
 const Bar = styled.header`
   display: flex;
   align-items: stretch;
@@ -232,15 +243,11 @@ export function Header({ who, staff, current, onChange }: Props) {
                     {houseLinks}
                   </Desks>
                   {staff.map((person) => (
-                    <Person
-                      key={person.id}
-                      style={{ display: "block", marginTop: 6, width: "100%" }}
-                      onPress={() => onChange(person.id)}
-                    >
+                    <PersonInSheet key={person.id} onPress={() => onChange(person.id)}>
                       {person.id === who.id ? t("Lock: {0} leaves", person.name) : t("Change to {0}", person.name)}
-                    </Person>
+                    </PersonInSheet>
                   ))}
-                  <div style={{ display: "flex", gap: 6, marginTop: 6 }}>
+                  <SheetActs>
                     <Person onPress={other}>{light === "paper" ? t("Bench light") : t("Paper light")}</Person>
                     <Person
                       onPress={() => {
@@ -250,7 +257,7 @@ export function Header({ who, staff, current, onChange }: Props) {
                     >
                       {t("Help")}
                     </Person>
-                  </div>
+                  </SheetActs>
                 </>
               )}
             </Dialog>

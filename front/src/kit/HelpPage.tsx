@@ -4,6 +4,11 @@ import styled from "styled-components";
 import { helpOf } from "./help";
 import { Button, Key_, Over } from "./parts";
 import { t } from "../language/t";
+import { Pair } from "./layout";
+
+const CloseLine = styled.div`
+  margin-top: 22px;
+`;
 
 const Sheet = styled(Modal)`
   position: absolute;
@@ -53,30 +58,30 @@ export function HelpPage({ desk, onClose }: { desk: string; onClose: () => void 
           <h3>{t("Keys")}</h3>
           <dl>
             {help.keys.map(([keys, does]) => (
-              <div key={does} style={{ display: "contents" }}>
+              <Pair key={does}>
                 <dt>
                   {keys.split(" ").map((key) => (
                     <Key_ key={key}>{key}</Key_>
                   ))}
                 </dt>
                 <dd>{does}</dd>
-              </div>
+              </Pair>
             ))}
           </dl>
           {help.words.length > 0 && <h3>{t("Words")}</h3>}
           <dl>
             {help.words.map(([word, means]) => (
-              <div key={word} style={{ display: "contents" }}>
+              <Pair key={word}>
                 <dt>{word}</dt>
                 <dd>{means}</dd>
-              </div>
+              </Pair>
             ))}
           </dl>
-          <div style={{ marginTop: 22 }}>
+          <CloseLine>
             <Button onPress={onClose}>
               {t("Close")} <Key_>{t("esc")}</Key_>
             </Button>
-          </div>
+          </CloseLine>
         </Dialog>
       </Sheet>
     </Over>

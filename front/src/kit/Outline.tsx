@@ -83,11 +83,15 @@ const Strip = styled.div`
   border-block: 2px solid var(--rule);
 `;
 
+const ShelfStrip = styled(Strip)`
+  background: var(--shelf);
+`;
+
 /** The whole page before it is known who is signed in: its top line, a desk's outline, the shelf's board. */
 export const Opening = () => (
   <Whole>
     <Strip aria-hidden />
     <Outline />
-    <Strip aria-hidden style={{ background: "var(--shelf)" }} />
+    <ShelfStrip aria-hidden />
   </Whole>
 );

@@ -8,6 +8,7 @@ import { Person, Sheet } from "./topLine";
 import { takeInHand } from "./inHand";
 import { enter, lock } from "./locked";
 import { t } from "../language/t";
+import { Stack } from "./layout";
 
 /** Go to work in another store: the page begins anew there, and nothing of this store stays in it. */
 async function goTo(storeId: number) {
@@ -31,7 +32,7 @@ export function StoreSwitch({ who }: { who: Schema["Me"] }) {
       </Person>
       <Sheet placement="bottom end">
         <Dialog aria-label={t("Stores")}>
-          <div style={{ display: "grid", gap: 6 }}>
+          <Stack $gap={6}>
             {mine.map((store) => (
               <Person
                 key={store.id}
@@ -47,7 +48,7 @@ export function StoreSwitch({ who }: { who: Schema["Me"] }) {
               </Person>
             ))}
             {fault && <p role="alert">{fault}</p>}
-          </div>
+          </Stack>
         </Dialog>
       </Sheet>
     </DialogTrigger>

@@ -12,6 +12,12 @@ import { TAG_FIELD } from "./scan";
 import { useSettled } from "./useSettled";
 import { outcomeWords, PLACES } from "./words";
 import { t } from "../language/t";
+import { Beside } from "./layout";
+
+const Says = styled.p`
+  grid-column: 1 / -1;
+  color: var(--soft);
+`;
 
 /** While a number is still being typed the server is not asked. */
 const ASK_AFTER_MS = 180;
@@ -120,21 +126,21 @@ export function TagLine({ start, onClose, onGo }: Props) {
                       {[found.says.rated, found.says.who, found.says.car].filter(Boolean).join(", ") ||
                         t("no more is known")}
                     </p>
-                    <p style={{ display: "flex", gap: 8, alignItems: "center" }}>
+                    <Beside $gap={8} as="p">
                       {found.says.outcome && <InlineMark outcome={found.says.outcome} size={20} />}
                       <b style={{ color: toneOf(found.says.outcome).ink }}>
                         {found.says.outcome ? outcomeWords(found.says.outcome, found.says.step) : t("not read yet")}
                       </b>
                       <span>{PLACES[found.says.place]}</span>
-                    </p>
+                    </Beside>
                   </div>
                 </>
               ) : (
-                <p style={{ gridColumn: "1 / -1", color: "var(--soft)" }}>
+                <Says>
                   {found.missing
                     ? t("No battery here carries {0}: look at the tag again.", typed)
                     : t("Type the number on its tag.")}
-                </p>
+                </Says>
               )}
             </Found>
             <Acts>

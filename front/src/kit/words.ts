@@ -2,7 +2,7 @@
 import { Time, today, toCalendarDateTime, toZoned } from "@internationalized/date";
 import type { Reading, Schema } from "../api/client";
 import { METHODS } from "../api/methods";
-import { locale } from "../language/catalogue";
+import { locale, say } from "../language/catalogue";
 import { t } from "../language/t";
 
 type Words<Name extends string> = Record<Name, string>;
@@ -272,3 +272,8 @@ export const money = (cents: number, currency: string) =>
 
 /** Whether somebody may change rules, prices and people. */
 export const mayLead = (who: { role: string }) => who.role === "lead" || who.role === "owner";
+
+/** A name of the trade as it is written in the code: its words. */
+export const nameOf = (word: string) => say(word.replaceAll("_", " "));
+/** A rule by what it is about and its name. */
+export const ruleName = (rule: string) => rule.split(".").map(nameOf).join(": ");

@@ -9,6 +9,15 @@ import { useWrite } from "../desks/goods/useWrite";
 import { MenuSheet as Sheet, MenuOption as Item } from "../kit/menu";
 import { Button, Soft } from "../kit/parts";
 import { t } from "../language/t";
+import styled from "styled-components";
+
+const WayLine = styled.p`
+  flex-basis: 100%;
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+`;
 
 const NONE: Schema["StoreName"][] = [];
 
@@ -117,12 +126,12 @@ export function OnItsWay({ tag }: { tag: number }) {
   const one = data?.on_the_way.find((row) => !row.coming && row.kind === "battery" && row.tag === tag);
   if (!one) return null;
   return (
-    <p style={{ flexBasis: "100%", display: "flex", gap: 10, alignItems: "center", flexWrap: "wrap" }}>
+    <WayLine>
       {t("On its way to {0}: nothing more is read of it here.", one.to_name)}
       <Button isDisabled={calledBack.pending} onPress={() => calledBack.write(one.id)}>
         {t("Call it back")}
       </Button>
       {fault && <span role="alert">{fault}</span>}
-    </p>
+    </WayLine>
   );
 }

@@ -1,5 +1,10 @@
 /** Every outcome has a colour, a shape and a word; never a colour alone. */
 import type { Schema } from "../api/client";
+import styled from "styled-components";
+
+const Drawing = styled.svg`
+  flex: none;
+`;
 
 export type Outcome = Schema["Outcome"];
 
@@ -80,8 +85,8 @@ export function Mark({ outcome, x, y, size = 8 }: { outcome: Outcome; x: number;
 /** The shape alone, inline with text. */
 export function InlineMark({ outcome, size = 16 }: { outcome: Outcome; size?: number }) {
   return (
-    <svg width={size} height={size} viewBox="0 0 20 20" aria-hidden style={{ flex: "none" }}>
+    <Drawing width={size} height={size} viewBox="0 0 20 20" aria-hidden>
       <Mark outcome={outcome} x={10} y={10} size={7.5} />
-    </svg>
+    </Drawing>
   );
 }

@@ -106,10 +106,16 @@ def ah_known(case: Case) -> tuple[float, str, float] | None:
     if label.capacity_ah_20h is not None:
         return label.capacity_ah_20h, "the Ah on its label", 0.0
     if label.reserve_minutes is not None:
-        ah = ah_of_reserve(label.reserve_minutes, label.chemistry.value, rules.peukert.value, rules.reserve_amps.value)
-        return ah, f"its {label.reserve_minutes:.0f} reserve minutes", rules.reserve_ah_spread_ratio.value
+        ah = ah_of_reserve(
+            label.reserve_minutes, label.chemistry.value, rules.reserve.peukert.value, rules.reserve.amps.value
+        )
+        return ah, f"its {label.reserve_minutes:.0f} reserve minutes", rules.reserve.ah_spread_ratio.value
     if case.rated is not None:
-        return case.rated.amps / rules.cca_per_ah.value, f"its {case.rated.words}", rules.estimate_spread_ratio.value
+        return (
+            case.rated.amps / rules.estimate.cca_per_ah.value,
+            f"its {case.rated.words}",
+            rules.estimate.spread_ratio.value,
+        )
     return None
 
 
@@ -123,7 +129,7 @@ def refusal_of(case: Case) -> Refusal | None:
         return Refusal(
             why="it may hold ice", first="Thaw it in the warm for a day, look for cracks, take its temperature"
         )
-    warmth, most = case.temperature_c, case.rules.charge_hot_c.value
+    warmth, most = case.temperature_c, case.rules.charge.hot_c.value
     if warmth is not None and over(warmth, most, CELSIUS):
         return Refusal(why=f"it is {warmth:.0f} °C warm, over {most:.0f} °C", first="Let it cool first")
     if look is not None and case.eye_cannot_be_helped(look):
@@ -179,25 +185,25 @@ def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: b
     mode = {StepKey.RECOVERY_CHARGE: "recovery", StepKey.EQUALISE: "equalise"}.get(key, "ordinary")
     if mode != "ordinary" and not case.may_equalise:
         mode = "ordinary"
-    gives = rules.charger_amps.value if charger_amps is None else charger_amps
-    share = limits.normal_amps_per_ah * (rules.recovery_amps_share.value if mode == "recovery" else 1.0)
+    gives = rules.charge.charger_amps.value if charger_amps is None else charger_amps
+    share = limits.normal_amps_per_ah * (rules.charge.recovery_amps_share.value if mode == "recovery" else 1.0)
     most = limits.max_amps_per_ah * ah
     amps = max(rounded(min(share * ah, gives, most), AMPS / 10), 0.1)
     special = limits.equalise_volts if mode == "equalise" else None
     volts = _volts_at(special or limits.absorption_volts, special or limits.ceiling_volts, case)
     least, highest, told = _missing(case, counts_so_far)
-    tail = rules.charge_tail_hours.value
+    tail = rules.charge.tail_hours.value
     if mode == "equalise":
-        hours = low = high = rules.equalise_hours.value
+        hours = low = high = rules.charge.equalise_hours.value
     else:
         low, high = (
-            missing / 100 * ah * (1 + sign * off) * rules.charge_overhead.value / amps + tail
+            missing / 100 * ah * (1 + sign * off) * rules.charge.overhead.value / amps + tail
             for missing, sign in ((least, -1), (highest, 1))
         )
         hours = (low + high) / 2 if told else high
     span = f"{hours:.0f} h" if round(low) == round(high) else f"{max(low, 1):.0f} to {high:.0f} h"
     missing_words = f"{least:.0f} to {highest:.0f} % missing" if told else "charge not known: counted from empty"
-    energy_wh = (least + highest) / 2 / 100 * ah * rules.charge_overhead.value * volts
+    energy_wh = (least + highest) / 2 / 100 * ah * rules.charge.overhead.value * volts
     return ChargePlan(
         mode=mode, refused=refusal_of(case), volts=volts, ceiling_volts=rounded((special or limits.ceiling_volts) * scale, VOLTS),
         amps=amps, most_amps=rounded(most, AMPS / 10), capacity_ah=ah, counted_from=counted_from,
@@ -206,7 +212,7 @@ def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: b
         hours=round(hours, 2), hours_low=round(low, 2), hours_high=round(high, 2),
         words=f"{volts:.1f} V, {amps:g} A, {span}",
         why=f"{case.battery.chemistry.words} at {_warmth_words(case)}, {ah:.0f} Ah by {counted_from}, {missing_words}; about {energy_wh / 1000:.1f} kWh",
-        notes=tuple(_notes(case, mode)), expected=_expected(amps, hours, min(tail, hours), ah * rules.full_amps_share.value),
+        notes=tuple(_notes(case, mode)), expected=_expected(amps, hours, min(tail, hours), ah * rules.charge.full_amps_share.value),
     )  # fmt: skip
 
 
@@ -234,7 +240,7 @@ def _notes(case: Case, mode: str) -> list[str]:
     rules, scale = case.rules, volts_scale(case.battery.nominal_volts)
     notes = []
     last = case.valid_rest_volts[-1] if case.valid_rest_volts else None
-    if last is not None and under(last.volts, rules.charger_sees_volts.value * scale, VOLTS):
+    if last is not None and under(last.volts, rules.charge.charger_sees_volts.value * scale, VOLTS):
         notes.append(
             f"At {last.volts:.1f} V a charger may not see it: bring it up beside a good one of the same volts for minutes, watched"
         )
@@ -247,7 +253,7 @@ def _notes(case: Case, mode: str) -> list[str]:
     elif not case.sealed:
         notes.append("It gasses towards the end: moving air, no spark near it")
     notes.append(
-        f"Not above {rules.ambient_most_c.value:.0f} °C around it. Positive on, negative on, then the mains; off in reverse"
+        f"Not above {rules.charge.ambient_most_c.value:.0f} °C around it. Positive on, negative on, then the mains; off in reverse"
     )
     return notes
 
@@ -259,10 +265,10 @@ def keeping_of(case: Case) -> Keeping | None:
     if known is None:
         return None
     rules, ah = case.rules, known[0]
-    drain = rules.drain_ma.value / 1000
-    own = rules.self_discharge_pct_per_month.value[case.battery.chemistry.value] / 100 * ah / HOURS_PER_MONTH
-    need = max(rounded((drain + own) * rules.charge_overhead.value, 0.1), 0.1)
-    panel = rounded(ah * rules.panel_share_of_ah.value, 0.1)
+    drain = rules.car.drain_ma.value / 1000
+    own = rules.stand.self_discharge_pct_per_month.value[case.battery.chemistry.value] / 100 * ah / HOURS_PER_MONTH
+    need = max(rounded((drain + own) * rules.charge.overhead.value, 0.1), 0.1)
+    panel = rounded(ah * rules.charge.panel_share_of_ah.value, 0.1)
     return Keeping(
         maintainer_amps=need,
         panel_without_controller_amps=panel,

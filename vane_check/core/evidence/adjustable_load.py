@@ -24,7 +24,7 @@ def temperature_of(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> f
     """The battery's temperature [C] at the pull: as taken with it, else the last one taken, else the table's warmest row."""
     if reading.temperature_c is not None:
         return reading.temperature_c
-    return case.temperature_c if case.temperature_c is not None else case.rules.load_default_temperature_c.value
+    return case.temperature_c if case.temperature_c is not None else case.rules.load.default_temperature_c.value
 
 
 def failed_pull_outcome(case: Case) -> Outcome:
@@ -56,7 +56,7 @@ _NEEDLE_WORDS = {
 
 def gate_words(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> str:
     """Why the charge was too low to be judged by a pull, as it really is: the share shown, or the house's line."""
-    gate = case.rules.load_gate_soc_pct.value
+    gate = case.rules.load.gate_soc_pct.value
     near = min(case.rests_near(reading), key=lambda volts: abs((volts.taken_at - reading.taken_at).total_seconds()))
     charge = state_of_charge_range(near.volts, case.battery, case.rules_for(near), meter_range=near.meter_range)
     if under(charge.high_pct, gate, PERCENT):
@@ -81,14 +81,14 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
     held = f"hold {limit:.2f} V"
     if asked is None:
         return finding(
-            reading, rules, "load_share_of_cca", points_to=None, weight=None, status="dropped", remedy=StepKey.READ_LABEL,
+            reading, rules, "load.share_of_cca", points_to=None, weight=None, status="dropped", remedy=StepKey.READ_LABEL,
             reading_text=shown, limit_text=load_words(rules), text=f"{shown} does not count: no rating to size the load by",
             why_not="no rating to size the load by",
         )  # fmt: skip
-    full_size = at_least(amps_at_least(reading), asked * rules.load_enough_ratio.value, AMPS)
-    full_time = at_least(reading.seconds, rules.load_seconds.value * rules.load_enough_ratio.value, SECONDS)
+    full_size = at_least(amps_at_least(reading), asked * rules.load.enough_ratio.value, AMPS)
+    full_time = at_least(reading.seconds, rules.load.seconds.value * rules.load.enough_ratio.value, SECONDS)
     if under(reading.volts, limit, VOLTS):
-        if over(reading.amps, asked * rules.load_too_much_ratio.value, AMPS):
+        if over(reading.amps, asked * rules.load.too_much_ratio.value, AMPS):
             return too_small(
                 reading,
                 case,
@@ -101,7 +101,7 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
         short = (
             f"{amps_at_least(reading):.0f} A of {asked:.0f} A"
             if not full_size
-            else f"{reading.seconds:.0f} s of {rules.load_seconds.value:.0f} s"
+            else f"{reading.seconds:.0f} s of {rules.load.seconds.value:.0f} s"
         )
         return too_small(reading, case, shown, held, f"only {short}: such a pull can fail a battery, never pass it")
     if reading.needle is not Needle.HELD or under(
@@ -109,11 +109,11 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
     ):
         why = _NEEDLE_WORDS.get(reading.needle, "within what the meter may be off")
         return finding(
-            reading, rules, "load_seconds", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
+            reading, rules, "load.seconds", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.LOAD_AGAIN, reading_text=shown, limit_text=held, text=f"{shown} for {reading.seconds:.0f} s: borderline, {why}",
         )  # fmt: skip
     return finding(
-        reading, rules, "load_seconds", points_to=Outcome.SOUND, weight="weight_load", reading_text=shown, limit_text=held,
+        reading, rules, "load.seconds", points_to=Outcome.SOUND, weight="weight.load", reading_text=shown, limit_text=held,
         text=f"{shown} for {reading.seconds:.0f} s: holds the {limit:.2f} V asked. It took something out: recharge it soon",
     )  # fmt: skip
 
@@ -126,23 +126,23 @@ def _minutes_since_last_pull(reading: AdjustableLoad, case: Case) -> float | Non
 
 def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: float) -> Finding:
     rules = case.rules_for(reading)
-    since, wait = _minutes_since_last_pull(reading, case), rules.load_wait_minutes.value
+    since, wait = _minutes_since_last_pull(reading, case), rules.load.wait_minutes.value
     if since is not None and under(since, wait, MINUTES):
         why = f"{since:.0f} min after the pull before, it had no time to recover: wait {wait:.0f} min"
         return finding(
-            reading, rules, "load_wait_minutes", points_to=None, weight=None, status="dropped", remedy=StepKey.LOAD_AGAIN,
+            reading, rules, "load.wait_minutes", points_to=None, weight=None, status="dropped", remedy=StepKey.LOAD_AGAIN,
             reading_text=shown, limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
         )  # fmt: skip
-    charge = case.charge_near(reading, rules.load_gate_soc_pct.value)
+    charge = case.charge_near(reading, rules.load.gate_soc_pct.value)
     if charge == "low":
         return finding(
-            reading, rules, "load_gate_soc_pct", points_to=Outcome.NEEDS_CHARGE, weight="weight_doubtful", status="doubtful",
+            reading, rules, "load.gate_soc_pct", points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.CHARGE_AND_RETEST, reading_text=shown, limit_text=held,
             text=f"{shown} failed on a battery {gate_words(reading, case)}: charge it, then pull again",
         )  # fmt: skip
     if charge == "unknown":
         return finding(
-            reading, rules, "pairing_minutes", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
+            reading, rules, "tester.pairing_minutes", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.MEASURE_VOLTS, reading_text=shown, limit_text=held,
             text=f"{shown} failed, but no rest volts near in time say whether it was charged",
         )  # fmt: skip
@@ -151,13 +151,13 @@ def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: f
         and reading.needle is Needle.HELD
     ):
         return finding(
-            reading, rules, "load_seconds", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
+            reading, rules, "load.seconds", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.LOAD_AGAIN, reading_text=shown, limit_text=held,
-            text=f"{shown}: {limit - reading.volts:.2f} V under, within what the meter may be off. Wait {rules.load_wait_minutes.value:.0f} min and pull again",
+            text=f"{shown}: {limit - reading.volts:.2f} V under, within what the meter may be off. Wait {rules.load.wait_minutes.value:.0f} min and pull again",
         )  # fmt: skip
     firm = case.battery.rating is None or (case.rated is not None and case.rated.firm)
     return finding(
-        reading, rules, "load_seconds", points_to=failed_pull_outcome(case), weight="weight_load" if firm else "weight_tester_equivocal",
+        reading, rules, "load.seconds", points_to=failed_pull_outcome(case), weight="weight.load" if firm else "weight.tester_equivocal",
         status="counts" if firm else "doubtful", reading_text=shown, limit_text=held,
         text=f"{shown}: {limit - reading.volts:.2f} V under the {limit:.2f} V asked"
         + (", at once" if reading.needle is Needle.DROPPED_AT_ONCE else "") + fell_words(reading),
@@ -167,6 +167,6 @@ def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: f
 def too_small(reading: AdjustableLoad | FixedLoad, case: Case, shown: str, held: str, why: str) -> Finding:
     """A pull that says nothing: too small, too short, or too hard to fail it by."""
     return finding(
-        reading, case.rules, "load_enough_ratio", points_to=None, weight=None, status="dropped", remedy=StepKey.LOAD_TEST,
+        reading, case.rules, "load.enough_ratio", points_to=None, weight=None, status="dropped", remedy=StepKey.LOAD_TEST,
         reading_text=shown, limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
     )  # fmt: skip

@@ -31,7 +31,7 @@ def days_until(soc_pct: float, capacity_ah_20h: float, drain_ma: float, end_soc_
 def faults_of(reading: Car, case: Case) -> list[str]:
     """What is wrong with the car, in words; empty when nothing is."""
     rules, scale = case.rules, volts_scale(case.battery.nominal_volts)
-    low, high = rules.running_low_volts.value * scale, rules.running_high_volts.value * scale
+    low, high = rules.car.running_low_volts.value * scale, rules.car.running_high_volts.value * scale
     faults = []
     for where, volts in (("idling", reading.idle_volts), ("with the loads on", reading.loaded_volts)):
         if where == "idling" and idle_alone_is_doubtful(reading, case):
@@ -46,7 +46,7 @@ def faults_of(reading: Car, case: Case) -> list[str]:
     if (
         reading.drain_ma is not None
         and reading.modules_asleep
-        and over(reading.drain_ma, rules.drain_ma.value, MILLIAMPS)
+        and over(reading.drain_ma, rules.car.drain_ma.value, MILLIAMPS)
     ):
         faults.append(_drain(reading.drain_ma, case))
     if reading.unregistered:
@@ -63,8 +63,8 @@ def idle_alone_is_doubtful(reading: Car, case: Case) -> bool:
     idle = reading.idle_volts
     if idle is None or reading.loaded_volts is not None:
         return False
-    return at_least(idle, rules.running_doubt_volts.value * scale, VOLTS) and under(
-        idle, rules.running_low_volts.value * scale, VOLTS
+    return at_least(idle, rules.car.running_doubt_volts.value * scale, VOLTS) and under(
+        idle, rules.car.running_low_volts.value * scale, VOLTS
     )
 
 
@@ -72,9 +72,9 @@ def _drops(reading: Car, case: Case) -> list[str]:
     """Sections that drop more than they may while the starter turns."""
     rules = case.rules
     sections = (
-        ("battery post to clamp", reading.drop_joint_volts, rules.drop_joint_volts.value),
-        ("battery post to chassis", reading.drop_ground_volts, rules.drop_cable_volts.value),
-        ("battery post to starter", reading.drop_starter_volts, rules.drop_side_volts.value),
+        ("battery post to clamp", reading.drop_joint_volts, rules.car.drop_joint_volts.value),
+        ("battery post to chassis", reading.drop_ground_volts, rules.car.drop_cable_volts.value),
+        ("battery post to starter", reading.drop_starter_volts, rules.car.drop_side_volts.value),
     )
     return [
         f"{volts:.2f} V from {where} while cranking, over {limit:.1f} V: clean, tighten or renew that section"
@@ -101,7 +101,7 @@ def _fine(reading: Car) -> str:
 
 def _drain(drain_ma: float, case: Case) -> str:
     rules = case.rules
-    said = f"{drain_ma:.0f} mA with the key off is over {rules.drain_ma.value:.0f} mA"
+    said = f"{drain_ma:.0f} mA with the key off is over {rules.car.drain_ma.value:.0f} mA"
     capacity = case.capacity_ah
     if capacity is None:
         return said
@@ -116,7 +116,7 @@ def _drain(drain_ma: float, case: Case) -> str:
 
 def _until(soc_pct: float, capacity_ah_20h: float, drain_ma: float, rules: HouseRules) -> str:
     half = days_until(soc_pct, capacity_ah_20h, drain_ma, HALF_PCT) or 0
-    dead = days_until(soc_pct, capacity_ah_20h, drain_ma, rules.no_start_soc_pct.value) or 0
+    dead = days_until(soc_pct, capacity_ah_20h, drain_ma, rules.car.no_start_soc_pct.value) or 0
     if dead == 0:
         return "no start as it is"
     return (f"{_days(half)} to half, " if half else "") + f"{_days(dead)} to no start"
@@ -140,8 +140,8 @@ def find(reading: Car, case: Case) -> Finding:
         text += f"{'; ' if text else ''}{reading.idle_volts:.1f} V at idle alone says neither: measure with revs and with loads on"
     text += "; the drain was read before the modules slept: wait 20 to 60 minutes" if waits else ""
     return finding(
-        reading, rules, "running_low_volts", points_to=None, weight=None,
+        reading, rules, "car.running_low_volts", points_to=None, weight=None,
         status="doubtful" if waits or idle else "counts", reading_text=shown,
-        limit_text=f"{rules.running_low_volts.value:.1f} to {rules.running_high_volts.value:.1f} V, drain under {rules.drain_ma.value:.0f} mA",
+        limit_text=f"{rules.car.running_low_volts.value:.1f} to {rules.car.running_high_volts.value:.1f} V, drain under {rules.car.drain_ma.value:.0f} mA",
         text=f"{text[:1].upper()}{text[1:]}",
     )  # fmt: skip

@@ -13,7 +13,7 @@ from .reads import reads
 @reads(CaseLeakage)
 def find(reading: CaseLeakage, case: Case) -> Finding:
     """Above the limit: clean, dry, measure again; if it comes back look under the sticker and at the vents."""
-    limit = case.rules.leakage_volts.value
+    limit = case.rules.look.leakage_volts.value
     worst = reading.worst_volts
     wet = over(worst, limit, VOLTS)
     places = f" at the worst of {len(reading.spots)} places" if len(reading.spots) > 1 else ""
@@ -26,7 +26,7 @@ def find(reading: CaseLeakage, case: Case) -> Finding:
         likely = ", likely why it is flat" if low else ""
         text = f"{worst:.1f} V to the plastic{places}: it drains over its top{likely}. Clean it: {cleaning_words()}"
     return finding(
-        reading, case.rules, "leakage_volts", points_to=None, weight=None,
+        reading, case.rules, "look.leakage_volts", points_to=None, weight=None,
         status="doubtful" if wet else "counts", remedy=StepKey.CLEAN_TOP if wet and not reading.cleaned else None,
         reading_text=f"{worst:.1f} V on the case", limit_text=f"clean above {limit:.1f} V", text=text,
         places=tuple(place for place, spot in enumerate(reading.spots) if over(spot.volts, limit, VOLTS)),

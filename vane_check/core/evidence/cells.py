@@ -47,7 +47,7 @@ def _on_charge(reading: Cells, case: Case) -> Finding | None:
     if not still or len(still) == len(reading.on_charge):
         return None
     return finding(
-        reading, case.rules, "weight_charge_run", points_to=Outcome.DEAD_CELL, weight="weight_charge_run", remedy=StepKey.STOP_CHARGE,
+        reading, case.rules, "weight.charge_run", points_to=Outcome.DEAD_CELL, weight="weight.charge_run", remedy=StepKey.STOP_CHARGE,
         reading_text=f"{_numbers(still)} still", limit_text="all cells gas alike",
         text=f"{_numbers(still).capitalize()} still beside lively ones on charge: shorted. Stop the charge",
         places=tuple(still),
@@ -61,8 +61,8 @@ def _not_the_sum(reading: Cells, case: Case) -> Finding | None:
     rules, (total, whole) = case.rules, wrong
     why = f"the cells add up to {total:.2f} V, the battery read {whole:.2f} V: a probe slipped, measure them again"
     return finding(
-        reading, rules, "cell_sum_volts", points_to=None, weight=None, status="dropped", remedy=StepKey.CELLS,
-        reading_text=f"{total:.2f} V in all", limit_text=f"within {rules.cell_sum_volts.value:.2f} V of the battery's",
+        reading, rules, "cells.sum_volts", points_to=None, weight=None, status="dropped", remedy=StepKey.CELLS,
+        reading_text=f"{total:.2f} V in all", limit_text=f"within {rules.cells.sum_volts.value:.2f} V of the battery's",
         text=f"Cell volts do not count: {why}", why_not=why,
     )  # fmt: skip
 
@@ -95,7 +95,7 @@ def _unlikely(reading: Cells, case: Case) -> Finding | None:
         else "a slip, a stuck float or acid that was added: read it again"
     )
     return finding(
-        reading, case.rules, "gravity_spread", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
+        reading, case.rules, "gravity.spread", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
         remedy=StepKey.LOAD_TEST if twice else StepKey.CELLS, reading_text=f"{_numbers(odd)} {highest}",
         limit_text=f"at most {most}, and like its mates", places=tuple(odd),
         text=f"{_numbers(odd).capitalize()} {highest}, more than a cell has here: {said}",
@@ -107,8 +107,8 @@ def _too_high(reading: Cells, case: Case) -> tuple[list[int], bool]:
     rules, limits = case.rules_for(reading), entry_limits()
     resting = () if reading.on_charge else reading.cell_volts
     for figures, name, apart, resolution in (
-        (corrected_gravities(reading, rules), "specific_gravity_likely", rules.gravity_spread.value, GRAVITY),
-        (resting, "cell_volts_likely", rules.cell_failing_volts.value, VOLTS),
+        (corrected_gravities(reading, rules), "specific_gravity_likely", rules.gravity.spread.value, GRAVITY),
+        (resting, "cell_volts_likely", rules.cells.failing_volts.value, VOLTS),
     ):
         odd = [
             place
@@ -128,22 +128,22 @@ def _by_volts(reading: Cells, case: Case) -> Finding | None:
         return None
     rules, best = case.rules, max(reading.cell_volts)
     behind = [under_its_mates(reading.cell_volts, place) for place in range(len(reading.cell_volts))]
-    failing = [i for i, gap in enumerate(behind) if at_least(gap, rules.cell_failing_volts.value, VOLTS)]
+    failing = [i for i, gap in enumerate(behind) if at_least(gap, rules.cells.failing_volts.value, VOLTS)]
     if failing:
         return finding(
-            reading, case.rules, "cell_failing_volts", points_to=Outcome.DEAD_CELL, weight="weight_cells",
-            reading_text=f"{_numbers(failing)} {min(reading.cell_volts):.2f} V", limit_text=f"within {case.rules.cell_failing_volts.value:.2f} V of its mates",
+            reading, case.rules, "cells.failing_volts", points_to=Outcome.DEAD_CELL, weight="weight.cells",
+            reading_text=f"{_numbers(failing)} {min(reading.cell_volts):.2f} V", limit_text=f"within {case.rules.cells.failing_volts.value:.2f} V of its mates",
             text=f"{_numbers(failing).capitalize()} {max(behind):.2f} V under its mates: failing", places=tuple(failing),
         )  # fmt: skip
     if reading.specific_gravities:
         return None
-    apart = [i for i, gap in enumerate(behind) if at_least(gap, rules.cell_suspect_volts.value, VOLTS)]
+    apart = [i for i, gap in enumerate(behind) if at_least(gap, rules.cells.suspect_volts.value, VOLTS)]
     suspect = bool(apart)
     return finding(
-        reading, case.rules, "cell_suspect_volts", points_to=Outcome.CANNOT_TELL if suspect else None,
-        weight="weight_doubtful" if suspect else None, status="doubtful" if suspect else "counts", remedy=StepKey.CELLS if suspect else None,
-        reading_text=f"{min(reading.cell_volts):.2f} to {best:.2f} V", limit_text=f"within {case.rules.cell_suspect_volts.value:.2f} V",
-        text=f"Cells from {min(reading.cell_volts):.2f} to {best:.2f} V" + (f": {_numbers(apart)} suspect" if suspect else f", within {rules.cell_suspect_volts.value:.2f} V of one another"), places=tuple(apart),
+        reading, case.rules, "cells.suspect_volts", points_to=Outcome.CANNOT_TELL if suspect else None,
+        weight="weight.doubtful" if suspect else None, status="doubtful" if suspect else "counts", remedy=StepKey.CELLS if suspect else None,
+        reading_text=f"{min(reading.cell_volts):.2f} to {best:.2f} V", limit_text=f"within {case.rules.cells.suspect_volts.value:.2f} V",
+        text=f"Cells from {min(reading.cell_volts):.2f} to {best:.2f} V" + (f": {_numbers(apart)} suspect" if suspect else f", within {rules.cells.suspect_volts.value:.2f} V of one another"), places=tuple(apart),
     )  # fmt: skip
 
 
@@ -155,7 +155,7 @@ def _sum_that_cannot_be(reading: Cells, case: Case) -> tuple[float, float] | Non
     if not near or reading.on_charge:
         return None
     total, (_, whole) = sum(reading.cell_volts), min(near)
-    return (total, whole) if over(abs(total - whole), case.rules.cell_sum_volts.value, VOLTS) else None
+    return (total, whole) if over(abs(total - whole), case.rules.cells.sum_volts.value, VOLTS) else None
 
 
 def _by_bands(reading: Cells, case: Case) -> Finding:
@@ -169,30 +169,30 @@ def _by_bands(reading: Cells, case: Case) -> Finding:
     charged = reading.after_full_charge or case.charged_before(reading)
     if not poor:
         return finding(
-            reading, rules, "gravity_healthy", points_to=Outcome.SOUND, weight="weight_tester_equivocal", status="doubtful",
+            reading, rules, "gravity.healthy", points_to=Outcome.SOUND, weight="weight.tester_equivocal", status="doubtful",
             reading_text=shown, limit_text=held, text="Every cell in the green: charged, as near as colours tell",
         )  # fmt: skip
     if charged or (red and len(red) < len(reading.bands)):
         odd = red or poor
         return finding(
-            reading, rules, "gravity_spread", points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
+            reading, rules, "gravity.spread", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.CELLS, reading_text=shown, limit_text=held, places=tuple(odd),
             text=f"{_numbers(odd).capitalize()} not in the green: read the gravity in figures",
         )  # fmt: skip
     return finding(
-        reading, rules, "gravity_healthy", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line", reading_text=shown,
+        reading, rules, "gravity.healthy", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_near_line", reading_text=shown,
         limit_text=held, places=tuple(poor), text=f"{shown}: charge it, then read them again",
     )  # fmt: skip
 
 
 def _weak(gravities: tuple[float, ...], rules: HouseRules) -> list[int]:
     """Cells far under the median of their mates, and those that are discharged beside two that are charged."""
-    full = at_least(sorted(gravities)[-2:][0], rules.gravity_healthy.value, GRAVITY)
+    full = at_least(sorted(gravities)[-2:][0], rules.gravity.healthy.value, GRAVITY)
     return [
         place
         for place, gravity in enumerate(gravities)
-        if at_least(under_its_mates(gravities, place), rules.gravity_spread.value, GRAVITY)
-        or (full and under(gravity, rules.gravity_discharged.value, GRAVITY))
+        if at_least(under_its_mates(gravities, place), rules.gravity.spread.value, GRAVITY)
+        or (full and under(gravity, rules.gravity.discharged.value, GRAVITY))
     ]
 
 
@@ -202,54 +202,54 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
     if not gravities:
         lively = CellState.LIVELY in reading.on_charge
         return finding(
-            reading, rules, "weight_charge_run", points_to=None, weight=None, reading_text="all lively" if lively else "all still",
+            reading, rules, "weight.charge_run", points_to=None, weight=None, reading_text="all lively" if lively else "all still",
             limit_text="all cells gas alike", text="Every cell gasses on charge" if lively else "No cell gasses on charge: none stands out yet",
         )  # fmt: skip
     low, high = min(gravities), max(gravities)
     spread = high - low
     shown = f"{low:.3f} to {high:.3f}, mean {mean_gravity(reading, rules):.3f}"
     weak = _weak(gravities, rules)
-    full = sum(at_least(gravity, rules.gravity_full.value, GRAVITY) for gravity in gravities)
+    full = sum(at_least(gravity, rules.gravity.full.value, GRAVITY) for gravity in gravities)
     by_itself = 2 * full >= len(gravities)  # half the cells full prove the charge, whatever came before
     charged = reading.after_full_charge or case.charged_before(reading) or by_itself
     since = "after a charge" if not by_itself or reading.after_full_charge else "by its gravity full"
-    limit_text = f"spread under {rules.gravity_spread.value:.3f} after a charge"
+    limit_text = f"spread under {rules.gravity.spread.value:.3f} after a charge"
     gap = max(under_its_mates(gravities, place) for place in range(len(gravities)))
-    far_out = at_least(gap, rules.gravity_far_out.value, GRAVITY)
+    far_out = at_least(gap, rules.gravity.far_out.value, GRAVITY)
     if weak and (far_out or charged):
-        few = len(weak) <= rules.weak_cells_to_equalise.value
+        few = len(weak) <= rules.cells.weak_to_equalise.value
         if charged and few and not reading.equalised and not far_out and case.may_equalise:
             return finding(
-                reading, rules, "weak_cells_to_equalise", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line",
+                reading, rules, "cells.weak_to_equalise", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_near_line",
                 status="doubtful", remedy=StepKey.EQUALISE, reading_text=shown, limit_text=limit_text,
                 text=f"{_numbers(weak).capitalize()} {gap:.3f} under its mates {since}: an equalising charge may bring it back", places=tuple(weak),
             )  # fmt: skip
         what = "a failing cell" if few else f"{len(weak)} weak cells, recovery is unlikely"
         return finding(
-            reading, rules, "gravity_spread", points_to=Outcome.DEAD_CELL, weight="weight_cells",
+            reading, rules, "gravity.spread", points_to=Outcome.DEAD_CELL, weight="weight.cells",
             reading_text=shown, limit_text=limit_text,
             text=f"{_numbers(weak).capitalize()} {gap:.3f} under its mates: {what}", places=tuple(weak),
         )  # fmt: skip
     named = f", {_numbers(weak)} {gap:.3f} under its mates" if weak else f", {spread:.3f} apart"
     if not charged:
-        flat = under(high, rules.gravity_healthy.value, GRAVITY)
+        flat = under(high, rules.gravity.healthy.value, GRAVITY)
         return finding(
-            reading, rules, "gravity_healthy", points_to=Outcome.NEEDS_CHARGE if flat or weak else None,
-            weight="weight_rest_near_line" if flat or weak else None, reading_text=shown, limit_text=f"charged from {rules.gravity_healthy.value:.3f}",
+            reading, rules, "gravity.healthy", points_to=Outcome.NEEDS_CHARGE if flat or weak else None,
+            weight="weight.rest_near_line" if flat or weak else None, reading_text=shown, limit_text=f"charged from {rules.gravity.healthy.value:.3f}",
             text=f"Gravity {shown}{named}" + (": charge it, then read them again" if flat or weak else ""), places=tuple(weak),
         )  # fmt: skip
-    if not over(high, rules.gravity_discharged.value, GRAVITY):
+    if not over(high, rules.gravity.discharged.value, GRAVITY):
         return finding(
-            reading, rules, "gravity_discharged", points_to=Outcome.WORN_OUT, weight="weight_cells",
-            reading_text=shown, limit_text=f"above {rules.gravity_discharged.value:.3f} after a charge",
+            reading, rules, "gravity.discharged", points_to=Outcome.WORN_OUT, weight="weight.cells",
+            reading_text=shown, limit_text=f"above {rules.gravity.discharged.value:.3f} after a charge",
             text=f"Gravity {shown} after a full charge: it no longer comes up",
         )  # fmt: skip
-    healthy = at_least(low, rules.gravity_healthy.value, GRAVITY)
+    healthy = at_least(low, rules.gravity.healthy.value, GRAVITY)
     return finding(
-        reading, rules, "gravity_healthy", points_to=Outcome.SOUND if healthy else Outcome.CANNOT_TELL,
-        weight="weight_cells" if healthy else "weight_doubtful", status="counts" if healthy else "doubtful",
-        remedy=None if healthy else StepKey.LOAD_TEST, reading_text=shown, limit_text=f"healthy from {rules.gravity_healthy.value:.3f}",
-        text=f"Gravity {shown} {since}{named}" + ("" if healthy else f", but not all of it reaches {rules.gravity_healthy.value:.3f}"),
+        reading, rules, "gravity.healthy", points_to=Outcome.SOUND if healthy else Outcome.CANNOT_TELL,
+        weight="weight.cells" if healthy else "weight.doubtful", status="counts" if healthy else "doubtful",
+        remedy=None if healthy else StepKey.LOAD_TEST, reading_text=shown, limit_text=f"healthy from {rules.gravity.healthy.value:.3f}",
+        text=f"Gravity {shown} {since}{named}" + ("" if healthy else f", but not all of it reaches {rules.gravity.healthy.value:.3f}"),
     )  # fmt: skip
 
 
@@ -258,7 +258,7 @@ def cell_under_mates_before_the_charge(case: Case) -> str | None:
     off = case.charge_off_at
     if off is None:
         return None
-    least = case.rules.cell_remembered_volts.value
+    least = case.rules.cells.remembered_volts.value
     for reading in reversed(case.all_of(Cells)):
         if reading.taken_at >= off or not reading.cell_volts:
             continue

@@ -36,13 +36,13 @@ def find(reading: ChargeRun, case: Case) -> Finding:
 def _maintained(reading: ChargeRun, case: Case) -> Finding:
     """A maintainer shows volts, not amps: before and after answer yes or no."""
     rules, scale = case.rules, volts_scale(case.battery.nominal_volts)
-    least = rules.maintainer_rise_volts.value * scale
+    least = rules.charge.maintainer_rise_volts.value * scale
     before = reading.start_volts or 0.0
     rises = at_least(reading.volts - before, least, VOLTS)
     shown = f"{before:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
     return finding(
-        reading, rules, "maintainer_rise_volts", points_to=None if rises else Outcome.CANNOT_TELL,
-        weight=None if rises else "weight_doubtful", status="counts" if rises else "doubtful",
+        reading, rules, "charge.maintainer_rise_volts", points_to=None if rises else Outcome.CANNOT_TELL,
+        weight=None if rises else "weight.doubtful", status="counts" if rises else "doubtful",
         remedy=None if rises else StepKey.CHARGE_AND_RETEST, reading_text=shown, limit_text=f"rise by {least:.2f} V",
         text=f"{shown} on a maintainer: " + ("yes, it charges" if rises else "no, it does not charge it"),
     )  # fmt: skip
@@ -54,7 +54,7 @@ def _no_current(reading: ChargeRun, case: Case, shown: str, held: str) -> Findin
     if not case.no_current(reading):
         return None
     began = began_amps(reading)
-    flowed = began is not None and over(began, rules.no_current_amps.value, TENTH_AMP)
+    flowed = began is not None and over(began, rules.charge.no_current_amps.value, TENTH_AMP)
     at_volts = at_least(reading.volts, case.charge_reaches_volts, VOLTS)
     was = case.rest_until(reading.taken_at)
     if at_volts and (flowed or (was is not None and at_least(was.volts, case.recharge_line_volts, VOLTS))):
@@ -69,8 +69,8 @@ def _no_current(reading: ChargeRun, case: Case, shown: str, held: str) -> Findin
     if at_volts and not reading.recovery and may_recover(case):
         remedy = StepKey.RECOVERY_CHARGE
     return finding(
-        reading, rules, "no_current_amps", points_to=Outcome.WORN_OUT if again else Outcome.CANNOT_TELL,
-        weight="weight_charge_run" if again else "weight_doubtful", status="counts" if again else "doubtful",
+        reading, rules, "charge.no_current_amps", points_to=Outcome.WORN_OUT if again else Outcome.CANNOT_TELL,
+        weight="weight.charge_run" if again else "weight.doubtful", status="counts" if again else "doubtful",
         remedy=None if again else remedy, reading_text=shown, limit_text=held,
         text=f"{shown}: it takes no current, "
         + ("dried, sulphated or an open link" if at_volts else "or the charger does not see it"),
@@ -81,7 +81,7 @@ def may_recover(case: Case) -> bool:
     """Whether a recovery charge may be tried: the house wants it, the type stands it, and neither one nor a second full charge was given."""
     runs = case.all_of(ChargeRun)
     given = any(run.recovery for run in runs) or sum(run.finished for run in runs) > 1
-    return case.rules.recovery_first.value == "yes" and case.may_equalise and not given
+    return case.rules.charge.recovery_first.value == "yes" and case.may_equalise and not given
 
 
 def _stuck(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | None:
@@ -92,14 +92,16 @@ def _stuck(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | N
     start = reading.amps if began is None else began
     small = case.battery.capacity_ah_20h
     least = (
-        rules.stuck_amps.value if small is None else min(rules.stuck_amps.value, small * rules.stuck_amps_per_ah.value)
+        rules.charge.stuck_amps.value
+        if small is None
+        else min(rules.charge.stuck_amps.value, small * rules.charge.stuck_amps_per_ah.value)
     )
-    stays = at_least(reading.amps, max(least, start * rules.stuck_share_of_start.value), TENTH_AMP)
-    late = at_least(reading.hours, rules.stuck_hours.value, HOURS)
+    stays = at_least(reading.amps, max(least, start * rules.charge.stuck_share_of_start.value), TENTH_AMP)
+    late = at_least(reading.hours, rules.charge.stuck_hours.value, HOURS)
     short = under(reading.volts, case.charge_reaches_volts, VOLTS)
     if short and _rises_and_stands(reading, case):
         return finding(
-            reading, rules, "stuck_hours", points_to=Outcome.DEAD_CELL, weight="weight_charge_run", remedy=StepKey.STOP_CHARGE,
+            reading, rules, "charge.stuck_hours", points_to=Outcome.DEAD_CELL, weight="weight.charge_run", remedy=StepKey.STOP_CHARGE,
             reading_text=shown, limit_text=held,
             text=f"{shown}: the current has risen since the note before and the volts have not. A shorted cell: stop the charge",
         )  # fmt: skip
@@ -110,12 +112,12 @@ def _stuck(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | N
         if reading.stopped:
             return None  # nobody can look again within the hour: what it is worth says more
         return finding(
-            reading, rules, "stuck_hours", points_to=Outcome.NEEDS_CHARGE, weight="weight_doubtful", status="doubtful",
+            reading, rules, "charge.stuck_hours", points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.WATCH_CHARGE, reading_text=shown, limit_text=held,
             text=f"{shown}: the current does not fall, but it may still be filling. Look again within the hour",
         )  # fmt: skip
     return finding(
-        reading, rules, "stuck_hours", points_to=Outcome.DEAD_CELL, weight="weight_charge_run", remedy=StepKey.STOP_CHARGE,
+        reading, rules, "charge.stuck_hours", points_to=Outcome.DEAD_CELL, weight="weight.charge_run", remedy=StepKey.STOP_CHARGE,
         reading_text=shown, limit_text=held,
         text=f"{shown}: the current {'rises' if rises else 'does not fall'} and the volts do not come. A shorted cell: stop the charge",
     )  # fmt: skip
@@ -137,15 +139,15 @@ def _may_still_fill(reading: ChargeRun, start_amps: float, case: Case) -> bool:
     """
     capacity = case.battery.capacity_ah_20h
     if capacity is None and case.capacity_ah is not None and _gives_all(reading, case):
-        capacity = case.capacity_ah * (1 - case.rules.estimate_spread_ratio.value)
+        capacity = case.capacity_ah * (1 - case.rules.estimate.spread_ratio.value)
     assert reading.amps is not None
     before = case.rest_until(reading.taken_at)
     if capacity is None or before is None:
         return False
     cells_gone = (
         before.volts
-        <= (case.battery.nominal_volts // 2 - 1) * case.rules.live_cell_volts.value
-        + case.rules.dead_cell_window_volts.value
+        <= (case.battery.nominal_volts // 2 - 1) * case.rules.cells.live_volts.value
+        + case.rules.cells.dead_window_volts.value
     )
     missing = 1 - state_of_charge_pct(before.volts, case.battery.chemistry, case.battery.nominal_volts) / 100
     came = next((run for run in case.runs_of_charge(reading) if run.taken_at < reading.taken_at), None)
@@ -158,7 +160,7 @@ def _gives_all(reading: ChargeRun, case: Case) -> bool:
     charger = None if reading.tool is None else reading.tool.tool
     if not isinstance(charger, Charger) or reading.amps is None:
         return False
-    return at_least(reading.amps, charger.amps * case.rules.stuck_share_of_start.value, TENTH_AMP)
+    return at_least(reading.amps, charger.amps * case.rules.charge.stuck_share_of_start.value, TENTH_AMP)
 
 
 def _taken(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
@@ -167,18 +169,18 @@ def _taken(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
         return stopped(reading, case, shown, held)
     if not reading.finished:
         return finding(
-            reading, rules, "stuck_hours", points_to=None, weight=None, reading_text=shown, limit_text=held,
+            reading, rules, "charge.stuck_hours", points_to=None, weight=None, reading_text=shown, limit_text=held,
             text=f"{shown}: taking its charge",
         )  # fmt: skip
     by = case.full_by(reading)
     if by is None:
         return finding(
-            reading, rules, "full_amps_share", points_to=None, weight=None, status="doubtful", reading_text=shown,
+            reading, rules, "charge.full_amps_share", points_to=None, weight=None, status="doubtful", reading_text=shown,
             limit_text=held + _wanted(reading, case),
             text=f"{shown} and off: not shown to be full, whatever the charger says; the rest volts must agree",
         )  # fmt: skip
     return finding(
-        reading, rules, "full_amps_share", points_to=None, weight=None, reading_text=shown, limit_text=held + _wanted(reading, case),
+        reading, rules, "charge.full_amps_share", points_to=None, weight=None, reading_text=shown, limit_text=held + _wanted(reading, case),
         text=f"{shown}: full and off, {by}",
     )  # fmt: skip
 
@@ -199,7 +201,7 @@ def stopped(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
     else:
         said = f"about {worth.stored_ah:.0f} Ah went in, {share_words(worth.low_pct, worth.high_pct)} charged now"
     return finding(
-        reading, rules, "charge_efficiency", points_to=Outcome.NEEDS_CHARGE if low else None,
-        weight="weight_rest_near_line" if low else None, reading_text=shown, limit_text=held,
+        reading, rules, "charge.efficiency", points_to=Outcome.NEEDS_CHARGE if low else None,
+        weight="weight.rest_near_line" if low else None, reading_text=shown, limit_text=held,
         text=f"{shown}, taken off before it was full: {said}",
     )  # fmt: skip

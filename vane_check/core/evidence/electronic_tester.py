@@ -51,14 +51,14 @@ def _shown(reading: ElectronicTester, case: Case) -> _Shown | None:
     if measured is None:
         return None
     amps, off = measured
-    ratio, limit = amps / held.rated_amps, rules.replace_below_ratio.value
+    ratio, limit = amps / held.rated_amps, rules.tester.replace_below_ratio.value
     cold = temperature_then(reading, case)
-    colder = cold is not None and under(cold, rules.tester_cold_c.value, CELSIUS)
+    colder = cold is not None and under(cold, rules.tester.cold_c.value, CELSIUS)
     wide = (
-        rules.tester_uncertainty_ratio.value
+        rules.tester.uncertainty_ratio.value
         + held.relative_spread
         + off
-        + (rules.tester_cold_ratio.value if colder else 0)
+        + (rules.tester.cold_ratio.value if colder else 0)
     )
     converted = reading.scale_set is not scale_of(case)
     said = (
@@ -94,7 +94,7 @@ def _besides(reading: ElectronicTester, held: Held, case: Case) -> str:
     """What else the tester showed, beside the figure and never mixed with it."""
     said = ""
     if reading.health_pct is not None:
-        limit = case.rules.health_below_pct.value
+        limit = case.rules.tester.health_below_pct.value
         low = under(reading.health_pct, limit, PERCENT)
         said += f"; its own health {reading.health_pct:.0f} %, {'under' if low else 'not under'} the {limit:.0f} % of this house"
     if reading.resistance_mohm is not None and reading.measured_cca_amps is not None and case.rated is not None:
@@ -142,7 +142,7 @@ def _figure(reading: ElectronicTester) -> str:
 def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFigure | None) -> Finding:
     rules = case.rules
     figures, shown, held_text = seen.figures, seen.shown, seen.held
-    limit = rules.replace_below_ratio.value
+    limit = rules.tester.replace_below_ratio.value
     message = _message_that_counts(reading, case)
     charge = case.charge_near(reading)
     fails, passes = seen.fails, seen.passes
@@ -155,9 +155,9 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
 
     if message is TesterMessage.RECHARGE_RETEST and not case.charged_before(reading):
         return told(
-            "recharge_line_volts",
+            "rest.recharge_line_volts",
             Outcome.NEEDS_CHARGE,
-            "weight_doubtful",
+            "weight.doubtful",
             ", and the tester says recharge and retest: so do it",
             StepKey.CHARGE_AND_RETEST,
         )
@@ -167,9 +167,9 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
         passes and message in CONDEMNING_MESSAGES | {TesterMessage.RECHARGE_RETEST}
     ):
         return told(
-            "replace_below_ratio",
+            "tester.replace_below_ratio",
             Outcome.CANNOT_TELL,
-            "weight_tester_equivocal",
+            "weight.tester_equivocal",
             f", but the tester's own message says {_words(reading.message)}: they do not agree",
             StepKey.LOAD_TEST,
         )
@@ -177,53 +177,60 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
         through = f", although {low.why}, which only reads low" if low else ""
         if _health_doubts(reading, case):
             return told(
-                "health_below_pct",
+                "tester.health_below_pct",
                 Outcome.CANNOT_TELL,
-                "weight_tester_equivocal",
+                "weight.tester_equivocal",
                 f": clear above the house's {limit * 100:.0f} %, but its own health speaks against it",
                 StepKey.LOAD_TEST,
             )
-        weight = "weight_tester" if seen.firm else "weight_tester_equivocal"
+        weight = "weight.tester" if seen.firm else "weight.tester_equivocal"
         return told(
-            "replace_below_ratio", Outcome.SOUND, weight, f": clear above the house's {limit * 100:.0f} %{through}"
+            "tester.replace_below_ratio",
+            Outcome.SOUND,
+            weight,
+            f": clear above the house's {limit * 100:.0f} %{through}",
         )
     if not fails:
         return told(
-            "tester_uncertainty_ratio",
+            "tester.uncertainty_ratio",
             Outcome.CANNOT_TELL,
-            "weight_tester_equivocal",
+            "weight.tester_equivocal",
             ": within the tester's own uncertainty of the limit, equivocal",
             StepKey.LOAD_TEST,
         )
     if charge == "unknown":
         return told(
-            "pairing_minutes",
+            "tester.pairing_minutes",
             Outcome.CANNOT_TELL,
-            "weight_doubtful",
+            "weight.doubtful",
             ": low, but no rest volts near in time say whether it was charged",
             StepKey.MEASURE_VOLTS,
         )
     if not seen.firm:
         return told(
-            "estimate_spread_ratio",
+            "estimate.spread_ratio",
             Outcome.CANNOT_TELL,
-            "weight_doubtful",
+            "weight.doubtful",
             ": low, but not against the label's own figure. A load test decides",
             StepKey.LOAD_TEST,
         )
     if case.judged_by_reserve:
-        return told("watch_months", Outcome.WATCH, "weight_tester", ": low for starting, which says little of reserve")
+        return told(
+            "decision.watch_months", Outcome.WATCH, "weight.tester", ": low for starting, which says little of reserve"
+        )
     bad_cell = message is TesterMessage.BAD_CELL
     return told(
-        "replace_below_ratio",
+        "tester.replace_below_ratio",
         Outcome.DEAD_CELL if bad_cell else Outcome.WORN_OUT,
-        "weight_tester",
+        "weight.tester",
         f": clear below the house's {limit * 100:.0f} %" + (", and the tester says bad cell" if bad_cell else ""),
     )
 
 
 def _health_doubts(reading: ElectronicTester, case: Case) -> bool:
-    return reading.health_pct is not None and under(reading.health_pct, case.rules.health_below_pct.value, PERCENT)
+    return reading.health_pct is not None and under(
+        reading.health_pct, case.rules.tester.health_below_pct.value, PERCENT
+    )
 
 
 def _by_message(reading: ElectronicTester, case: Case) -> Finding:
@@ -235,17 +242,17 @@ def _by_message(reading: ElectronicTester, case: Case) -> Finding:
 
     def told(points_to: Outcome | None, weight: str | None, text: str, remedy: StepKey | None = None) -> Finding:
         return finding(
-            reading, rules, "weight_message", points_to=points_to, weight=weight, status="doubtful" if remedy else "counts",
+            reading, rules, "weight.message", points_to=points_to, weight=weight, status="doubtful" if remedy else "counts",
             remedy=remedy, reading_text=shown, limit_text="its own message, no figure", text=f"The tester says {_words(message)}{besides}{text}",
         )  # fmt: skip
 
     if message in PASSING_MESSAGES and not _health_doubts(reading, case):
-        return told(Outcome.SOUND, "weight_message", ", without a figure")
+        return told(Outcome.SOUND, "weight.message", ", without a figure")
     if charge == "low" or (message is TesterMessage.RECHARGE_RETEST and not case.charged_before(reading)):
         cell = message is TesterMessage.BAD_CELL
         return told(
             Outcome.NEEDS_CHARGE,
-            "weight_doubtful",
+            "weight.doubtful",
             " on a battery that is not charged: charge it first" + (", and watch for a dead cell" if cell else ""),
             StepKey.CHARGE_AND_WATCH if cell else StepKey.CHARGE_AND_RETEST,
         )
@@ -255,24 +262,24 @@ def _by_message(reading: ElectronicTester, case: Case) -> Finding:
         or case.rated is None
         or not case.rated.firm
     ):
-        return told(Outcome.CANNOT_TELL, "weight_doubtful", ": a load test decides", StepKey.LOAD_TEST)
+        return told(Outcome.CANNOT_TELL, "weight.doubtful", ": a load test decides", StepKey.LOAD_TEST)
     if charge == "unknown":
-        return told(Outcome.CANNOT_TELL, "weight_doubtful", ", but no rest volts near in time", StepKey.MEASURE_VOLTS)
+        return told(Outcome.CANNOT_TELL, "weight.doubtful", ", but no rest volts near in time", StepKey.MEASURE_VOLTS)
     if case.judged_by_reserve:
-        return told(Outcome.WATCH, "weight_message", ", which says little of reserve")
+        return told(Outcome.WATCH, "weight.message", ", which says little of reserve")
     outcome = Outcome.DEAD_CELL if message is TesterMessage.BAD_CELL else Outcome.WORN_OUT
-    return told(outcome, "weight_message", ", charged and with the right settings")
+    return told(outcome, "weight.message", ", charged and with the right settings")
 
 
 def _on_a_low_battery(reading: ElectronicTester, case: Case, seen: _Shown, *, passes: bool) -> Finding:
     if passes:
         return finding(
-            reading, case.rules, "replace_below_ratio", points_to=Outcome.SOUND, weight="weight_tester", reading_text=seen.shown, limit_text=seen.held,
+            reading, case.rules, "tester.replace_below_ratio", points_to=Outcome.SOUND, weight="weight.tester", reading_text=seen.shown, limit_text=seen.held,
             text=f"{seen.figures}: good even though it is low on charge",
         )  # fmt: skip
     bad_cell = reading.message is TesterMessage.BAD_CELL
     return finding(
-        reading, case.rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_doubtful",
+        reading, case.rules, "rest.recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful",
         status="doubtful", remedy=StepKey.CHARGE_AND_WATCH if bad_cell else StepKey.CHARGE_AND_RETEST, reading_text=seen.shown, limit_text=seen.held,
         text=f"{seen.figures}, read on a battery not clear of the recharge line: charge it, then test again"
         + (". The tester suspects a cell: look in within the hour" if bad_cell else ""),

@@ -15,8 +15,8 @@ def fade(case: Case) -> Finding | None:
     firm = case.battery.capacity_ah_20h is not None
     if found is None or rated is None or (found.at_most and not firm):
         return None
-    spread = 0.0 if firm else rules.estimate_spread_ratio.value
-    limit = rules.capacity_faded_pct.value
+    spread = 0.0 if firm else rules.estimate.spread_ratio.value
+    limit = rules.capacity.faded_pct.value
     low, high = found.low_ah / rated * 100 / (1 + spread), found.high_ah / rated * 100 / (1 - spread)
     faded = under(high, limit, PERCENT)
     if found.at_most and not faded:
@@ -27,21 +27,21 @@ def fade(case: Case) -> Finding | None:
     went = f"{'at most ' if found.at_most else ''}{found.ah_in:.0f} Ah went in where about {found.missing_pct:.0f} % was missing"
     holds = f"at most {found.high_ah:.0f} Ah" if found.at_most else f"{found.low_ah:.0f} to {found.high_ah:.0f} Ah"
     return Finding(
-        kind=Kind.FADE, reading_id=None, status="doubtful", points_to=says, weight=rules.weight_capacity.value if says else 0.0,
+        kind=Kind.FADE, reading_id=None, status="doubtful", points_to=says, weight=rules.weight.capacity.value if says else 0.0,
         reading_text=f"holds {holds}", limit_text=f"doubted below {limit:.0f} % of {label}",
         text=f"{went}: it holds {holds} of {label}, {max(low, 0):.0f} to {min(high, 150):.0f} %"
         + (", far less than it was made with" if faded else ""),
-        remedy=StepKey.RESERVE_TEST if says is Outcome.CANNOT_TELL else None, rule="capacity_faded_pct",
-        source=rules.capacity_faded_pct.source, standing=rules.capacity_faded_pct.standing,
+        remedy=StepKey.RESERVE_TEST if says is Outcome.CANNOT_TELL else None, rule="capacity.faded_pct",
+        source=rules.capacity.faded_pct.source, standing=rules.capacity.faded_pct.standing,
     )  # fmt: skip
 
 
 def _says(case: Case) -> Outcome:
     """A timed discharge is asked where reserve is its work and this house can run one; else it is watched."""
-    context, rule = case.context, case.rules.fade_asks.value
+    context, rule = case.context, case.rules.capacity.fade_asks.value
     matters = context.use in RESERVE_USES or context.stop_start_car
     if rule == "worn_out":
         return Outcome.WORN_OUT
-    can = "discharger" in case.rules.tools_at_hand.value
+    can = "discharger" in case.rules.steps.tools_at_hand.value
     asked = rule == "reserve_test" or (rule == "where_it_matters" and matters)
     return Outcome.CANNOT_TELL if can and asked else Outcome.WATCH

@@ -16,10 +16,10 @@ def fresh_filling(case: Case) -> Finding | None:
         )  # fmt: skip
         return found.but(
             points_to=Outcome.NEEDS_CHARGE,
-            weight=case.rules.weight_rest_low.value,
+            weight=case.rules.weight.rest_low.value,
             status="counts",
             remedy=StepKey.TOP_UP,
-            rule="weight_rest_low",
+            rule="weight.rest_low",
         )
     if not case.is_fresh_filling:
         return None
@@ -28,8 +28,8 @@ def fresh_filling(case: Case) -> Finding | None:
         "It was dry and has fresh water: charge it, let it rest, then test it anew",
     )  # fmt: skip
     return found.but(
-        points_to=Outcome.NEEDS_CHARGE, weight=case.rules.weight_rest_low.value, status="counts",
-        remedy=StepKey.CHARGE_AND_RETEST, rule="weight_rest_low",
+        points_to=Outcome.NEEDS_CHARGE, weight=case.rules.weight.rest_low.value, status="counts",
+        remedy=StepKey.CHARGE_AND_RETEST, rule="weight.rest_low",
     )  # fmt: skip
 
 

@@ -35,30 +35,30 @@ def find(reading: FixedLoad, case: Case) -> Finding:
     if _never_loaded(reading, case):
         why = f"more than a battery of {case.rated.amps if case.rated else 0:.0f} CCA can give: the load was not on"
         return finding(
-            reading, rules, "load_enough_ratio", points_to=None, weight=None, status="dropped", remedy=StepKey.FIXED_TEST,
+            reading, rules, "load.enough_ratio", points_to=None, weight=None, status="dropped", remedy=StepKey.FIXED_TEST,
             reading_text=shown.words, limit_text="a needle that moved", text=f"{shown.words} does not count: {why}", why_not=why,
         )  # fmt: skip
-    bounce = rules.bounce_volts.value * volts_scale(case.battery.nominal_volts)
+    bounce = rules.fixed_load.bounce_volts.value * volts_scale(case.battery.nominal_volts)
     no_bounce = reading.bounce_volts is not None and under(reading.bounce_volts, bounce, VOLTS)
     if shown.band is ShownBand.BAD or no_bounce:
         return _failed(reading, case, shown, no_bounce)
     if shown.band is ShownBand.WEAK:
         return finding(
-            reading, rules, shown.good_rule, points_to=Outcome.CANNOT_TELL, weight="weight_doubtful", status="doubtful",
+            reading, rules, shown.good_rule, points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.LOAD_TEST, reading_text=shown.words, limit_text=shown.held,
             text=f"{shown.words}: {shown.why_weak}{fell_words(reading)}",
         )  # fmt: skip
-    if under(reading.seconds, rules.fixed_seconds.value * rules.load_enough_ratio.value, SECONDS):
-        why = f"pulled {reading.seconds:.0f} s of {rules.fixed_seconds.value:.0f} s: too short to pass"
+    if under(reading.seconds, rules.fixed_load.seconds.value * rules.load.enough_ratio.value, SECONDS):
+        why = f"pulled {reading.seconds:.0f} s of {rules.fixed_load.seconds.value:.0f} s: too short to pass"
         return too_small(reading, case, shown.words, shown.held, why)
     asked = load_amps(case.battery, rules)
     drawn = amps_at_least(reading)
-    if asked is None or under(drawn, asked * rules.load_enough_ratio.value, AMPS):
+    if asked is None or under(drawn, asked * rules.load.enough_ratio.value, AMPS):
         size = f"{drawn:.0f} A" + (f" where {asked:.0f} A are asked" if asked else "")
         why = f"{size}: such a pull can fail a battery, never pass it"
         return too_small(reading, case, shown.words, shown.held, why)
     return finding(
-        reading, rules, shown.good_rule, points_to=Outcome.SOUND, weight="weight_fixed", reading_text=shown.words,
+        reading, rules, shown.good_rule, points_to=Outcome.SOUND, weight="weight.fixed_load", reading_text=shown.words,
         limit_text=shown.held, text=f"{shown.words}: good. Recharge it soon",
     )  # fmt: skip
 
@@ -66,19 +66,19 @@ def find(reading: FixedLoad, case: Case) -> Finding:
 def _failed(reading: FixedLoad, case: Case, shown: _Shown, no_bounce: bool) -> Finding:
     """It gave too little, or did not come back: that counts on a battery that was charged."""
     rules = case.rules_for(reading)
-    charge = case.charge_near(reading, rules.load_gate_soc_pct.value)
+    charge = case.charge_near(reading, rules.load.gate_soc_pct.value)
     if charge != "enough":
         why = f"on a battery {gate_words(reading, case)}" if charge == "low" else "but it was not known to be charged"
         return finding(
-            reading, rules, "load_gate_soc_pct", points_to=Outcome.NEEDS_CHARGE if charge == "low" else Outcome.CANNOT_TELL,
-            weight="weight_doubtful", status="doubtful", remedy=StepKey.CHARGE_AND_RETEST if charge == "low" else StepKey.MEASURE_VOLTS,
+            reading, rules, "load.gate_soc_pct", points_to=Outcome.NEEDS_CHARGE if charge == "low" else Outcome.CANNOT_TELL,
+            weight="weight.doubtful", status="doubtful", remedy=StepKey.CHARGE_AND_RETEST if charge == "low" else StepKey.MEASURE_VOLTS,
             reading_text=shown.words, limit_text=shown.held, text=f"{shown.words} failed {why}",
         )  # fmt: skip
     why = f"came back only to {reading.bounce_volts:.1f} V" if no_bounce else shown.why_bad
     firm = shown.firm or no_bounce
     return finding(
-        reading, rules, "bounce_volts" if no_bounce else shown.bad_rule, points_to=failed_pull_outcome(case),
-        weight="weight_fixed" if firm else "weight_tester_equivocal", status="counts" if firm else "doubtful",
+        reading, rules, "fixed_load.bounce_volts" if no_bounce else shown.bad_rule, points_to=failed_pull_outcome(case),
+        weight="weight.fixed_load" if firm else "weight.tester_equivocal", status="counts" if firm else "doubtful",
         reading_text=shown.words, limit_text=shown.held, text=f"{shown.words}: {why}{fell_words(reading)}",
     )  # fmt: skip
 
@@ -99,13 +99,13 @@ def _shown(reading: FixedLoad, case: Case) -> _Shown:
     band = reading.band or ShownBand.WEAK
     said = f"its scale calls it {band.value}"
     words = f"{band.value} on its scale under {reading.amps:.0f} A"
-    return _Shown(words, "good on its scale", band, "fixed_floor_volts", said, "fixed_good_volts", said)
+    return _Shown(words, "good on its scale", band, "fixed_load.floor_volts", said, "fixed_load.good_volts", said)
 
 
 def _in_volts(reading: FixedLoad, volts: float, case: Case) -> _Shown:
     """Volts by the house's two lines."""
     rules, scale = case.rules_for(reading), volts_scale(case.battery.nominal_volts)
-    floor, good = rules.fixed_floor_volts.value * scale, rules.fixed_good_volts.value * scale
+    floor, good = rules.fixed_load.floor_volts.value * scale, rules.fixed_load.good_volts.value * scale
     band = ShownBand.GOOD
     if under(volts, floor, VOLTS):
         band = ShownBand.BAD
@@ -113,8 +113,8 @@ def _in_volts(reading: FixedLoad, volts: float, case: Case) -> _Shown:
         band = ShownBand.WEAK
     shown = _Shown(
         f"{volts:.1f} V under {reading.amps:.0f} A", f"good above {good:.1f} V, floor {floor:.1f} V", band,
-        "fixed_floor_volts", f"under the floor of {floor:.1f} V",
-        "fixed_good_volts", f"between the floor of {floor:.1f} V and {good:.1f} V",
+        "fixed_load.floor_volts", f"under the floor of {floor:.1f} V",
+        "fixed_load.good_volts", f"between the floor of {floor:.1f} V and {good:.1f} V",
     )  # fmt: skip
     return _as_it_stood(shown, reading)
 
@@ -129,16 +129,16 @@ def _as_it_stood(shown: _Shown, reading: FixedLoad) -> _Shown:
 def _in_cca(reading: FixedLoad, amps: float, case: Case) -> _Shown:
     """CCA by the house's share of the rating, less where it is cold by the steps of the load table."""
     words = f"{amps:.0f} CCA on its scale under {reading.amps:.0f} A"
-    rule = "replace_below_ratio"
+    rule = "tester.replace_below_ratio"
     if case.rated is None:
         return _Shown(
             words, "a rating to hold it against", ShownBand.WEAK, rule, "", rule, "no rating to hold it against"
         )
-    rules, rated, off = case.rules_for(reading), case.rated.amps, case.rules_for(reading).sag_spread_ratio.value
+    rules, rated, off = case.rules_for(reading), case.rated.amps, case.rules_for(reading).load.sag_spread_ratio.value
     celsius = temperature_of(reading, case)
     share = cold_share(celsius, case.battery, rules)
-    limit = rated * rules.replace_below_ratio.value * share
-    held = f"{limit:.0f} CCA, {rules.replace_below_ratio.value * 100:.0f} % of {rated:.0f}"
+    limit = rated * rules.tester.replace_below_ratio.value * share
+    held = f"{limit:.0f} CCA, {rules.tester.replace_below_ratio.value * 100:.0f} % of {rated:.0f}"
     if under(share, 1.0, RATIO):
         held = f"{held}, less at {celsius:.0f} °C"
     if under(amps * (1 + off), limit, AMPS):

@@ -36,16 +36,16 @@ def stop_start(case: Case) -> Finding | None:
         return known(
             case.rules, Kind.STOP_START, f"{last.volts:.2f} V, full twice", f"stop-start is off below {line:.2f} V",
             f"Full twice and still {last.volts:.2f} V, under the {line:.2f} V of its car: look whether its type is the one the car asks for",
-            rule="stop_start_line_soc_pct",
-        ).but(points_to=Outcome.WATCH, weight=case.rules.weight_doubtful.value)  # fmt: skip
+            rule="rest.stop_start_line_soc_pct",
+        ).but(points_to=Outcome.WATCH, weight=case.rules.weight.doubtful.value)  # fmt: skip
     pct = state_of_charge_pct(last.volts, case.battery.chemistry, case.battery.nominal_volts)
     whose = "this car's" if case.context.stop_start_line_volts is not None else "the usual"
     found = known(
         case.rules, Kind.STOP_START, f"{last.volts:.2f} V, about {pct:.0f} %", f"stop-start is off below {line:.2f} V",
         f"{last.volts:.2f} V is under {whose} {line:.2f} V at which stop-start is switched off: charge it before anything else is blamed",
-        rule="stop_start_line_soc_pct",
+        rule="rest.stop_start_line_soc_pct",
     )  # fmt: skip
     return found.but(
-        points_to=Outcome.NEEDS_CHARGE, weight=case.rules.weight_rest_near_line.value, status="doubtful",
-        remedy=StepKey.CHARGE_AND_RETEST, rule="stop_start_line_soc_pct",
+        points_to=Outcome.NEEDS_CHARGE, weight=case.rules.weight.rest_near_line.value, status="doubtful",
+        remedy=StepKey.CHARGE_AND_RETEST, rule="rest.stop_start_line_soc_pct",
     )  # fmt: skip

@@ -18,12 +18,12 @@ def find(reading: Look, case: Case) -> Finding:
     if hazards:
         seen = ", ".join(dict.fromkeys(hazards))
         return finding(
-            reading, case.rules, "weight_hazard", points_to=Outcome.UNSAFE, weight="weight_hazard",
+            reading, case.rules, "weight.hazard", points_to=Outcome.UNSAFE, weight="weight.hazard",
             reading_text=seen, limit_text="no hazard allowed", text=f"Battery is {seen}: do not test, charge or load it",
         )  # fmt: skip
     if case.eye_cannot_be_helped(reading):
         return finding(
-            reading, case.rules, "weight_dry_sealed", points_to=Outcome.WORN_OUT, weight="weight_dry_sealed",
+            reading, case.rules, "weight.dry_sealed", points_to=Outcome.WORN_OUT, weight="weight.dry_sealed",
             reading_text="eye clear", limit_text="no caps: no water can be added",
             text="The eye is clear and no water can be added: low acid. Do not charge it",
         )  # fmt: skip
@@ -50,7 +50,7 @@ def find(reading: Look, case: Case) -> Finding:
     )
     said = ", ".join(noted)
     return finding(
-        reading, case.rules, "weight_hazard", points_to=None, weight=None, remedy=remedy,
+        reading, case.rules, "weight.hazard", points_to=None, weight=None, remedy=remedy,
         reading_text=said or "nothing wrong seen", limit_text="no hazard allowed",
         text=f"{said[:1].upper()}{said[1:]}: noted, no hazard" if said else "No crack, leak, bulge, heat, smell or ice found",
     )  # fmt: skip

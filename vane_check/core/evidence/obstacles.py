@@ -52,6 +52,6 @@ def weaken(found: Finding, reading: AnyReading, case: Case) -> Finding:
     if obstacle is None:
         return found
     return found.but(
-        points_to=Outcome.CANNOT_TELL, status="doubtful", weight=case.rules.weight_doubtful.value, remedy=obstacle.step,
+        points_to=Outcome.CANNOT_TELL, status="doubtful", weight=case.rules.weight.doubtful.value, remedy=obstacle.step,
         text=f"{found.text}; but {obstacle.why}: it condemns nothing",
     )  # fmt: skip

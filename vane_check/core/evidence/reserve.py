@@ -14,14 +14,14 @@ from .reads import reads
 
 def end_volts(case: Case) -> float:
     """Volts [V] where a timed discharge ends: 1.75 V a cell. Source: SAE J537."""
-    return case.rules.reserve_end_volts.value * volts_scale(case.battery.nominal_volts)
+    return case.rules.reserve.end_volts.value * volts_scale(case.battery.nominal_volts)
 
 
 def amps_of(case: Case) -> float:
     """The amps [A] the test is run at: 25 A where reserve minutes are rated, a twentieth of the Ah where only those are."""
     if case.battery.reserve_minutes is None and case.battery.capacity_ah_20h is not None:
-        return max(case.rules.reserve_amps.value, case.battery.capacity_ah_20h / HOURS_OF_RATE)
-    return case.rules.reserve_amps.value
+        return max(case.rules.reserve.amps.value, case.battery.capacity_ah_20h / HOURS_OF_RATE)
+    return case.rules.reserve.amps.value
 
 
 def minutes_to_end(reading: Reserve, case: Case) -> float:
@@ -46,15 +46,15 @@ def share_pct(reading: Reserve, case: Case) -> tuple[float, str] | None:
     """
     rules, label = case.rules, case.battery
     temperature = reading.temperature_c if reading.temperature_c is not None else case.temperature_c
-    cold = 0.0 if temperature is None else max(rules.reserve_reference_c.value - temperature, 0.0)
-    warm_minutes = minutes_to_end(reading, case) / (1 - rules.reserve_pct_per_c.value * cold / 100)
-    exponent = rules.peukert.value[label.chemistry.value]
+    cold = 0.0 if temperature is None else max(rules.reserve.reference_c.value - temperature, 0.0)
+    warm_minutes = minutes_to_end(reading, case) / (1 - rules.reserve.pct_per_c.value * cold / 100)
+    exponent = rules.reserve.peukert.value[label.chemistry.value]
     corrected = f", {warm_minutes:.0f} min when warm" if cold else ""
     if label.reserve_minutes is not None:
-        at_rate = warm_minutes * (reading.amps / rules.reserve_amps.value) ** exponent
+        at_rate = warm_minutes * (reading.amps / rules.reserve.amps.value) ** exponent
         return (
             at_rate / label.reserve_minutes * 100,
-            f"of {label.reserve_minutes:.0f} min at {rules.reserve_amps.value:.0f} A{corrected}",
+            f"of {label.reserve_minutes:.0f} min at {rules.reserve.amps.value:.0f} A{corrected}",
         )
     if label.capacity_ah_20h is None:
         return None
@@ -67,7 +67,7 @@ def share_pct(reading: Reserve, case: Case) -> tuple[float, str] | None:
 def limit_pct(case: Case) -> float:
     """Per cent of rated under which this battery has done its work."""
     used = case.context.use is Use.DEEP_CYCLE
-    return case.rules.reserve_used_pct.value if used else case.rules.reserve_new_pct.value
+    return case.rules.reserve.used_pct.value if used else case.rules.reserve.new_pct.value
 
 
 @reads(Reserve)
@@ -81,7 +81,7 @@ def find(reading: Reserve, case: Case) -> Finding:
     if share is None:
         why = "no Ah and no reserve minutes on record to hold it against"
         return finding(
-            reading, rules, "reserve_new_pct", points_to=None, weight=None, status="dropped", remedy=StepKey.READ_LABEL,
+            reading, rules, "reserve.new_pct", points_to=None, weight=None, status="dropped", remedy=StepKey.READ_LABEL,
             reading_text=shown, limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
         )  # fmt: skip
     pct, words = share
@@ -89,7 +89,7 @@ def find(reading: Reserve, case: Case) -> Finding:
     text = f"{shown}: {pct:.0f} %, {words}"
     if at_least(pct, limit, PERCENT):
         return finding(
-            reading, rules, _rule(case), points_to=Outcome.SOUND, weight="weight_reserve", reading_text=f"{pct:.0f} % reserve", limit_text=held,
+            reading, rules, _rule(case), points_to=Outcome.SOUND, weight="weight.reserve", reading_text=f"{pct:.0f} % reserve", limit_text=held,
             text=text + (", and it was not at its end" if stopped else ""),
         )  # fmt: skip
     if stopped:
@@ -100,15 +100,15 @@ def find(reading: Reserve, case: Case) -> Finding:
         )  # fmt: skip
     if not (reading.after_full_charge or case.charged_before(reading)) and case.charge_near(reading) != "enough":
         return finding(
-            reading, rules, _rule(case), points_to=Outcome.NEEDS_CHARGE, weight="weight_doubtful", status="doubtful",
+            reading, rules, _rule(case), points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.CHARGE_AND_RETEST, reading_text=f"{pct:.0f} % reserve", limit_text=held,
             text=f"{text}, but it was not shown to be full before",
         )  # fmt: skip
     return finding(
-        reading, rules, _rule(case), points_to=Outcome.WORN_OUT, weight="weight_reserve", reading_text=f"{pct:.0f} % reserve", limit_text=held,
+        reading, rules, _rule(case), points_to=Outcome.WORN_OUT, weight="weight.reserve", reading_text=f"{pct:.0f} % reserve", limit_text=held,
         text=f"{text}: under {limit:.0f} %",
     )  # fmt: skip
 
 
 def _rule(case: Case) -> str:
-    return "reserve_used_pct" if case.context.use is Use.DEEP_CYCLE else "reserve_new_pct"
+    return "reserve.used_pct" if case.context.use is Use.DEEP_CYCLE else "reserve.new_pct"

@@ -23,19 +23,19 @@ def missing_cells(volts: float, case: Case) -> int:
 
     Every voltage up to a window over that of one cell short is some count of cells; nothing falls between.
     """
-    cells, live = case.battery.nominal_volts // 2, case.rules.live_cell_volts.value
-    own = case.rules.chemistry_rest_offset_volts.value[case.battery.chemistry.value] * volts_scale(
+    cells, live = case.battery.nominal_volts // 2, case.rules.cells.live_volts.value
+    own = case.rules.rest.chemistry_offset_volts.value[case.battery.chemistry.value] * volts_scale(
         case.battery.nominal_volts
     )
-    if over(volts, (cells - 1) * live + own + case.rules.dead_cell_window_volts.value, VOLTS):
+    if over(volts, (cells - 1) * live + own + case.rules.cells.dead_window_volts.value, VOLTS):
         return 0
     return max(1, cells - round(volts / live))
 
 
 def near_one_cell_short(volts: float, case: Case) -> bool:
     """Whether volts lie so near those of one cell short that a flat battery is not the likelier reading."""
-    cells, live = case.battery.nominal_volts // 2, case.rules.live_cell_volts.value
-    near = case.rules.near_cell_short_volts.value * volts_scale(case.battery.nominal_volts)
+    cells, live = case.battery.nominal_volts // 2, case.rules.cells.live_volts.value
+    near = case.rules.rest.near_cell_short_volts.value * volts_scale(case.battery.nominal_volts)
     return not over(abs(volts - (cells - 1) * live), near, VOLTS)
 
 
@@ -68,19 +68,19 @@ def find(reading: RestVolts, case: Case) -> Finding:
             else "flat says nothing of health"
         )
         return finding(
-            reading, rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_low",
+            reading, rules, "rest.recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_low",
             reading_text=reading_text, limit_text=limit_text, remedy=StepKey.CHARGE_AND_WATCH if suspected else None,
             text=f"{reading_text} at rest, {share}: {doubt}",
         )  # fmt: skip
     if under(reading.volts, line, VOLTS):
         return finding(
-            reading, rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line",
+            reading, rules, "rest.recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_near_line",
             status="doubtful", reading_text=reading_text, limit_text=limit_text,
             text=f"{reading_text} at rest, {share}: under the line, within what the meter may be off",
         )  # fmt: skip
     near = under(reading.volts, line + off, VOLTS)
     return finding(
-        reading, rules, "recharge_line_volts", points_to=Outcome.SOUND, weight="weight_rest_charged",
+        reading, rules, "rest.recharge_line_volts", points_to=Outcome.SOUND, weight="weight.rest_charged",
         status="doubtful" if near else "counts", reading_text=reading_text, limit_text=limit_text,
         text=f"{reading_text} at rest, {share}: "
         + ("on the line, within what the meter may be off" if near else "enough to judge"),
@@ -95,16 +95,16 @@ def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
     if dead:
         cells = case.battery.nominal_volts // 2
         return finding(
-            reading, rules, "live_cell_volts", points_to=Outcome.DEAD_CELL, weight="weight_dead_cell_volts",
-            reading_text=reading_text, limit_text=f"{cells - dead} live cells are about {(cells - dead) * rules.live_cell_volts.value:.1f} V",
+            reading, rules, "cells.live_volts", points_to=Outcome.DEAD_CELL, weight="weight.dead_cell_volts",
+            reading_text=reading_text, limit_text=f"{cells - dead} live cells are about {(cells - dead) * rules.cells.live_volts.value:.1f} V",
             text=f"{reading_text} after a charge: {dead} of {cells} cells {'gives' if dead == 1 else 'give'} nothing",
         )  # fmt: skip
     hours = reading.rested_hours
-    if reading.settled is Settled.RESTED and hours is not None and at_least(hours, rules.stand_hours.value, HOURS):
+    if reading.settled is Settled.RESTED and hours is not None and at_least(hours, rules.stand.hours.value, HOURS):
         near = at_least(reading.volts + off, line, VOLTS)
         return finding(
-            reading, rules, "stand_hours", points_to=Outcome.NEEDS_CHARGE if near else Outcome.LEAKS_CHARGE,
-            weight="weight_doubtful" if near else "weight_stand", status="doubtful" if near else "counts",
+            reading, rules, "stand.hours", points_to=Outcome.NEEDS_CHARGE if near else Outcome.LEAKS_CHARGE,
+            weight="weight.doubtful" if near else "weight.stand", status="doubtful" if near else "counts",
             reading_text=reading_text, limit_text=f"hold {line:.2f} V",
             text=f"{reading_text} after a full charge and {hours:g} h of standing: "
             + ("just under the line" if near else "it does not hold its charge"),
@@ -116,29 +116,29 @@ def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
         and case.charge_off_at <= stood.taken_at <= reading.taken_at
     ):
         return finding(
-            reading, rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line", status="doubtful",
+            reading, rules, "rest.recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_near_line", status="doubtful",
             reading_text=reading_text, limit_text=f"charge below {line:.2f} V", text=f"{reading_text} after its stand: what it lost there says why",
         )  # fmt: skip
     if case.full_charges_before(reading) > 1 and under(reading.volts + off, line, VOLTS):
         return finding(
-            reading, rules, "low_after_charge", points_to=Outcome.WORN_OUT, weight="weight_stand",
+            reading, rules, "rest.low_after_charge", points_to=Outcome.WORN_OUT, weight="weight.stand",
             reading_text=reading_text, limit_text=f"come up to {line:.2f} V",
             text=f"{reading_text} after a second full charge: it no longer comes up",
         )  # fmt: skip
-    if rules.low_after_charge.value == "replace" and under(reading.volts + off, line, VOLTS):
+    if rules.rest.low_after_charge.value == "replace" and under(reading.volts + off, line, VOLTS):
         return finding(
-            reading, rules, "low_after_charge", points_to=Outcome.LEAKS_CHARGE, weight="weight_stand",
+            reading, rules, "rest.low_after_charge", points_to=Outcome.LEAKS_CHARGE, weight="weight.stand",
             reading_text=reading_text, limit_text=f"charge below {line:.2f} V",
             text=f"{reading_text} after a full charge: this house replaces it",
         )  # fmt: skip
     if case.full_charges_before(reading) > 1:
         return finding(
-            reading, rules, "recharge_line_volts", points_to=Outcome.SOUND, weight="weight_rest_charged", status="doubtful",
+            reading, rules, "rest.recharge_line_volts", points_to=Outcome.SOUND, weight="weight.rest_charged", status="doubtful",
             reading_text=reading_text, limit_text=f"charge below {line:.2f} V",
             text=f"{reading_text} after a second full charge: on the line by what the meter may be off, there is no more to give",
         )  # fmt: skip
     return finding(
-        reading, rules, "recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight_rest_near_line",
+        reading, rules, "rest.recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_near_line",
         status="doubtful", reading_text=reading_text, limit_text=f"charge below {line:.2f} V",
         text=f"{reading_text} after a charge: it did not come up, or did not hold. Charge once more and let it stand",
     )  # fmt: skip
@@ -146,12 +146,12 @@ def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
 
 def _limit_of(rule: str, case: Case) -> str:
     scale = volts_scale(case.battery.nominal_volts)
-    if rule == "surface_charge_volts":
+    if rule == "rest.surface_charge_volts":
         return f"rested volts are at most {surface_charge_volts(case.battery, case.rules):.2f} V"
-    if rule == "charging_volts":
-        return f"no rest voltage reaches {case.rules.charging_volts.value * scale:.1f} V"
-    if rule == "meter_range_resolution_volts":
+    if rule == "rest.charging_volts":
+        return f"no rest voltage reaches {case.rules.rest.charging_volts.value * scale:.1f} V"
+    if rule == "meter.range_resolution_volts":
         return "read on the 20 V range"
-    if rule == "rest_school":
+    if rule == "rest.school":
         return f"rested {school_hours(case.rules):g} h, off everything"
-    return f"doubted below {case.rules.doubt_below_volts.value * scale:.1f} V"
+    return f"doubted below {case.rules.rest.doubt_below_volts.value * scale:.1f} V"

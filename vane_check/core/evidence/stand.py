@@ -23,7 +23,7 @@ from .reads import reads
 
 def own_loss_pct(hours: float, case: Case) -> float:
     """What a good battery of this chemistry loses by itself [% of charge] over so many hours."""
-    return case.rules.self_discharge_pct_per_month.value[case.battery.chemistry.value] * hours / HOURS_PER_MONTH
+    return case.rules.stand.self_discharge_pct_per_month.value[case.battery.chemistry.value] * hours / HOURS_PER_MONTH
 
 
 def lost_pct(reading: Stand, case: Case, forgiven_volts: float = 0.0) -> float:
@@ -58,7 +58,7 @@ def started_at_rest(reading: Stand, case: Case) -> bool:
     """Whether headlamps, counted hours or a stand since the last charge prove that no surface charge was left at its start: it began
     at no more than what was read then."""
     offs = case.charges_off_before(reading)
-    digits = case.rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
+    digits = case.rules.stand.digits_volts.value * volts_scale(case.battery.nominal_volts)
     rested, stood = last_until(case.proven_rests, _began(reading, case)), _stood_before(reading, case)
     proven = next((one for one in (rested, stood) if one is not None and case.charges_off_before(one) == offs), None)
     return proven is not None and not over(reading.start_volts, proven.volts + digits, VOLTS)
@@ -66,7 +66,7 @@ def started_at_rest(reading: Stand, case: Case) -> bool:
 
 def _began(reading: Stand, case: Case) -> datetime:
     """When the stand began; its start's volts may be the very rest volts that were read, and written down a little later."""
-    return reading.taken_at + timedelta(minutes=case.rules.stand_start_minutes.value, hours=-reading.hours)
+    return reading.taken_at + timedelta(minutes=case.rules.stand.start_minutes.value, hours=-reading.hours)
 
 
 def _stood_before(reading: Stand, case: Case) -> Stand | None:
@@ -78,7 +78,7 @@ def leak_pct_per_day(reading: Stand, case: Case) -> float:
 
     The same meter twice cancels its own error, so that only the digits remain.
     """
-    digits = case.rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
+    digits = case.rules.stand.digits_volts.value * volts_scale(case.battery.nominal_volts)
     lost = lost_pct(reading, case, forgiven_volts=digits) - own_loss_pct(reading.hours, case)
     return max(lost, 0.0) / reading.hours * HOURS_PER_DAY
 
@@ -107,7 +107,7 @@ def find(reading: Stand, case: Case) -> Finding:
     shown = f"{reading.start_volts:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
     lost, own = lost_pct(reading, case), own_loss_pct(reading.hours, case)
     said = f"about {lost:.0f} % lost, where {case.battery.chemistry.words} loses {own:.1f} %"
-    held = f"lose less than {rules.leak_pct_per_day.value:.0f} % a day, hold {line:.2f} V for {rules.stand_hours.value:.0f} h"
+    held = f"lose less than {rules.stand.leak_pct_per_day.value:.0f} % a day, hold {line:.2f} V for {rules.stand.hours.value:.0f} h"
 
     def told(
         rule: str,
@@ -123,14 +123,16 @@ def find(reading: Stand, case: Case) -> Finding:
         )  # fmt: skip
 
     off = meter_uncertainty_volts(reading.volts, rules)
-    digits = rules.stand_digits_volts.value * volts_scale(case.battery.nominal_volts)
+    digits = rules.stand.digits_volts.value * volts_scale(case.battery.nominal_volts)
     settled = started_at_rest(reading, case) or not over(
         reading.start_volts, volts_at_pct(FULL_PCT, case.battery) + 2 * digits, VOLTS
     )
     a_day = leak_pct_per_day(reading, case)
-    is_long = at_least(reading.hours, rules.long_stand_hours.value, HOURS)
-    small = at_least(a_day, (rules.leak_long_pct_per_day if is_long else rules.leak_doubt_pct_per_day).value, PERCENT)
-    large = at_least(a_day, rules.leak_pct_per_day.value, PERCENT)
+    is_long = at_least(reading.hours, rules.stand.long_hours.value, HOURS)
+    small = at_least(
+        a_day, (rules.stand.leak_long_pct_per_day if is_long else rules.stand.leak_doubt_pct_per_day).value, PERCENT
+    )
+    large = at_least(a_day, rules.stand.leak_pct_per_day.value, PERCENT)
     if settled and (small or large) and not was_at_rest(reading, case):
         low = under(reading.volts, line, VOLTS)
         why = ": its start may have had surface charge on it. " + (
@@ -138,30 +140,32 @@ def find(reading: Stand, case: Case) -> Finding:
         )
         step = StepKey.CHARGE_AND_RETEST if low else StepKey.STAND
         points = Outcome.NEEDS_CHARGE if low else Outcome.CANNOT_TELL
-        return told("leak_doubt_pct_per_day", points, "weight_doubtful", why, step)
+        return told("stand.leak_doubt_pct_per_day", points, "weight.doubtful", why, step)
     if settled and large:
-        return told("leak_pct_per_day", Outcome.LEAKS_CHARGE, "weight_stand", f": it does not hold its charge, {said}")
+        return told(
+            "stand.leak_pct_per_day", Outcome.LEAKS_CHARGE, "weight.stand", f": it does not hold its charge, {said}"
+        )
     if not settled and under(reading.volts + off, line, VOLTS):
-        return told("stand_hours", Outcome.LEAKS_CHARGE, "weight_stand", ": it does not hold its charge")
-    if under(reading.hours, rules.stand_hours.value, HOURS):
-        why = f"{reading.hours:g} h of {rules.stand_hours.value:.0f} h: too soon to say it holds"
-        return told("stand_hours", None, None, f" does not count: {why}", StepKey.STAND, why)
+        return told("stand.hours", Outcome.LEAKS_CHARGE, "weight.stand", ": it does not hold its charge")
+    if under(reading.hours, rules.stand.hours.value, HOURS):
+        why = f"{reading.hours:g} h of {rules.stand.hours.value:.0f} h: too soon to say it holds"
+        return told("stand.hours", None, None, f" does not count: {why}", StepKey.STAND, why)
     if settled and small and is_long:
-        return told("leak_long_pct_per_day", Outcome.LEAKS_CHARGE, "weight_stand", f": a small leak, {said}")
+        return told("stand.leak_long_pct_per_day", Outcome.LEAKS_CHARGE, "weight.stand", f": a small leak, {said}")
     if settled and small:
-        longer = f": {said}. Stand it {rules.long_stand_hours.value:.0f} h: that settles it"
-        return told("leak_doubt_pct_per_day", Outcome.CANNOT_TELL, "weight_doubtful", longer, StepKey.STAND)
+        longer = f": {said}. Stand it {rules.stand.long_hours.value:.0f} h: that settles it"
+        return told("stand.leak_doubt_pct_per_day", Outcome.CANNOT_TELL, "weight.doubtful", longer, StepKey.STAND)
     if under(reading.volts, line, VOLTS):
         lacks = ": it lost nothing, but stands low: it lacked charge" if settled else ": on the line. Charge it on"
         return told(
-            "recharge_line_volts", Outcome.NEEDS_CHARGE, "weight_rest_near_line", lacks, StepKey.CHARGE_AND_RETEST
+            "rest.recharge_line_volts", Outcome.NEEDS_CHARGE, "weight.rest_near_line", lacks, StepKey.CHARGE_AND_RETEST
         )
-    if not is_long and at_least(lost - own, rules.stand_loss_pct.value, PERCENT):
+    if not is_long and at_least(lost - own, rules.stand.loss_pct.value, PERCENT):
         return told(
-            "stand_loss_pct",
+            "stand.loss_pct",
             Outcome.CANNOT_TELL,
-            "weight_doubtful",
+            "weight.doubtful",
             f": above the line, but {said}: a longer stand tells",
             StepKey.STAND,
         )
-    return told("stand_hours", Outcome.SOUND, "weight_rest_charged", f": it holds its charge, {said}")
+    return told("stand.hours", Outcome.SOUND, "weight.rest_charged", f": it holds its charge, {said}")

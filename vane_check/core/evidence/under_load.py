@@ -8,7 +8,7 @@ from ..facts.state_of_charge import load_amps, resistance_mohm, volts_scale
 from ..findings.kinds import Kind
 from ..findings.outcomes import Finding, Outcome
 from ..readings import ElectronicTester
-from ..tables import entry_limits, resistance_ratios
+from ..tables import entry_limits, model_resistance_ratios
 from ..units.compare import AMPS, VOLTS, at_least, over, under
 from .obstacles import weaken
 
@@ -42,9 +42,9 @@ def _sag_of(case: Case) -> _Sag | None:
     ohm = internal_resistance_ohm(rest.volts, volts, step.amps)
     asked = load_amps(case.battery, rules)
     smaller = max(1.0, asked / step.amps) if asked else 1 / entry_limits()["estimate_load_share"].low
-    end = rules.sag_end_volts.value * volts_scale(case.battery.nominal_volts)
-    rough = max(rest.volts - end, 0.0) / (ohm * rules.cold_resistance_ratio.value)
-    return _Sag(ohm, rough, min(rules.sag_spread_ratio.value * smaller, 0.99))
+    end = rules.load.sag_end_volts.value * volts_scale(case.battery.nominal_volts)
+    rough = max(rest.volts - end, 0.0) / (ohm * rules.load.cold_resistance_ratio.value)
+    return _Sag(ohm, rough, min(rules.load.sag_spread_ratio.value * smaller, 0.99))
 
 
 def sag(case: Case) -> Finding | None:
@@ -54,7 +54,7 @@ def sag(case: Case) -> Finding | None:
         return None
     rough, spread, rated = found.cca_amps, found.spread, case.rated
     low, high = rough * (1 - spread), rough * (1 + spread)
-    limit = rules.replace_below_ratio.value * rated.amps if rated else None
+    limit = rules.tester.replace_below_ratio.value * rated.amps if rated else None
     points = (
         None
         if limit is None
@@ -65,10 +65,10 @@ def sag(case: Case) -> Finding | None:
         else None
     )
     return Finding(
-        kind=Kind.SAG, reading_id=None, status="doubtful", points_to=points, weight=rules.weight_sag.value if points else 0.0,
+        kind=Kind.SAG, reading_id=None, status="doubtful", points_to=points, weight=rules.weight.sag.value if points else 0.0,
         reading_text=f"sag ~{rough:.0f} CCA", limit_text=f"replace below {limit:.0f} CCA" if limit else "no rating",
         text=f"The sag is {found.ohm * 1000:.1f} mΩ{_beside_the_tester(case)}, roughly {low:.0f} to {high:.0f} CCA: a second opinion, it decides nothing",
-        rule="sag_spread_ratio", source=rules.sag_spread_ratio.source, standing=rules.sag_spread_ratio.standing,
+        rule="load.sag_spread_ratio", source=rules.load.sag_spread_ratio.source, standing=rules.load.sag_spread_ratio.standing,
     )  # fmt: skip
 
 
@@ -81,9 +81,9 @@ def _beside_the_tester(case: Case) -> str:
 def flattest_volts(rest_volts: float, amps: float, cca_amps: float, temperature_c: float, case: Case) -> float:
     """Volts [V] the flattest battery that is still good for the house's share of its rating falls to under a load.
 
-    Resistance by tables/resistance.csv (a physical model, from memory): its ratio at no charge over a full one.
+    Resistance by tables/model-resistance.csv (a physical model, from memory): its ratio at no charge over a full one.
     """
-    least_cca = cca_amps * case.rules.replace_below_ratio.value
+    least_cca = cca_amps * case.rules.tester.replace_below_ratio.value
     ohm = resistance_mohm(least_cca, temperature_c, charge_pct=0.0, nominal_volts=case.battery.nominal_volts) / 1000
     return max(rest_volts - amps * ohm, 0.0)
 
@@ -99,14 +99,14 @@ def collapse(case: Case) -> Finding | None:
     if rated is None or not case.valid_rest_volts or rated.relative_spread >= 1:
         return None
     least = (
-        rules.collapse_above_volts.value + rules.chemistry_rest_offset_volts.value[case.battery.chemistry.value]
+        rules.load.collapse_above_volts.value + rules.rest.chemistry_offset_volts.value[case.battery.chemistry.value]
     ) * volts_scale(case.battery.nominal_volts)
     for pull in {pull.kind: pull for pull in case.pulls}.values():
         rest = case.rest_before(pull)
         if pull.volts is None or rest is None or not at_least(rest, least, VOLTS):
             continue
         cold = pull.temperature_c if pull.temperature_c is not None else case.temperature_c
-        at = rules.load_default_temperature_c.value if cold is None else cold
+        at = rules.load.default_temperature_c.value if cold is None else cold
         weakest = rated.amps * (1 - rated.relative_spread)
         floor = flattest_volts(rest, pull.amps, weakest, at, case)
         held_since = any(
@@ -117,12 +117,12 @@ def collapse(case: Case) -> Finding | None:
             for later in case.pulls
         )
         if not held_since and (pull.volts < VOLTS / 2 or under(pull.volts, floor, VOLTS)):
-            origin = resistance_ratios()["charge_pct"].origin
+            origin = model_resistance_ratios()["charge_pct"].origin
             found = Finding(
-                kind=Kind.COLLAPSE, reading_id=None, status="counts", points_to=Outcome.DEAD_CELL, weight=rules.weight_collapse.value,
+                kind=Kind.COLLAPSE, reading_id=None, status="counts", points_to=Outcome.DEAD_CELL, weight=rules.weight.collapse.value,
                 reading_text=f"{pull.volts:.1f} V under {pull.amps:.0f} A", limit_text=f"the flattest good one holds {floor:.1f} V",
                 text=f"It rested at {rest:.2f} V and fell to {pull.volts:.1f} V under {pull.amps:.0f} A: broken inside, whatever its charge",
-                rule="collapse_above_volts", source=origin.source, standing=origin.standing,
+                rule="load.collapse_above_volts", source=origin.source, standing=origin.standing,
             )  # fmt: skip
             return weaken(found, pull, case)
     return None

@@ -63,7 +63,7 @@ class AcidFacts(ChargeFacts):
         cells = self.battery.nominal_volts // 2
         by_volts = (
             charge.rest_volts - charge.meter_uncertainty_volts
-        ) / cells - self.rules.cell_volts_over_gravity.value
+        ) / cells - self.rules.cells.volts_over_gravity.value
         return max(min(by_table, by_volts), 1.0)
 
     @property
@@ -73,11 +73,11 @@ class AcidFacts(ChargeFacts):
             return None
         if any(run.amps is not None and not self.no_current(run) for run in self.all_of(ChargeRun)):
             return None  # ice takes no current
-        if str(self.readings[-1].taken_at.month) not in self.rules.cold_months.value:
+        if str(self.readings[-1].taken_at.month) not in self.rules.outlook.cold_months.value:
             return None
         gravity = self.weakest_gravity
         point = None if gravity is None else freezing_point_c(gravity)
-        return point if point is not None and over(point, self.rules.coldest_c.value, CELSIUS) else None
+        return point if point is not None and over(point, self.rules.outlook.coldest_c.value, CELSIUS) else None
 
     @cached_property
     def state_of_charge(self) -> StateOfCharge | None:
@@ -113,7 +113,7 @@ class AcidFacts(ChargeFacts):
                     self.charge_off_at and reading.taken_at < self.charge_off_at
                 ):
                     return None
-                spread = self.rules.tester_soc_spread_pct
+                spread = self.rules.tester.soc_spread_pct
                 return StateOfCharge(
                     low_pct=max(reading.state_of_charge_pct - spread.value, 0.0),
                     high_pct=min(reading.state_of_charge_pct + spread.value, 100.0),
@@ -140,7 +140,7 @@ class AcidFacts(ChargeFacts):
         if not gravities or len(known) != len(table.specific_gravity):
             return None
         middle = median(gravities)  # one dead cell says nothing of the charge of the others
-        off = self.rules_for(self.all_of(Cells)[-1]).gravity_resolution.value
+        off = self.rules_for(self.all_of(Cells)[-1]).gravity.resolution.value
         low, high = (on_line(middle + shift, known, table.state_of_charge_pct) for shift in (-off, off))
         return StateOfCharge(
             low_pct=low, high_pct=high, rest_volts=None, meter_uncertainty_volts=None, at_most=False,

@@ -25,7 +25,7 @@ class Capacity(NamedTuple):
 def capacity_of(case: Case) -> Capacity | None:
     """The Ah it holds by its last full charge, from a known rest before it; None where too little was missing to tell.
 
-    Efficiency and width are the house's (`charge_efficiency`, `capacity_spread_ratio`): good to 15 or 20 %, and worse the less was missing.
+    Efficiency and width are the house's (`charge.efficiency`, `capacity.spread_ratio`): good to 15 or 20 %, and worse the less was missing.
     """
     rules = case.rules
     runs = [run for run in case.all_of(ChargeRun) if run.finished and not run.recovery and case.full_by(run)]
@@ -40,10 +40,10 @@ def capacity_of(case: Case) -> Capacity | None:
         )
         least, most = 100 - charge.high_pct, 100 - charge.low_pct
         middle = (least + most) / 2
-        if under(middle, rules.capacity_least_missing_pct.value, PERCENT) or least <= 0:
+        if under(middle, rules.capacity.least_missing_pct.value, PERCENT) or least <= 0:
             continue
-        stored = put.ah * rules.charge_efficiency.value[case.battery.chemistry.value]
-        spread = rules.capacity_spread_ratio.value
+        stored = put.ah * rules.charge.efficiency.value[case.battery.chemistry.value]
+        spread = rules.capacity.spread_ratio.value
         low, high = stored / (most / 100) * (1 - spread), stored / (least / 100) * (1 + spread)
         return Capacity(stored / (middle / 100), 0.0 if put.at_most else low, high, put.at_most, put.ah, middle)
     return None
@@ -54,4 +54,4 @@ def is_known_to_hold(case: Case) -> bool:
     rated, found = case.battery.capacity_ah_20h, capacity_of(case)
     if found is None or rated is None or found.at_most:
         return False
-    return at_least(found.ah / rated * 100, case.rules.reserve_new_pct.value, PERCENT)
+    return at_least(found.ah / rated * 100, case.rules.reserve.new_pct.value, PERCENT)

@@ -17,6 +17,6 @@ class Case(WaterFacts):
     def of(cls, check: Check, rules: HouseRules) -> "Case":
         """The case of a check: corrected entries left out, the rest in order of time."""
         if check.at_hand is not None:
-            rules = replaced(rules, {"tools_at_hand": check.at_hand}, "the shop's book of equipment")
+            rules = replaced(rules, {"steps.tools_at_hand": check.at_hand}, "the shop's book of equipment")
         standing = in_order_of_time(standing_of(check.readings))
         return cls(readings=standing, battery=check.battery, context=check.context, rules=rules)

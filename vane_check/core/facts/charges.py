@@ -28,16 +28,16 @@ class ChargeFacts(RestFacts):
 
         At its volts, those of the absorption or of the float after it, the current has tapered, or has not changed for an hour; or
         three gravities that far apart agree; or the charger says so and the rest volts after it agree. Source: the house's
-        `full_amps_share`, `full_share_of_start` and `full_still_hours`.
+        `charge.full_amps_share`, `charge.full_share_of_start` and `charge.full_still_hours`.
         """
         return _why_full(run, self)
 
     def tapered_amps(self, run: ChargeRun) -> float | None:
         """The amps [A] at which a charge at its volts counts as full; None when nothing tells."""
         if self.capacity_ah is not None:
-            return self.capacity_ah * self.rules.full_amps_share.value
+            return self.capacity_ah * self.rules.charge.full_amps_share.value
         began = began_amps(run)
-        return None if began is None else began * self.rules.full_share_of_start.value
+        return None if began is None else began * self.rules.charge.full_share_of_start.value
 
     def gravities_agree(self, run: ChargeRun) -> bool:
         """Whether three gravities an hour or more apart, the last at this moment, are the same."""
@@ -47,11 +47,11 @@ class ChargeFacts(RestFacts):
             for cells in self.all_of(Cells)[max(until - 3, 0) : until]
             if cells.specific_gravities
         ]
-        apart = (len(read) - 1) * self.rules.full_still_hours.value
+        apart = (len(read) - 1) * self.rules.charge.full_still_hours.value
         if len(read) < 3 or under((read[-1][0] - read[0][0]).total_seconds() / 3600, apart, HOURS):
             return False
         gravities = [gravity for _, gravity in read]
-        return not over(max(gravities) - min(gravities), self.rules.gravity_resolution.value, GRAVITY)
+        return not over(max(gravities) - min(gravities), self.rules.gravity.resolution.value, GRAVITY)
 
     @cached_property
     def _full_at(self) -> tuple[datetime, ...]:
@@ -104,7 +104,7 @@ class ChargeFacts(RestFacts):
         if last_until(self.proven_rests, reading.taken_at) is not None:
             return []
         rests = self.valid_rest_volts
-        recovered = reading.taken_at + timedelta(minutes=self.rules.load_wait_minutes.value)
+        recovered = reading.taken_at + timedelta(minutes=self.rules.load.wait_minutes.value)
         place = bisect_left(rests, recovered, key=attrgetter("taken_at"))
         return [
             ((volts.taken_at - reading.taken_at).total_seconds(), volts)
@@ -123,8 +123,10 @@ def _why_full(run: ChargeRun, facts: ChargeFacts) -> str | None:
             return f"the current has fallen to {run.amps:.1f} A"
         if any(
             one.amps is not None
-            and at_least((run.taken_at - one.taken_at).total_seconds() / 3600, rules.full_still_hours.value, HOURS)
-            and not over(abs(one.amps - run.amps), rules.no_current_amps.value, TENTH_AMP)
+            and at_least(
+                (run.taken_at - one.taken_at).total_seconds() / 3600, rules.charge.full_still_hours.value, HOURS
+            )
+            and not over(abs(one.amps - run.amps), rules.charge.no_current_amps.value, TENTH_AMP)
             and at_least(one.volts, facts.charge_reaches_volts, VOLTS)
             for one in facts.runs_of_charge(run)
         ):

@@ -66,7 +66,7 @@ class LabelFacts(History):
         """Ah at the 20 h rate [Ah]: from the label, else reckoned from the rating."""
         if self.battery.capacity_ah_20h is not None:
             return self.battery.capacity_ah_20h
-        return self.rated.amps / self.rules.cca_per_ah.value if self.rated else None
+        return self.rated.amps / self.rules.estimate.cca_per_ah.value if self.rated else None
 
     @cached_property
     def recharge_line_volts(self) -> float:
@@ -77,7 +77,7 @@ class LabelFacts(History):
     def charge_reaches_volts(self) -> float:
         """The volts [V] a charge comes up to when all cells work. Source: tables/charging.csv, less what the house allows."""
         limits = charging_limits()[self.battery.chemistry.value]
-        short = self.rules.stuck_below_absorption_volts.value
+        short = self.rules.charge.stuck_below_absorption_volts.value
         return (limits.absorption_volts - short) * volts_scale(self.battery.nominal_volts)
 
     @property
@@ -119,7 +119,7 @@ class LabelFacts(History):
     def stop_start_line_volts(self) -> float:
         """Rest volts [V] under which its car switches stop-start off: the car's own, else by the house's share of charge."""
         own = self.context.stop_start_line_volts
-        return own if own is not None else volts_at_pct(self.rules.stop_start_line_soc_pct.value, self.battery)
+        return own if own is not None else volts_at_pct(self.rules.rest.stop_start_line_soc_pct.value, self.battery)
 
     @property
     def asks_why_stop_start_stopped(self) -> bool:

@@ -36,7 +36,7 @@ def ah_in(run: ChargeRun, case: AcidFacts) -> AhIn | None:
     if run.amps is not None:
         points.append((run.hours, run.amps))
     points = sorted(set(points))
-    if len(points) < case.rules.charge_points_least.value or under(points[-1][0], run.hours, HOURS) or points[0][0] > 0:
+    if len(points) < case.rules.charge.points_least.value or under(points[-1][0], run.hours, HOURS) or points[0][0] > 0:
         return None if run.start_amps is None else AhIn(max(amps for _, amps in points) * run.hours, at_most=True)
     drawn = sum((after - before) * (one + other) / 2 for (before, one), (after, other) in pairwise(points))
     return AhIn(drawn, at_most=False)
@@ -72,8 +72,8 @@ def worth_so_far(case: AcidFacts) -> Worth | None:
     rules = case.rules
     # where only the most is known, the amps now for all the hours are the least: a charger's current only falls
     least_ah = sum((one.amps or 0.0) * one.hours if put.at_most else put.ah for one, put in known)
-    efficiency = rules.charge_efficiency.value[case.battery.chemistry.value]
+    efficiency = rules.charge.efficiency.value[case.battery.chemistry.value]
     stored, least_stored = sum(put.ah for _, put in known) * efficiency, least_ah * efficiency
-    share, spread = stored / case.capacity_ah * 100, rules.capacity_spread_ratio.value
+    share, spread = stored / case.capacity_ah * 100, rules.capacity.spread_ratio.value
     least = least_stored / case.capacity_ah * 100 * (1 - spread)
     return Worth(min(was.low_pct + least, 100.0), min(was.high_pct + share * (1 + spread), 100.0), stored)

@@ -25,24 +25,24 @@ def rated_cca(battery: Battery, rules: HouseRules) -> RatedCca | None:
     rating = battery.rating
     if rating is not None:
         borrowed = battery.rating_source is not RatingSource.LABEL
-        spread = rating.relative_spread + (rules.borrowed_spread_ratio.value if borrowed else 0.0)
+        spread = rating.relative_spread + (rules.estimate.borrowed_spread_ratio.value if borrowed else 0.0)
         words = f"{rating.amps:.0f} {rating.scale.value}" + (
             f" from the {battery.rating_source.value}" if borrowed else ""
         )
         return RatedCca(rating.cca_amps, spread, not borrowed, words)
     if battery.capacity_ah_20h is not None:
-        amps = battery.capacity_ah_20h * rules.cca_per_ah.value
-        return RatedCca(amps, rules.estimate_spread_ratio.value, False, f"about {amps:.0f} CCA, estimated from Ah")
+        amps = battery.capacity_ah_20h * rules.estimate.cca_per_ah.value
+        return RatedCca(amps, rules.estimate.spread_ratio.value, False, f"about {amps:.0f} CCA, estimated from Ah")
     return None
 
 
 def asked_by_its_car(context: Context, rules: HouseRules) -> RatedCca | None:
     """What its car asks, where nothing on the battery can be read: never firm. None where the car is not known either."""
     if context.car_cca_amps is not None:
-        spread = rules.borrowed_spread_ratio.value
+        spread = rules.estimate.borrowed_spread_ratio.value
         return RatedCca(context.car_cca_amps, spread, False, f"{context.car_cca_amps:.0f} CCA that its car asks for")
     if context.engine_litres is not None:
-        amps = context.engine_litres * rules.need_cca_per_litre.value[context.engine_fuel]
-        spread = rules.estimate_spread_ratio.value
+        amps = context.engine_litres * rules.match.need_cca_per_litre.value[context.engine_fuel]
+        spread = rules.estimate.spread_ratio.value
         return RatedCca(amps, spread, False, f"about {amps:.0f} CCA for its {context.engine_litres:g} litre engine")
     return None

@@ -35,7 +35,7 @@ class VoidVolts(NamedTuple):
 
 def school_hours(rules: HouseRules) -> float:
     """What this house's school of resting asks for [h], where no headlamps were used."""
-    return rules.rest_hours.value[rules.rest_school.value]
+    return rules.rest.hours.value[rules.rest.school.value]
 
 
 def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_charge: bool = False) -> VoidVolts | None:
@@ -46,31 +46,33 @@ def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_char
     counted outrank the line of surface charge.
     """
     scale = volts_scale(battery.nominal_volts)
-    if at_least(reading.volts, rules.charging_volts.value * scale, VOLTS):
+    if at_least(reading.volts, rules.rest.charging_volts.value * scale, VOLTS):
         return VoidVolts(
-            "that is a charging voltage: is the engine or a charger still on?", "charging_volts", StepKey.MEASURE_AGAIN
+            "that is a charging voltage: is the engine or a charger still on?",
+            "rest.charging_volts",
+            StepKey.MEASURE_AGAIN,
         )
     if _says_nothing(reading, battery, rules):
         return VoidVolts(
             "a 600 V range reads whole volts: turn to the 20 V range and read again",
-            "meter_range_resolution_volts",
+            "meter.range_resolution_volts",
             StepKey.MEASURE_AGAIN,
         )
     after_charge = after_charge or reading.after_full_charge or reading.settled is Settled.JUST_CHARGED
-    least = rules.live_cell_volts.value / 2 if after_charge else rules.doubt_below_volts.value * scale
+    least = rules.cells.live_volts.value / 2 if after_charge else rules.rest.doubt_below_volts.value * scale
     if under(reading.volts, least, VOLTS) and not reading.confirmed:
         return VoidVolts(
             "too low to believe at first: clean the posts, press the probes into the lead and measure again",
-            "doubt_below_volts",
+            "rest.doubt_below_volts",
             StepKey.MEASURE_AGAIN,
         )
     if reading.settled is Settled.MAINTAINER_ON:
-        return VoidVolts("a maintainer or a panel is still on it: that is no rest", "rest_school", StepKey.SETTLE)
+        return VoidVolts("a maintainer or a panel is still on it: that is no rest", "rest.school", StepKey.SETTLE)
     line = recharge_line_volts(battery, rules)
     if reading.settled is Settled.JUST_CHARGED:
         if at_least(reading.volts, line, VOLTS):
             return VoidVolts(
-                "straight off the charge: surface charge flatters it", "surface_charge_volts", StepKey.SETTLE
+                "straight off the charge: surface charge flatters it", "rest.surface_charge_volts", StepKey.SETTLE
             )
         return None
     if reading.settled is Settled.RESTED and reading.rested_hours is not None:
@@ -80,11 +82,11 @@ def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_char
         if at_least(reading.volts, line, VOLTS):
             return VoidVolts(
                 f"rested {reading.rested_hours:g} h; this house waits {hours:g} h, or headlamps",
-                "rest_school",
+                "rest.school",
                 StepKey.SETTLE,
             )
     if over(reading.volts, surface_charge_volts(battery, rules), VOLTS):
-        return VoidVolts("surface charge is still there", "surface_charge_volts", StepKey.SETTLE)
+        return VoidVolts("surface charge is still there", "rest.surface_charge_volts", StepKey.SETTLE)
     return None
 
 
@@ -142,7 +144,7 @@ class RestFacts(LabelFacts):
 
     def no_current(self, run: ChargeRun) -> bool:
         """Whether the amps were noted and are none to speak of. A maintainer shows no amps: nobody can say so of it."""
-        return run.amps is not None and not over(run.amps, self.rules.no_current_amps.value, TENTH_AMP)
+        return run.amps is not None and not over(run.amps, self.rules.charge.no_current_amps.value, TENTH_AMP)
 
     @cached_property
     def proven_rests(self) -> tuple[RestVolts, ...]:
@@ -151,7 +153,7 @@ class RestFacts(LabelFacts):
 
     def is_proven_rest(self, reading: RestVolts) -> bool:
         """Whether headlamps or hours that were counted stand behind these rest volts, and not a word alone."""
-        hours = self.rules.rest_hours.value["2_h"]
+        hours = self.rules.rest.hours.value["2_h"]
         return reading.settled is Settled.HEADLAMPS or at_least(reading.rested_hours or 0, hours, HOURS)
 
     def rest_until(self, moment: datetime) -> RestVolts | None:
@@ -160,7 +162,11 @@ class RestFacts(LabelFacts):
 
     def rests_near(self, reading: AnyReading) -> Sequence[RestVolts]:
         """Valid rest volts within the pairing time of this, with no charge taken off in between."""
-        within, offs, rests = self.rules.pairing_minutes.value, self.charges_off_before(reading), self.valid_rest_volts
+        within, offs, rests = (
+            self.rules.tester.pairing_minutes.value,
+            self.charges_off_before(reading),
+            self.valid_rest_volts,
+        )
         reach = timedelta(minutes=within + 1)
         first = bisect_left(rests, reading.taken_at - reach, key=attrgetter("taken_at"))
         after = bisect_right(rests, reading.taken_at + reach, key=attrgetter("taken_at"))

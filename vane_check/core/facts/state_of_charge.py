@@ -4,7 +4,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ..battery.label import Battery, Chemistry
 from ..house.rules import HouseRules
-from ..tables import charge_tables, load_table, resistance_ratios
+from ..tables import bci_load_test, charge_tables, model_resistance_ratios
 from ..units.compare import VOLTS, rounded
 from ..units.lines import on_line
 
@@ -54,11 +54,11 @@ def meter_uncertainty_volts(volts: float, rules: HouseRules, meter_range: str | 
     >>> round(meter_uncertainty_volts(12.5, house_rules(), "200_v"), 3)
     0.263
     """
-    step = rules.meter_resolution_volts.value
+    step = rules.meter.resolution_volts.value
     if meter_range is not None:
-        step = max(step, rules.meter_range_resolution_volts.value[meter_range])
-    digits = rules.meter_digits.value * step
-    return volts * rules.meter_percent.value / 100 + digits
+        step = max(step, rules.meter.range_resolution_volts.value[meter_range])
+    digits = rules.meter.digits.value * step
+    return volts * rules.meter.percent.value / 100 + digits
 
 
 def state_of_charge_pct(rest_volts: float, chemistry: Chemistry, nominal_volts: int = 12) -> float:
@@ -99,10 +99,10 @@ def state_of_charge_range(
 
 def recharge_line_volts(battery: Battery, rules: HouseRules) -> float:
     """The rest volts [V] below which this battery is charged before it is judged."""
-    if rules.recharge_line_in.value == "per_cent":
-        return volts_at_pct(rules.recharge_line_soc_pct.value, battery)
-    offset = rules.chemistry_rest_offset_volts.value[battery.chemistry.value]
-    return rounded((rules.recharge_line_volts.value + offset) * volts_scale(battery.nominal_volts), VOLTS / 10)
+    if rules.rest.recharge_line_in.value == "per_cent":
+        return volts_at_pct(rules.rest.recharge_line_soc_pct.value, battery)
+    offset = rules.rest.chemistry_offset_volts.value[battery.chemistry.value]
+    return rounded((rules.rest.recharge_line_volts.value + offset) * volts_scale(battery.nominal_volts), VOLTS / 10)
 
 
 def volts_at_pct(state_of_charge_pct: float, battery: Battery) -> float:
@@ -121,62 +121,62 @@ def resistance_mohm(
 ) -> float:
     """Resistance [mΩ] of a pull on a battery that just makes its CCA: (12.6 - 7.2 V) / CCA at -18 C after 30 s.
 
-    Ratios for temperature, charge and time: tables/resistance.csv (a physical model, from memory).
+    Ratios for temperature, charge and time: tables/model-resistance.csv (a physical model, from memory).
 
     >>> round(resistance_mohm(600, 21), 1)
     6.0
     """
     ratio = 1.0
     for of, at in (("temperature_c", temperature_c), ("charge_pct", charge_pct), ("seconds", seconds)):
-        curve = resistance_ratios()[of]
+        curve = model_resistance_ratios()[of]
         ratio *= on_line(at, curve.at, curve.values)
     return RATING_SAG_VOLTS * volts_scale(nominal_volts) / cca_amps * ratio * 1000
 
 
 def surface_charge_volts(battery: Battery, rules: HouseRules) -> float:
     """The rest volts [V] above which surface charge is still there."""
-    offset = rules.chemistry_rest_offset_volts.value[battery.chemistry.value]
-    return rounded((rules.surface_charge_volts.value + offset) * volts_scale(battery.nominal_volts), VOLTS / 10)
+    offset = rules.rest.chemistry_offset_volts.value[battery.chemistry.value]
+    return rounded((rules.rest.surface_charge_volts.value + offset) * volts_scale(battery.nominal_volts), VOLTS / 10)
 
 
 def load_amps(battery: Battery, rules: HouseRules) -> float | None:
     """The load test's set-point [A]: half the rated CCA, or three times the Ah; None when neither is known."""
     if battery.rating is not None:
-        return battery.rating.cca_amps * rules.load_share_of_cca.value
+        return battery.rating.cca_amps * rules.load.share_of_cca.value
     if battery.capacity_ah_20h is not None:
-        return battery.capacity_ah_20h * rules.load_times_ah.value
+        return battery.capacity_ah_20h * rules.load.times_ah.value
     return None
 
 
 def load_words(rules: HouseRules) -> str:
     """The load test's size in words: half the rated CCA as delivered."""
-    share = rules.load_share_of_cca.value
+    share = rules.load.share_of_cca.value
     return "half the rated CCA" if share == 0.5 else f"{share * 100:.0f} % of the rated CCA"
 
 
 def load_min_volts(temperature_c: float, nominal_volts: int = 12) -> float:
     """Volts [V] the battery must still hold at the end of the load, by straight lines between the table's rows.
 
-    Held at the ends: 9.6 V (12 V battery) at 21.1 C and warmer. Source: tables/load-test.csv.
+    Held at the ends: 9.6 V (12 V battery) at 21.1 C and warmer. Source: tables/bci-load-test.csv.
 
     >>> load_min_volts(21.1)
     9.6
     """
-    table = load_table()
+    table = bci_load_test()
     return on_line(temperature_c, table.temperature_c, table.min_volts_12v) * volts_scale(nominal_volts)
 
 
 def cold_share(temperature_c: float, battery: Battery, rules: HouseRules) -> float:
     """What a load shows of a battery's CCA at this temperature [1, at most 1]: the sag the load table allows when warm over
-    the sag it allows then, from the volts of a battery that is just charged enough to be pulled. Source: tables/load-test.csv.
+    the sag it allows then, from the volts of a battery that is just charged enough to be pulled. Source: tables/bci-load-test.csv.
 
     >>> from ..house.rules import house_rules
     >>> [round(cold_share(celsius, Battery(), house_rules()), 2) for celsius in (30, 21.1, 4.4, -17.8)]
     [1.0, 1.0, 0.9, 0.72]
     """
-    rest = volts_at_pct(rules.load_gate_soc_pct.value, battery)
+    rest = volts_at_pct(rules.load.gate_soc_pct.value, battery)
     warm, then = (
         rest - load_min_volts(celsius, battery.nominal_volts)
-        for celsius in (max(load_table().temperature_c), temperature_c)
+        for celsius in (max(bci_load_test().temperature_c), temperature_c)
     )
     return min(warm / then, 1.0)

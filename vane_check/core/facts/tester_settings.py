@@ -77,12 +77,12 @@ def measured_amps(reading: ElectronicTester, held: Held, case: ChargeFacts) -> t
     if reading.resistance_mohm is None:
         return None
     cca = good_mohm_amps(case) / reading.resistance_mohm
-    return cca * scale_definitions()[held.scale.value].amps_per_sae_cca_amp, case.rules.tester_mohm_spread_ratio.value
+    return cca * scale_definitions()[held.scale.value].amps_per_sae_cca_amp, case.rules.tester.mohm_spread_ratio.value
 
 
 def good_mohm_amps(case: ChargeFacts) -> float:
     """mΩ x CCA of a good battery, as testers show resistance."""
-    return case.rules.tester_mohm_cca.value * volts_scale(case.battery.nominal_volts)
+    return case.rules.tester.mohm_cca.value * volts_scale(case.battery.nominal_volts)
 
 
 def temperature_then(reading: ElectronicTester, case: ChargeFacts) -> float | None:
@@ -100,7 +100,7 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
     if reading.charge_setting == "after" and case.charge_near(reading) == "low":
         return VoidFigure(
             "tester was told the battery was charged, the rest volts say it was not", None, StepKey.CHARGE_AND_RETEST,
-            "recharge_line_volts", f"charged from {case.recharge_line_volts:.2f} V",
+            "rest.recharge_line_volts", f"charged from {case.recharge_line_volts:.2f} V",
         )  # fmt: skip
     if reading.type_set not in TYPES_OF_CHEMISTRY[chemistry]:
         set_to = reading.type_set.value.replace("_", " ").upper()
@@ -110,7 +110,7 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
     scale = scale_of(case)
     if (
         reading.scale_set is not scale
-        and scale.value in case.rules_for(reading).tester_scales.value
+        and scale.value in case.rules_for(reading).tester.scales.value
         and case.battery.rating
     ):
         return VoidFigure(
@@ -123,21 +123,23 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
             f"{reading.scale_set.value} is a type code, not a scale of amps", "wrong_scale", StepKey.TESTER_AGAIN
         )
     if case.rated is None and reading.message is None:
-        limit = f"replace below {case.rules.replace_below_ratio.value * 100:.0f} % of rated"
-        return VoidFigure("no rated figure to hold it against", None, StepKey.READ_LABEL, "replace_below_ratio", limit)
+        limit = f"replace below {case.rules.tester.replace_below_ratio.value * 100:.0f} % of rated"
+        return VoidFigure(
+            "no rated figure to hold it against", None, StepKey.READ_LABEL, "tester.replace_below_ratio", limit
+        )
     cold = temperature_then(reading, case)
-    if cold is not None and under(cold, case.rules.tester_void_c.value, CELSIUS):
+    if cold is not None and under(cold, case.rules.tester.void_c.value, CELSIUS):
         why = f"at {cold:.0f} °C no tester can be trusted: warm it first"
-        warmer = f"read from {case.rules.tester_void_c.value:.0f} °C up"
-        return VoidFigure(why, None, StepKey.TESTER_AGAIN, "tester_void_c", warmer)
+        warmer = f"read from {case.rules.tester.void_c.value:.0f} °C up"
+        return VoidFigure(why, None, StepKey.TESTER_AGAIN, "tester.void_c", warmer)
     if case.rated is None:
         return None
     held = held_against(reading, case)
     measured = measured_amps(reading, held, case)
-    if measured and case.rated.firm and over(measured[0], held.rated_amps * case.rules.absurd_ratio.value, AMPS):
+    if measured and case.rated.firm and over(measured[0], held.rated_amps * case.rules.tester.absurd_ratio.value, AMPS):
         return VoidFigure(
             "more than double the rating: typing error, or the rated figure is wrong", None, StepKey.TESTER_AGAIN,
-            "absurd_ratio", f"at most {held.rated_amps * case.rules.absurd_ratio.value:.0f} {held.scale.value}",
+            "tester.absurd_ratio", f"at most {held.rated_amps * case.rules.tester.absurd_ratio.value:.0f} {held.scale.value}",
         )  # fmt: skip
     return None
 

@@ -69,8 +69,8 @@ def state_of(facts: PieceFacts, today: date, rules: HouseRules) -> PieceState:
     stood = (today - since).days / DAYS_PER_MONTH
     due, why, due_on = _due(facts, today, stood, dry, rules)
     refused = due is Due.REFUSED
-    reduced = not refused and not dry and stood >= rules.stock_reduced_months.value
-    off = rules.stock_reduced_pct.value / 100 if reduced else 0
+    reduced = not refused and not dry and stood >= rules.stock.reduced_months.value
+    off = rules.stock.reduced_pct.value / 100 if reduced else 0
     return PieceState(
         due=due, why=why, due_on=due_on, uncharged_months=0 if dry else round(stood, 1),
         months_in_stock=whole_months_between(facts.arrived_on, today), is_dry=dry, reduced=reduced, refused=refused,
@@ -80,19 +80,19 @@ def state_of(facts: PieceFacts, today: date, rules: HouseRules) -> PieceState:
 
 def _due(facts: PieceFacts, today: date, stood: float, dry: bool, rules: HouseRules) -> tuple[Due, str, date | None]:
     if dry:
-        left = rules.dry_charged_months.value - stood
+        left = rules.stock.dry_charged_months.value - stood
         if left <= 0:
             return Due.FILL, f"dry-charged {stood:.0f} months ago: fill and charge it before it is sold", today
         return Due.NOTHING, f"dry-charged, keeps {left:.0f} months more", None
-    if stood >= rules.stock_uncharged_months.value:
+    if stood >= rules.stock.uncharged_months.value:
         return Due.REFUSED, f"stood {stood:.0f} months uncharged: not sold as new", None
     if facts.last_volts is None or facts.last_volts_on is None:
         return Due.VOLTS, "nobody has read its volts since it came", today
     charge = state_of_charge_pct(facts.last_volts, facts.chemistry, facts.nominal_volts)
     charged_since = facts.charged_on is not None and facts.charged_on > facts.last_volts_on
-    if not charged_since and under(charge, rules.charged_to_hand_over_soc_pct.value, PERCENT):
+    if not charged_since and under(charge, rules.rest.charged_to_hand_over_soc_pct.value, PERCENT):
         return Due.CHARGE, f"stood at {facts.last_volts:.2f} V, {charge:.0f} % charged", today
-    every = timedelta(days=rules.stock_check_months.value[facts.chemistry.value] * DAYS_PER_MONTH)
+    every = timedelta(days=rules.stock.check_months.value[facts.chemistry.value] * DAYS_PER_MONTH)
     looked = max(facts.last_volts_on, facts.charged_on or facts.last_volts_on)
     due_on = looked + every
     if due_on <= today:

@@ -139,7 +139,7 @@ def due_on(equipment: Equipment, rules: HouseRules) -> date | None:
     if equipment.checked_on is None:
         return None
     months = equipment.check_every_months
-    return add_months(equipment.checked_on, round(rules.equipment_check_months.value if months is None else months))
+    return add_months(equipment.checked_on, round(rules.equipment.check_months.value if months is None else months))
 
 
 def overdue_since(equipment: Equipment, rules: HouseRules, today: date) -> date | None:
@@ -167,17 +167,17 @@ Given = dict[str, object]
 
 
 STANDS_IN: dict[type[Model], dict[str, str]] = {
-    Meter: {"percent": "meter_percent", "digits": "meter_digits", "resolution_volts": "meter_resolution_volts"},
-    Tester: {"uncertainty_ratio": "tester_uncertainty_ratio"},
-    Hydrometer: {"resolution": "gravity_resolution"},
-    Charger: {"amps": "charger_amps"},
+    Meter: {"percent": "meter.percent", "digits": "meter.digits", "resolution_volts": "meter.resolution_volts"},
+    Tester: {"uncertainty_ratio": "tester.uncertainty_ratio"},
+    Hydrometer: {"resolution": "gravity.resolution"},
+    Charger: {"amps": "charge.charger_amps"},
 }
 """Which rule each figure of a tool stands in for: that rule's bounds are the figure's, and there are no others."""
 
-_ADJUSTABLE = {"amps": "load_tester_max_amps", "seconds": "load_seconds", "cool_minutes": "load_wait_minutes"}
+_ADJUSTABLE = {"amps": "load.max_amps", "seconds": "load.seconds", "cool_minutes": "load.wait_minutes"}
 _FIXED = {
-    "amps": "fixed_load_amps", "seconds": "fixed_seconds", "cool_minutes": "load_wait_minutes", "good_volts": "fixed_good_volts",
-    "floor_volts": "fixed_floor_volts",
+    "amps": "fixed_load.amps", "seconds": "fixed_load.seconds", "cool_minutes": "load.wait_minutes", "good_volts": "fixed_load.good_volts",
+    "floor_volts": "fixed_load.floor_volts",
 }  # fmt: skip
 
 
@@ -201,7 +201,7 @@ def _own(tool: AnyTool) -> Given:
     """The rules that a tool's own figures stand in for."""
     given: Given = {rule: getattr(tool, field) for field, rule in _stands_in(tool).items()}
     if isinstance(tool, Tester):
-        given["tester_scales"] = tuple(scale.value for scale in tool.scales)
+        given["tester.scales"] = tuple(scale.value for scale in tool.scales)
     return {name: value for name, value in given.items() if value is not None}
 
 
@@ -212,18 +212,18 @@ def rules_through(rules: HouseRules, used: ToolUsed | None) -> HouseRules:
 
     >>> from .rules import house_rules
     >>> fine = ToolUsed(equipment_id=1, name="Fine meter", tool=Meter(percent=0.1, digits=1, resolution_volts=0.01))
-    >>> rules_through(house_rules(), fine).meter_percent.value
+    >>> rules_through(house_rules(), fine).meter.percent.value
     0.1
     """
     if used is None or used.tool is None:
         return rules
     given = _own(used.tool)
     if isinstance(used.tool, Load):
-        given["load_wait_minutes"] = max(rules.load_wait_minutes.value, used.tool.cool_minutes)
+        given["load.wait_minutes"] = max(rules.load.wait_minutes.value, used.tool.cool_minutes)
     through = replaced(rules, given, used.name)
     if isinstance(used.tool, Hydrometer) and used.tool.corrects_itself:  # no rule: what it shows is corrected already
-        none = rules.gravity_per_10f.model_copy(update={"value": 0.0, "source": used.name})
-        through = through.model_copy(update={"gravity_per_10f": none})
+        none = rules.gravity.per_10f.model_copy(update={"value": 0.0, "source": used.name})
+        through = through.with_parameters({"gravity.per_10f": none})
     return through
 
 
@@ -231,7 +231,7 @@ def replaced(rules: HouseRules, given: Given, source: str) -> HouseRules:
     """The rules with some values of a tool's or a shop's own; a value that the rule's bounds do not allow changes nothing."""
     changed: dict[str, Parameter[object]] = {}
     for name, value in given.items():
-        kept: Parameter[object] = getattr(rules, name)
+        kept = rules.parameter(name)
         if kept.value != value and kept.fault_of(value) is None:
             changed[name] = kept.model_copy(update={"value": value, "source": source})
-    return rules.model_copy(update=changed) if changed else rules
+    return rules.with_parameters(changed) if changed else rules

@@ -30,7 +30,7 @@ def condemned(
     opposing = [
         found
         for found in towards.get(Outcome.SOUND, ())
-        if at_least(found.weight, case.rules.strong_weight.value, RATIO)
+        if at_least(found.weight, case.rules.weight.strong.value, RATIO)
     ]
     if opposing and kinds == {Kind.LOOK}:
         return _eye_against_a_pass(case)
@@ -70,7 +70,7 @@ def condemning_testers(earlier: Earlier) -> list[Outcome]:
 
 def _wants_second_look(case: Case) -> bool:
     """Whether this house clamps the tester again before it condemns alone: most slips are ones nobody told."""
-    rule = case.rules.second_look.value
+    rule = case.rules.decision.second_look.value
     return rule == "yes" or (rule == "for_returns" and case.context.came_in is CameIn.RETURNED)
 
 
@@ -101,10 +101,10 @@ def _before_worn_out(
         )
     if Kind.LOOK in kinds:
         return None
-    if len(kinds) < case.rules.methods_to_condemn.value:
+    if len(kinds) < case.rules.decision.methods_to_condemn.value:
         second = StepKey.TESTER if Kind.ADJUSTABLE_LOAD in kinds else StepKey.LOAD_TEST
         return Decision(Outcome.CANNOT_TELL, "One method says worn out; this house wants a second", step(second, case))
-    if kinds <= LOADING and case.rules.rest_to_condemn.value == "proven":
+    if kinds <= LOADING and case.rules.rest.to_condemn.value == "proven":
         unproven = _unproven_rest(towards, findings, case)
         if unproven is not None:
             return unproven
@@ -135,7 +135,7 @@ def _unproven_rest(towards: dict[Outcome, list[Finding]], findings: tuple[Findin
 
 def _pulls_asked(case: Case) -> int:
     """Failed pulls this house wants before it condemns by pulling alone."""
-    rule = case.rules.pulls_to_condemn.value
+    rule = case.rules.load.pulls_to_condemn.value
     return 2 if rule == "two" or (rule == "two_for_returns" and case.context.came_in is CameIn.RETURNED) else 1
 
 
@@ -161,7 +161,9 @@ def _stood_flat_for_long(case: Case) -> bool:
         return False
     if case.context.complaint is Complaint.STOOD_FOR_WEEKS:
         return True
-    return at_least((max(low) - min(low)).total_seconds() / SECONDS_PER_DAY, case.rules.low_for_long_days.value, HOURS)
+    return at_least(
+        (max(low) - min(low)).total_seconds() / SECONDS_PER_DAY, case.rules.rest.low_for_long_days.value, HOURS
+    )
 
 
 SECONDS_PER_DAY = 86400
@@ -169,7 +171,7 @@ SECONDS_PER_DAY = 86400
 
 def _over_the_top(agreeing: list[Finding], case: Case) -> Decision | None:
     """A loss that a dirty top may explain: clean it first, and let it stand again once it is clean."""
-    tops, limit, now = case.all_of(CaseLeakage), case.rules.leakage_volts.value, wet(case)
+    tops, limit, now = case.all_of(CaseLeakage), case.rules.look.leakage_volts.value, wet(case)
     seen = any(mark.sign is Sign.WET_TOP for look in case.looks for mark in look.marks)
     if not seen and not any(over(top.worst_volts, limit, VOLTS) for top in tops):
         return None

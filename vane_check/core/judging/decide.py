@@ -204,7 +204,7 @@ def _remembered(case: Case) -> Decision | None:
 
 def _brought_back(case: Case) -> Decision | None:
     """What was brought back from rest volts so low that it is watched; None otherwise."""
-    least = case.rules.brought_back_below_volts.value * volts_scale(case.battery.nominal_volts)
+    least = case.rules.rest.brought_back_below_volts.value * volts_scale(case.battery.nominal_volts)
     low = [volts.volts for volts in case.valid_rest_volts if under(volts.volts, least, VOLTS)]
     if not low:
         return None
@@ -216,7 +216,7 @@ def _is_firm_pull(found: Finding, case: Case) -> bool:
     return (
         found.kind == Kind.ADJUSTABLE_LOAD
         and found.status == "counts"
-        and at_least(found.weight, case.rules.strong_weight.value, RATIO)
+        and at_least(found.weight, case.rules.weight.strong.value, RATIO)
     )
 
 

@@ -47,7 +47,7 @@ class Estimate(BaseModel):
 def pull_cca_amps(
     rest_volts: float, load_volts: float, amps: float, temperature_c: float, seconds: float, case: Case
 ) -> float:
-    """Starting amps [CCA] of a pull: its resistance brought to -18 C, full and 30 s, by tables/resistance.csv (from memory).
+    """Starting amps [CCA] of a pull: its resistance brought to -18 C, full and 30 s, by tables/model-resistance.csv (from memory).
 
     A battery that makes its rating sags 5.4 V at its CCA there (SAE J537).
     """
@@ -103,7 +103,7 @@ def _of_tester(case: Case) -> Part | None:
         return Part(
             "tester",
             found[0] / scale.amps_per_sae_cca_amp,
-            case.rules_for(reading).tester_uncertainty_ratio.value + scale.relative_spread,
+            case.rules_for(reading).tester.uncertainty_ratio.value + scale.relative_spread,
         )
     return None
 
@@ -112,7 +112,7 @@ def _of_resistance(case: Case) -> Part | None:
     shown = [one.resistance_mohm for one in _valid_testers(case) if one.resistance_mohm]
     if not shown:
         return None
-    return Part("resistance", good_mohm_amps(case) / shown[-1], case.rules.tester_mohm_spread_ratio.value)
+    return Part("resistance", good_mohm_amps(case) / shown[-1], case.rules.tester.mohm_spread_ratio.value)
 
 
 @remembered
@@ -131,11 +131,11 @@ def _of_pulls(case: Case) -> Part | None:
             continue
         stood = pull.needle in {Needle.HELD, Needle.DROPPED_AFTER}
         highest_pct = state_of_charge_range(rest, case.battery, rules).high_pct
-        if not stood or under(highest_pct, rules.load_gate_soc_pct.value, PERCENT):
+        if not stood or under(highest_pct, rules.load.gate_soc_pct.value, PERCENT):
             continue
         smaller = max(1.0, asked / pull.amps) if asked else 1 / share
         cca = pull_cca_amps(rest, pull.volts, pull.amps, temperature_of(pull, case), pull.seconds, case)
-        found.append((cca, min(rules.pull_uncertainty_ratio.value * smaller, 1.0)))
+        found.append((cca, min(rules.load.pull_uncertainty_ratio.value * smaller, 1.0)))
     if not found:
         return None
     narrow = min(spread for _, spread in found)
@@ -148,14 +148,14 @@ def _of_crank(case: Case) -> Part | None:
     rules, asked = case.rules, case.context.car_cca_amps or (case.rated.amps if case.rated else None)
     for crank in reversed(case.all_of(Crank)):
         rest = case.rest_before(crank)
-        settled = crank.at_posts and at_least(crank.seconds, rules.crank_seconds.value, SECONDS)
+        settled = crank.at_posts and at_least(crank.seconds, rules.crank.seconds.value, SECONDS)
         if crank.volts is None or rest is None or asked is None or not settled or not over(rest, crank.volts, VOLTS):
             continue
         if not _still_holds(crank, case):
             continue
-        amps = asked * rules.starter_share_of_rated.value
+        amps = asked * rules.crank.starter_share_of_rated.value
         cca = pull_cca_amps(rest, crank.volts, amps, temperature_of(crank, case), crank.seconds, case)
-        return Part("crank", cca, rules.crank_uncertainty_ratio.value)
+        return Part("crank", cca, rules.crank.uncertainty_ratio.value)
     return None
 
 
@@ -187,7 +187,7 @@ def estimate_of(case: Case) -> Estimate | None:
 def least_amps(case: Case) -> float | None:
     """Starting amps [CCA] under which this house replaces it; None without a rating on it."""
     rated = rated_cca(case.battery, case.rules)
-    return None if rated is None else rated.amps * case.rules.replace_below_ratio.value
+    return None if rated is None else rated.amps * case.rules.tester.replace_below_ratio.value
 
 
 def is_firm(case: Case) -> bool:
@@ -214,7 +214,7 @@ def barely_enough(case: Case) -> bool:
     if found is None or least is None or found.conflict or not is_firm(case):
         return False
     width = (found.high_amps - found.low_amps) / 2
-    return under(found.cca_amps + width * case.rules.hardly_enough_share.value, least, AMPS)
+    return under(found.cca_amps + width * case.rules.load.hardly_enough_share.value, least, AMPS)
 
 
 def any_part_below_limit(case: Case) -> bool:

@@ -129,7 +129,7 @@ def wet(case: Case) -> CaseLeakage | Look | None:
     """What says that it drains over its top: the last leakage reading, else the last look; None when nothing does."""
     top = case.last_of(CaseLeakage)
     look = case.looks[-1] if case.looks else None
-    if top is not None and over(top.worst_volts, case.rules.leakage_volts.value, VOLTS):
+    if top is not None and over(top.worst_volts, case.rules.look.leakage_volts.value, VOLTS):
         return top
     seen = look is not None and any(mark.sign is Sign.WET_TOP for mark in look.marks)
     return look if seen and (top is None or top.taken_at < look.taken_at) else None  # type: ignore[union-attr]

@@ -29,6 +29,7 @@ from .estimate import Estimate, estimate_of
 from .jobs import Job, done, wet
 from .outlook import Age, Cause, Prospect, age_of, cause_of, prospect_of
 from .steps import NextStep
+from .validity import OutsideValidity, outside_validity
 
 
 class Judgement(BaseModel):
@@ -59,6 +60,8 @@ class Judgement(BaseModel):
     look_at_the_car: bool
     look_at_the_car_why: str | None
     watch_until: date | None
+    outside_validity: tuple[OutsideValidity, ...] = ()
+    """Formulas that were fed with what they were not made for; empty in judgements kept before this was told."""
     rules_version: str
     rules_name: str
 
@@ -118,6 +121,7 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
         look_at_the_car=car_why is not None,
         look_at_the_car_why=car_why,
         watch_until=_watch_until(decision.outcome, case, zone),
+        outside_validity=outside_validity(findings, case),
         rules_version=rules.version,
         rules_name=rules.name,
     )
@@ -160,7 +164,7 @@ def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...
             if case.is_fresh_filling:
                 return "read after the water went in and before a charge", Kind.FRESH_FILLING.value
         if recovered and found.points_to in FAILED and case.readings[index].taken_at < recovered[-1]:
-            return "from before the recovery charge", "recovery_first"
+            return "from before the recovery charge", "charge.recovery_first"
         off = case.charge_off_at
         before_the_charge = off is not None and case.readings[index].taken_at < off
         of_the_charge = found.kind == Kind.REST_VOLTS or found.points_to is Outcome.NEEDS_CHARGE
@@ -173,7 +177,7 @@ def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...
 
 def _dropped(found: Finding, why: str, rule: str, case: Case) -> Finding:
     """A finding that fell off cites what dropped it, not what it was held against: a house rule, or common practice."""
-    by = case.rules.parameter(rule) if rule in type(case.rules).model_fields else None
+    by = case.rules.parameter(rule) if "." in rule else None
     return found.but(
         status="dropped", weight=0.0, points_to=None, why_not=why, rule=rule, source=by.source if by else "common practice",
         standing=by.standing if by else "practice",
@@ -203,9 +207,9 @@ def _confidence(decision: Decision, findings: tuple[Finding, ...]) -> float:
 def _sureness(decision: Decision, confidence: float, rules: HouseRules) -> str:
     if decision.outcome is Outcome.CANNOT_TELL:
         return "evidence disagrees" if decision.conflict else "not enough to go on"
-    if at_least(confidence, rules.sure_at.value, RATIO):
+    if at_least(confidence, rules.decision.sure_at.value, RATIO):
         return "sure"
-    return "fairly sure" if at_least(confidence, rules.fairly_sure_at.value, RATIO) else "not sure"
+    return "fairly sure" if at_least(confidence, rules.decision.fairly_sure_at.value, RATIO) else "not sure"
 
 
 def _not_measured(decision: Decision, findings: tuple[Finding, ...], case: Case) -> str | None:
@@ -251,4 +255,4 @@ def _watch_until(outcome: Outcome, case: Case, zone: tzinfo | None) -> date | No
     last = _today(case, zone)
     if outcome is not Outcome.WATCH or last is None:
         return None
-    return add_months(last, int(case.rules.watch_months.value))
+    return add_months(last, int(case.rules.decision.watch_months.value))

@@ -10,7 +10,7 @@ from ..evidence.reserve import amps_of, end_volts, limit_pct
 from ..facts.case import Case
 from ..facts.rest import school_hours
 from ..facts.state_of_charge import load_amps, load_min_volts, recharge_line_volts, volts_at_pct, volts_scale
-from ..tables import load_table
+from ..tables import bci_load_test
 from ..units.compare import AMPS, at_least
 from .steps import LoadFigures, load_figures
 
@@ -111,40 +111,40 @@ def limits_of(case: Case) -> Limits:
     on_scale = rating.amps if rating else rated.amps if rated else None
     return Limits(
         load=load,
-        load_wait_minutes=rules.load_wait_minutes.value,
+        load_wait_minutes=rules.load.wait_minutes.value,
         fixed=fixed_figures(case),
         crank=CrankFigures(
-            seconds=rules.crank_hold_seconds.value,
+            seconds=rules.crank.hold_seconds.value,
             min_volts=floor_volts(load.temperature_c, case),
-            dip_volts=rules.dip_suspicious_volts.value * scale,
+            dip_volts=rules.car.dip_suspicious_volts.value * scale,
         ),
         recharge_line_volts=recharge_line_volts(case.battery, rules),
         rest_hours=school_hours(rules),
-        headlamp_seconds=rules.headlamp_seconds.value,
-        stand_hours=rules.stand_hours.value,
-        own_loss_pct_per_month=rules.self_discharge_pct_per_month.value[case.battery.chemistry.value],
+        headlamp_seconds=rules.rest.headlamp_seconds.value,
+        stand_hours=rules.stand.hours.value,
+        own_loss_pct_per_month=rules.stand.self_discharge_pct_per_month.value[case.battery.chemistry.value],
         charge_reaches_volts=case.charge_reaches_volts,
-        replace_below_amps=None if on_scale is None else on_scale * rules.replace_below_ratio.value,
-        leakage_volts=rules.leakage_volts.value,
-        gravity_healthy=rules.gravity_healthy.value,
-        gravity_spread=rules.gravity_spread.value,
-        cell_suspect_volts=rules.cell_suspect_volts.value,
-        running_low_volts=rules.running_low_volts.value * scale,
-        running_high_volts=rules.running_high_volts.value * scale,
-        drain_ma=rules.drain_ma.value,
+        replace_below_amps=None if on_scale is None else on_scale * rules.tester.replace_below_ratio.value,
+        leakage_volts=rules.look.leakage_volts.value,
+        gravity_healthy=rules.gravity.healthy.value,
+        gravity_spread=rules.gravity.spread.value,
+        cell_suspect_volts=rules.cells.suspect_volts.value,
+        running_low_volts=rules.car.running_low_volts.value * scale,
+        running_high_volts=rules.car.running_high_volts.value * scale,
+        drain_ma=rules.car.drain_ma.value,
         rating_words=rated.words if rated else None,
         temperature_c=case.temperature_c,
         load_limits=LoadLimits(
-            celsius=load_table().temperature_c,
-            volts=tuple(load_min_volts(warmth, case.battery.nominal_volts) for warmth in load_table().temperature_c),
+            celsius=bci_load_test().temperature_c,
+            volts=tuple(load_min_volts(warmth, case.battery.nominal_volts) for warmth in bci_load_test().temperature_c),
         ),
         reserve=_reserve_figures(case),
         stop_start_line_volts=case.stop_start_line_volts,
-        drop_joint_volts=rules.drop_joint_volts.value,
-        drop_cable_volts=rules.drop_cable_volts.value,
-        drop_side_volts=rules.drop_side_volts.value,
-        health_below_pct=rules.health_below_pct.value,
-        maintainer_rise_volts=rules.maintainer_rise_volts.value * scale,
+        drop_joint_volts=rules.car.drop_joint_volts.value,
+        drop_cable_volts=rules.car.drop_cable_volts.value,
+        drop_side_volts=rules.car.drop_side_volts.value,
+        health_below_pct=rules.tester.health_below_pct.value,
+        maintainer_rise_volts=rules.charge.maintainer_rise_volts.value * scale,
         plan=plan_of(case, counts_so_far=False),
         keeping=keeping_of(case),
         off_charge_until=case.off_charge_until,
@@ -156,15 +156,15 @@ def fixed_figures(case: Case) -> FixedFigures:
     rules, asked = case.rules, load_amps(case.battery, case.rules)
     scale = volts_scale(case.battery.nominal_volts)
     return FixedFigures(
-        amps=rules.fixed_load_amps.value,
-        seconds=rules.fixed_seconds.value,
-        good_volts=rules.fixed_good_volts.value * scale,
-        floor_volts=rules.fixed_floor_volts.value * scale,
-        bounce_volts=rules.bounce_volts.value * scale,
+        amps=rules.fixed_load.amps.value,
+        seconds=rules.fixed_load.seconds.value,
+        good_volts=rules.fixed_load.good_volts.value * scale,
+        floor_volts=rules.fixed_load.floor_volts.value * scale,
+        bounce_volts=rules.fixed_load.bounce_volts.value * scale,
         can_pass=asked is not None
-        and at_least(rules.fixed_load_amps.value, asked * rules.load_enough_ratio.value, AMPS),
-        warm_cca_amps=None if case.rated is None else case.rated.amps * rules.replace_below_ratio.value,
-        gate_rest_volts=volts_at_pct(rules.load_gate_soc_pct.value, case.battery),
+        and at_least(rules.fixed_load.amps.value, asked * rules.load.enough_ratio.value, AMPS),
+        warm_cca_amps=None if case.rated is None else case.rated.amps * rules.tester.replace_below_ratio.value,
+        gate_rest_volts=volts_at_pct(rules.load.gate_soc_pct.value, case.battery),
     )
 
 

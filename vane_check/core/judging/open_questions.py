@@ -23,7 +23,7 @@ def deciding(case: Case) -> tuple[Kind, ...]:
         return next(((kind,) for kind in kinds if not lacks_tool(STEP_OF_KIND[kind], case.rules)), ())
     kinds = tuple(
         kind
-        for kind in map(Kind, case.rules.deciding_kinds.value)
+        for kind in map(Kind, case.rules.decision.deciding_kinds.value)
         if not lacks_tool(STEP_OF_KIND[kind], case.rules)
         and (kind != Kind.CELLS or (case.battery.has_caps and not case.sealed))
         and (kind != Kind.CRANK or case.context.came_in is CameIn.IN_CAR)
@@ -64,7 +64,7 @@ def _can_be_pulled(key: StepKey, case: Case) -> bool:
 
 def _only_clicks(case: Case) -> bool:
     """Whether its car only clicks although it came in charged, and nobody has put a load on it: a broken link opens under one."""
-    if case.context.complaint is not Complaint.CLICKS or case.rules.load_after_clicks.value != "yes":
+    if case.context.complaint is not Complaint.CLICKS or case.rules.load.after_clicks.value != "yes":
         return False
     return not case.loads and not case.all_of(ChargeRun)
 
@@ -88,14 +88,14 @@ START_STOP_TYPES = frozenset({Chemistry.EFB, Chemistry.AGM})
 
 def _must_stand(there: set[Kind], case: Case) -> bool:
     """Whether it came in flat, or charged with a story of going flat while it stood, and has not yet shown that it holds a charge."""
-    if Kind.STAND in there or case.rules.stand_after_flat.value != "yes":
+    if Kind.STAND in there or case.rules.stand.after_flat.value != "yes":
         return False
     line = recharge_line_volts(case.battery, case.rules)
     came_flat = any(
         under(volts.volts, line, VOLTS) and not case.charged_before(volts) for volts in case.valid_rest_volts
     )
     stood = any(
-        at_least(volts.rested_hours or 0, case.rules.stand_hours.value, HOURS)
+        at_least(volts.rested_hours or 0, case.rules.stand.hours.value, HOURS)
         for volts in case.valid_rest_volts
         if at_least(volts.volts, line, VOLTS) and (volts.after_full_charge or case.charged_before(volts))
     )

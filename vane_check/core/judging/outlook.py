@@ -11,7 +11,7 @@ from ..evidence.car import idle_alone_is_doubtful
 from ..facts.case import Case
 from ..findings.outcomes import FAILED, Outcome
 from ..readings import Car, Sign
-from ..tables import causes, cold_shares
+from ..tables import causes, practice_cold_shares
 from ..units.compare import AMPS, VOLTS, at_least, over, under
 from ..units.lines import on_line
 from ..units.months import whole_months_between
@@ -64,7 +64,7 @@ def age_of(case: Case, today: date | None) -> Age | None:
     if start is None or today is None or start > today:
         return None
     months = whole_months_between(start, today)
-    usual = case.rules.usual_life_years.value[case.context.use.value]
+    usual = case.rules.outlook.usual_life_years.value[case.context.use.value]
     past = months >= usual * MONTHS_PER_YEAR
     years, rest = divmod(months, MONTHS_PER_YEAR)
     said = _span(years, rest)
@@ -99,7 +99,7 @@ def asked_of(case: Case) -> Asked | None:
     if litres is None:
         return None
     return Asked(
-        litres * case.rules.need_cca_per_litre.value[context.engine_fuel],
+        litres * case.rules.match.need_cca_per_litre.value[context.engine_fuel],
         f"a {litres:g} litre {context.engine_fuel} engine",
     )
 
@@ -107,7 +107,7 @@ def asked_of(case: Case) -> Asked | None:
 def starts_down_to_c(present_cca_amps: float, asked_cca_amps: float) -> float | None:
     """The lowest whole degree [C] at which it still gives what is asked; None when not even at 27 C.
 
-    A battery gives less in the cold and the engine asks more: tables/cold.csv. Equal figures meet at -18 C.
+    A battery gives less in the cold and the engine asks more: tables/practice-cold-shares.csv. Equal figures meet at -18 C.
 
     >>> starts_down_to_c(600, 600), starts_down_to_c(360, 600)
     (-18, -6)
@@ -117,12 +117,12 @@ def starts_down_to_c(present_cca_amps: float, asked_cca_amps: float) -> float | 
 
 def coldest_c() -> int:
     """The lowest temperature the table of the cold goes to [C]."""
-    return int(cold_shares()["battery_share"].at[0])
+    return int(practice_cold_shares()["battery_share"].at[0])
 
 
 @lru_cache(maxsize=4096)
 def _meeting(present_cca_amps: int, asked_cca_amps: int) -> float | None:
-    gives, asks = cold_shares()["battery_share"], cold_shares()["engine_share"]
+    gives, asks = practice_cold_shares()["battery_share"], practice_cold_shares()["engine_share"]
 
     def spare(temperature_c: float) -> float:
         given = on_line(temperature_c, gives.at, gives.values) / on_line(RATED_AT_C, gives.at, gives.values)
@@ -174,11 +174,12 @@ def _lighter_duty(present: float, case: Case, outcome: Outcome) -> str | None:
     rated = case.rated
     if outcome is not Outcome.WORN_OUT or rated is None:
         return None
-    if not at_least(present, rated.amps * case.rules.lighter_duty_ratio.value, AMPS):
+    if not at_least(present, rated.amps * case.rules.outlook.lighter_duty_ratio.value, AMPS):
         return None
     # no larger an engine than it was sold for, however well it reads
     litres = (
-        min(present, rated.amps * case.rules.replace_below_ratio.value) / case.rules.need_cca_per_litre.value["petrol"]
+        min(present, rated.amps * case.rules.tester.replace_below_ratio.value)
+        / case.rules.match.need_cca_per_litre.value["petrol"]
     )
     return f"Fit for lighter duty: it still starts a petrol engine of up to about {litres:.1f} litres in mild weather"
 
@@ -207,12 +208,12 @@ def _speaking(case: Case, age: Age | None) -> dict[str, bool]:
     running = [volts for volts in (car.idle_volts, car.loaded_volts) if volts is not None] if car else []
     scale = case.battery.nominal_volts / 12
     return {
-        "overcharged": any(over(volts, rules.running_high_volts.value * scale, VOLTS) for volts in running),
+        "overcharged": any(over(volts, rules.car.running_high_volts.value * scale, VOLTS) for volts in running),
         "dried_out": case.was_dry or any(case.eye_cannot_be_helped(look) for look in case.looks),
         "drained": car is not None
         and car.modules_asleep
         and car.drain_ma is not None
-        and car.drain_ma > rules.drain_ma.value,
+        and car.drain_ma > rules.car.drain_ma.value,
         "over_the_top": wet(case) is not None and low,
         "wrong_type": case.asked_type is not None,
         "vibration": bool(signs & {Sign.HOLD_DOWN_MISSING, Sign.HOLD_DOWN_LOOSE, Sign.LOOSE_POST}),
@@ -221,7 +222,7 @@ def _speaking(case: Case, age: Age | None) -> dict[str, bool]:
         and (
             car.short_trips
             or (
-                any(under(volts, rules.running_low_volts.value * scale, VOLTS) for volts in running)
+                any(under(volts, rules.car.running_low_volts.value * scale, VOLTS) for volts in running)
                 and not idle_alone_is_doubtful(car, case)
             )
         ),

@@ -41,7 +41,7 @@ def times_done(key: StepKey, case: Case) -> int:
 
 def _is_worn_out(key: StepKey, case: Case) -> bool:
     """Whether a step would bring nothing new: done as often as the house allows, or once with a load that can never pass it."""
-    if times_done(key, case) >= case.rules.same_step_times.value:
+    if times_done(key, case) >= case.rules.decision.same_step_times.value:
         return True
     if _brings(key) is not AdjustableLoad or times_done(key, case) == 0:
         return False
@@ -51,7 +51,7 @@ def _is_worn_out(key: StepKey, case: Case) -> bool:
         not figures.can_pass
         and last is not None
         and figures.amps is not None
-        and at_least(last.amps, figures.amps * case.rules.load_enough_ratio.value, AMPS)
+        and at_least(last.amps, figures.amps * case.rules.load.enough_ratio.value, AMPS)
     )
 
 
@@ -64,7 +64,7 @@ def replace_repeated_step(said: Decision, case: Case) -> Decision:
             "Watch it: it gives hardly enough for this house's tools" if hardly else "It stays open here: watch it"
         )
         return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
-    if asked is StepKey.READ_LABEL and health_readings(case) >= case.rules.label_asked_readings.value:
+    if asked is StepKey.READ_LABEL and health_readings(case) >= case.rules.steps.label_asked_readings.value:
         headline = "No label to hold it against: watch it"
         return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
     if said.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or not _is_worn_out(asked, case):

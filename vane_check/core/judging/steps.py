@@ -57,32 +57,32 @@ def job_step(job: Job, case: Case) -> NextStep:
 
 def lacks_tool(key: StepKey, rules: HouseRules) -> bool:
     """Whether this house has not got what a step is done with."""
-    return key.tool is not None and key.tool not in rules.tools_at_hand.value
+    return key.tool is not None and key.tool not in rules.steps.tools_at_hand.value
 
 
 def stand_hours(case: Case) -> float:
     """Hours of standing [h] that are asked: a night; days where its story says that it went flat standing, or a night left it open."""
     last, off = case.last_of(Stand), case.charge_off_at
     again = last is not None and (off is None or last.taken_at > off)
-    return case.rules.long_stand_hours.value if again or case.stood_for_weeks else case.rules.stand_hours.value
+    return case.rules.stand.long_hours.value if again or case.stood_for_weeks else case.rules.stand.hours.value
 
 
 def minutes_of(key: StepKey, case: Case) -> float:
     """What a step costs here [min]: its work and waiting, the charge it needs first, the tool that must be got."""
     rules = case.rules
-    if key is StepKey.STAND and stand_hours(case) > rules.stand_hours.value:
+    if key is StepKey.STAND and stand_hours(case) > rules.stand.hours.value:
         return stand_hours(case) * 60
     watched = key in {StepKey.CHARGE_AND_WATCH, StepKey.WATCH_CHARGE}
     plan = plan_of(case, key) if key in CHARGES and not watched else None
     minutes = (
-        rules.cell_watch_minutes.value
+        rules.cells.watch_minutes.value
         if watched
-        else rules.step_minutes.value[key]
+        else rules.steps.minutes.value[key]
         if plan is None
         else plan.hours * MINUTES_PER_HOUR
     )
     if lacks_tool(key, rules):
-        minutes += rules.missing_tool_minutes.value
+        minutes += rules.steps.missing_tool_minutes.value
     last = case.valid_rest_volts[-1] if case.valid_rest_volts else None
     if key.wants_charge and last is not None and under(last.volts, case.recharge_line_volts, VOLTS):
         minutes += minutes_of(StepKey.CHARGE_AND_RETEST, case)
@@ -95,12 +95,12 @@ def _filled(words: str, case: Case) -> str:
         return words
     rules = case.rules
     return words.format(
-        headlamp_minutes=f"{rules.headlamp_seconds.value / 60:g}",
-        load_wait_minutes=f"{rules.load_wait_minutes.value:g}",
+        headlamp_minutes=f"{rules.rest.headlamp_seconds.value / 60:g}",
+        load_wait_minutes=f"{rules.load.wait_minutes.value:g}",
         stand_hours=f"{stand_hours(case):g}",
-        watch_minutes=f"{rules.cell_watch_minutes.value:g}",
-        fixed_seconds=f"{rules.fixed_seconds.value:g}",
-        gate_pct=f"{rules.load_gate_soc_pct.value:g}",
+        watch_minutes=f"{rules.cells.watch_minutes.value:g}",
+        fixed_seconds=f"{rules.fixed_load.seconds.value:g}",
+        gate_pct=f"{rules.load.gate_soc_pct.value:g}",
         load_words=load_words(rules),
     )
 
@@ -115,7 +115,7 @@ def step(key: StepKey, case: Case, because: str = "") -> NextStep:
         else:
             text = f"Pull {load.amps:.0f} A for {load.seconds:.0f} s: it must hold {load.min_volts:.2f} V"
             if key is StepKey.LOAD_AGAIN:
-                text = f"Wait {case.rules.load_wait_minutes.value:.0f} min, then pull {load.amps:.0f} A again: it must hold {load.min_volts:.2f} V"
+                text = f"Wait {case.rules.load.wait_minutes.value:.0f} min, then pull {load.amps:.0f} A again: it must hold {load.min_volts:.2f} V"
             if not load.can_pass:
                 needs += "; the house's load is too small to pass it, it can only fail it"
     plan = plan_of(case, key) if key in CHARGES else None
@@ -171,15 +171,15 @@ def temperature_step(freezes_at_c: float, case: Case) -> NextStep:
 @remembered
 def load_figures(case: Case) -> LoadFigures:
     """The load test's set-point and limit at the temperature last taken, or at the table's warmest row when none was."""
-    asked, most = load_amps(case.battery, case.rules), case.rules.load_tester_max_amps.value
+    asked, most = load_amps(case.battery, case.rules), case.rules.load.max_amps.value
     temperature_c = (
-        case.temperature_c if case.temperature_c is not None else case.rules.load_default_temperature_c.value
+        case.temperature_c if case.temperature_c is not None else case.rules.load.default_temperature_c.value
     )
     return LoadFigures(
         amps=None if asked is None else min(asked, most),
-        seconds=case.rules.load_seconds.value,
+        seconds=case.rules.load.seconds.value,
         min_volts=load_min_volts(temperature_c, case.battery.nominal_volts),
-        can_pass=asked is None or at_least(most, asked * case.rules.load_enough_ratio.value, AMPS),
+        can_pass=asked is None or at_least(most, asked * case.rules.load.enough_ratio.value, AMPS),
         temperature_c=temperature_c,
         temperature_measured=case.temperature_c is not None,
     )

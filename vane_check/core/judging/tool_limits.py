@@ -39,7 +39,7 @@ def tool_limits(case: Case, used: ToolUsed, never_checked: bool) -> ToolLimits:
         equipment_id=used.equipment_id, name=used.name, tool=tool, overdue_since=used.overdue_since, never_checked=never_checked,
         load=load_figures(seen) if load and load.adjustable else None,
         fixed=fixed_figures(seen) if load and not load.adjustable else None,
-        wait_minutes=seen.rules.load_wait_minutes.value if load else None,
+        wait_minutes=seen.rules.load.wait_minutes.value if load else None,
         scale=_scale_for(case, tool) if isinstance(tool, Tester) else None,
     )  # fmt: skip
 

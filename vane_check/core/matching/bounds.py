@@ -60,7 +60,7 @@ def bounds_of(requirement: Requirement, rules: HouseRules) -> Bounds:
         nominal_volts=space.nominal_volts,
         positive_side=space.positive_side,
         spare_cable_mm=space.spare_cable_mm,
-        post_inset_mm=rules.post_inset_mm.value,
+        post_inset_mm=rules.match.post_inset_mm.value,
         posts=None if space.post is None else (space.post, *(("pencil",) if thick else ())),
         posts_with_shims=("pencil",) if thick else (),
         ledges=_ledges(space),
@@ -82,7 +82,7 @@ def bounds_of(requirement: Requirement, rules: HouseRules) -> Bounds:
 
 def _box(room: Room, rules: HouseRules) -> Box:
     outside = (room.length_mm, room.width_mm, room.height_mm)
-    spacer, tolerance = rules.spacer_max_mm.value, room.tolerance_mm
+    spacer, tolerance = rules.match.spacer_max_mm.value, room.tolerance_mm
     length, width, height = (side - max(spacer, tolerance) for side in outside)
     return Box(
         least=_whole(math.ceil, length, width, 0 if room.is_tray else height),
@@ -111,7 +111,7 @@ def _at_least(asked: float | None, rules: HouseRules) -> tuple[float, float] | N
     if not asked:
         return None
     half = PERCENT / 2
-    most, unseen = rules.ah_short_most_pct.value + half, rules.ah_short_pct.value + half
+    most, unseen = rules.match.ah_short_most_pct.value + half, rules.match.ah_short_pct.value + half
     return asked * (1 - most / 100), asked * (1 - unseen / 100)
 
 

@@ -48,9 +48,9 @@ def _enough(about: About, unit: str, has: float | None, asked: float, rules: Hou
         return Point(about, "changes", f"Its {unit} are not known, {asked:.0f} asked: look at its sheet")
     short = (asked - has) / asked * 100
     told = f"{has:.0f} {unit}, {asked:.0f} asked"
-    if under(rules.ah_short_most_pct.value, short, PERCENT):
+    if under(rules.match.ah_short_most_pct.value, short, PERCENT):
         return Point(about, "against", f"{told}: {short:.0f} % less")
-    if under(rules.ah_short_pct.value, short, PERCENT):
+    if under(rules.match.ah_short_pct.value, short, PERCENT):
         return Point(about, "changes", f"{told}: {short:.0f} % less")
     return Point(about, "fits", told)
 
@@ -130,7 +130,7 @@ def stock_points(has: Candidate, rules: HouseRules) -> list[Point]:
         )
     elif has.last_volts is not None:
         charge = state_of_charge_pct(has.last_volts, has.chemistry, has.nominal_volts)
-        if under(charge, rules.charged_to_hand_over_soc_pct.value, PERCENT):
+        if under(charge, rules.rest.charged_to_hand_over_soc_pct.value, PERCENT):
             points.append(
                 Point(
                     about="charge",

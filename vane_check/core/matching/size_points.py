@@ -48,7 +48,7 @@ def _outside(space: Space, has: Candidate, rules: HouseRules) -> Iterator[Point]
 
 def _held_against(room: Room, has: Candidate, what: str, rules: HouseRules) -> Iterator[Point]:
     """It fits when nothing is larger and it is smaller by no more than a spacer fills; lower in a tray never hurts."""
-    spacer = rules.spacer_max_mm.value
+    spacer = rules.match.spacer_max_mm.value
     for name, difference in (
         ("long", has.length_mm - room.length_mm),
         ("wide", has.width_mm - room.width_mm),

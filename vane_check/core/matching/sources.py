@@ -27,7 +27,7 @@ def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
     """What all of them ask together. The first of `SourceKey` wins the size; ratings go by house rule; what is stricter
     wins where a battery would be harmed or the car left standing."""
     told = sorted(claims, key=lambda claim: list(SourceKey).index(claim.key))
-    by_car = rules.rating_asked.value == "car"
+    by_car = rules.match.rating_asked.value == "car"
     lines: list[Line] = []
 
     def decide(about: str, of: Callable[[Claim], _Told | None], first: bool, why_first: str, why_strict: str) -> Any:
@@ -77,13 +77,13 @@ def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
         chemistry = Chemistry.EFB
     amps, scale = rated or (0.0, RatingScale.CCA)
     needs = {need for claim in told for need in claim.needs}
-    ratios = rules.need_ratios.value
+    ratios = rules.match.need_ratios.value
     if Need.WINTER in needs:
         amps *= ratios["winter"]
     more = [ratios[need.value] for need in (Need.CONSUMERS, Need.STANDING) if need in needs]
     if more:
         # where nobody says Ah, as many as a battery of that rating usually has
-        ah = (ah or amps / rules.cca_per_ah.value) * max(more)
+        ah = (ah or amps / rules.estimate.cca_per_ah.value) * max(more)
     if needs - {Need.TAXI}:
         said = {one.key: ", ".join(_need_words(need, rules) for need in one.needs) for one in told if one.needs}
         lines.append(Line(about="needs", says=said, wins=next(iter(said)), differ=False))
@@ -155,7 +155,7 @@ def _with_tape(
     tape = {key: words}
     if not group:
         return [*lines, Line(about="size", says=tape, wins=key, differ=False)]
-    tolerance = rules.footprint_tolerance_mm.value if measured.tolerance_mm is None else measured.tolerance_mm
+    tolerance = rules.match.footprint_tolerance_mm.value if measured.tolerance_mm is None else measured.tolerance_mm
     size = footprints().get(group)
     over = size is not None and (
         size.length_mm > measured.length_mm + tolerance
@@ -235,7 +235,7 @@ def _use(claim: Claim) -> _Told | None:
 def _need_words(need: Need, rules: HouseRules) -> str:
     if need is Need.TAXI:
         return "taxi"
-    more = f"{(rules.need_ratios.value[need.value] - 1) * 100:.0f} % more"
+    more = f"{(rules.match.need_ratios.value[need.value] - 1) * 100:.0f} % more"
     return {
         Need.WINTER: f"hard winters: {more} CCA",
         Need.CONSUMERS: f"many consumers: {more} Ah",
@@ -250,4 +250,4 @@ def _first(told: Sequence[Claim], name: str) -> Any:
 def too_high_running_volts(volts: Sequence[float], rules: HouseRules) -> float | None:
     """The highest of what a car ran at, where it is over what it may; None where it is well, or nobody measured."""
     highest = max(volts, default=None)
-    return highest if highest is not None and highest > rules.running_high_volts.value else None
+    return highest if highest is not None and highest > rules.car.running_high_volts.value else None

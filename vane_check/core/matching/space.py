@@ -43,7 +43,7 @@ def space_of(requirement: Requirement, rules: HouseRules) -> Space:
     """The place a requirement describes. Raises KeyError for a size that is not in the table."""
     size = footprints()[requirement.group_code] if requirement.group_code else None
     taped = requirement.measured
-    usual = rules.footprint_tolerance_mm.value
+    usual = rules.match.footprint_tolerance_mm.value
     codes = {requirement.group_code, size.same_as if size else "", *requirement.also_codes} - {""}
     return Space(
         code=requirement.group_code,
@@ -76,4 +76,4 @@ def is_named_alike(space: Space, code: str, same_as: str) -> bool:
 
 def cable_needed_mm(length_mm: float, rules: HouseRules) -> float:
     """How much further a cable must reach to the other end of a case [mm]: from post to post."""
-    return max(length_mm - 2 * rules.post_inset_mm.value, 0.0)
+    return max(length_mm - 2 * rules.match.post_inset_mm.value, 0.0)

@@ -26,7 +26,7 @@ def upgrade(base: Candidate, dearer: Candidate, rules: HouseRules) -> Upgrade | 
     if dearer.capacity_ah_20h and base.capacity_ah_20h and dearer.capacity_ah_20h > base.capacity_ah_20h:
         share = (dearer.capacity_ah_20h / base.capacity_ah_20h - 1) * 100
         more.append(f"about {share:.0f} % more in reserve when the engine is off")
-    starts = rules.usual_starts.value
+    starts = rules.outlook.usual_starts.value
     lasts, lasted = starts[dearer.chemistry.value], starts[base.chemistry.value]
     longer = lasts > lasted
     if not more and not longer:

@@ -14,7 +14,7 @@ Starting = Literal["quick", "deciding"]
 class Method:
     """One way of reading a battery. What is not said is the careful side: closed on an unsafe battery, spoiled by dirt and dryness.
 
-    `read_with` is what it is read with, as equipment is named in `tools_at_hand`; None is eyes and hands.
+    `read_with` is what it is read with, as equipment is named in `steps.tools_at_hand`; None is eyes and hands.
     """
 
     reading: type[Reading]

@@ -8,23 +8,27 @@ from .base import origin_of, rows_of
 from .lists import Caution as Caution
 from .lists import Curve as Curve
 from .lists import JobRow as JobRow
+from .lists import Validity as Validity
 from .lists import VoidEffect as VoidEffect
 from .lists import Worded as Worded
 from .lists import causes as causes
 from .lists import cautions as cautions
 from .lists import cleaning_words as cleaning_words
-from .lists import cold_shares as cold_shares
 from .lists import customer_figures as customer_figures
 from .lists import hydrometer_bands as hydrometer_bands
 from .lists import job_rows as job_rows
-from .lists import resistance_ratios as resistance_ratios
+from .lists import model_resistance_ratios as model_resistance_ratios
+from .lists import practice_cold_shares as practice_cold_shares
+from .lists import sources as sources
 from .lists import stop_start_waits as stop_start_waits
+from .lists import validity as validity
 from .lists import void_effects as void_effects
 
 
 class ChargeTable(NamedTuple):
-    """Rest volts (12 V) against state of charge for one chemistry, volts rising."""
+    """Rest volts (12 V) against state of charge for one chemistry, volts rising; `curve` says whose they are."""
 
+    curve: str
     rest_volts_12v: tuple[float, ...]
     state_of_charge_pct: tuple[float, ...]
     specific_gravity: tuple[float | None, ...]
@@ -84,6 +88,7 @@ def charge_tables() -> dict[str, ChargeTable]:
     for chemistry, rows in by_chemistry.items():
         rows.sort(key=lambda row: float(row["rest_volts_12v"]))
         tables[chemistry] = ChargeTable(
+            rows[0]["curve"],
             tuple([float(row["rest_volts_12v"]) for row in rows]),
             tuple([float(row["state_of_charge_pct"]) for row in rows]),
             tuple(float(row["specific_gravity"]) if row["specific_gravity"] else None for row in rows),
@@ -93,9 +98,9 @@ def charge_tables() -> dict[str, ChargeTable]:
 
 
 @cache
-def load_table() -> LoadTable:
+def bci_load_test() -> LoadTable:
     """The load test's minimum volts by temperature."""
-    rows = sorted(rows_of("load-test.csv"), key=lambda row: float(row["temperature_c"]))
+    rows = sorted(rows_of("bci-load-test.csv"), key=lambda row: float(row["temperature_c"]))
     return LoadTable(
         tuple([float(row["temperature_c"]) for row in rows]),
         tuple([float(row["min_volts_12v"]) for row in rows]),
@@ -155,9 +160,9 @@ class FreezingTable(NamedTuple):
 
 
 @cache
-def freezing_table() -> FreezingTable:
+def handbook_freezing_points() -> FreezingTable:
     """Where the acid freezes."""
-    rows = sorted(rows_of("electrolyte.csv"), key=lambda row: float(row["specific_gravity"]))
+    rows = sorted(rows_of("handbook-freezing-points.csv"), key=lambda row: float(row["specific_gravity"]))
     return FreezingTable(
         tuple([float(row["specific_gravity"]) for row in rows]),
         tuple([float(row["freezing_point_c"]) for row in rows]),

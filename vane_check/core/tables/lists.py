@@ -88,16 +88,16 @@ def _curve(rows: list[dict[str, str]], at: str, value: str) -> Curve:
 
 
 @cache
-def resistance_ratios() -> dict[str, Curve]:
+def model_resistance_ratios() -> dict[str, Curve]:
     """Resistance over that at -18 C, full, 30 s: against `temperature_c`, `charge_pct` and `seconds`."""
-    rows = rows_of("resistance.csv")
+    rows = rows_of("model-resistance.csv")
     return {of: _curve([row for row in rows if row["of"] == of], "at", "ratio") for of in {row["of"] for row in rows}}
 
 
 @cache
-def cold_shares() -> dict[str, Curve]:
+def practice_cold_shares() -> dict[str, Curve]:
     """What a battery gives (`battery_share`) and an engine asks (`engine_share`) over that at 27 C, against Celsius."""
-    rows = rows_of("cold.csv")
+    rows = rows_of("practice-cold-shares.csv")
     return {of: _curve(rows, "temperature_c", of) for of in ("battery_share", "engine_share")}
 
 
@@ -131,3 +131,38 @@ def hydrometer_bands() -> dict[str, tuple[float, float]]:
 def customer_figures() -> dict[str, float]:
     """What tells whether two entries may be one person, by name."""
     return {row["name"]: float(row["value"]) for row in rows_of("customers.csv")}
+
+
+class Validity(NamedTuple):
+    """What a formula was made for: a figure of a kind of reading, from `low` to `high`; beyond them it is held at its end.
+
+    `finding` is the kind of finding it is worked out for.
+    """
+
+    formula: str
+    words: str
+    finding: str
+    method: str
+    figure: str
+    low: float
+    high: float
+    unit: str
+    origin: Sourced
+
+
+@cache
+def validity() -> tuple[Validity, ...]:
+    """From where to where each formula holds."""
+    return tuple(
+        Validity(
+            row["formula"], row["words"], row["finding"], row["method"], row["figure"], float(row["low"]), float(row["high"]), row["unit"],
+            origin_of(row),
+        )
+        for row in rows_of("validity.csv")
+    )  # fmt: skip
+
+
+@cache
+def sources() -> dict[str, str]:
+    """What each published source is, by the name under which rules and tables cite it."""
+    return {row["source"]: row["what_it_is"] for row in rows_of("sources.csv")}

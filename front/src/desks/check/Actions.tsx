@@ -79,6 +79,16 @@ const Big = styled(AriaButton)<{ $unsafe: boolean }>`
     `}
 `;
 
+const FirstAct = styled(ActLink)`
+  flex-basis: 100%;
+  min-height: 52px;
+  font-size: 19px;
+`;
+const Trouble = styled.p`
+  color: var(--failed);
+  flex-basis: 100%;
+`;
+
 type Move = [Schema["PutThere"]["place"], number | null, string];
 
 /** Where to, and after how many hours a hand is needed. */
@@ -196,9 +206,9 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
         </Big>
       )}
       {toRack && (
-        <ActLink href={`/rack/${tag}`} $first data-next style={{ flexBasis: "100%", minHeight: 52, fontSize: 19 }}>
+        <FirstAct href={`/rack/${tag}`} $first data-next>
           {t("Onto a charger, at the rack")} <Key_>N</Key_>
-        </ActLink>
+        </FirstAct>
       )}
       {doJob && (
         <Big $unsafe={false} onPress={() => onJob(doJob)}>
@@ -262,9 +272,7 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
       </MenuTrigger>
       <OnItsWay tag={tag} />
       {(trouble || send.beside()) && (
-        <p role="alert" style={{ color: "var(--failed)", flexBasis: "100%" }}>
-          {trouble || t("Not sent: {0}", send.beside() ?? "")}
-        </p>
+        <Trouble role="alert">{trouble || t("Not sent: {0}", send.beside() ?? "")}</Trouble>
       )}
     </Row>
   );

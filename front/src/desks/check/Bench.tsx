@@ -24,6 +24,13 @@ import { Closed } from "./Closed";
 import { useBench } from "./useBench";
 import { minutesWords, VerdictPanel } from "./VerdictPanel";
 import { t } from "../../language/t";
+import { Fault } from "../../kit/formParts";
+
+const StepWords = styled.p`
+  font-size: 18px;
+  font-weight: 700;
+  line-height: 1.2;
+`;
 
 const Columns = styled(Page)`
   grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr) 180px;
@@ -140,11 +147,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
         onClose={() => openRef.current(kind, "close")}
         onLeave={() => leaveRef.current(kind)}
       >
-        {isDue && !isLoad(step.key) && (
-          <p data-testid="next-step" style={{ fontSize: 18, fontWeight: 700, lineHeight: 1.2 }}>
-            {step.text}
-          </p>
-        )}
+        {isDue && !isLoad(step.key) && <StepWords data-testid="next-step">{step.text}</StepWords>}
         {entry?.refused && <Refused entry={entry.refused} />}
         <Drafting.Provider value={papers[kind]}>
           <Form
@@ -275,9 +278,7 @@ const hasHazard = (reading: { kind?: string }, hazards: ReadonlySet<string>) =>
 function Refused({ entry }: { entry: Waiting }) {
   return (
     <div>
-      <p role="alert" style={{ color: "var(--failed)", fontWeight: 650 }}>
-        {t("Not kept: {0}", reasonOf(entry))}
-      </p>
+      <Fault role="alert">{t("Not kept: {0}", reasonOf(entry))}</Fault>
       <Beside>
         {asksForTime(entry) && <Button onPress={() => standByTime(entry)}>{t("It was taken then")}</Button>}
         <Button onPress={() => discard(entry.id)}>{t("Throw it away")}</Button>

@@ -11,6 +11,11 @@ import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, monthOf, SIGNS, USES, clockWor
 import { nowMs } from "../../kit/clock";
 import { say, small } from "../../language/catalogue";
 import { t } from "../../language/t";
+import { Pair } from "../../kit/layout";
+
+const AtTheEnd = styled.span`
+  margin-left: auto;
+`;
 
 const Left = styled.aside<{ $open: boolean }>`
   padding: 10px 14px;
@@ -158,7 +163,7 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
         {brief.filter(Boolean).map((word) => (
           <span key={word}>{word}</span>
         ))}
-        <span style={{ marginLeft: "auto" }}>{open ? t("less") : t("more")}</span>
+        <AtTheEnd>{open ? t("less") : t("more")}</AtTheEnd>
       </Strip>
       <Left aria-label={t("The battery")} $open={open}>
         <h2>{label.line || t("No line on it")}</h2>
@@ -174,10 +179,10 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
           {rows
             .filter(([, value]) => value)
             .map(([name, value]) => (
-              <div key={name} style={{ display: "contents" }}>
+              <Pair key={name}>
                 <dt>{name}</dt>
                 <dd>{value}</dd>
-              </div>
+              </Pair>
             ))}
         </dl>
         <Link href={`/take-in/${view.tag}`} aria-label={t("Correct the label")}>

@@ -1,10 +1,10 @@
 /** An unsafe battery: tests and charge are closed, and opened only with a reason that stands with what is read. */
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { Button } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
 import { t } from "../../language/t";
+import { FormStack } from "../../kit/layout";
 
 const Band = styled.section`
   border: 3px solid var(--band-a);
@@ -38,8 +38,7 @@ export function Closed({ despite, onDespite }: { despite: string; onDespite: (re
         <b>{t("Tests and charge are closed.")}</b> {t("Hold it apart, touch nothing else.")}
       </p>
       {asking ? (
-        <Form
-          style={{ display: "grid", gap: 8 }}
+        <FormStack
           onSubmit={(event) => {
             event.preventDefault();
             if (typed.trim()) onDespite(typed.trim());
@@ -56,7 +55,7 @@ export function Closed({ despite, onDespite }: { despite: string; onDespite: (re
           <Button type="submit" isDisabled={typed.trim() === ""}>
             {t("Open tests and charge")}
           </Button>
-        </Form>
+        </FormStack>
       ) : (
         <div>
           <Button onPress={() => setAsking(true)}>{t("Open with a reason")}</Button>

@@ -5,6 +5,7 @@ import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { Button } from "../../kit/parts";
 import { t } from "../../language/t";
+import { Soft } from "../../kit/parts";
 
 const List = styled.ul`
   display: grid;
@@ -90,7 +91,7 @@ export function Jobs({ jobs, car, due, onDone }: Props) {
       {shown.length < jobs.length && (
         <li>
           <Line onPress={() => setAll(true)}>
-            <span style={{ color: "var(--soft)" }}>{t("{0} more jobs", jobs.length - shown.length)}</span>
+            <Soft>{t("{0} more jobs", jobs.length - shown.length)}</Soft>
             <small>{jobs.some((job) => job.holds) ? "" : t("none of them holds it")}</small>
           </Line>
         </li>

@@ -1,5 +1,4 @@
 /** Case leakage: type the volts, touch the place on the drawing; as many places as are damp. */
-import { Form } from "react-aria-components";
 import type { Schema } from "../../api/client";
 import { caseOf, type Size } from "../../case/Case";
 import { placeOf, TouchCase, type View } from "../../case/TouchCase";
@@ -12,6 +11,26 @@ import type { FormProps, Typed } from "./fields";
 import { useTyped } from "./useTyped";
 import { written } from "../../language/catalogue";
 import { t } from "../../language/t";
+import styled from "styled-components";
+import { FormStack } from "../../kit/layout";
+
+const Sides = styled.div`
+  display: flex;
+  gap: 16px;
+`;
+const Fields = styled.div`
+  display: grid;
+  gap: 10px;
+  align-content: start;
+`;
+const OneFigure = styled.div`
+  width: 150px;
+`;
+const SpotVolts = styled.text`
+  font-size: 19px;
+  font-weight: 700;
+  fill: var(--ink);
+`;
 
 type Spot = Schema["Spot"];
 
@@ -51,9 +70,8 @@ export function LeakageForm(props: FormProps) {
   }
 
   return (
-    <Form
+    <FormStack
       ref={form}
-      style={{ display: "grid", gap: 10 }}
       onSubmit={(event) => {
         event.preventDefault();
         const typed = read().body;
@@ -61,14 +79,14 @@ export function LeakageForm(props: FormProps) {
       }}
     >
       <p>{t("Voltmeter from the positive post to the damp plastic. Type the volts, then touch where.")}</p>
-      <div style={{ display: "flex", gap: 16 }}>
+      <Sides>
         <TouchCase size={size} label={t("The case: touch where it was measured")} onTouch={touch}>
           {spots.map((spot, index) => (
             <SpotFigure key={index} spot={spot} size={size} over={says?.places.includes(index) ?? false} />
           ))}
         </TouchCase>
-        <div style={{ display: "grid", gap: 10, alignContent: "start" }}>
-          <div style={{ width: 150 }}>
+        <Fields>
+          <OneFigure>
             <Entry
               label={t("Post to plastic")}
               value={text}
@@ -79,7 +97,7 @@ export function LeakageForm(props: FormProps) {
               problem={voltsFault(text) ?? fault("volts")}
               name="volts"
             />
-          </div>
+          </OneFigure>
           <Choice
             label={t("Cleaned and dried before")}
             value={cleaned}
@@ -89,14 +107,14 @@ export function LeakageForm(props: FormProps) {
           {spots.length > 0 && (
             <Button onPress={() => set({ spots: spots.slice(0, -1) })}>{t("Take the last place away")}</Button>
           )}
-        </div>
-      </div>
+        </Fields>
+      </Sides>
       <div>
         <Button type="submit" $tone="strong" isDisabled={body === null}>
           {t("Keep")} <Key_>↵</Key_>
         </Button>
       </div>
-    </Form>
+    </FormStack>
   );
 }
 
@@ -115,9 +133,9 @@ function SpotFigure({ spot, size, over }: { spot: Spot; size: Size; over: boolea
         stroke={over ? "var(--failed)" : "var(--sound)"}
         strokeWidth={3}
       />
-      <text x={x} y={y + 7} textAnchor="middle" style={{ fontSize: 19, fontWeight: 700, fill: "var(--ink)" }}>
+      <SpotVolts x={x} y={y + 7} textAnchor="middle">
         {written(spot.volts.toFixed(1))}
-      </text>
+      </SpotVolts>
     </g>
   );
 }

@@ -18,6 +18,15 @@ import { useTyped } from "./useTyped";
 import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
 
+const ForAJob = styled.p`
+  font-weight: 650;
+`;
+const Sides = styled.div`
+  display: flex;
+  gap: 14px;
+  flex-wrap: wrap;
+`;
+
 type Look = Schema["Look"];
 type Sign = Schema["Sign"];
 
@@ -117,15 +126,15 @@ export function LookForm(props: FormProps) {
           if (!event.repeat) form.current?.requestSubmit();
         }}
       >
-        {job && <p style={{ fontWeight: 650 }}>{t("{0}: change below what is done, then keep it.", job.text)}</p>}
-        <div style={{ display: "flex", gap: 14, flexWrap: "wrap" }}>
+        {job && <ForAJob>{t("{0}: change below what is done, then keep it.", job.text)}</ForAJob>}
+        <Sides>
           <TouchCase size={size} label={t("The case: touch where the sign is")} onTouch={place}>
             {marks.map((mark) => (
               <MarkSpot key={mark.sign} mark={mark} size={size} gap={TOUCH_GAP} />
             ))}
           </TouchCase>
           <Signs marks={marks} hazards={hazards} job={job} onChoose={choose} onToggle={toggle} />
-        </div>
+        </Sides>
         <Spoken label={t("Posts, acid, eye")}>
           <Sentence>
             {t("Posts with")}{" "}

@@ -7,6 +7,11 @@ import { wordsOf, type Field, type FormProps, type Tick, type Values } from "./f
 import { LogPoints } from "./LogPoints";
 import { TickList } from "./TickList";
 import { t } from "../../language/t";
+import { Fault } from "../../kit/formParts";
+
+const WholeWidth = styled.div`
+  width: 100%;
+`;
 
 const Cells = styled.div`
   display: grid;
@@ -71,7 +76,7 @@ export function OneField({ field, value, set, props, first, values }: PartProps 
         row.map((old, index) => (index === place ? text : old)),
       );
     return (
-      <div style={{ width: "100%" }}>
+      <WholeWidth>
         <Legend>{t("{0}, from the positive post", field.label)}</Legend>
         <Cells>
           {row.map((text, place) =>
@@ -95,10 +100,8 @@ export function OneField({ field, value, set, props, first, values }: PartProps 
             ),
           )}
         </Cells>
-        {props.fault(field.name) && (
-          <p style={{ color: "var(--failed)", fontWeight: 600, fontSize: 16 }}>{props.fault(field.name)}</p>
-        )}
-      </div>
+        {props.fault(field.name) && <Fault>{props.fault(field.name)}</Fault>}
+      </WholeWidth>
     );
   }
   return (

@@ -4,6 +4,7 @@ import { Button as AriaButton, ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import { chipStyle, labelStyle } from "../../kit/parts";
 import { t } from "../../language/t";
+import { Beside } from "../../kit/layout";
 
 const Ring = styled(AriaButton)`
   width: 76px;
@@ -75,7 +76,7 @@ export function PullTimer({ seconds, label = t("Timer"), silent = false }: Props
   return (
     <div>
       <Legend>{label}</Legend>
-      <div style={{ display: "flex", gap: 6, alignItems: "center" }}>
+      <Beside $gap={6}>
         <Ring
           aria-label={
             running
@@ -123,7 +124,7 @@ export function PullTimer({ seconds, label = t("Timer"), silent = false }: Props
             {sound ? t("sound on") : t("sound off")}
           </Sound>
         )}
-      </div>
+      </Beside>
     </div>
   );
 }

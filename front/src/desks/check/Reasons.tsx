@@ -5,11 +5,16 @@ import styled from "styled-components";
 import { useQuery } from "@tanstack/react-query";
 import type { Schema } from "../../api/client";
 import { reference } from "../../api/queries";
-import { STANDINGS } from "../../kit/words";
+import { ruleName, STANDINGS } from "../../kit/words";
 import { reasonsOf, type Reason } from "../../vane/geometry";
 import { featherPath, featherTone } from "../../vane/Vane";
-import { say } from "../../language/catalogue";
+import { say, written } from "../../language/catalogue";
 import { t } from "../../language/t";
+
+const NothingRead = styled.li`
+  color: var(--soft);
+  padding: 6px;
+`;
 
 const List = styled.ul`
   overflow: auto;
@@ -60,6 +65,12 @@ const Detail = styled.dl`
   }
 `;
 
+const Beyond = styled.li`
+  padding: 6px;
+  color: var(--soft);
+  font-size: 16px;
+`;
+
 /** So many stand open; the lighter ones after them are folded. */
 const IN_SIGHT = 4;
 /** A text as long as this goes on one line. */
@@ -89,10 +100,9 @@ export function Reasons({ judgement, chosen, onChoose }: Props) {
   );
   return (
     <List aria-label={t("Reasons")}>
+      <Outside all={judgement.outside_validity ?? []} />
       {shown.slice(0, IN_SIGHT).map(draw)}
-      {judgement.findings.length === 0 && (
-        <li style={{ color: "var(--soft)", padding: 6 }}>{t("Nothing was read yet.")}</li>
-      )}
+      {judgement.findings.length === 0 && <NothingRead>{t("Nothing was read yet.")}</NothingRead>}
       {folded.length > 0 && (
         <li>
           <Fold aria-expanded={isOpen} onPress={() => setMore(!isOpen)}>
@@ -103,6 +113,23 @@ export function Reasons({ judgement, chosen, onChoose }: Props) {
       {isOpen && folded.map(draw)}
     </List>
   );
+}
+
+/** Formulas that were fed with what they were not made for: the figure once, then each and how far it reaches. */
+function Outside({ all }: { all: Schema["OutsideValidity"][] }) {
+  const figures = [...new Set(all.map((one) => `${written(one.value)} ${one.unit}`))];
+  return figures.map((figure) => (
+    <Beyond key={figure} data-outside>
+      {t(
+        "{0} lies beyond {1}: worked out as at the end",
+        figure,
+        all
+          .filter((one) => `${written(one.value)} ${one.unit}` === figure)
+          .map((one) => t("{0} ({1} to {2})", say(one.words), written(one.low), written(one.high)))
+          .join(", "),
+      )}
+    </Beyond>
+  ));
 }
 
 function foldWords(rest: number, dropped: Reason[]): string {
@@ -158,7 +185,7 @@ function OneReason({
           {isHouseRule && (
             <>
               <dt>{t("rule")}</dt>
-              <dd>{t("{0}, house rules {1}", say(finding.rule.replaceAll("_", " ")), version)}</dd>
+              <dd>{t("{0}, house rules {1}", ruleName(finding.rule), version)}</dd>
             </>
           )}
           <dt>{t("source")}</dt>

@@ -11,6 +11,10 @@ import type { Schema } from "../../api/client";
 import type { Standing } from "./drafts";
 import { t } from "../../language/t";
 
+const NotSent = styled.b`
+  color: var(--copper);
+`;
+
 const Box = styled.section`
   outline: none;
   border-radius: 10px;
@@ -169,11 +173,7 @@ export const DoneRung = memo(
           <span>{summary}</span>
           <Verdict finding={finding} />
           <small>
-            {standing.keptAt ? (
-              <>{t("kept {0}", timeOf(standing.keptAt))}</>
-            ) : (
-              <b style={{ color: "var(--copper)" }}>{t("not sent yet")}</b>
-            )}
+            {standing.keptAt ? <>{t("kept {0}", timeOf(standing.keptAt))}</> : <NotSent>{t("not sent yet")}</NotSent>}
           </small>
         </Done>
       </div>

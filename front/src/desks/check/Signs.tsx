@@ -29,6 +29,12 @@ const Toggle = styled(ToggleButton)<{ $hazard: boolean; $asked: boolean }>`
   ${({ $asked }) => $asked && "border-style: double; border-color: var(--copper);"}
   ${({ $hazard }) => $hazard && "border-style: dashed; border-color: var(--ink);"}
 `;
+
+const SideSigns = styled(Toggles)`
+  flex: 1 1 250px;
+  align-content: start;
+`;
+
 /** Pressed with shift in the open look. */
 export const SIGN_LETTERS: Record<Sign, string> = {
   bulged: "B", cracked: "K", leaking: "L", hot: "H", smelling_of_rotten_egg: "E", frozen: "F", melted_post: "M",
@@ -70,8 +76,7 @@ export function Signs({ marks, hazards, job, onChoose, onToggle }: SignsProps) {
   }, []);
 
   return (
-    <Toggles
-      style={{ flex: "1 1 250px", alignContent: "start" }}
+    <SideSigns
       selectionMode="multiple"
       aria-label={t("Signs: pick one, then touch where it is")}
       selectedKeys={new Set(marks.map((mark) => mark.sign))}
@@ -87,6 +92,6 @@ export function Signs({ marks, hazards, job, onChoose, onToggle }: SignsProps) {
           {word} <sup aria-hidden>⇧{SIGN_LETTERS[sign as Sign]}</sup>
         </Toggle>
       ))}
-    </Toggles>
+    </SideSigns>
   );
 }

@@ -13,6 +13,11 @@ import type { Standing } from "./drafts";
 import { kindOf, RUNGS, summaryOf, type Kind } from "./rungs";
 import { t } from "../../language/t";
 
+const Trouble = styled.p`
+  color: var(--failed);
+  flex-basis: 100%;
+`;
+
 const Line = styled.div`
   position: sticky;
   bottom: 0;
@@ -91,11 +96,7 @@ export function UndoLine({ view, last, store, says, needsReason, onUndo, onCorre
         <span className="quiet">{last ? t(" the last entry: {0}", title) : t(": undo the take-in")}</span>{" "}
         <Key_>Z</Key_>
       </Button>
-      {trouble && (
-        <p role="alert" style={{ color: "var(--failed)", flexBasis: "100%" }}>
-          {trouble}
-        </p>
-      )}
+      {trouble && <Trouble role="alert">{trouble}</Trouble>}
     </Line>
   );
 }

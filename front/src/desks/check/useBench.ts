@@ -143,7 +143,7 @@ export function useBench(view: Schema["CheckView"]) {
   /** Which rung takes the next keys: as foreseen for just this reading, else the next in the order of work. */
   function nextRung(kind: Kind, reading: Reading): Kind | null {
     if (foreseen.isAnswered && drafts[kind]?.reading?.id === reading.id) return dueOf(foreseen.judgement.next_step.key);
-    const deciding = (known?.rules["deciding_kinds"]?.value ?? []) as Kind[];
+    const deciding = (known?.rules["decision.deciding_kinds"]?.value ?? []) as Kind[];
     return likelyNext(reading, view, deciding, (other) => other === kind || latest(other) !== undefined);
   }
 

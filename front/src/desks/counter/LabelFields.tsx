@@ -10,6 +10,7 @@ import { Fault, Row } from "./layout";
 import { SCALES, type Writing } from "./takeIn";
 import { say, locale, small } from "../../language/catalogue";
 import { t } from "../../language/t";
+import { Soft } from "../../kit/parts";
 
 const CAPS = { unknown: t("Not looked for"), yes: t("Open"), no: t("Sealed") } as const;
 const VOLTS = { v12: "12 V", v6: "6 V" } as const;
@@ -85,7 +86,7 @@ export function LabelFields({ form, known }: Props) {
         />
       </Spoken>
       {scale !== "CCA" && said && (
-        <p style={{ color: "var(--soft)", fontSize: 16 }}>
+        <Soft as="p">
           {t(
             "{0}: {1}; about {2} of the CCA, ±{3} % ({4})",
             scale,
@@ -94,7 +95,7 @@ export function LabelFields({ form, known }: Props) {
             Math.round(said.relative_spread * 100),
             STANDINGS[said.standing] ?? said.standing,
           )}
-        </p>
+        </Soft>
       )}
       {wrong("battery.rating.scale") && <Fault role="alert">{wrong("battery.rating.scale")}</Fault>}
       <Row $columns={asksReserve ? "1.1fr 0.8fr 0.8fr 1fr" : "1fr 1fr 1fr"}>

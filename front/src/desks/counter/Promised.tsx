@@ -13,6 +13,10 @@ import type { Writing } from "./takeIn";
 import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
 
+const OneTime = styled.div`
+  width: 170px;
+`;
+
 const DAYS = { none: t("No promise"), "0": t("Today"), "1": t("Tomorrow"), "2": t("In two days") } as const;
 const WAITS = { no: t("Comes back"), yes: t("Waits here") } as const;
 
@@ -56,7 +60,7 @@ export function PromiseChoices({ form: { story, tell, wrong } }: { form: Writing
         onChange={(promiseDay) => tell({ promiseDay, promiseTime: story.promiseTime || "17:00" })}
       />
       {day !== "none" && (
-        <div style={{ width: 170 }}>
+        <OneTime>
           <Entry
             label={t("Ready at")}
             value={story.promiseTime ?? ""}
@@ -65,7 +69,7 @@ export function PromiseChoices({ form: { story, tell, wrong } }: { form: Writing
             name="promised_at"
             placeholder="17:00"
           />
-        </div>
+        </OneTime>
       )}
       <WordChoices
         name="promised_at"

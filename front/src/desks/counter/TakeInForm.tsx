@@ -12,6 +12,11 @@ import { PromiseSaid } from "./Promised";
 import { StoryFields } from "./StoryFields";
 import { useTakeIn, type TakeIn, type Write } from "./takeIn";
 import { t } from "../../language/t";
+import styled from "styled-components";
+
+const Outside = styled.div`
+  width: 190px;
+`;
 
 /** An Enter that follows so soon on the one before was meant for that one, or is held down. */
 const SECOND_ENTER_MS = 800;
@@ -60,12 +65,12 @@ export function TakeInForm({ start, title, action, onWrite, onThrowAway, childre
       </section>
       <section>
         {!children && (
-          <div style={{ width: 190 }}>
+          <Outside>
             <CasePicture
               size={known.sizes.find((one) => one.code === label.group) ?? null}
               volts={label.volts === "v6" ? 6 : 12}
             />
-          </div>
+          </Outside>
         )}
         {carFound && !children && (
           <p>

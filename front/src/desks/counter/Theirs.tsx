@@ -5,6 +5,7 @@ import { Button } from "../../kit/parts";
 import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, timeOf, USES } from "../../kit/words";
 import type { TakeIn } from "./takeIn";
 import { t } from "../../language/t";
+import { Stack } from "../../kit/layout";
 
 const Table = styled.table`
   width: 100%;
@@ -60,7 +61,7 @@ export function Theirs({ mine, found, onTake }: Props) {
     return other === text ? [] : [[name, text, other] as const];
   });
   return (
-    <div role="group" aria-label={t("Two corrections side by side")} style={{ display: "grid", gap: 8 }}>
+    <Stack $gap={8} role="group" aria-label={t("Two corrections side by side")}>
       <Table>
         <thead>
           <tr>
@@ -83,6 +84,6 @@ export function Theirs({ mine, found, onTake }: Props) {
       </Table>
       {differ.length === 0 && <p>{t("Both say the same.")}</p>}
       <Button onPress={onTake}>{t("Leave theirs")}</Button>
-    </div>
+    </Stack>
   );
 }

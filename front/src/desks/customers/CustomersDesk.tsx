@@ -13,6 +13,13 @@ import { Column, Columns, Heads, Line } from "../goods/parts";
 import { PersonPanel } from "./PersonPanel";
 import { t } from "../../language/t";
 
+const TwoColumns = styled(Columns)`
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.25fr);
+`;
+const Known = styled.small`
+  text-align: left;
+`;
+
 const SETTLED_MS = 180;
 
 const Row = styled(Line)`
@@ -32,7 +39,7 @@ export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"
   const { data: found, error } = useQuery(people(useSettled(text, SETTLED_MS)));
   const search = text ? `?text=${encodeURIComponent(text)}` : "";
   return (
-    <Columns style={{ gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1.25fr)" }}>
+    <TwoColumns>
       <Column aria-label={t("Customers")}>
         <Heads>
           <h1>{t("Customers")}</h1>
@@ -54,9 +61,7 @@ export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"
               onPress={() => void navigate(`/customers/${one.id}${search}`)}
             >
               <b>{one.name || one.plate || one.phone}</b>
-              <small style={{ textAlign: "left" }}>
-                {[one.name && one.phone, one.name && one.plate, one.cars[0]].filter(Boolean).join(", ")}
-              </small>
+              <Known>{[one.name && one.phone, one.name && one.plate, one.cars[0]].filter(Boolean).join(", ")}</Known>
               <span>
                 {one.batteries === 1 ? t("1 battery") : t("{0} batteries", one.batteries)}
                 {one.last_came_at && (
@@ -84,6 +89,6 @@ export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"
           <PersonPanel key={id} id={id} who={who} />
         )}
       </Column>
-    </Columns>
+    </TwoColumns>
   );
 }

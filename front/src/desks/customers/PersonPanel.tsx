@@ -19,6 +19,15 @@ import { PersonRights } from "./PersonRights";
 import { person } from "./queries";
 import { t } from "../../language/t";
 
+const PersonName = styled.h2`
+  font-size: 24px;
+`;
+const OutcomeWord = styled.span`
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
+`;
+
 const CARS_SHOWN = 5;
 
 type View = Schema["CustomerView"];
@@ -113,7 +122,7 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
       ) : (
         <Heads>
           <div>
-            <h2 style={{ fontSize: 24 }}>{nameOf(found.own)}</h2>
+            <PersonName>{nameOf(found.own)}</PersonName>
             {found.own.name && (
               <Soft>{[found.own.phone, found.own.plate].filter(Boolean).join(", ") || t("no phone")}</Soft>
             )}
@@ -180,7 +189,7 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
             <Soft>
               {dayOf(one.came_at)}, {one.now ? one.car || PLACES[one.place] : t("another's since")}
             </Soft>
-            <span style={{ display: "inline-flex", gap: 6, alignItems: "center" }}>
+            <OutcomeWord>
               {one.outcome ? (
                 <>
                   <InlineMark outcome={one.outcome} size={18} /> {OUTCOMES[one.outcome]}
@@ -188,7 +197,7 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
               ) : (
                 <Soft>{t("not read yet")}</Soft>
               )}
-            </span>
+            </OutcomeWord>
           </Battery>
         ))}
       </section>

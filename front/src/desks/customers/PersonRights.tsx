@@ -5,6 +5,7 @@ import { Button, Soft } from "../../kit/parts";
 import { Acts, Fault } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
 import { t } from "../../language/t";
+import { Stack } from "../../kit/layout";
 
 interface Props {
   view: Schema["CustomerView"];
@@ -26,7 +27,7 @@ export function PersonRights({ view, onForgotten }: Props) {
   );
   const fault = handOut.beside() ?? forget.beside();
   return (
-    <div style={{ display: "grid", gap: 8 }}>
+    <Stack $gap={8}>
       {sure ? (
         <>
           <p>
@@ -52,7 +53,7 @@ export function PersonRights({ view, onForgotten }: Props) {
       )}
       {handOut.done && <Soft role="status">{t("Saved as a file; that it was handed out is on record.")}</Soft>}
       {fault && <Fault role="alert">{fault}</Fault>}
-    </div>
+    </Stack>
   );
 }
 

@@ -12,6 +12,10 @@ import { Entry } from "../../kit/Entry";
 import { dayOfWords, HOURS_FAULT, hoursSaid, type Hours } from "./hours";
 import { t } from "../../language/t";
 
+const AtStart = styled(Button)`
+  justify-self: start;
+`;
+
 const DAYS = [t("Monday"), t("Tuesday"), t("Wednesday"), t("Thursday"), t("Friday"), t("Saturday"), t("Sunday")];
 
 const Sheet = styled(Form)`
@@ -86,14 +90,13 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
         <Fault role="alert">{problem?.errors[0]?.message ?? write.error.message}</Fault>
       )}
       {mayChange ? (
-        <Button
+        <AtStart
           type="submit"
           $tone="strong"
-          style={{ justifySelf: "start" }}
           isDisabled={write.isPending || Object.keys(typed).length === 0 || read.includes(undefined)}
         >
           {t("Open so from now on")}
-        </Button>
+        </AtStart>
       ) : (
         <Soft>{t("Only a lead changes them.")}</Soft>
       )}

@@ -6,6 +6,10 @@ import { Some } from "./Some";
 import { CHEMISTRIES, DOES, type ModeTyped } from "./tool";
 import { t } from "../../language/t";
 
+const AtStart = styled(Button)`
+  justify-self: start;
+`;
+
 const Mode = styled.fieldset`
   display: grid;
   gap: 8px;
@@ -75,13 +79,12 @@ export function Modes({ modes, onChange, fault }: Props) {
           <Choice label={t("It is")} value={mode.does} words={DOES} onChange={(does) => change(place, { does })} />
         </Mode>
       ))}
-      <Button
+      <AtStart
         type="button"
-        style={{ justifySelf: "start" }}
         onPress={() => onChange([...modes, { name: "", volts: "", chemistries: [], does: "ordinary" }])}
       >
         {t("Another mode")}
-      </Button>
+      </AtStart>
     </>
   );
 }

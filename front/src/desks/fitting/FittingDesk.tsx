@@ -14,6 +14,18 @@ import { useWrite } from "../goods/useWrite";
 import { Box, Reading, Till, UNITS } from "./parts";
 import { written } from "../../language/catalogue";
 import { t } from "../../language/t";
+import { Fault } from "../../kit/formParts";
+
+const BatteryName = styled.h2`
+  font-size: 24px;
+  color: var(--ink);
+  margin: 0;
+`;
+const Links = styled.div`
+  display: flex;
+  gap: 16px;
+  flex-wrap: wrap;
+`;
 
 const Columns = styled(Page)`
   grid-template-columns: minmax(0, 1.6fr) minmax(0, 1fr);
@@ -171,14 +183,10 @@ export function FittingDesk({ tag }: { tag: number }) {
             </div>
           );
         })}
-        {tick.beside("figure") && !asks && (
-          <p role="alert" style={{ color: "var(--failed)", fontWeight: 650 }}>
-            {tick.beside("figure")}
-          </p>
-        )}
+        {tick.beside("figure") && !asks && <Fault role="alert">{tick.beside("figure")}</Fault>}
       </Column>
       <Column aria-label={t("The sale")}>
-        <h2 style={{ fontSize: 24, color: "var(--ink)", margin: 0 }}>{found.name}</h2>
+        <BatteryName>{found.name}</BatteryName>
         <Facts>
           <dt>{t("serial")}</dt>
           <dd>{found.serial}</dd>
@@ -218,12 +226,12 @@ export function FittingDesk({ tag }: { tag: number }) {
         <Soft>
           {t("Its warranty runs from this sale; what is read while fitting is what later checks are held against.")}
         </Soft>
-        <div style={{ display: "flex", gap: 16, flexWrap: "wrap" }}>
+        <Links>
           <Go href={`/life/${tag}`}>{t("Its life")}</Go>
           <Go href={`/check/${tag}`}>{t("Its check")}</Go>
           {found.old_tag !== null && <Go href={`/life/${found.old_tag}`}>{t("The old one, {0}", found.old_tag)}</Go>}
           <Go href="/goods?view=sold">{t("All sales")}</Go>
-        </div>
+        </Links>
         {known?.cautions["fit"]?.map((text) => (
           <Caution key={text}>{text}</Caution>
         ))}

@@ -7,6 +7,13 @@ import { Button, Soft } from "../../kit/parts";
 import { numberOf } from "../../kit/units";
 import { t } from "../../language/t";
 
+const ToCopy = styled.output`
+  user-select: all;
+`;
+const OneFigure = styled.div`
+  width: 170px;
+`;
+
 const Reads = styled.form`
   display: flex;
   gap: 8px;
@@ -21,7 +28,7 @@ export function Till({ line }: { line: string }) {
   const [copied, setCopied] = useState(false);
   return (
     <p>
-      <Soft>{t("for the till")}</Soft> <output style={{ userSelect: "all" }}>{line}</output>{" "}
+      <Soft>{t("for the till")}</Soft> <ToCopy>{line}</ToCopy>{" "}
       {"clipboard" in navigator && (
         <Button
           onPress={() =>
@@ -56,7 +63,7 @@ export function Reading({
         if (value !== null) onKeep(value);
       }}
     >
-      <div style={{ width: 170 }}>
+      <OneFigure>
         <Entry
           label=""
           aria={one.step.text}
@@ -68,7 +75,7 @@ export function Reading({
           name="figure"
           problem={text.trim() !== "" && value === null ? t("A number") : fault}
         />
-      </div>
+      </OneFigure>
       <Button type="submit" $tone="strong" isDisabled={value === null}>
         {t("Keep ↵")}
       </Button>

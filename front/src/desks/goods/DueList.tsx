@@ -13,6 +13,10 @@ import { SendTo } from "../../stores/sending";
 import { useWrite } from "./useWrite";
 import { t } from "../../language/t";
 
+const OneFigure = styled.div`
+  width: 110px;
+`;
+
 const Row = styled.li`
   display: grid;
   grid-template-columns: 66px minmax(0, 1fr) auto;
@@ -116,7 +120,7 @@ export function PieceActs({
         }}
       >
         <Doing>
-          <div style={{ width: 110 }}>
+          <OneFigure>
             <Entry
               label=""
               aria={t("Volts of no. {0}", piece.id)}
@@ -127,7 +131,7 @@ export function PieceActs({
               autoFocus
               problem={voltsFault(volts) ?? done.of("volts") ?? done.beside("volts")}
             />
-          </div>
+          </OneFigure>
           <Button type="submit" $tone="strong" isDisabled={voltsOf(volts) === null || done.pending}>
             {t("Keep")}
           </Button>

@@ -15,6 +15,14 @@ import { ItemPanel } from "./ItemPanel";
 import { Column, Columns, Heads, Line } from "./parts";
 import { Suppliers } from "./Suppliers";
 import { t } from "../../language/t";
+import { Beside } from "../../kit/layout";
+
+const FindLine = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 10px;
+  align-items: end;
+`;
 
 const Go = styled(Link)`
   ${touchLink}
@@ -86,7 +94,7 @@ function Catalogue({
   const { data: found, error } = useQuery(catalogue(settled, inStock, page));
   return (
     <>
-      <div style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) auto", gap: 10, alignItems: "end" }}>
+      <FindLine>
         <Entry
           label={t("Name, size or the supplier's number")}
           value={text}
@@ -108,7 +116,7 @@ function Catalogue({
             setPage(0);
           }}
         />
-      </div>
+      </FindLine>
       {error && <p role="alert">{error.message}</p>}
       <Heads>
         <Soft role="status">
@@ -130,10 +138,10 @@ function Catalogue({
         ))}
       </div>
       {found && (found.found > (page + 1) * PAGE || page > 0) && (
-        <div style={{ display: "flex", gap: 8 }}>
+        <Beside $gap={8}>
           {page > 0 && <Button onPress={() => setPage(page - 1)}>{t("Before")}</Button>}
           {found.found > (page + 1) * PAGE && <Button onPress={() => setPage(page + 1)}>{t("Further")}</Button>}
-        </div>
+        </Beside>
       )}
     </>
   );

@@ -15,6 +15,13 @@ import { KINDS, STATES } from "./importWords";
 import { Column, Columns, Fault, Heads, Line } from "./parts";
 import { t } from "../../language/t";
 
+const OneList = styled(Line)`
+  grid-template-columns: minmax(0, 1fr);
+`;
+const FileName = styled.b`
+  overflow-wrap: anywhere;
+`;
+
 const Go = styled(Link)`
   ${touchLink}
 `;
@@ -86,18 +93,12 @@ export function ImportDesk({ who }: { who: Schema["Me"] }) {
         <h2>{t("Brought in before")}</h2>
         <div>
           {found?.map((one) => (
-            <Line
-              as={AriaButton}
-              key={one.id}
-              aria-pressed={one.id === picked}
-              onPress={() => setPicked(one.id)}
-              style={{ gridTemplateColumns: "minmax(0, 1fr)" }}
-            >
-              <b style={{ overflowWrap: "anywhere" }}>{one.file_name || KINDS[one.kind]}</b>
+            <OneList as={AriaButton} key={one.id} aria-pressed={one.id === picked} onPress={() => setPicked(one.id)}>
+              <FileName>{one.file_name || KINDS[one.kind]}</FileName>
               <small>
                 {KINDS[one.kind]}, {dayOf(one.sent_at)} {timeOf(one.sent_at)}: {STATES[one.state]}
               </small>
-            </Line>
+            </OneList>
           ))}
           {found?.length === 0 && <Soft>{t("Nothing yet.")}</Soft>}
         </div>

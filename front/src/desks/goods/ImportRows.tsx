@@ -6,6 +6,11 @@ import { Button, touchLink } from "../../kit/parts";
 import { Acts } from "./parts";
 import { t } from "../../language/t";
 
+const Reason = styled.td`
+  white-space: normal;
+  max-width: none;
+`;
+
 const Table = styled.div`
   flex: none; /* it is as high as its rows: the column slides */
   overflow: auto;
@@ -60,7 +65,7 @@ export function Refused({ run, page, onPage }: RefusedProps) {
               <tr key={index}>
                 <td>{String(row)}</td>
                 <td>{String(column)}</td>
-                <td style={{ whiteSpace: "normal", maxWidth: "none" }}>{String(why)}</td>
+                <Reason>{String(why)}</Reason>
               </tr>
             ))}
           </tbody>

@@ -16,6 +16,13 @@ import { useWrite } from "./useWrite";
 import { locale } from "../../language/catalogue";
 import { t } from "../../language/t";
 
+const ActsBelow = styled(Acts)`
+  margin-top: 8px;
+`;
+const Waiting = styled(Soft)`
+  align-self: center;
+`;
+
 const Track = styled.div`
   height: 14px;
   border: 1.5px solid var(--ink);
@@ -100,11 +107,11 @@ function Run({ run, page, onPage, onDone }: Props) {
               <Track>
                 <div style={{ width: `${percentage ?? 0}%` }} />
               </Track>
-              <Acts style={{ marginTop: 8 }}>
+              <ActsBelow>
                 <Button onPress={() => stop.write(null)} isDisabled={stop.pending}>
                   {t("Stop; nothing is kept")}
                 </Button>
-              </Acts>
+              </ActsBelow>
             </>
           )}
         </ProgressBar>
@@ -173,9 +180,7 @@ function Run({ run, page, onPage, onDone }: Props) {
               {t("Look at every row")}
             </Button>
             {missing.length > 0 && (
-              <Soft style={{ alignSelf: "center" }}>
-                {t("still without: {0}", missing.map((field) => field.label).join(", "))}
-              </Soft>
+              <Waiting>{t("still without: {0}", missing.map((field) => field.label).join(", "))}</Waiting>
             )}
           </Acts>
         </>

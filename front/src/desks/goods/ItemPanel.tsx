@@ -1,7 +1,7 @@
 /** One item: its pieces, what comes of it, goods received; its figures and price, which a lead writes anew. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Form, Link } from "react-aria-components";
+import { Link } from "react-aria-components";
 import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
 import { linkTo } from "../../api/link";
@@ -17,6 +17,14 @@ import { Acts, Fault, Figures, Small } from "./parts";
 import { useWrite } from "./useWrite";
 import { say, written } from "../../language/catalogue";
 import { t } from "../../language/t";
+import { FormStack } from "../../kit/layout";
+
+const PieceLine = styled.li`
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+  align-items: center;
+`;
 
 const Paper = styled(Link)`
   ${touchLink}
@@ -64,7 +72,7 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
       <h2>{found.pieces.length ? t("{0} pieces, the oldest first", found.pieces.length) : t("None here")}</h2>
       <Small>
         {found.pieces.map((piece) => (
-          <li key={piece.id} style={{ display: "flex", justifyContent: "space-between", gap: 8, alignItems: "center" }}>
+          <PieceLine key={piece.id}>
             <span>
               {t("no. {0}, here since {1}", piece.id, dayOf(piece.arrived_on))}
               {piece.last_volts !== null && `, ${written(piece.last_volts.toFixed(2))} V`}
@@ -76,7 +84,7 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
               </Soft>
             </span>
             <PieceActs piece={piece} isLead={isLead} />
-          </li>
+          </PieceLine>
         ))}
       </Small>
       {found.before.length > 0 && (
@@ -132,9 +140,8 @@ function ReceiveForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: (
   const count = numberOf(pieces);
   const order = found.orders[0];
   return (
-    <Form
+    <FormStack
       aria-label={t("Goods received")}
-      style={{ display: "grid", gap: 10 }}
       onSubmit={(event) => {
         event.preventDefault();
         if (count !== null)
@@ -187,7 +194,7 @@ function ReceiveForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: (
           {t("Leave it")}
         </Button>
       </Acts>
-    </Form>
+    </FormStack>
   );
 }
 
@@ -201,9 +208,8 @@ function OrderForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: () 
   );
   const count = numberOf(pieces);
   return (
-    <Form
+    <FormStack
       aria-label={t("Order")}
-      style={{ display: "grid", gap: 10 }}
       onSubmit={(event) => {
         event.preventDefault();
         if (count !== null) order.write({ item_id: found.id, pieces: count, note, expected_on: day });
@@ -230,7 +236,7 @@ function OrderForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: () 
           {t("Leave it")}
         </Button>
       </Acts>
-    </Form>
+    </FormStack>
   );
 }
 
@@ -239,7 +245,7 @@ function OneOrder({ order }: { order: Schema["OrderView"] }) {
     asked(api.POST("/api/orders/{order_id}/close", { params: { ...name, path: { order_id: order.id } }, body })),
   );
   return (
-    <li style={{ display: "flex", justifyContent: "space-between", gap: 8, alignItems: "center" }}>
+    <PieceLine>
       <span>
         {t(
           "{0} pieces, {1}{2}",
@@ -252,6 +258,6 @@ function OneOrder({ order }: { order: Schema["OrderView"] }) {
       <Button onPress={() => close.write({ how: "dropped" })} isDisabled={close.pending}>
         {t("Not wanted")}
       </Button>
-    </li>
+    </PieceLine>
   );
 }

@@ -12,6 +12,15 @@ import { Figures, Small } from "./parts";
 import { useWrite } from "./useWrite";
 import { t } from "../../language/t";
 
+const SupplierLine = styled.li`
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+`;
+const SupplierName = styled.b`
+  font-size: 18px;
+`;
+
 const DAYS = [t("Mon"), t("Tue"), t("Wed"), t("Thu"), t("Fri"), t("Sat"), t("Sun")];
 const Chips = styled(ToggleButtonGroup)`
   display: flex;
@@ -43,9 +52,9 @@ export function Suppliers({ isLead }: { isLead: boolean }) {
               <SupplierForm row={row} onDone={() => setPicked(null)} />
             </li>
           ) : (
-            <li key={row.id} style={{ display: "flex", justifyContent: "space-between", gap: 10 }}>
+            <SupplierLine key={row.id}>
               <span>
-                <b style={{ fontSize: 18 }}>{row.supplier.name}</b>
+                <SupplierName>{row.supplier.name}</SupplierName>
                 <br />
                 {t(
                   "{0}; {1} days{2}",
@@ -62,7 +71,7 @@ export function Suppliers({ isLead }: { isLead: boolean }) {
                   {t("Change")}
                 </Button>
               )}
-            </li>
+            </SupplierLine>
           ),
         )}
       </Small>

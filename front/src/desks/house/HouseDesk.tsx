@@ -1,7 +1,7 @@
 /** The House desk: the shop itself, who works in it, what is still missing for the next piece of work, what was changed. */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { Form, Link } from "react-aria-components";
+import { Link } from "react-aria-components";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import { api, asked, type Schema } from "../../api/client";
@@ -20,6 +20,12 @@ import { TermsPanel } from "./TermsPanel";
 import { shopOf, ShopFields, typedOf } from "./ShopFields";
 import { ROLE_NAMES } from "./words";
 import { t } from "../../language/t";
+import { FormStack, Stack } from "../../kit/layout";
+
+const Links = styled.span`
+  display: inline-flex;
+  gap: 16px;
+`;
 
 const Row = styled(Line)`
   grid-template-columns: minmax(0, 1fr) auto;
@@ -57,10 +63,10 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
       <Column aria-label={t("The house")}>
         <Heads>
           <h1>{t("The house")}</h1>
-          <span style={{ display: "inline-flex", gap: 16 }}>
+          <Links>
             <To href="/equipment">{t("equipment and hours")}</To>
             <To href="/rules">{t("house rules")}</To>
-          </span>
+          </Links>
         </Heads>
         {found.missing.length > 0 && (
           <section aria-label={t("Still missing")}>
@@ -162,9 +168,8 @@ function ShopForm({ found, onDone }: ShopProps) {
   const fields = FIELDS.map((field) => `shop.${field}`);
   const beside = write.beside(...fields);
   return (
-    <Form
+    <FormStack
       aria-label={t("The shop")}
-      style={{ display: "grid", gap: 10 }}
       onSubmit={(event) => {
         event.preventDefault();
         if (isChanged) write.write(shopOf(typed));
@@ -196,7 +201,7 @@ function ShopForm({ found, onDone }: ShopProps) {
         </Button>
         {found.money_fixed && <Soft>{t("Something was sold in {0}: that stays its money.", found.shop.currency)}</Soft>}
       </Acts>
-    </Form>
+    </FormStack>
   );
 }
 
@@ -240,7 +245,7 @@ function BackupLine({ found, onDone }: ShopProps) {
           String(backup.megabytes),
         );
   return (
-    <section aria-label={t("Backup")} style={{ display: "grid", gap: 6 }}>
+    <Stack $gap={6} as="section" aria-label={t("Backup")}>
       <Heads>
         <h2>{t("Backup")}</h2>
         <Button isDisabled={ask.pending || asking !== null} onPress={() => ask.write(null)}>
@@ -252,6 +257,6 @@ function BackupLine({ found, onDone }: ShopProps) {
       </p>
       {backup.problem && <Fault role="alert">{t("The last try failed: {0}", backup.problem)}</Fault>}
       {ask.beside() && <Fault role="alert">{ask.beside()}</Fault>}
-    </section>
+    </Stack>
   );
 }

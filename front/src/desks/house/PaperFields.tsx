@@ -9,6 +9,11 @@ import { Acts, Fault, Figures } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
 import type { ShopTyped } from "./ShopFields";
 import { t } from "../../language/t";
+import { Stack } from "../../kit/layout";
+
+const LogoActs = styled(Acts)`
+  align-items: center;
+`;
 
 const Lines = styled(TextArea)`
   width: 100%;
@@ -99,8 +104,8 @@ export function Logo({ found, onDone }: LogoProps) {
   }
   const fault = unread || write.of("picture") || write.beside("picture");
   return (
-    <section aria-label={t("Picture on papers")} style={{ display: "grid", gap: 6 }}>
-      <Acts style={{ alignItems: "center" }}>
+    <Stack $gap={6} as="section" aria-label={t("Picture on papers")}>
+      <LogoActs>
         <FileTrigger acceptedFileTypes={["image/png", "image/jpeg"]} onSelect={(files) => void bring(files?.[0])}>
           <Button>{found.has_logo ? t("Another picture for papers") : t("A picture for papers")}</Button>
         </FileTrigger>
@@ -112,9 +117,9 @@ export function Logo({ found, onDone }: LogoProps) {
           <Soft>{t("PNG or JPEG")}</Soft>
         )}
         {found.has_logo && <Soft>{t("a picture stands at the head of papers")}</Soft>}
-      </Acts>
+      </LogoActs>
       {fault && <Fault role="alert">{fault}</Fault>}
-    </section>
+    </Stack>
   );
 }
 

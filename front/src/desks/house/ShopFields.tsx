@@ -7,6 +7,7 @@ import { Pick } from "../../kit/Pick";
 import { numberOf } from "../../kit/units";
 import { Figures } from "../goods/parts";
 import { t } from "../../language/t";
+import { Fault as Wrong } from "../../kit/formParts";
 
 const MONEY = ["EUR", "GBP", "USD", "CAD", "AUD", "NZD", "CHF", "SEK", "NOK", "DKK", "PLN", "CZK", "ZAR", "JPY", "INR"];
 
@@ -178,5 +179,5 @@ export const ShopFields = memo(function ShopFields({ typed, onChange, of, zones,
 });
 
 function Fault({ children }: { children: string | undefined }) {
-  return children ? <p style={{ color: "var(--failed)", fontWeight: 650, fontSize: 16 }}>{children}</p> : null;
+  return children ? <Wrong>{children}</Wrong> : null;
 }

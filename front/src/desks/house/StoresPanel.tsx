@@ -13,6 +13,12 @@ import { useWrite } from "../goods/useWrite";
 import { ZoneField } from "./ShopFields";
 import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
+import { Stack } from "../../kit/layout";
+
+const Openers = styled.span`
+  display: inline-flex;
+  gap: 8px;
+`;
 
 const Table = styled.div`
   overflow-x: auto;
@@ -76,10 +82,10 @@ export function StoresPanel({ onLeave }: { onLeave: () => void }) {
     <>
       <Heads>
         <h2>{t("Stores")}</h2>
-        <span style={{ display: "inline-flex", gap: 8 }}>
+        <Openers>
           {!opening && <Button onPress={() => setOpening(true)}>{t("Open another")}</Button>}
           <Button onPress={onLeave}>{t("Leave it")}</Button>
-        </span>
+        </Openers>
       </Heads>
       {opening && <OpenForm zones={found.zones} onDone={took} onLeave={() => setOpening(false)} />}
       <Table>
@@ -151,7 +157,7 @@ function FollowForm({ stores, onDone }: FormProps & { stores: One[] }) {
     ...Object.fromEntries(others.map((one) => [String(one.id), t("as {0}", one.name)])),
   };
   return (
-    <section aria-label={t("What {0} shares", here.name)} style={{ display: "grid", gap: 8 }}>
+    <Stack $gap={8} as="section" aria-label={t("What {0} shares", here.name)}>
       <h2>{t("{0} works by", here.name)}</h2>
       {SHARES.map(([what, label]) => (
         <div key={what}>
@@ -172,7 +178,7 @@ function FollowForm({ stores, onDone }: FormProps & { stores: One[] }) {
           "What another store writes is taken over at once and changed there alone; stock and customers are each its own.",
         )}
       </Soft>
-    </section>
+    </Stack>
   );
 }
 

@@ -10,6 +10,11 @@ import { Heads, Line, Small } from "../goods/parts";
 import { TermsForm } from "./TermsForm";
 import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
+import styled from "styled-components";
+
+const OneTerm = styled(Line)`
+  grid-template-columns: 1fr;
+`;
 
 export const terms = {
   queryKey: ["house", "terms"],
@@ -74,10 +79,10 @@ export function TermsPanel({ onLeave }: { onLeave: () => void }) {
           {found.map((row) => {
             const now = row.editions.find((edition) => edition.in_force);
             return (
-              <Line key={row.line} onPress={() => setPicked(row.line)} style={{ gridTemplateColumns: "1fr" }}>
+              <OneTerm key={row.line} onPress={() => setPicked(row.line)}>
                 <b>{row.line}</b>
                 <small>{now ? termsSaid(now.terms) : <em>{t("no terms: no claim can be decided")}</em>}</small>
-              </Line>
+              </OneTerm>
             );
           })}
           {found.length === 0 && <p>{t("No line is in the catalogue yet.")}</p>}

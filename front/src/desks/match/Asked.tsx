@@ -10,6 +10,16 @@ import { numberOf } from "../../kit/units";
 import { CHEMISTRIES } from "../../kit/words";
 import { say } from "../../language/catalogue";
 import { t } from "../../language/t";
+import styled from "styled-components";
+
+const AskedForm = styled.form`
+  display: grid;
+  gap: 11px;
+`;
+const Choices = styled.div`
+  display: flex;
+  gap: 18px;
+`;
 
 const CHEMISTRY_CHOICE = CHEMISTRIES;
 const PLAIN = {
@@ -38,8 +48,7 @@ export function Asked({
   const amps = cca.trim() === "" ? 0 : numberOf(cca);
   const ready = group !== null && amps !== null;
   return (
-    <form
-      style={{ display: "grid", gap: 11 }}
+    <AskedForm
       onSubmit={(event) => {
         event.preventDefault();
         if (ready)
@@ -78,7 +87,7 @@ export function Asked({
         problem={amps === null ? t("Enter amps, such as 680") : undefined}
       />
       <Choice label={t("Chemistry at least")} value={chemistry} words={CHEMISTRY_CHOICE} onChange={setChemistry} />
-      <div style={{ display: "flex", gap: 18 }}>
+      <Choices>
         <Choice
           label={t("Stop-start")}
           value={stopStart ? "yes" : "no"}
@@ -91,11 +100,11 @@ export function Asked({
           words={YES_NO}
           onChange={(answer) => setVent(answer === "yes")}
         />
-      </div>
+      </Choices>
       {start?.no_agm && <Soft>{t("No AGM: hot bay or uncontrolled regulator")}</Soft>}
       <Button type="submit" $tone="strong" isDisabled={!ready}>
         {t("Match this")}
       </Button>
-    </form>
+    </AskedForm>
   );
 }

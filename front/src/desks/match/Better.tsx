@@ -7,6 +7,17 @@ import { Button, Over } from "../../kit/parts";
 import { money } from "../../kit/words";
 import { t } from "../../language/t";
 
+const What = styled.div`
+  display: grid;
+  gap: 6px;
+  font-size: 16px;
+  line-height: 1.28;
+`;
+const TurnBack = styled(Button)`
+  font-size: 20px;
+  justify-self: start;
+`;
+
 const Turned = styled(Modal)`
   position: fixed;
   inset: 0;
@@ -55,7 +66,7 @@ export function Better({
     </>
   );
   return (
-    <div style={{ display: "grid", gap: 6, fontSize: 16, lineHeight: 1.28 }} data-testid="upgrade">
+    <What data-testid="upgrade">
       <p>
         <b>{t("{0} more", money(better.more_cents, currency))}</b> {t("than {0}:", than.name)}
       </p>
@@ -69,17 +80,12 @@ export function Better({
             <b>{candidate.line}</b>
             {said}
             <p>{t("{0} more.", money(better.more_cents, currency))}</p>
-            <Button
-              $tone="strong"
-              autoFocus
-              onPress={() => setTurned(false)}
-              style={{ fontSize: 20, justifySelf: "start" }}
-            >
+            <TurnBack $tone="strong" autoFocus onPress={() => setTurned(false)}>
               {t("Turn it back")}
-            </Button>
+            </TurnBack>
           </Dialog>
         </Turned>
       </Over>
-    </div>
+    </What>
   );
 }

@@ -15,6 +15,16 @@ import { SellForm } from "./SellForm";
 import { locale } from "../../language/catalogue";
 import { t } from "../../language/t";
 
+const TradeLine = styled.span`
+  color: var(--copper);
+`;
+const Lines = styled.section`
+  display: grid;
+  gap: 7px;
+  font-size: 16px;
+  line-height: 1.28;
+`;
+
 const TO = styled.ul`
   display: grid;
   gap: 5px;
@@ -97,7 +107,7 @@ export function Chosen({ found, current, tag, vehicleId, store, onSell }: Props)
   return (
     <>
       <h2>
-        <span style={{ color: "var(--copper)" }}>- - {measuredOf ? MEASURED[measuredOf] : t("old {0}", old.code)}</span>
+        <TradeLine>- - {measuredOf ? MEASURED[measuredOf] : t("old {0}", old.code)}</TradeLine>
         {t(", solid new {0}", fresh.code)}
       </h2>
       <Overlay old={old} fresh={fresh} store={store} />
@@ -182,7 +192,7 @@ function NotHere({
   });
   const others = Object.entries(awaited?.elsewhere ?? {});
   return (
-    <section aria-label={t("Not in stock")} style={{ display: "grid", gap: 7, fontSize: 16, lineHeight: 1.28 }}>
+    <Lines aria-label={t("Not in stock")}>
       {others.map(([store, pieces]) => (
         <p key={store}>
           <b>{store}</b> {t("has {0}.", pieces)}
@@ -215,7 +225,7 @@ function NotHere({
       {advice.map((text) => (
         <Soft key={text}>{text}</Soft>
       ))}
-    </section>
+    </Lines>
   );
 }
 

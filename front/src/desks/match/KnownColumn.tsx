@@ -11,6 +11,15 @@ import type { Known } from "./known";
 import { TapeFields } from "./TapeFields";
 import { t } from "../../language/t";
 
+const OtherCar = styled(Button)`
+  margin-top: 4px;
+`;
+const Ways = styled.div`
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+`;
+
 const NEEDS: [Schema["Need"], string][] = [
   ["winter", t("Hard winters")],
   ["consumers", t("Many consumers")],
@@ -67,9 +76,7 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
             {known.cars[0].make} {known.cars[0].model} {car?.variant}
           </b>
           <br />
-          <Button style={{ marginTop: 4 }} onPress={() => tell({ cars: [], vehicleId: null })}>
-            {t("Another car")}
-          </Button>
+          <OtherCar onPress={() => tell({ cars: [], vehicleId: null })}>{t("Another car")}</OtherCar>
         </div>
       ) : (
         <CarSearch
@@ -121,12 +128,12 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
           placeholder="0"
         />
       )}
-      <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
+      <Ways>
         <Button onPress={() => setByHand(true)}>{t("Say it by hand")}</Button>
         {(known.cars.length > 0 || known.code !== "" || known.tapeOpen || known.needs.length > 0) && (
           <Button onPress={afresh}>{t("Start afresh")}</Button>
         )}
-      </div>
+      </Ways>
     </>
   );
 }

@@ -14,6 +14,7 @@ import { KnownColumn } from "./KnownColumn";
 import { Sources } from "./Sources";
 import { Variants } from "./Variants";
 import { t } from "../../language/t";
+import { Fault } from "../../kit/formParts";
 
 const Columns = styled(Page)`
   grid-template-columns: 300px minmax(0, 1fr) 330px;
@@ -109,17 +110,13 @@ export function MatchDesk({ tag, store }: Props) {
         {known.cars.length > 0 && (
           <Variants cars={known.cars} picked={vehicleId} onPick={(id) => tell({ vehicleId: id, typed: null })} />
         )}
-        {error && !problem?.errors.length && (
-          <p role="alert" style={{ color: "var(--failed)" }}>
-            {error.message}
-          </p>
-        )}
+        {error && !problem?.errors.length && <Fault role="alert">{error.message}</Fault>}
         {problem?.errors
           .filter((one) => one.path !== "code" && !one.path.startsWith("measured."))
           .map((one) => (
-            <p key={one.message} role="alert" style={{ color: "var(--failed)", fontWeight: 600 }}>
+            <Fault key={one.message} role="alert">
               {one.message}
-            </p>
+            </Fault>
           ))}
         {reading && <Soft role="status">{t("Looking through the catalogue…")}</Soft>}
         {!found?.requirement && !error && !reading && !choosing && (

@@ -9,6 +9,10 @@ import { shownLength } from "../../kit/units";
 import { Acts, Fault } from "../goods/parts";
 import { t } from "../../language/t";
 
+const AtStart = styled(Button)`
+  justify-self: start;
+`;
+
 const Sheet = styled(Modal)`
   position: fixed;
   inset: 2vh 2vw;
@@ -136,9 +140,7 @@ export function PhotoMeasure({ store, onFound, onClose }: Props) {
               measure.reset();
             }}
           >
-            <Button style={{ justifySelf: "start" }}>
-              {src ? t("Another picture") : t("Take or choose a picture")}
-            </Button>
+            <AtStart>{src ? t("Another picture") : t("Take or choose a picture")}</AtStart>
           </FileTrigger>
           {src && (
             <Picture ref={frame}>

@@ -1,7 +1,6 @@
 /** Handing one over: its volts and serial at the counter; it becomes a battery of its own, and its fitting list opens. */
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Form } from "react-aria-components";
 import { useNavigate } from "react-router";
 import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
 import { askAgain } from "../../api/live";
@@ -13,6 +12,18 @@ import { numberOf, voltsFault, voltsOf } from "../../kit/units";
 import { money } from "../../kit/words";
 import { written } from "../../language/catalogue";
 import { t } from "../../language/t";
+import styled from "styled-components";
+import { FormStack, Stack, Beside } from "../../kit/layout";
+import { Fault } from "../../kit/formParts";
+
+const PriceAndName = styled.div`
+  display: grid;
+  grid-template-columns: 1fr 1.4fr;
+  gap: 8px;
+`;
+const ForWhom = styled(Soft)`
+  align-self: end;
+`;
 
 interface Props {
   candidate: Schema["Candidate"];
@@ -90,8 +101,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
   const piece = candidate.piece;
   const elsewhere = problem?.errors.filter((one) => !["volts", "serial", "price_cents"].includes(one.path)) ?? [];
   return (
-    <Form
-      style={{ display: "grid", gap: 9 }}
+    <FormStack
       aria-label={t("Sell {0}", candidate.name)}
       onSubmit={(event) => {
         event.preventDefault();
@@ -108,7 +118,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
           )}
         </Soft>
       )}
-      <div style={{ display: "grid", gap: 8 }}>
+      <Stack $gap={8}>
         <Entry
           label={t("Volts now")}
           value={volts}
@@ -126,8 +136,8 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
           name="serial"
           problem={problem?.of("serial")}
         />
-      </div>
-      <div style={{ display: "grid", gridTemplateColumns: "1fr 1.4fr", gap: 8 }}>
+      </Stack>
+      <PriceAndName>
         <Entry
           label={t("Price")}
           value={price}
@@ -139,23 +149,19 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
         {tag === null || (old.data && !old.data.customer_name) ? (
           <Entry label={t("For whom")} value={name} onChange={setName} numeric={false} name="customer" />
         ) : (
-          <Soft style={{ alignSelf: "end" }}>
+          <ForWhom>
             {t("for")} {old.data?.customer_name}
-          </Soft>
+          </ForWhom>
         )}
-      </div>
+      </PriceAndName>
       <Choice label={t("Where")} hideLabel value={where} words={WHERE} onChange={setWhere} />
       {elsewhere.map((one) => (
-        <p key={one.message} role="alert" style={{ color: "var(--failed)", fontWeight: 650 }}>
+        <Fault key={one.message} role="alert">
           {one.message}
-        </p>
+        </Fault>
       ))}
-      {sell.error && !problem?.errors.length && (
-        <p role="alert" style={{ color: "var(--failed)", fontWeight: 650 }}>
-          {sell.error.message}
-        </p>
-      )}
-      <div style={{ display: "flex", gap: 8 }}>
+      {sell.error && !problem?.errors.length && <Fault role="alert">{sell.error.message}</Fault>}
+      <Beside $gap={8}>
         <Button
           type="submit"
           $tone="strong"
@@ -166,7 +172,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
         <Button type="button" onPress={() => setOpen(false)}>
           {t("Not yet")}
         </Button>
-      </div>
-    </Form>
+      </Beside>
+    </FormStack>
   );
 }

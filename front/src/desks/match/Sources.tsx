@@ -7,6 +7,7 @@ import { shownLength } from "../../kit/units";
 import { CHEMISTRIES, USES } from "../../kit/words";
 import { say, small } from "../../language/catalogue";
 import { t } from "../../language/t";
+import { Stack } from "../../kit/layout";
 
 const Asks = styled.p`
   font-size: 18px;
@@ -81,7 +82,7 @@ export function Sources({ found, store }: { found: Schema["MatchView"]; store: S
   const shown = all ? found.lines : differing;
   const agreed = found.lines.length - differing.length;
   return (
-    <section aria-label={t("What is asked")} style={{ display: "grid", gap: 7 }}>
+    <Stack $gap={7} as="section" aria-label={t("What is asked")}>
       <Asks>
         <b>{asked.group_code || t("By the tape")}</b>, {words(asked, store).join(", ")}
       </Asks>
@@ -115,6 +116,6 @@ export function Sources({ found, store }: { found: Schema["MatchView"]; store: S
           </Button>
         </div>
       )}
-    </section>
+    </Stack>
   );
 }

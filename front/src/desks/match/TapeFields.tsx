@@ -40,7 +40,7 @@ interface Props {
 export function TapeFields({ tape, store, onChange, fault }: Props) {
   const { data: known } = useQuery(reference);
   const [photo, setPhoto] = useState(false);
-  const rule = known?.rules["footprint_tolerance_mm"]?.value as number | undefined;
+  const rule = known?.rules["match.footprint_tolerance_mm"]?.value as number | undefined;
   const usual = rule === undefined ? "" : store.length_unit === "in" ? written((rule / 25.4).toFixed(2)) : String(rule);
   const set = (more: Partial<Tape>) => onChange({ ...tape, ...more });
   const wrong = (text: string, name: string) =>

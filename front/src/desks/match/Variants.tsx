@@ -4,6 +4,7 @@ import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { CHEMISTRIES } from "../../kit/words";
 import { t } from "../../language/t";
+import { Stack } from "../../kit/layout";
 
 const Row = styled.div`
   display: grid;
@@ -72,7 +73,7 @@ export function Variants({
   const [first] = cars;
   if (!first) return null;
   return (
-    <section aria-label={t("Variants")} style={{ display: "grid", gap: 6 }}>
+    <Stack $gap={6} as="section" aria-label={t("Variants")}>
       {cars.length > 1 && (
         <h2>
           {picked === null
@@ -107,6 +108,6 @@ export function Variants({
           .
         </Sits>
       )}
-    </section>
+    </Stack>
   );
 }

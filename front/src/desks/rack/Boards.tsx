@@ -10,6 +10,10 @@ import { scaleOf, ticksOf } from "./scale";
 import type { Rack, Work } from "./work";
 import { t } from "../../language/t";
 
+const Now = styled.span`
+  left: 0;
+`;
+
 const Frame = styled.section`
   position: relative;
   min-width: 0;
@@ -83,9 +87,9 @@ export function Boards({ rack, onShelf, chosen, onChoose, onWork }: Props) {
     <Frame ref={frame} aria-label={t("Boards of the rack")}>
       <All>
         <Times aria-hidden>
-          <span style={{ left: 0 }}>
+          <Now>
             <b>{t("now")}</b>
-          </span>
+          </Now>
           {ticksOf(scale, rack.open, (moment) => clockWords(moment, now)).map(({ at, x, word }) => (
             <span key={at} style={{ left: x }}>
               {word}

@@ -13,6 +13,11 @@ import { Acts, Fault, Figures, Sheet, ToCheck, useFigures } from "./Card";
 import { PromiseEdit } from "./PromiseEdit";
 import { useWork, type Rack } from "./work";
 import { t } from "../../language/t";
+import styled from "styled-components";
+
+const Head = styled(Acts)`
+  justify-content: space-between;
+`;
 
 interface Props {
   tag: number;
@@ -52,14 +57,14 @@ export function Chosen({ tag, rack, shown, onClose }: Props) {
         if (slot?.hangs && figures.isBoth) work({ does: "note", tag, figures: figures.read });
       }}
     >
-      <Acts style={{ justifyContent: "space-between" }}>
+      <Head>
         <h2>
           {tag} {shown?.line}
         </h2>
         <Button type="button" onPress={onClose} aria-label={t("Close {0}", tag)}>
           ✕
         </Button>
-      </Acts>
+      </Head>
       {slot && (
         <p>
           {t(

@@ -17,6 +17,11 @@ import { say } from "../../language/catalogue";
 import { linkTo } from "../../api/link";
 import { t } from "../../language/t";
 
+const Links = styled.span`
+  display: inline-flex;
+  gap: 16px;
+`;
+
 const Column = styled(Page)`
   padding: 14px 24px;
   overflow: auto;
@@ -79,12 +84,12 @@ export function RecordsDesk() {
     <Column ref={column} aria-label={t("Past checks")}>
       <Heads>
         <h1>{t("Records")}</h1>
-        <span style={{ display: "inline-flex", gap: 16 }}>
+        <Links>
           <To href={linkTo("/api/day-sheet.pdf")} target="_blank">
             {t("day sheet")}
           </To>
           <To href="/customers">{t("customers")}</To>
-        </span>
+        </Links>
       </Heads>
       <Entry
         label={t("Search by tag, line, serial, name, phone, plate or car")}

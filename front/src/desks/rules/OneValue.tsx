@@ -4,7 +4,8 @@ import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import { Button, Choice } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
-import { say, written } from "../../language/catalogue";
+import { nameOf, ruleName } from "../../kit/words";
+import { written } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 export interface Value {
@@ -12,6 +13,7 @@ export interface Value {
   unit: string;
   source: string;
   standing: string;
+  holds_from: string;
   choices?: string[];
   low?: number | null;
   high?: number | null;
@@ -19,8 +21,6 @@ export interface Value {
 
 /** A value while it is typed: words or a figure, some of a list, or figures by name. */
 export type Typed = string | string[] | Record<string, string>;
-
-export const nameOf = (rule: string) => say(rule.replaceAll("_", " "));
 
 export const Fault = styled.p`
   color: var(--failed);
@@ -85,11 +85,11 @@ export function OneValue({ rule, value, shown, may, known, onType, fault }: OneP
   }
   if (typeof shown === "object") return <ByName {...{ rule, value, shown, may, onType, fault }} />;
   if (!may) return <b>{words?.[shown] ?? shown}</b>;
-  if (words) return <Choice label={nameOf(rule)} hideLabel value={shown} words={words} onChange={onType} />;
+  if (words) return <Choice label={ruleName(rule)} hideLabel value={shown} words={words} onChange={onType} />;
   return (
     <Entry
       label=""
-      aria={nameOf(rule)}
+      aria={ruleName(rule)}
       value={shown}
       onChange={onType}
       problem={fault}
@@ -117,7 +117,7 @@ function ByName({
             .join(numeric ? ", " : "; ")}
         </small>
         {may && (
-          <Button onPress={() => setOpen(true)} aria-label={t("Set {0}", nameOf(rule))}>
+          <Button onPress={() => setOpen(true)} aria-label={t("Set {0}", ruleName(rule))}>
             {t("Set them")}
           </Button>
         )}

@@ -10,11 +10,12 @@ import { Outline } from "../../kit/Outline";
 import { newId } from "../../kit/clock";
 import { Button, Choice, Empty, Page, Soft, touchLink } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
-import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
-import { dayOf, STANDINGS, timeOf } from "../../kit/words";
+import { NARROW, UPRIGHT } from "../../kit/theme";
+import { dayOf, timeOf } from "../../kit/words";
 import { Heads } from "../goods/parts";
 import { CalendarAddress } from "./CalendarAddress";
-import { Fault, nameOf, OneValue, type Typed, type Value } from "./OneValue";
+import { Fault, type Typed, type Value } from "./OneValue";
+import { RuleRows } from "./RuleRows";
 import { say, written } from "../../language/catalogue";
 import { t } from "../../language/t";
 
@@ -50,41 +51,6 @@ const Column = styled.section`
     font-size: 17px;
   }
 `;
-const Row = styled.div`
-  display: grid;
-  grid-template-columns: 190px 262px 1fr;
-  ${NARROW} {
-    grid-template-columns: 170px minmax(0, 1fr);
-    & > :nth-child(n + 3) {
-      grid-column: 1 / -1;
-    }
-  }
-  ${PHONE} {
-    grid-template-columns: minmax(0, 1fr);
-  }
-  gap: 14px;
-  align-items: center;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--line);
-  b {
-    font-weight: 650;
-    line-height: 1.2;
-  }
-  small {
-    color: var(--soft);
-    font-size: 16px;
-    line-height: 1.25;
-    display: block;
-  }
-  &[data-changed="true"] {
-    box-shadow: inset 4px 0 0 var(--copper);
-    padding-left: 10px;
-  }
-`;
-const Standing = styled.span<{ $standing: string }>`
-  font-weight: 650;
-  color: ${({ $standing }) => ({ published: "var(--sound)", practice: "var(--soft)", memory: "var(--doubt)" })[$standing] ?? "var(--soft)"};
-`;
 const Past = styled.ol`
   li {
     padding: 7px 0;
@@ -98,22 +64,6 @@ const ToHouse = styled(Link)`
   ${touchLink}
 `;
 
-const SIDE_QUESTIONS = [
-  "recharge_line_volts",
-  "rest_school",
-  "replace_below_ratio",
-  "methods_to_condemn",
-  "low_after_charge",
-  "stand_after_flat",
-  "pulls_to_condemn",
-  "recovery_first",
-  "recharge_line_in",
-  "fixed_seconds",
-  "bounce_volts",
-  "crank_floor_volts",
-  "tester_scales",
-  "tools_at_hand",
-];
 const FOLLOW_THE_SCHOOL = { now: t("Rules in force") } as const;
 
 function asTyped(value: unknown): Typed {
@@ -146,7 +96,7 @@ export function RulesDesk() {
       asked(
         api.POST("/api/rules", {
           params: named(writeId.current),
-          body: { school: school === "now" ? null : school, values, reason, based_on: found?.rules.version ?? "" },
+          body: { school: school === "now" ? null : school, values, reason, based_on: found?.version ?? "" },
         }),
       ),
     onError: (error) => {
@@ -172,22 +122,16 @@ export function RulesDesk() {
       </Page>
     );
   if (!found) return <Outline />;
-  const all = Object.entries(found.rules as unknown as Record<string, unknown>).filter(
-    (entry): entry is [string, Value] => typeof entry[1] === "object" && entry[1] !== null && "unit" in entry[1],
-  );
+  const all = found.rules as Record<string, Value>;
   const preset = found.schools.find((one) => one.school === school);
   const shownOf = (rule: string, value: Value) =>
     typed[rule] ?? asTyped(preset && rule in preset.values ? preset.values[rule] : value.value);
-  const order = [
-    ...SIDE_QUESTIONS.flatMap((rule) => all.filter(([name]) => name === rule)),
-    ...all.filter(([name]) => !SIDE_QUESTIONS.includes(name)),
-  ];
   const problem = change.error instanceof ApiProblem ? change.error : null;
 
   function values(): Record<string, unknown> {
     return Object.fromEntries(
       Object.entries(typed).map(([rule, text]) => {
-        return [rule, asWritten(text, all.find(([name]) => name === rule)?.[1].value)];
+        return [rule, asWritten(text, all[rule]?.value)];
       }),
     );
   }
@@ -197,37 +141,22 @@ export function RulesDesk() {
       <Column aria-label={t("Values")}>
         <Heads>
           <h1>
-            {t("House rules {0}", found.rules.version)}{" "}
-            <Soft>{t("{0}, from {1}", say(found.rules.name), dayOf(found.rules.holds_from))}</Soft>
+            {t("House rules {0}", found.version)}{" "}
+            <Soft>{t("{0}, from {1}", say(found.name), dayOf(found.holds_from))}</Soft>
           </h1>
           {found.may_change && <ToHouse href="/house">{t("the house and its people")}</ToHouse>}
         </Heads>
-        <div>
-          {order.map(([rule, value]) => (
-            <Row
-              key={rule}
-              data-changed={
-                rule in typed || (preset !== undefined && rule in preset.values && preset.values[rule] !== value.value)
-              }
-            >
-              <b>{nameOf(rule)}</b>
-              <OneValue
-                key={found.rules.version}
-                rule={rule}
-                value={value}
-                shown={shownOf(rule, value)}
-                may={found.may_change}
-                known={value.choices ?? []}
-                onType={(next) => setTyped({ ...typed, [rule]: next })}
-                fault={problem?.of(`values.${rule}`)}
-              />
-              <small>
-                {value.unit}. {value.source}.{" "}
-                <Standing $standing={value.standing}>{STANDINGS[value.standing] ?? value.standing}</Standing>
-              </small>
-            </Row>
-          ))}
-        </div>
+        <RuleRows
+          version={found.version}
+          rules={all}
+          may={found.may_change}
+          shownOf={shownOf}
+          isChanged={(rule) =>
+            rule in typed || (preset !== undefined && rule in preset.values && preset.values[rule] !== all[rule]?.value)
+          }
+          onType={(rule, next) => setTyped({ ...typed, [rule]: next })}
+          faultOf={(rule) => problem?.of(`values.${rule}`)}
+        />
       </Column>
       <Column aria-label={t("A new version")}>
         <h2>{found.may_change ? t("Make a new version") : t("Only a lead makes a new version")}</h2>

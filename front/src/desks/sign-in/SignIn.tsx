@@ -13,6 +13,11 @@ import { mayLead } from "../../kit/words";
 import { say } from "../../language/catalogue";
 import { t } from "../../language/t";
 
+const Picture = styled.svg`
+  width: 100%;
+  max-height: 300px;
+`;
+
 const Room = styled.main`
   height: 100%;
   display: grid;
@@ -256,7 +261,7 @@ function useFiguresInto(field: React.RefObject<HTMLInputElement | null>) {
 /** A vane with a closed tail: evidence that agrees. */
 function Emblem() {
   return (
-    <svg viewBox="0 0 420 250" aria-hidden style={{ width: "100%", maxHeight: 300 }}>
+    <Picture viewBox="0 0 420 250" aria-hidden>
       <path d="M60 240 A150 150 0 0 1 360 240" fill="none" stroke="var(--line)" strokeWidth="2" />
       <path d="M120 205 L330 70" stroke="var(--ink)" strokeWidth="9" strokeLinecap="round" />
       <path d="M362 50 L306 62 L330 98 Z" fill="var(--ink)" />
@@ -270,6 +275,6 @@ function Emblem() {
       <circle cx="210" cy="147" r="13" fill="var(--ground)" stroke="var(--ink)" strokeWidth="7" />
       <circle cx="372" cy="190" r="11" fill="var(--sound)" />
       <path d="M92 100 l13 13 l-13 13 l-13 -13 Z" fill="var(--failed)" />
-    </svg>
+    </Picture>
   );
 }

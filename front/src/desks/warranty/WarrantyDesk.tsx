@@ -16,6 +16,29 @@ import { dayOf, money, outcomeWords } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
 import { Timeline } from "./Timeline";
 import { t } from "../../language/t";
+import { Fault } from "../../kit/formParts";
+
+const OutcomeWord = styled.span`
+  display: inline-flex;
+  align-items: center;
+  gap: 5px;
+`;
+const ForCustomer = styled.p`
+  font-size: 18px;
+`;
+const Replacement = styled.div`
+  max-width: 470px;
+`;
+const ClaimLine = styled.div`
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  flex-wrap: wrap;
+`;
+const Written = styled.p`
+  font-weight: 700;
+  color: var(--sound);
+`;
 
 const Columns = styled(Page)`
   grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
@@ -159,19 +182,19 @@ function OneWarranty({ tag }: { tag: number }) {
         <div>
           <Soft>
             {tag} · {view.battery.line || t("no line")} ·{" "}
-            <span style={{ display: "inline-flex", alignItems: "center", gap: 5 }}>
+            <OutcomeWord>
               <InlineMark outcome={view.judgement.outcome} />{" "}
               {outcomeWords(view.judgement.outcome, view.judgement.next_step.key)}
               {view.judgement.age ? ` · ${view.judgement.age.words}` : ""}
-            </span>
+            </OutcomeWord>
           </Soft>
           <h1 style={{ color: good ? "var(--sound)" : "var(--failed)" }} data-testid="decision">
             {answer.headline}
           </h1>
-          <p style={{ fontSize: 18 }}>{answer.next_for_customer}.</p>
+          <ForCustomer>{answer.next_for_customer}.</ForCustomer>
         </div>
         {terms && <Timeline answer={answer} terms={terms} />}
-        <div style={{ maxWidth: 470 }}>
+        <Replacement>
           <Pick
             label={t("Replacement handed over")}
             value={replacement === null ? null : String(replacement)}
@@ -187,7 +210,7 @@ function OneWarranty({ tag }: { tag: number }) {
             }))}
             placeholder={t("pick one that fits")}
           />
-        </div>
+        </Replacement>
         <Money>
           {found.priced_as && found.replacement_cents === null && (
             <>
@@ -222,12 +245,12 @@ function OneWarranty({ tag }: { tag: number }) {
             </>
           )}
         </Money>
-        <div style={{ display: "flex", gap: 8, alignItems: "center", flexWrap: "wrap" }}>
+        <ClaimLine>
           {found.claimed ? (
             <>
-              <p style={{ fontWeight: 700, color: "var(--sound)" }} role="status">
+              <Written role="status">
                 {t("Claim written{0}", found.claimed_on ? t(" on {0}", dayOf(found.claimed_on)) : "")}
-              </p>
+              </Written>
               <Paper href={linkTo("/api/batteries/{tag}/claim.pdf", { tag })} target="_blank">
                 {t("Claim pack")}
               </Paper>
@@ -243,12 +266,8 @@ function OneWarranty({ tag }: { tag: number }) {
           <Act href={linkTo("/api/batteries/{tag}/slip.pdf", { tag })} target="_blank">
             {t("Slip")}
           </Act>
-        </div>
-        {claim.error && (
-          <p style={{ color: "var(--failed)", fontWeight: 650 }} role="alert">
-            {claim.error.message}
-          </p>
-        )}
+        </ClaimLine>
+        {claim.error && <Fault role="alert">{claim.error.message}</Fault>}
       </Column>
       <Column aria-label={t("Why")} tabIndex={0}>
         <h2>{t("Why")}</h2>

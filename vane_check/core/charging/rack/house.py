@@ -31,12 +31,12 @@ def tick_after(moment: datetime, start: datetime) -> int:
 
 def rest_hours(rules: HouseRules) -> float:
     """Hours [h] between a charge and its test, by the house's school of resting."""
-    return rules.rack_rest_hours.value[rules.rest_school.value]
+    return rules.rack.rest_hours.value[rules.rest.school.value]
 
 
 def runs_at_night(charger: Charger, rules: HouseRules) -> bool:
     """Whether a charger runs while nobody is in: it limits itself, and the house leaves such a one on."""
-    return charger.limits_itself and rules.night_run.value == "limiting"
+    return charger.limits_itself and rules.rack.night_run.value == "limiting"
 
 
 def rack_of(
@@ -63,11 +63,11 @@ def rack_of(
             for output in range(1, charger.outputs + 1)
         ),
         closed=bytes(closed),
-        hands=round(rules.rack_hands.value),
-        connect=ticks_of(rules.connect_minutes.value / 60),
-        test=ticks_of(rules.rack_test_minutes.value / 60),
-        days_ticks=ticks_of(rules.rack_days.value * 24),
-        move_ticks=rules.rack_move_minutes.value / TICK_MINUTES,
+        hands=round(rules.rack.hands.value),
+        connect=ticks_of(rules.rack.connect_minutes.value / 60),
+        test=ticks_of(rules.rack.test_minutes.value / 60),
+        days_ticks=ticks_of(rules.rack.days.value * 24),
+        move_ticks=rules.rack.move_minutes.value / TICK_MINUTES,
         rests=tuple(max(tick_after(moment, start), 0) for moment in rested),
     )
 
@@ -90,7 +90,7 @@ def job_of(
             if fit.mode is not None and fit.plan is not None
         },
         rest=ticks_of(rest_hours(rules)),
-        weight=rules.rack_weights.value[priority],
+        weight=rules.rack.weights.value[priority],
         promised=promised,
         begun=begun,
         pin=pin,
@@ -99,4 +99,4 @@ def job_of(
 
 def soon_minutes(rules: HouseRules) -> float:
     """How far ahead [min] something counts as soon on the rack."""
-    return rules.rack_soon_minutes.value
+    return rules.rack.soon_minutes.value

@@ -24,7 +24,7 @@ def suits(case: Case, key: StepKey, charger: Charger, around_c: float | None) ->
     Of several the one with the most volts. `around_c` is the warmth of the charging place [C], None where nobody knows it.
     """
     if around_c is not None and (
-        over(around_c, min(charger.ambient_high_c, case.rules.ambient_most_c.value), CELSIUS)
+        over(around_c, min(charger.ambient_high_c, case.rules.charge.ambient_most_c.value), CELSIUS)
         or under(around_c, charger.ambient_low_c, CELSIUS)
     ):
         return Suits(None, None, f"{around_c:.0f} °C around it is out of its limits")

@@ -1,15 +1,18 @@
 """House rules: every threshold as data with value, unit, source and standing; formulas read them by name."""
 
+import csv
 import tomllib
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from datetime import date
 from functools import cache
 from importlib.resources import files
 from typing import Any
 
 from pydantic import ValidationError
 
-from .values import HouseRules as HouseRules
-from .values import Parameter as Parameter
+from .parameter import Parameter as Parameter
+from .tree import GROUPS as GROUPS
+from .tree import HouseRules as HouseRules
 
 SCHOOLS = ("electronic_first", "load_first", "cell_first", "fixed_first", "crank_first")
 """The presets; each of the others is the first with some values of its own."""
@@ -29,25 +32,31 @@ class RulesRefused(ValueError):
         self.faults = faults
 
 
-def changed_rules(base: HouseRules, values: Mapping[str, Any], source: str) -> HouseRules:
-    """The rules with other values, under the package's bounds. Raises RulesRefused with every rule that is wrong."""
-    body, faults = base.model_dump(mode="json"), {}
-    for name, value in values.items():
-        kept = getattr(base, name, None)
-        if not isinstance(kept, Parameter):
-            faults[name] = "There is no such rule"
+def changed_rules(base: HouseRules, values: Mapping[str, Any], source: str, since: date | None = None) -> HouseRules:
+    """The rules with other values by path, from a day on (that of the rules themselves where none is given), under the
+    package's bounds. Raises RulesRefused with every rule that is wrong."""
+    changed, faults = {}, dict[str, str]()
+    for path, value in values.items():
+        try:
+            kept = base.parameter(path)
+        except KeyError:
+            faults[path] = "There is no such rule"
             continue
         if isinstance(kept.value, dict) and not (isinstance(value, Mapping) and value.keys() == kept.value.keys()):
-            faults[name] = f"Give a number for each of {', '.join(kept.value)}, and no other"
+            faults[path] = f"Give a number for each of {', '.join(kept.value)}, and no other"
             continue
-        body[name] = {**body[name], "value": value, "source": source, "standing": "practice"}
-    try:
-        rules = HouseRules.model_validate(body)
-    except ValidationError as error:
-        faults |= {str(fault["loc"][0]): _plain(fault["type"], fault["msg"]) for fault in error.errors()}
+        try:
+            changed[path] = type(kept).model_validate(
+                {
+                    **kept.model_dump(), "value": value, "source": source, "standing": "practice",
+                    "holds_from": since or base.holds_from,
+                }
+            )  # fmt: skip
+        except ValidationError as error:
+            faults[path] = _plain(error.errors()[-1]["type"], error.errors()[-1]["msg"])
     if faults:
         raise RulesRefused(faults)
-    return rules
+    return base.with_parameters(changed)
 
 
 def _plain(kind: str, said: str) -> str:
@@ -60,29 +69,75 @@ def kept_rules(body: Mapping[str, Any]) -> HouseRules:
     """A version as it was kept, whenever that was.
 
     A rule that did not exist yet has the package's value, one that was retired since is left out, and so is a value that
-    an earlier release took and no bounds allow: an old version stays readable and never breaks a judgement.
+    an earlier release took and no bounds allow: an old version stays readable and never breaks a judgement. Rules that
+    an earlier release kept under another name are read under it.
     """
-    whole = _merged(_toml(SCHOOLS[0]), {name: body[name] for name in HouseRules.model_fields if name in body})
+    whole = _merged(_toml(SCHOOLS[0]), _as_tree(body))
     try:
         return HouseRules.model_validate(whole)
     except ValidationError as error:
-        wrong = {str(fault["loc"][0]) for fault in error.errors()}
-        return HouseRules.model_validate({**whole, **{name: _toml(SCHOOLS[0])[name] for name in wrong}})
+        delivered = _delivered(_toml(SCHOOLS[0]))
+        for group, name in {(str(fault["loc"][0]), str(fault["loc"][1])) for fault in error.errors()}:
+            whole[group][name] = delivered[group][name]
+        return HouseRules.model_validate(whole)
+
+
+def _as_tree(body: Mapping[str, Any]) -> dict[str, Any]:
+    """What was kept flat, under the names of its day, as it stands now; what is no rule any more is left out."""
+    found = {name: body[name] for name in HouseRules.model_fields if name in body and name not in GROUPS}
+    for group in GROUPS:
+        kept = body.get(group, {})
+        found[group] = {name: kept[name] for name in _fields(group) if name in kept}
+    for name, path in former_names().items():
+        if name in body:
+            group, _, now = path.partition(".")
+            found[group].setdefault(now, body[name])
+    return found
+
+
+def _fields(group: str) -> Iterable[str]:
+    annotation = HouseRules.model_fields[group].annotation
+    return annotation.model_fields if annotation else ()  # every group is a model of its own
+
+
+@cache
+def former_names() -> dict[str, str]:
+    """The path of a rule by the name it had before rules were a tree."""
+    text = files(__package__).joinpath("former-names.csv").read_text(encoding="utf-8")
+    return {row["name"]: row["path"] for row in csv.DictReader(text.splitlines())}
+
+
+def _delivered(whole: Mapping[str, Any]) -> dict[str, Any]:
+    """The package's rules, each holding from the day they all do where it says no other."""
+    since = whole["holds_from"]
+    return {
+        name: {rule: {"holds_from": since, **entry} for rule, entry in kept.items()} if name in GROUPS else kept
+        for name, kept in whole.items()
+    }
 
 
 def _merged(whole: Mapping[str, Any], own: Mapping[str, Any]) -> dict[str, Any]:
     """The package's rules with values of one's own; unit and bounds stay the package's."""
-    merged = dict(whole)
-    for name, entry in own.items():
-        held = whole.get(name)
-        if isinstance(held, dict) and isinstance(entry, dict):
-            told = {part: entry[part] for part in ("value", "source", "standing") if part in entry}
-            if isinstance(held["value"], dict) and isinstance(told.get("value"), dict):
-                told["value"] = {key: told["value"].get(key, value) for key, value in held["value"].items()}
-            merged[name] = {**held, **told}
+    merged = _delivered(whole)
+    since = own.get("holds_from", whole["holds_from"])
+    for name, kept in own.items():
+        if name in GROUPS:
+            for rule, entry in kept.items():
+                merged[name][rule] = _own(merged[name][rule], entry, since)
         else:
-            merged[name] = entry
+            merged[name] = kept
     return merged
+
+
+def _own(delivered: dict[str, Any], entry: Any, since: date) -> dict[str, Any]:
+    if not isinstance(entry, dict):
+        return {**delivered, "value": entry}
+    own = {part: entry[part] for part in ("value", "source", "standing", "holds_from") if part in entry}
+    if isinstance(delivered["value"], dict) and isinstance(own.get("value"), dict):
+        own["value"] = {key: own["value"].get(key, value) for key, value in delivered["value"].items()}
+    if "holds_from" not in own and own.get("source", delivered["source"]) != delivered["source"]:
+        own["holds_from"] = since  # kept before each said it: no later than the version it stands in
+    return {**delivered, **own}
 
 
 @cache

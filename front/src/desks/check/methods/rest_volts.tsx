@@ -82,7 +82,7 @@ const SPEC: Spec<"rest_volts"> = {
       kind: "flag",
       name: "confirmed",
       label: t("Cleaned and measured again, the same"),
-      when: (values, { says }) => says?.rule === "doubt_below_volts" || values["confirmed"] === true,
+      when: (values, { says }) => says?.rule === "rest.doubt_below_volts" || values["confirmed"] === true,
     },
   ],
 };

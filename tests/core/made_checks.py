@@ -1,23 +1,16 @@
-"""A corpus of checks with the whole judgement each was given: what changes in it is seen, read and written down anew.
+"""Checks as a bench might write them, made by chance and always the same: what a test says of every check is tried on them.
 
-`python -m tests.core.corpus` makes tests/core/corpus.jsonl anew; the difference is to be read line by line before it is kept.
+What the core answers is not kept: an answer of our own is no truth. `python -m bench.answers FILE` writes it, to compare before and after a change.
 """
 
-import json
 import random
-from pathlib import Path
+from functools import cache
 from typing import Any
 
 from tests.build import at
-from vane_check.core.facts.case import Case
-from vane_check.core.house.rules import SCHOOLS, house_rules
-from vane_check.core.judging.judgement import Judgement, assess
-from vane_check.core.judging.limits import limits_of
-from vane_check.core.readings.check import Check
+from vane_check.core.house.rules import SCHOOLS
 
-FILE = Path(__file__).with_name("corpus.jsonl")
-CHECKS = 360
-LEFT_OUT = {"source", "standing", "reading_id"}
+SEED = 20261134
 SIGNS = ("bulged", "cracked", "leaking", "hot", "frozen", "melted_post", "wet_top", "hold_down_missing", "sticker_gone")
 TYPES = {"flooded": "flooded", "hybrid": "flooded", "calcium": "flooded", "efb": "efb", "agm": "agm_flat", "gel": "gel"}
 
@@ -176,7 +169,7 @@ ORDER = (
 
 def _made(chance: Chance, number: int) -> dict[str, Any]:
     label: dict[str, Any] = {
-        "line": "Corpus",
+        "line": "Made",
         "nominal_volts": _one_of(chance, 12, 12, 12, 12, 6),
         "chemistry": _one_of(chance, "flooded", "flooded", "calcium", "hybrid", "efb", "agm", "gel"),
         "rating": _one_of(
@@ -241,38 +234,11 @@ def _made(chance: Chance, number: int) -> dict[str, Any]:
     return {"school": school, "check": {"battery": label, "context": context, "readings": readings}}
 
 
-def shown(judgement: Judgement) -> dict[str, Any]:
-    """A judgement without where its rules come from: that stands in the table of the rules."""
-    body = judgement.model_dump(mode="json")
-    body["findings"] = [
-        {name: value for name, value in found.items() if name not in LEFT_OUT and value not in (None, [])}
-        for found in body["findings"]
-    ]
-    if body["state_of_charge"]:
-        body["state_of_charge"] = {
-            name: value for name, value in body["state_of_charge"].items() if name not in LEFT_OUT
-        }
-    return body
-
-
-def answer(made: dict[str, Any]) -> dict[str, Any]:
-    """What the core says of one of them today."""
-    check, rules = Check.model_validate(made["check"]), house_rules(made["school"])
-    return {
-        "judgement": shown(assess(check, rules)),
-        "limits": limits_of(Case.of(check, rules)).model_dump(mode="json"),
-    }
-
-
-def main() -> None:
-    chance = Chance(20261134)
-    lines = []
-    for number in range(CHECKS):
+@cache
+def made_checks(count: int = 360, seed: int = SEED) -> tuple[dict[str, Any], ...]:
+    """So many, each the name of a school and the body of a check; two of three by a careful hand."""
+    chance, found = Chance(seed), []
+    for number in range(count):
         chance.careful = number % 3 != 0
-        made = _made(chance, number)
-        lines.append(json.dumps({**made, **answer(made)}, separators=(",", ":"), ensure_ascii=False))
-    FILE.write_text("\n".join(lines) + "\n", encoding="utf-8")
-
-
-if __name__ == "__main__":
-    main()
+        found.append(_made(chance, number))
+    return tuple(found)

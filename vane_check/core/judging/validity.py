@@ -1,0 +1,62 @@
+"""Where a formula was fed with what it was not made for: said, not held at its end in silence."""
+
+from pydantic import BaseModel, ConfigDict
+
+from ..facts.case import Case
+from ..findings.outcomes import Finding
+from ..readings import AnyReading
+from ..tables import Validity, validity
+
+
+class OutsideValidity(BaseModel):
+    """A figure that lies outside what a formula was made for; it was worked out as if the figure were at the near end."""
+
+    model_config = ConfigDict(frozen=True)
+
+    formula: str
+    words: str
+    value: float
+    low: float
+    high: float
+    unit: str
+    source: str
+    standing: str
+
+
+def outside_validity(findings: tuple[Finding, ...], case: Case) -> tuple[OutsideValidity, ...]:
+    """Each formula that a reading of this case goes beyond, once, in the order of the readings; where its finding fell off
+    it is not asked.
+
+    Source: tables/validity.csv.
+    """
+    read, beside = (
+        findings[: len(case.readings)],
+        findings[len(case.readings) :],
+    )  # one of each reading, then what is derived
+    derived = {finding.kind.value for finding in beside if finding.status != "dropped"}
+    found: dict[tuple[str, str], OutsideValidity] = {}
+    for reading, finding in zip(case.readings, read, strict=True):
+        own = set() if finding.status == "dropped" else {finding.kind.value}
+        for row in validity():
+            if row.method != reading.kind or row.finding not in own | derived:
+                continue
+            value = _figure(row.figure, reading, case)
+            if value is not None and not row.low <= value <= row.high:
+                found.setdefault((row.formula, row.figure), _outside(row, value))
+    return tuple(found.values())
+
+
+def _figure(name: str, reading: AnyReading, case: Case) -> float | None:
+    """A figure of a reading, as it is worked with: warmth not read beside it is the battery's."""
+    if name == "amps_per_ah":
+        amps, capacity = getattr(reading, "amps", None), case.battery.capacity_ah_20h
+        return amps / capacity if amps is not None and capacity else None
+    value: float | None = getattr(reading, name)
+    return case.temperature_c if name == "temperature_c" and value is None else value
+
+
+def _outside(row: Validity, value: float) -> OutsideValidity:
+    return OutsideValidity(
+        formula=row.formula, words=row.words, value=round(value, 3), low=row.low, high=row.high, unit=row.unit,
+        source=row.origin.source, standing=row.origin.standing,
+    )  # fmt: skip
