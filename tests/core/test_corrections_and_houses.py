@@ -6,7 +6,7 @@ from vane_check.core.battery.label import RESERVE_USES
 from vane_check.core.facts.case import Case
 from vane_check.core.findings.kinds import StepKey
 from vane_check.core.findings.outcomes import Outcome
-from vane_check.core.house.rules import HouseRules, house_rules, kept_rules
+from vane_check.core.house.rules import HouseRules, house_rules, rules_from
 from vane_check.core.judging.judgement import assess
 from vane_check.core.judging.limits import limits_of
 from vane_check.core.judging.steps import step
@@ -153,7 +153,7 @@ class Figures(unittest.TestCase):
     def test_a_version_kept_before_a_rule_was_there_is_still_read(self) -> None:
         body = house_rules("load_first").model_dump(mode="json")
         del body["rest"]["headlamp_seconds"]
-        read = kept_rules(body)
+        read = rules_from(body)
         self.assertEqual((read.rest.headlamp_seconds, read.rest.school.value), (RULES.rest.headlamp_seconds, "12_h"))
 
     def test_every_step_has_words_needs_and_a_cost(self) -> None:

@@ -22,7 +22,7 @@ from vane_check.core.house.rules import (
     RulesRefused,
     changed_rules,
     house_rules,
-    kept_rules,
+    rules_from,
 )
 from vane_check.core.judging.judgement import assess
 from vane_check.core.judging.limits import limits_of
@@ -344,7 +344,7 @@ class Kept(unittest.TestCase):
         return RULES.model_dump(mode="json")
 
     def test_a_version_kept_flat_is_read_under_the_names_of_today(self) -> None:
-        read = kept_rules(json.loads(FLAT.read_text()))
+        read = rules_from(json.loads(FLAT.read_text()))
         own = {
             path: rule.value for path, rule in read.parameters().items() if rule.value != RULES.parameter(path).value
         }
@@ -367,8 +367,8 @@ class Kept(unittest.TestCase):
             (later.tester.replace_below_ratio.holds_from, later.rest.school.holds_from), (day, date(2026, 8, 2))
         )
         self.assertEqual(later.tester.absurd_ratio.holds_from, RULES.holds_from)
-        self.assertEqual(kept_rules(later.model_dump(mode="json")), later)
-        flat = kept_rules(json.loads(FLAT.read_text()))  # kept before each said so
+        self.assertEqual(rules_from(later.model_dump(mode="json")), later)
+        flat = rules_from(json.loads(FLAT.read_text()))  # kept before each said so
         self.assertEqual(
             (flat.rest.school.holds_from, flat.load.seconds.holds_from), (date(2026, 6, 4), RULES.holds_from)
         )
@@ -379,7 +379,7 @@ class Kept(unittest.TestCase):
             "series_pack": {"value": "weak_one", "unit": "", "source": "x", "standing": "practice"},
             "gone": 3,
         }
-        self.assertEqual(kept_rules(old), RULES)
+        self.assertEqual(rules_from(old), RULES)
 
     def test_a_value_no_bounds_allow_reads_as_delivered(self) -> None:
         for name, value in (
@@ -390,12 +390,12 @@ class Kept(unittest.TestCase):
         ):
             old, (group, _, rule) = self.body(), name.partition(".")
             old[group][rule] = {**old[group][rule], "value": value}
-            self.assertEqual(kept_rules(old).parameter(name).value, RULES.parameter(name).value, name)
+            self.assertEqual(rules_from(old).parameter(name).value, RULES.parameter(name).value, name)
 
     def test_units_and_bounds_are_the_package_s_and_values_the_house_s(self) -> None:
         old = self.body()
         old["tester"]["replace_below_ratio"] = {"value": 0.8, "unit": "cups", "source": "ours", "standing": "practice"}
-        found = kept_rules(old).tester.replace_below_ratio
+        found = rules_from(old).tester.replace_below_ratio
         self.assertEqual(
             (found.value, found.source, found.unit, found.high),
             (0.8, "ours", RULES.tester.replace_below_ratio.unit, 0.95),
@@ -405,5 +405,5 @@ class Kept(unittest.TestCase):
         old = self.body()
         del old["steps"]["minutes"]["value"]["stand"]
         old["steps"]["minutes"]["value"]["tester"] = 7.0
-        found = kept_rules(old).steps.minutes.value
+        found = rules_from(old).steps.minutes.value
         self.assertEqual((found["stand"], found["tester"]), (720.0, 7.0))

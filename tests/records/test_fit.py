@@ -111,7 +111,7 @@ class Fitting(unittest.TestCase):
         seen: dict[Fit, int] = dict.fromkeys(Fit, 0)
         for turn in range(PAIRS // ITEMS):
             asked, house = self.requirement(), rules[turn % 2]
-            found, _ = fit.found_for(self.session, bounds_of(asked, house), 100_000, 0)
+            found, _ = fit.matching_items(self.session, bounds_of(asked, house), 100_000, 0)
             said = {one.item["id"]: one for one in found if one.item["id"] in ours}
             space = space_of(asked, house)
             for row in rows:
@@ -138,7 +138,7 @@ class Fitting(unittest.TestCase):
         def fits(code: str, **asked: Any) -> tuple[bool, bool]:
             """Whether any flooded item of a size fits, and whether without a change."""
             requirement = Requirement.model_validate({"min_cca_amps": 200, **asked})
-            found, _ = fit.found_for(self.session, bounds_of(requirement, RULES), 100_000, 0)
+            found, _ = fit.matching_items(self.session, bounds_of(requirement, RULES), 100_000, 0)
             ours = [one for one in found if one.item["group_code"] == code]
             return bool(ours), any(not one.near for one in ours)
 
@@ -161,7 +161,7 @@ class Fitting(unittest.TestCase):
 
     def test_what_is_left_out_by_terms_comes_last_and_stock_before_price(self) -> None:
         asked = Requirement(group_code="48", min_cca_amps=300, use=Use.TAXI)
-        found, count = fit.found_for(self.session, bounds_of(asked, RULES), 1000, 0)
+        found, count = fit.matching_items(self.session, bounds_of(asked, RULES), 1000, 0)
         self.assertEqual(count, len(found))
         places = [(one.excluded, one.near) for one in found]
         self.assertEqual(places, sorted(places))
@@ -178,16 +178,16 @@ class Fitting(unittest.TestCase):
         assert item is not None
         asked = {"of": "tray", "length_mm": 401, "width_mm": 152, "height_mm": 160, "positive_side": item.positive_side}
         bounds = bounds_of(Requirement(measured=Measured.model_validate(asked), min_cca_amps=100), RULES)
-        self.assertEqual(fit.found_for(self.session, bounds, 5, 0), ([], 0))
+        self.assertEqual(fit.matching_items(self.session, bounds, 5, 0), ([], 0))
         for length_mm in (399, 400):
             item.length_mm, item.width_mm, item.height_mm = length_mm, 150, 158
             self.session.flush()
-            found, count = fit.found_for(self.session, bounds, 5, 0)
+            found, count = fit.matching_items(self.session, bounds, 5, 0)
             self.assertEqual(([one.item["id"] for one in found], count), ([item.id], 1))
         old = bounds_of(
             Requirement(measured=Measured.model_validate({**asked, "length_mm": 280}), min_cca_amps=100), RULES
         )
-        self.assertNotIn(item.id, [one.item["id"] for one in fit.found_for(self.session, old, 1000, 0)[0]])
+        self.assertNotIn(item.id, [one.item["id"] for one in fit.matching_items(self.session, old, 1000, 0)[0]])
 
     def test_each_outside_stands_once_among_the_boxes_and_none_is_missing(self) -> None:
         box = "store_id, nominal_volts, length_mm, width_mm, height_mm, positive_side, group_code, post, ledge, chemistry, vent_tube"
@@ -200,21 +200,21 @@ class Fitting(unittest.TestCase):
 
     def test_the_plan_is_one_for_all_figures_and_says_the_same(self) -> None:
         bounds = bounds_of(Requirement(group_code="48", min_cca_amps=600, use=Use.TAXI), RULES)
-        found = fit.found_for(self.session, bounds, 15, 5)
+        found = fit.matching_items(self.session, bounds, 15, 5)
         session = self.sessions()
         assert isinstance(session, StoreSession)
         session.info[SAME_PLANS] = True
         session.bind_to(1)
         self.addCleanup(session.close)
         for _ in range(7):  # from the sixth on it is prepared
-            self.assertEqual(fit.found_for(session, bounds, 15, 5), found)
+            self.assertEqual(fit.matching_items(session, bounds, 15, 5), found)
         self.assertEqual(session.execute(text("show plan_cache_mode")).scalar(), "force_generic_plan")
         self.assertEqual(self.session.execute(text("show plan_cache_mode")).scalar(), "auto")
 
     def test_reasons_are_counted_and_add_up(self) -> None:
         bounds = bounds_of(Requirement(group_code="48", min_cca_amps=680, chemistry=Chemistry.AGM), RULES)
         reasons, total = fit.why_not(self.session, bounds)
-        _, fits = fit.found_for(self.session, bounds, 1, 0)
+        _, fits = fit.matching_items(self.session, bounds, 1, 0)
         every = self.session.query(CatalogueItem).count()
         self.assertEqual(total + fits, every)
         self.assertEqual({one.about for one in reasons}, {"volts", "size", "positive", "post", "rating", "chemistry"})
@@ -223,7 +223,7 @@ class Fitting(unittest.TestCase):
     def test_near_misses_are_of_the_place_and_do_not_fit(self) -> None:
         asked = Requirement(group_code="48", min_cca_amps=680, chemistry=Chemistry.AGM)
         bounds = bounds_of(asked, RULES)
-        found, _ = fit.found_for(self.session, bounds, 10_000, 6)
+        found, _ = fit.matching_items(self.session, bounds, 10_000, 6)
         misses = [one for one in found if not one.fits]
         self.assertEqual(len(misses), 6)
         self.assertEqual({one.item["chemistry"] for one in misses}, {"agm"})  # of the type asked first

@@ -29,7 +29,7 @@ from vane_check.records.models import (
     TermsRow,
     Vehicle,
 )
-from vane_check.records.past_checks import found_checks
+from vane_check.records.past_checks import find_checks
 
 TAKEN_IN = TakeIn.model_validate({"context": {"came_in": "carried_in"}, "battery": {"rating": {"amps": 600}}})
 
@@ -136,7 +136,7 @@ class Stores(Records):
         theirs = self.open(self.other_id)
         staff = theirs.scalars(select(Staff)).one()
         self.assertEqual([found.tag for found in shelf(Desk(theirs, staff))], [1])
-        self.assertEqual(found_checks(theirs, 50, 0).total, 1)
+        self.assertEqual(find_checks(theirs, 50, 0).total, 1)
         self.assertIsNone(batteries.battery_of_tag(theirs, 171))
         self.assertEqual(goods_records.items(theirs, "", in_stock=False, at_most=9, after=0), ([], 0))
 

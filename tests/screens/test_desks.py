@@ -86,7 +86,7 @@ class HouseRules(Screens):
             matter.click()
         expect(rows).to_have_count(len(house_rules().parameters()))
         for text in rows.all_inner_texts():
-            self.assertRegex(text, "(published|practice|memory), from \\d+ \\w+ 2026")
+            self.assertRegex(text, "(published|practice|memory), holds from \\d+ \\w+ 2026")
 
     def test_a_rule_is_found_by_its_words_and_says_from_when_it_holds(self) -> None:
         page = self.page("/rules", TEO)

@@ -6,11 +6,12 @@ import re
 import psycopg
 from playwright.sync_api import Page, Route, expect
 
-from tests.api.test_api import TAKE_IN
+from tests.api.test_api import TAKE_IN, reading
 from tests.api.test_languages import NAMES
 from tests.house import LEAD, OWNER_NAME, PINS, TEO, Client, app_on, empty, served
 from tests.screens.browser import Screens
-from vane_check.languages import catalogues
+from vane_check.core.tables import cautions
+from vane_check.languages import catalogues, reader_of
 
 SAID_ALOUD = """() => {
   const found = [], walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
@@ -111,6 +112,9 @@ class German(Screens):
             self.desk(page, path)
             expect(page.locator("#root")).to_contain_text(seen)
             page.wait_for_timeout(300)
+            if path == "/rules":
+                for matter in page.locator("summary").all():
+                    matter.click()
             if found := self.leftovers(page):
                 left[path] = found
             if path == "/rules":
@@ -134,6 +138,40 @@ class German(Screens):
         expect(self.rung(page, "Spannung")).to_contain_text("12,05")
         expect(page.get_by_role("region", name="Urteil")).to_contain_text("Braucht eine Ladung")
         expect(page.get_by_role("region", name="Urteil")).not_to_contain_text("12.05")
+
+    def test_cautions_stand_at_their_rungs_and_a_hydrometer_of_colours_begins_in_colours(self) -> None:
+        lead, german = Client(app_on(self.url), LEAD), reader_of("de")
+        assert german is not None
+        tool = next(one for one in lead.get("/equipment").json() if one["equipment"]["name"] == "Hydrometer")
+        shows = {**tool["equipment"], "tool": {**tool["equipment"]["tool"], "shows": "bands"}}
+        done = lead.send("PUT", f"/equipment/{tool['id']}", {"equipment": shows, "based_on": tool["edition"]})
+        self.assertEqual(done.status_code, 200, done.text)
+        body = {**TAKE_IN, "battery": {**TAKE_IN["battery"], "has_caps": True}}
+        page = self.page(f"/check/{lead.send('POST', '/batteries', body).json()['tag']}")
+        page.get_by_role("button", name="Nichts zu beanstanden").press("Enter")
+        expect(self.rung(page, "Ansehen")).to_contain_text("gespeichert")
+        for key, kind in (("k", "crank"), ("Shift+D", "reserve"), ("g", "cells")):
+            page.locator("h2").first.click()
+            page.keyboard.press(key)
+            for caution in cautions():
+                if caution.where == kind:
+                    expect(page.get_by_text(german.read(caution.text))).to_be_visible()
+        expect(page.locator("[data-word=_colours]")).to_contain_text("Farben")
+
+    def test_what_lies_beyond_a_formula_is_said_in_german(self) -> None:
+        client = Client(app_on(self.url), TEO)
+        tag = client.send("POST", "/batteries", TAKE_IN).json()["tag"]
+        for one in (
+            reading("look"),
+            reading("rest_volts", volts=12.65, settled="rested", temperature_c=-24),
+            reading("adjustable_load", amps=320, seconds=15, volts=9.2),
+        ):
+            self.assertEqual(client.send("POST", f"/batteries/{tag}/readings", one).status_code, 201)
+        beyond = self.page(f"/check/{tag}").locator("[data-outside]")
+        expect(beyond).to_have_text(
+            "-24 °C liegt außerhalb von Mindestspannung unter Last (-17,8 bis 60), Ampere aus dem Spannungsabfall (-18 bis 45): "
+            "gerechnet wie am Ende"
+        )
 
     def test_a_refusal_is_german_in_its_field(self) -> None:
         page = self.page("/check/172")

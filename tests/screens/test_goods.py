@@ -338,6 +338,26 @@ class OnTheShelf(Screens):
         page.keyboard.press("ArrowDown")  # asked for, it opens
         expect(page.get_by_role("listbox")).to_be_visible()
 
+    def test_what_is_marked_while_the_sizes_are_on_their_way_is_typed_over(self) -> None:
+        lead = Client(app_on(self.url), LEAD)
+        row = next(one for one in lead.get("/goods?text=silver 47").json()["items"])
+        now = lead.get(f"/goods/{row['id']}").json()["item"]["group_code"]
+        page = self.page("/goods?view=catalogue", person=LEAD)
+        sizes = Held(page, "**/api/reference")
+        page.reload()
+        page.locator("input[name=text]").fill("silver 47")
+        page.get_by_role("button", name=re.compile(row["name"])).first.click()
+        page.get_by_role("button", name="Price and figures").click()
+        size = page.get_by_role("combobox", name="Size")
+        expect(size).to_have_value(now)
+        size.click()
+        page.keyboard.press("ControlOrMeta+a")
+        with page.expect_response("**/api/reference"):
+            sizes.let_go()
+        self.drawn(page)
+        page.keyboard.type("24F")
+        expect(size).to_have_value("24F")
+
     def test_a_form_half_written_stays_where_what_it_stands_on_cannot_be_asked_for_again(self) -> None:
         lead = Client(app_on(self.url), LEAD)
         row = next(one for one in lead.get("/goods?text=mat 94r").json()["items"])

@@ -363,7 +363,7 @@ class Whose(Screens):
             self.assertLess(found.status_code, 300, found.text)
 
         def new_rules(name: str) -> None:
-            now = colleague.get("/rules").json()["rules"]
+            now = colleague.get("/rules").json()
             found = colleague.send(
                 "POST", "/rules", {"school": "load_first", "reason": name, "based_on": now["version"]}
             )

@@ -13,13 +13,13 @@ Typed = Annotated[ShortText, Query(max_length=80)]
 PAGES_AT_MOST = 1000
 
 
-def known_sessions(request: Request) -> SignedIn:
+def sessions_of(request: Request) -> SignedIn:
     """The sessions this process knows."""
     found: SignedIn = request.app.state.signed_in
     return found
 
 
-KnownSessions = Annotated[SignedIn, Depends(known_sessions)]
+KnownSessions = Annotated[SignedIn, Depends(sessions_of)]
 
 
 class NoMore(Model):

@@ -139,12 +139,12 @@ class KnownDesk:
         self.request.state.count = session.info.get(COUNT)
 
 
-async def known_desk(request: Request, at: Now) -> KnownDesk:
+async def desk_opener(request: Request, at: Now) -> KnownDesk:
     """What opens the desk."""
     return KnownDesk(request, at)
 
 
-AtKnownDesk = Annotated[KnownDesk, Depends(known_desk)]
+AtKnownDesk = Annotated[KnownDesk, Depends(desk_opener)]
 
 
 def as_json(told: BaseModel) -> Response:

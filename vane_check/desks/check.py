@@ -20,7 +20,7 @@ from ..core.tables import entry_limits
 from ..records import batteries, rack
 from ..records.models import BatteryRow, CheckRow, JudgementRow, ReadingRow
 from .check_tools import StayView, limits_where_it_hangs, stay_view, tools_for
-from .counter import found_battery
+from .counter import battery_or_refused
 from .desk import Conflict, Desk, Refused
 from .equipment import used
 from .views import ListedCar, Place, Size, announce_battery, car_view, context_of, label_of, size_of
@@ -74,7 +74,7 @@ class CheckView(BaseModel):
 def view(desk: Desk, tag: int, now: datetime | None = None) -> CheckView:
     """One battery's present check. Where nothing was read yet, the judgement says what to do first."""
     now = now or datetime.now(UTC)
-    row = found_battery(desk, tag)
+    row = battery_or_refused(desk, tag)
     check = batteries.latest_check(desk.session, row.id)
     entries = batteries.readings_of(desk.session, check.id)
     kept = batteries.latest_judgement(desk.session, check.id)
@@ -128,7 +128,7 @@ def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_
     `time_is_right` says that somebody looked at an unlikely time and stands by it. Raises Refused for values that cannot
     be, Conflict when the entry does not stand any more or that name holds another reading.
     """
-    row = found_battery(desk, tag, lock=True)
+    row = battery_or_refused(desk, tag, lock=True)
     check = batteries.latest_check(desk.session, row.id)
     identity = _identity(reading.id, "id")
     tool = None if reading.tool is None else used(desk, reading.tool.equipment_id, now)
@@ -228,7 +228,7 @@ def judge_and_keep(desk: Desk, check: CheckRow, checked: Check, at: datetime) ->
 
 def judge_again(desk: Desk, tag: int, now: datetime) -> None:
     """After the label was corrected: judge what was read against what the label now says."""
-    row = found_battery(desk, tag)
+    row = battery_or_refused(desk, tag)
     check = batteries.latest_check(desk.session, row.id)
     entries = batteries.readings_of(desk.session, check.id)
     if entries:
@@ -244,7 +244,7 @@ def judge_again(desk: Desk, tag: int, now: datetime) -> None:
 
 def check_file(desk: Desk, tag: int) -> CheckFile:
     """The battery's check in the open format."""
-    row = found_battery(desk, tag)
+    row = battery_or_refused(desk, tag)
     check = batteries.latest_check(desk.session, row.id)
     return CheckFile.model_validate(
         core_check(row, check, batteries.readings_of(desk.session, check.id), at_hand=desk.at_hand).model_dump(

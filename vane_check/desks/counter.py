@@ -101,7 +101,7 @@ def correct_take_in(desk: Desk, tag: int, written: CorrectTakeIn, now: datetime,
     Raises Conflict with the newer entry when somebody else corrected it since it was looked at.
     """
     _refuse_impossible(desk, written, now, label_is_right)
-    row = found_battery(desk, tag, lock=True)
+    row = battery_or_refused(desk, tag, lock=True)
     check = batteries.latest_check(desk.session, row.id)
     newest = batteries.newest_take_in(desk.session, check.id)
     if newest.id != written.based_on:
@@ -137,7 +137,7 @@ def put(desk: Desk, tag: int, there: PutThere, now: datetime) -> None:
     if there.place is Place.ON_THE_WAY:
         said = "Send it to a store of the house: that puts it on its way"
         raise Refused("It cannot be put there", [FieldProblem("place", said)])
-    row = found_battery(desk, tag, lock=True)
+    row = battery_or_refused(desk, tag, lock=True)
     move(desk, row, there.place, there.needs_hand_at, now)
     announce_battery(desk, row, batteries.latest_check(desk.session, row.id).id)
 
@@ -158,7 +158,7 @@ def _off_its_charger(desk: Desk, row: BatteryRow, now: datetime) -> None:
         desk.session.flush()
 
 
-def found_battery(desk: Desk, tag: int, lock: bool = False, wherever: bool = False) -> BatteryRow:
+def battery_or_refused(desk: Desk, tag: int, lock: bool = False, wherever: bool = False) -> BatteryRow:
     """The battery of a tag. Raises NotThere, and Conflict where it is locked to be worked on and another store has it."""
     row = batteries.battery_of_tag(desk.session, tag, lock)
     if row is None:
@@ -177,7 +177,7 @@ def undo_take_in(desk: Desk, tag: int, now: datetime) -> None:
 
     Raises Conflict once something was read of it or a claim was written: then it is handed over, not undone.
     """
-    row = found_battery(desk, tag, lock=True)
+    row = battery_or_refused(desk, tag, lock=True)
     check = batteries.latest_check(desk.session, row.id)
     if check.undone_at is not None:
         return

@@ -6,7 +6,7 @@ from typing import Any, Literal
 from pydantic import BaseModel
 
 from ..records import customer_rights, customers
-from .customers import TheirBattery, Way, found_customer, keep_entry, not_erased, view
+from .customers import TheirBattery, Way, customer_or_refused, keep_entry, not_erased, view
 from .desk import Desk
 from .erasure import erase_people
 
@@ -14,7 +14,7 @@ from .erasure import erase_people
 def erase_customer(desk: Desk, customer_id: int, now: datetime) -> None:
     """Take name, phone and plate away everywhere; what was measured stays. Only a lead may."""
     desk.only_lead()
-    row = found_customer(desk, customer_id, lock=True)
+    row = customer_or_refused(desk, customer_id, lock=True)
     not_erased(row)
     erase_people(desk, customers.aliases_of(desk.session, [row.id]), now)
 
@@ -36,7 +36,7 @@ class HandedOut(BaseModel):
 def hand_out(desk: Desk, customer_id: int, now: datetime) -> HandedOut:
     """Everything kept of somebody; that it was handed out stays on record. Only a lead may."""
     desk.only_lead()
-    row = found_customer(desk, customer_id)
+    row = customer_or_refused(desk, customer_id)
     not_erased(row)
     seen = view(desk, row.id)
     ids = [one.id for one in (seen.own, *seen.ways)]

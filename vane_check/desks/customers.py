@@ -140,7 +140,7 @@ def _cars(batteries: Sequence[customers.CustomerBattery]) -> list[str]:
 
 def view(desk: Desk, customer_id: int) -> CustomerView:
     """One person, by any of the ways they were written in. Raises NotThere."""
-    row = found_customer(desk, customer_id)
+    row = customer_or_refused(desk, customer_id)
     ways = customers.aliases_of(desk.session, [row.id])
     batteries = customers.batteries_of(desk.session, [one.id for one in ways])
     outcomes = customers.outcomes(desk.session, [one.battery_id for one in batteries])
@@ -166,7 +166,7 @@ def view(desk: Desk, customer_id: int) -> CustomerView:
         ],
         alike=[] if row.erased_at else _alike(desk, ways),
         erased_at=row.erased_at,
-        sent_to=list(stores.sent_to(desk.session, [one.id for one in ways])),
+        sent_to=list(stores.stores_sent_to(desk.session, [one.id for one in ways])),
         would_forget=0 if row.erased_at else len(customer_rights.same_people(desk.session, ways)),
     )
 
@@ -193,7 +193,7 @@ def _way(row: Customer) -> Way:
     return Way(id=row.id, name=row.name, phone=row.phone, plate=row.plate)
 
 
-def found_customer(desk: Desk, customer_id: int, lock: bool = False) -> Customer:
+def customer_or_refused(desk: Desk, customer_id: int, lock: bool = False) -> Customer:
     """Somebody by the number of their first entry. Raises NotThere."""
     row = customers.person_of(desk.session, customer_id, lock)
     if row is None:
@@ -203,7 +203,7 @@ def found_customer(desk: Desk, customer_id: int, lock: bool = False) -> Customer
 
 def correct(desk: Desk, customer_id: int, written: WriteCustomer, now: datetime) -> None:
     """Name, phone and plate from now on, on every paper and battery of theirs. Raises Conflict when somebody was first."""
-    row = found_customer(desk, customer_id, lock=True)
+    row = customer_or_refused(desk, customer_id, lock=True)
     not_erased(row)
     if not (written.name or written.phone or written.plate):
         raise Refused("Nobody is left", [FieldProblem("name", "Write a name, a phone or a plate; or forget them")])
@@ -219,7 +219,7 @@ def correct(desk: Desk, customer_id: int, written: WriteCustomer, now: datetime)
 def merge_customers(desk: Desk, customer_id: int, asked: OtherCustomer, now: datetime) -> None:
     """The other is the same person as this one: their batteries and ways of writing are theirs. It can be taken apart again."""
     customers.lock_people(desk.session, desk.staff.store_id)
-    row, other = found_customer(desk, customer_id, lock=True), found_customer(desk, asked.other_id, lock=True)
+    row, other = customer_or_refused(desk, customer_id, lock=True), customer_or_refused(desk, asked.other_id, lock=True)
     not_erased(row)
     not_erased(other)
     if row.id == other.id:
@@ -232,7 +232,7 @@ def merge_customers(desk: Desk, customer_id: int, asked: OtherCustomer, now: dat
 def split_customer(desk: Desk, customer_id: int, asked: OtherCustomer, now: datetime) -> None:
     """Another way of writing is a person of its own again, with all that had come to this one together with it."""
     customers.lock_people(desk.session, desk.staff.store_id)
-    row = found_customer(desk, customer_id, lock=True)
+    row = customer_or_refused(desk, customer_id, lock=True)
     not_erased(row)
     ways = {one.id for one in customers.aliases_of(desk.session, [row.id])} - {row.id}
     if asked.other_id not in ways:

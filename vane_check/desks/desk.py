@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 from pydantic import BaseModel
 
 from ..core.house.equipment import reached_with
-from ..core.house.rules import HouseRules, kept_rules
+from ..core.house.rules import HouseRules, rules_from
 from ..core.readings.faults import FieldProblem
 from ..records import house, people, rack
 from ..records.base import StoreSession
@@ -80,7 +80,7 @@ class Desk:
         """The rules in force. A version never changes once kept, so it is read once for all desks of the process."""
         read = _READ_RULES.setdefault(self.session.get_bind(), {})
         if self.rules_id not in read:
-            read[self.rules_id] = kept_rules(people.rules_of(self.session, self.rules_id).body)
+            read[self.rules_id] = rules_from(people.rules_of(self.session, self.rules_id).body)
         return read[self.rules_id]
 
     @cached_property

@@ -6,7 +6,7 @@ from datetime import datetime
 from ..records import customer_rights, house, stores
 from ..records.events import announce
 from ..records.models import Customer, Erasure
-from .counter import found_battery
+from .counter import battery_or_refused
 from .desk import Desk, Refused
 
 
@@ -16,7 +16,7 @@ def erase_customer(desk: Desk, tag: int, now: datetime) -> None:
     The same person is whoever was merged with them, has the same name and phone, or the same plate. What was measured stays.
     """
     desk.only_lead()
-    row = found_battery(desk, tag, lock=True, wherever=True)
+    row = battery_or_refused(desk, tag, lock=True, wherever=True)
     people = [one for one in customer_rights.customers_of(desk.session, row.id) if one.erased_at is None]
     if not people:
         raise Refused(f"Nobody is written on tag {tag}: there is nothing to erase")

@@ -14,7 +14,7 @@ from ..records import goods
 from ..records.events import announce
 from ..records.models import BatteryRow, FittingTick, Sale
 from .check import keep_reading
-from .counter import PutThere, found_battery, put
+from .counter import PutThere, battery_or_refused, put
 from .desk import Conflict, Desk, NotThere, Refused
 from .views import Place
 
@@ -39,9 +39,9 @@ class TickedStep(BaseModel):
     at: datetime | None
 
 
-def found_sale(desk: Desk, tag: int) -> tuple[Sale, BatteryRow]:
+def sale_or_refused(desk: Desk, tag: int) -> tuple[Sale, BatteryRow]:
     """The sale a battery left by. Raises NotThere."""
-    battery = found_battery(desk, tag)
+    battery = battery_or_refused(desk, tag)
     sale = goods.sale_of_battery(desk.session, battery.id)
     if sale is None:
         raise NotThere(f"{tag} was not sold from this stock")
@@ -70,7 +70,7 @@ def tick(desk: Desk, tag: int, ticked: Tick, now: datetime) -> None:
     The old battery booked in for recycling is set apart. Raises Refused for a step that is not on the list or wants its
     figure, Conflict where another hand ticked it meanwhile.
     """
-    sale, battery = found_sale(desk, tag)
+    sale, battery = sale_or_refused(desk, tag)
     goods.lock_sale(desk.session, sale.id)
     steps = {one.step.key: one for one in steps_of(desk, sale)}
     one = steps.get(ticked.step)
@@ -105,7 +105,11 @@ def _baseline(desk: Desk, battery: BatteryRow, ticked: Tick, now: datetime) -> N
             keep_reading(desk, battery.tag, Car(**told, idle_volts=ticked.figure), now)
         elif ticked.step == DRAIN:
             ran = next(
-                (one.figure for one in steps_of(desk, found_sale(desk, battery.tag)[0]) if one.step.key == RUNNING),
+                (
+                    one.figure
+                    for one in steps_of(desk, sale_or_refused(desk, battery.tag)[0])
+                    if one.step.key == RUNNING
+                ),
                 None,
             )
             keep_reading(desk, battery.tag, Car(**told, idle_volts=ran, drain_ma=ticked.figure), now)

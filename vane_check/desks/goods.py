@@ -14,7 +14,7 @@ from ..records.goods import PieceWithItem
 from ..records.models import CatalogueItem, OrderNote
 from .counter import MOST
 from .desk import Conflict, Desk, NotThere
-from .items import GoodsItem, found_item, item_of, tell_goods
+from .items import GoodsItem, item_of, item_or_refused, tell_goods
 from .match import piece_state
 
 _LIMITS = entry_limits()
@@ -138,7 +138,7 @@ def item_view(row: CatalogueItem) -> ItemView:
 
 def one_item(desk: Desk, item_id: int, now: datetime) -> ItemDetail:
     """An item with its pieces, orders and what was written of it."""
-    row = found_item(desk, item_id)
+    row = item_or_refused(desk, item_id)
     pieces = goods.unsold_of(desk.session, [row.id]).get(row.id, [])
     return ItemDetail(
         id=row.id,
@@ -183,7 +183,7 @@ def orders(desk: Desk) -> list[OrderView]:
 
 def write_order(desk: Desk, asked: WriteOrder, now: datetime) -> None:
     """Write down what is to be ordered."""
-    item = found_item(desk, asked.item_id)
+    item = item_or_refused(desk, asked.item_id)
     desk.session.add(
         OrderNote(
             item_id=item.id, pieces=asked.pieces, for_tag=asked.for_tag, note=asked.note, written_at=now, staff_id=desk.staff.id,

@@ -27,7 +27,7 @@ def once(
     """
     said = json.dumps(body.model_dump(mode="json"), sort_keys=True)  # in ASCII, whatever signs are in it
     digest = hashlib.sha256(f"{what} {said}".encode()).hexdigest()
-    made = writes.made_already(desk.session, write_id)
+    made = writes.find_write(desk.session, write_id)
     if made is not None:
         if (made.digest, made.staff_id) != (digest, desk.staff.id) or not is_same(made.tag):
             raise Conflict("that write was made already, with other contents: load the page and write it anew")

@@ -136,7 +136,7 @@ class Runner:
             assert run is not None
             kind, mapping, state = run.kind, ColumnMap.model_validate(run.mapping), run.state
             columns = run.columns
-            content, known = importing.content_of(session, run_id), importing.known_names(session, run.kind)
+            content, known = importing.content_of(session, run_id), importing.names_to_ids(session, run.kind)
         with READER.opened(content) as opened:
             parts = check_rows(kind, mapping, opened.columns, opened.rows, known)  # type: ignore[arg-type]
             total = content.count(b"\n") if content[:2] != b"PK" else 0

@@ -64,7 +64,7 @@ class WriteItem(Model):
     based_on: int = Field(0, ge=0, le=MOST)
 
 
-def found_item(desk: Desk, item_id: int, lock: bool = False) -> CatalogueItem:
+def item_or_refused(desk: Desk, item_id: int, lock: bool = False) -> CatalogueItem:
     """An item of the catalogue. Raises NotThere."""
     row = goods.item(desk.session, item_id, lock)
     if row is None:
@@ -87,7 +87,7 @@ def write_item(desk: Desk, item_id: int | None, written: WriteItem, now: datetim
     """Write an item of the catalogue with its price. Only a lead may; what stood before stays readable."""
     desk.only_lead()
     own_or_refused(desk, "catalogue")
-    row = CatalogueItem(edition=0, in_stock=0) if item_id is None else found_item(desk, item_id, lock=True)
+    row = CatalogueItem(edition=0, in_stock=0) if item_id is None else item_or_refused(desk, item_id, lock=True)
     if row.edition != written.based_on:
         raise Conflict(f"{row.name} was written anew meanwhile: look at what stands now")
     twin = goods.item_named(desk.session, written.item.name)

@@ -18,7 +18,7 @@ from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits, footprints
 from ..records import fitting_items as fit
 from ..records.models import CatalogueItem, StockPiece
-from .counter import found_battery
+from .counter import battery_or_refused
 from .desk import Desk, Refused
 from .match_claims import AskMatch, claims_of
 from .views import Size, label_of, size_of
@@ -154,7 +154,7 @@ def _merged(desk: Desk, asked: AskMatch) -> tuple[Requirement | None, Sequence[L
 def _asked_as(desk: Desk, asked: AskMatch) -> str:
     if asked.tag is None or asked.requirement is not None or asked.vehicle_id is not None:
         return ""
-    row = found_battery(desk, asked.tag)
+    row = battery_or_refused(desk, asked.tag)
     rating = label_of(row).rating
     if row.vehicle or rating is None or rating.scale is RatingScale.CCA:
         return ""
@@ -167,7 +167,7 @@ def _asked_as(desk: Desk, asked: AskMatch) -> str:
 def _matched(desk: Desk, requirement: Requirement, view: MatchView, now: datetime) -> MatchView:
     """The database decides what fits; the core says of what is shown how and why."""
     bounds = bounds_of(requirement, desk.rules)
-    rows, how_many = fit.found_for(desk.session, bounds, FITTING_AT_MOST, NEAR_MISSES_AT_MOST)
+    rows, how_many = fit.matching_items(desk.session, bounds, FITTING_AT_MOST, NEAR_MISSES_AT_MOST)
     candidates = [_candidate(row, requirement.use, desk.today(now), desk.rules) for row in rows]
     matches = match(requirement, candidates, desk.rules)
     fitting = [one.candidate for one in matches if one.fit is not Fit.REJECTED]

@@ -20,7 +20,7 @@ from ..core.units.model import Model, ShortText
 from ..records import batteries, goods, shop
 from ..records.models import BatteryRow, CheckRow, Vehicle
 from .check import reading_of
-from .counter import MOST, found_battery
+from .counter import MOST, battery_or_refused
 from .desk import Desk, NotThere, Refused
 from .views import label_of
 
@@ -44,7 +44,7 @@ def claims_of(desk: Desk, asked: AskMatch) -> list[Claim]:
 
 
 def _claims(desk: Desk, asked: AskMatch) -> Iterator[Claim]:
-    row = found_battery(desk, asked.tag) if asked.tag is not None else None
+    row = battery_or_refused(desk, asked.tag) if asked.tag is not None else None
     check = batteries.latest_check(desk.session, row.id) if row else None
     car = row.vehicle if row else None
     if asked.vehicle_id is not None:

@@ -9,11 +9,11 @@ from ..core.life.customers import Written
 from ..records import batteries, customers, goods, rack, shop, stores
 from ..records.models import CatalogueItem, ItemEntry, PieceEntry, ReadingRow, Staff, StockPiece, Transfer
 from .check import judge_again
-from .counter import TakeIn, found_battery, move, take_in, take_in_of
+from .counter import TakeIn, battery_or_refused, move, take_in, take_in_of
 from .customer_match import whose
 from .desk import Conflict, Desk, NotThere
 from .items import GoodsItem, fill_item, item_of, tell_goods
-from .pieces import found_piece
+from .pieces import piece_or_refused
 from .views import Place, announce_battery
 
 Kind = Literal["battery", "piece", "customer"]
@@ -33,7 +33,7 @@ class Packed(NamedTuple):
 
 def pack_battery(desk: Desk, tag: int, now: datetime) -> Packed:
     """A battery with its take-in, customer and every reading. Raises Conflict for what cannot travel."""
-    row = found_battery(desk, tag, lock=True)
+    row = battery_or_refused(desk, tag, lock=True)
     if row.place == Place.GONE:
         raise Conflict(f"tag {tag} left the house: there is nothing to send")
     check = batteries.latest_check(desk.session, row.id)
@@ -71,7 +71,7 @@ def pack_battery(desk: Desk, tag: int, now: datetime) -> Packed:
 
 def pack_piece(desk: Desk, piece_id: int, now: datetime) -> Packed:
     """A piece with its item and age. Raises Conflict for what cannot travel."""
-    piece, item = found_piece(desk, piece_id)
+    piece, item = piece_or_refused(desk, piece_id)
     if piece.mark:
         raise Conflict("this piece is set aside: take it back first")
     piece.mark = "on_the_way"
@@ -119,7 +119,7 @@ def unpack_battery(desk: Desk, row: Transfer, now: datetime) -> int:
     if written.promised_at is not None and written.promised_at <= now:
         written = written.model_copy(update={"promised_at": None})
     tag = take_in(desk, written, now, label_is_right=True)
-    check = batteries.latest_check(desk.session, found_battery(desk, tag).id)
+    check = batteries.latest_check(desk.session, battery_or_refused(desk, tag).id)
     for one in told["readings"]:
         author = _author(desk, uuid.UUID(one["who"]), one["name"], now)
         name, replaced = _here(desk, one["uuid"]), one["replaces"] and _here(desk, one["replaces"])

@@ -15,9 +15,9 @@ from ..papers.shelf_tag import ShelfTag, shelf_tag
 from ..records import batteries, day, house
 from ..records.models import Staff
 from .check import view
-from .counter import found_battery
+from .counter import battery_or_refused
 from .desk import Desk, NotThere, Refused
-from .items import found_item
+from .items import item_or_refused
 from .paper_language import in_its_language
 from .slip import claimed_sum
 from .tax import Tax, money
@@ -38,7 +38,7 @@ def head_now(desk: Desk) -> Head:
 @in_its_language
 def claim_pdf(desk: Desk, tag: int) -> bytes:
     """The claim of a battery as it was written, whatever was read or changed since. Raises NotThere without one."""
-    row = found_battery(desk, tag)
+    row = battery_or_refused(desk, tag)
     claim = batteries.claim_of(desk.session, row.id)
     if claim is None:
         raise NotThere(f"no claim was written for tag {tag}")
@@ -106,7 +106,7 @@ def _read(kept: dict[str, Any], findings: list[dict[str, Any]], zone: ZoneInfo) 
 @in_its_language
 def recall_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
     """The letter that asks a customer to have a watched battery tested again. Raises Refused where none is due."""
-    row = found_battery(desk, tag)
+    row = battery_or_refused(desk, tag)
     seen = view(desk, tag)
     kept = batteries.latest_judgement(desk.session, batteries.latest_check(desk.session, row.id).id)
     judged = seen.judgement
@@ -178,7 +178,7 @@ def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
 @in_its_language
 def shelf_tag_pdf(desk: Desk, item_id: int) -> bytes:
     """The tag of an item for the shelf."""
-    row = found_item(desk, item_id)
+    row = item_or_refused(desk, item_id)
     figures = [f"{row.rated_amps or row.cca_amps:g} {row.rated_scale if row.rated_amps else 'CCA'}"]
     figures += [f"{row.capacity_ah_20h:g} Ah"] if row.capacity_ah_20h else []
     figures += [f"{row.nominal_volts} V {row.chemistry.upper()}"]

@@ -15,7 +15,7 @@ from ..records.models import PieceEntry, StockPiece
 from .counter import MOST
 from .desk import Conflict, Desk, NotThere, Refused
 from .goods import CloseOrder, PieceView, close_order, piece_view
-from .items import found_item, tell_goods
+from .items import item_or_refused, tell_goods
 
 _LIMITS = entry_limits()
 PIECES_AT_MOST = 20_000
@@ -70,7 +70,7 @@ def due(desk: Desk, now: datetime) -> DueView:
 
 def receive(desk: Desk, came: Receive, now: datetime) -> None:
     """Put goods that came on the shelf, with the volts they were read at."""
-    item, today = found_item(desk, came.item_id), desk.today(now)
+    item, today = item_or_refused(desk, came.item_id), desk.today(now)
     if came.made_on is not None and came.made_on > today:
         raise Refused("It cannot be right", [FieldProblem("made_on", "Made in the future: read the date code again")])
     if came.volts is not None and came.dry_charged:
@@ -94,7 +94,7 @@ def _entry(desk: Desk, piece: StockPiece, what: str, now: datetime, volts: float
     return PieceEntry(piece_id=piece.id, what=what, done_at=now, staff_id=desk.staff.id, volts=volts, note="")
 
 
-def found_piece(desk: Desk, piece_id: int) -> PieceWithItem:
+def piece_or_refused(desk: Desk, piece_id: int) -> PieceWithItem:
     """A piece that is not sold, locked. Raises NotThere, and Conflict for one that went."""
     found = goods.piece(desk.session, piece_id, lock=True)
     if found is None:
@@ -108,7 +108,7 @@ def found_piece(desk: Desk, piece_id: int) -> PieceWithItem:
 
 def piece_done(desk: Desk, piece_id: int, done: PieceDone, now: datetime) -> None:
     """Read, charge, fill a piece, or set it aside and take it back."""
-    piece, item = found_piece(desk, piece_id)
+    piece, item = piece_or_refused(desk, piece_id)
     today = desk.today(now)
     most = item.nominal_volts * _LIMITS["volts_per_nominal_volt"].high
     if (done.what == "volts" and done.volts is None) or (done.volts is not None and done.volts > most):

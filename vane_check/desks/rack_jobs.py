@@ -226,7 +226,7 @@ def plan_for(gathered: Gathered, more: Sequence[ChargeJob] = ()) -> Plan:
     return _PLANS[key]
 
 
-def kept_as(gathered: Gathered, plan: Plan, row: RackPlan) -> None:
+def adopt_plan(gathered: Gathered, plan: Plan, row: RackPlan) -> None:
     """The plan that was kept just now is the plan, until something changes: it is not searched for again."""
     gathered.before = row
     _remember(_key(gathered, gathered.jobs, before_of(gathered)), plan)

@@ -6,7 +6,7 @@ from ..core.charging.rack import Lane, Placed, changes_between
 from ..core.charging.rack.house import soon_minutes
 from ..records.models import RackPlan
 from .desk import Desk
-from .rack_jobs import Gathered, before_of, gather, kept_as, plan_for
+from .rack_jobs import Gathered, adopt_plan, before_of, gather, plan_for
 
 
 def keep_plan(desk: Desk, now: datetime, why: str) -> None:
@@ -22,7 +22,7 @@ def keep_plan(desk: Desk, now: datetime, why: str) -> None:
     )  # fmt: skip
     desk.session.add(row)
     desk.session.flush()
-    kept_as(gathered, plan, row)
+    adopt_plan(gathered, plan, row)
 
 
 def _kept(gathered: Gathered, placed: Placed) -> dict[str, object]:

@@ -4,7 +4,7 @@ from datetime import datetime
 
 from ..papers.rack_tag import RackTag, TagSize, draw
 from .check import CheckView, view
-from .counter import found_battery
+from .counter import battery_or_refused
 from .desk import Desk
 from .paper_language import in_its_language
 
@@ -14,7 +14,7 @@ DUE_WORDS = {"on_charge": "Off charge", "standing": "Rested enough", "ready": "R
 @in_its_language
 def rack_tag_pdf(desk: Desk, tag: int, base: str, now: datetime, size: TagSize) -> bytes:
     """The tag of a battery as it stands now, as a PDF. `base` is the address this server is reached at."""
-    found_battery(desk, tag)
+    battery_or_refused(desk, tag)
     seen = view(desk, tag)
     plan = seen.judgement.next_step.plan or (seen.limits.plan if seen.place == "on_charge" else None)
     due = seen.needs_hand_at

@@ -18,7 +18,7 @@ from ..records import batteries, rack
 from ..records.events import announce
 from ..records.models import BatteryRow, CheckRow, Promise, RackPin, RackStay
 from .check import core_check, keep_reading
-from .counter import PutThere, found_battery, put
+from .counter import PutThere, battery_or_refused, put
 from .desk import Conflict, Desk, Refused
 from .equipment import used
 from .rack_jobs import gather, plan_for
@@ -76,7 +76,7 @@ class PinThere(Model):
 def connect(desk: Desk, tag: int, asked: Connect, now: datetime) -> None:
     """Clamp a battery on. One that hangs elsewhere is moved. Raises Refused where it may not be charged there, Conflict where another hangs."""
     rack.lock_rack(desk.session, desk.staff.store_id)
-    row = found_battery(desk, tag, lock=True)
+    row = battery_or_refused(desk, tag, lock=True)
     gathered = gather(desk, now, also=tag)
     stay = rack.open_stay(desk.session, row.id)
     if stay is not None and (stay.equipment_id, stay.output) == (asked.charger_id, asked.output):
@@ -136,7 +136,7 @@ def _read_at_once(desk: Desk, row: BatteryRow, asked: Connect | TakeOff, now: da
 def note(desk: Desk, tag: int, asked: Note, now: datetime) -> None:
     """Keep amps and volts of a charge that goes on."""
     rack.lock_rack(desk.session, desk.staff.store_id)
-    row = found_battery(desk, tag, lock=True)
+    row = battery_or_refused(desk, tag, lock=True)
     stay = _hanging(desk, row)
     keep_reading(desk, tag, _run(desk, row, stay, asked.reading_id, now, asked.amps, asked.volts), now)
     gathered = gather(desk, now)
@@ -151,7 +151,7 @@ def note(desk: Desk, tag: int, asked: Note, now: datetime) -> None:
 def take_off(desk: Desk, tag: int, asked: TakeOff, now: datetime) -> None:
     """Take a battery off: one that is full stands for the house's rest, one stopped early goes to the bench with what it is worth."""
     rack.lock_rack(desk.session, desk.staff.store_id)
-    row = found_battery(desk, tag, lock=True)
+    row = battery_or_refused(desk, tag, lock=True)
     stay = _hanging(desk, row)
     if asked.how == "full" and asked.amps is None and asked.volts is None:
         said = "Enter what it shows at the end: without it nobody can tell that it is full"
@@ -224,7 +224,7 @@ AT_ONCE_MINUTES = 10
 def promise(desk: Desk, tag: int, asked: Promised, now: datetime) -> None:
     """Promise a battery for a time, or take that back."""
     rack.lock_rack(desk.session, desk.staff.store_id)
-    row = found_battery(desk, tag, lock=True)
+    row = battery_or_refused(desk, tag, lock=True)
     check = batteries.latest_check(desk.session, row.id)
     if asked.promised_at is not None and asked.promised_at <= now:
         raise Refused(
@@ -257,7 +257,7 @@ def keep_promise(desk: Desk, check: CheckRow, asked: Promised, now: datetime) ->
 def pin(desk: Desk, tag: int, asked: PinThere, now: datetime) -> None:
     """Set a battery on an output by hand, or let the plan decide again."""
     rack.lock_rack(desk.session, desk.staff.store_id)
-    row = found_battery(desk, tag, lock=True)
+    row = battery_or_refused(desk, tag, lock=True)
     check = batteries.latest_check(desk.session, row.id)
     name = "the plan's choice"
     if asked.charger_id is not None:

@@ -13,7 +13,7 @@ from ..records import batteries, goods
 from ..records import past_checks as pages
 from ..records.models import BatteryRow
 from .check import CheckView, view
-from .counter import TakeIn, found_battery, take_in_of
+from .counter import TakeIn, battery_or_refused, take_in_of
 from .desk import Desk
 from .views import Place, label_of
 
@@ -75,7 +75,7 @@ class Life(BaseModel):
 
 def past_checks(desk: Desk, text: str = "", page: int = 0) -> PastChecks:
     """The newest checks whose tag, line, serial, customer, phone, plate or car holds the text, a page at a time."""
-    found = pages.found_checks(desk.session, PAGE, page, text)
+    found = pages.find_checks(desk.session, PAGE, page, text)
     return PastChecks(
         checks=[
             PastCheck(
@@ -110,7 +110,7 @@ def _trend(desk: Desk, row: BatteryRow) -> Trend | None:
 
 def life(desk: Desk, tag: int) -> Life:
     """One battery's life in this house."""
-    row = found_battery(desk, tag)
+    row = battery_or_refused(desk, tag)
     check = batteries.latest_check(desk.session, row.id)
     return Life(
         check=view(desk, tag),

@@ -12,7 +12,7 @@ from ..papers.language import spoken
 from ..records import batteries, people
 from ..records.base import StoreSession
 from .check import view
-from .counter import found_battery
+from .counter import battery_or_refused
 from .desk import Desk, NotThere
 
 
@@ -35,7 +35,7 @@ HANDS = {
 
 def of_battery(desk: Desk, tag: int, base: str) -> bytes:
     """The day this battery is to be tested again, as a calendar. Raises NotThere where it is not watched."""
-    row = found_battery(desk, tag)
+    row = battery_or_refused(desk, tag)
     judged = view(desk, tag).judgement
     if judged.watch_until is None:
         raise NotThere(f"Battery {tag} is not watched: there is no day to test it again")

@@ -21,13 +21,13 @@ from ..records.events import announce
 from ..records.models import BatteryRow, CatalogueItem, PieceEntry, Sale, StockPiece, Vehicle
 from . import match
 from .check import keep_reading
-from .counter import MOST, PutThere, TakeIn, found_battery, put, take_in
+from .counter import MOST, PutThere, TakeIn, battery_or_refused, put, take_in
 from .desk import Desk, Refused
-from .fitting_list import OLD_ONE, TickedStep, found_sale, steps_of
-from .items import found_item
+from .fitting_list import OLD_ONE, TickedStep, sale_or_refused, steps_of
+from .items import item_or_refused
 from .match import piece_state
 from .match_claims import AskMatch
-from .pieces import found_piece
+from .pieces import piece_or_refused
 from .tax import Tax, money, tax_now
 from .views import Place
 
@@ -85,7 +85,7 @@ def sell(desk: Desk, sold: Sell, now: datetime) -> int:
 
     Raises Refused with the field: a piece that may not be sold, volts under the charged line; Conflict for one that went.
     """
-    item = found_item(desk, sold.item_id)
+    item = item_or_refused(desk, sold.item_id)
     piece = _piece(desk, sold, item, now)
     state = piece_state(piece, item, desk.today(now), desk.rules)
     faults = list(_faults(desk, sold, item, piece, state.is_dry))
@@ -93,11 +93,11 @@ def sell(desk: Desk, sold: Sell, now: datetime) -> int:
         faults.append(FieldProblem("piece_id", f"This piece {state.why}: take another, or send it back"))
     if faults:
         raise Refused("It cannot be sold like this", faults)
-    old = found_battery(desk, sold.old_tag) if sold.old_tag is not None else None
+    old = battery_or_refused(desk, sold.old_tag) if sold.old_tag is not None else None
     vehicle_id = sold.vehicle_id if sold.vehicle_id is not None else old.vehicle_id if old else None
     car = shop.vehicle(desk.session, vehicle_id) if vehicle_id is not None else None
     tag = take_in(desk, _taken(desk, sold, item, piece, old, vehicle_id, now), now, label_is_right=True)
-    battery = found_battery(desk, tag)
+    battery = battery_or_refused(desk, tag)
     sale = Sale(
         piece_id=piece.id, item_id=item.id, battery_id=battery.id, old_battery_id=old.id if old else None, sold_at=now,
         staff_id=desk.staff.id, volts=sold.volts, price_cents=state.price_cents if sold.price_cents is None else sold.price_cents,
@@ -120,7 +120,7 @@ def sell(desk: Desk, sold: Sell, now: datetime) -> int:
 
 def _piece(desk: Desk, sold: Sell, item: CatalogueItem, now: datetime) -> StockPiece:
     if sold.piece_id is not None:
-        piece, of = found_piece(desk, sold.piece_id)
+        piece, of = piece_or_refused(desk, sold.piece_id)
         if of.id != item.id:
             raise Refused("Another item", [FieldProblem("piece_id", "This piece is of another item")])
         return piece
@@ -128,7 +128,7 @@ def _piece(desk: Desk, sold: Sell, item: CatalogueItem, now: datetime) -> StockP
     fresh = [one for one in pieces if not one.mark and not piece_state(one, item, desk.today(now), desk.rules).refused]
     if not fresh:
         raise Refused("None in stock", [FieldProblem("item_id", f"No {item.name} may be sold now: order one")])
-    return found_piece(desk, fresh[0].id).piece
+    return piece_or_refused(desk, fresh[0].id).piece
 
 
 def _faults(desk: Desk, sold: Sell, item: CatalogueItem, piece: StockPiece, is_dry: bool) -> list[FieldProblem]:
@@ -204,10 +204,10 @@ def _for_fitter(
 
 def sale_view(desk: Desk, tag: int) -> SaleView:
     """A sale with its fitting list as it stands."""
-    sale, battery = found_sale(desk, tag)
+    sale, battery = sale_or_refused(desk, tag)
     steps = steps_of(desk, sale)
     tax = Tax.model_validate(sale.body.get("tax") or {})
-    car, item = battery.vehicle, found_item(desk, sale.item_id)
+    car, item = battery.vehicle, item_or_refused(desk, sale.item_id)
     old = desk.session.get(BatteryRow, sale.old_battery_id) if sale.old_battery_id else None
     shown = SaleView(
         tag=tag, till_line="", name=item.name, serial=battery.serial, sold_at=sale.sold_at, who=sale.staff.name, volts=sale.volts,

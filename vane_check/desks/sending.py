@@ -10,7 +10,7 @@ from ..core.units.model import Model, ShortText
 from ..records import batteries, stores
 from ..records.events import announce
 from ..records.models import PieceEntry, Transfer
-from .counter import MOST, found_battery, move
+from .counter import MOST, battery_or_refused, move
 from .desk import Conflict, Desk, NotThere, Refused
 from .items import tell_goods
 from .packing import Kind, pack_battery, pack_customer, pack_piece, unpack_battery, unpack_customer, unpack_piece
@@ -130,7 +130,7 @@ def call_back(desk: Desk, transfer_id: int, now: datetime) -> None:
         raise Conflict(f"{row.from_name} sent it: they call it back")
     _settled(desk, row, "called_back", now)
     if row.battery_id is not None and row.tag is not None:
-        battery = found_battery(desk, row.tag, lock=True, wherever=True)
+        battery = battery_or_refused(desk, row.tag, lock=True, wherever=True)
         move(desk, battery, Place.COUNTER, None, now)
         announce_battery(desk, battery, batteries.latest_check(desk.session, battery.id).id)
     if row.piece_id is not None:

@@ -8,7 +8,7 @@ from ..papers.slip import Claimed, Slip, draw
 from ..records import batteries, house, shop
 from ..records.models import BatteryRow, Claim
 from .check import view
-from .counter import found_battery
+from .counter import battery_or_refused
 from .desk import Desk
 from .paper_language import in_its_language
 from .tax import Tax, money
@@ -18,7 +18,7 @@ from .warranty import look_up
 @in_its_language
 def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
     """The slip of a battery as it is judged now, as a PDF."""
-    row = found_battery(desk, tag)
+    row = battery_or_refused(desk, tag)
     check = batteries.latest_check(desk.session, row.id)
     seen = view(desk, tag)
     kept = batteries.judgement_with_rules(desk.session, check.id)

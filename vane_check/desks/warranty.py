@@ -13,7 +13,7 @@ from ..core.units.model import Model
 from ..records import batteries, shop
 from ..records.models import BatteryRow, CatalogueItem, Claim, TermsRow
 from .check import view
-from .counter import MOST, PERSONAL, found_battery
+from .counter import MOST, PERSONAL, battery_or_refused
 from .desk import Conflict, Desk, NotThere, Refused
 from .tax import tax_now
 from .views import announce_battery, label_of
@@ -47,7 +47,7 @@ class WriteClaim(Model):
 
 def look_up(desk: Desk, tag: int, replacement_id: int | None, now: datetime) -> WarrantyView:
     """What the warranty gives for a battery as it is judged now."""
-    row = found_battery(desk, tag)
+    row = battery_or_refused(desk, tag)
     check = batteries.latest_check(desk.session, row.id)
     kept = batteries.latest_judgement(desk.session, check.id)
     outcome = Outcome(kept.outcome) if kept else Outcome.CANNOT_TELL
@@ -92,7 +92,7 @@ def look_up(desk: Desk, tag: int, replacement_id: int | None, now: datetime) -> 
 
 def write_claim(desk: Desk, tag: int, asked: WriteClaim, now: datetime) -> None:
     """Write the claim with all it rests on. Refused when the warranty gives nothing; once for a battery."""
-    row = found_battery(desk, tag, lock=True)
+    row = battery_or_refused(desk, tag, lock=True)
     if batteries.claim_of(desk.session, row.id) is not None:
         raise Conflict(f"a claim for tag {tag} is written already")
     batteries.lock_serial(desk.session, desk.staff.store_id, row.serial)

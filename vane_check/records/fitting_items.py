@@ -61,7 +61,7 @@ class Counted(NamedTuple):
     items: int
 
 
-def found_for(session: StoreSession, bounds: Bounds, at_most: int, misses: int) -> tuple[list[Found], int]:
+def matching_items(session: StoreSession, bounds: Bounds, at_most: int, misses: int) -> tuple[list[Found], int]:
     """What fits, what nearly does, and how many fit: what the terms leave out last, exact before near, in stock first,
     cheapest first. Of what nearly fits, the type asked for first."""
     told = {**parameters(bounds), "store": session.info[STORE], "at_most": at_most, "misses": misses}

@@ -152,7 +152,7 @@ def _more_values(into: Into) -> str:
     return ", '', ''" if into.table == "stock_pieces" else ""
 
 
-def known_names(session: Session, kind: str) -> dict[str, dict[str, int]]:
+def names_to_ids(session: Session, kind: str) -> dict[str, dict[str, int]]:
     """Numbers of items and suppliers by name, in small letters: what rows of this kind may speak of."""
     suppliers = {row[0]: row[1] for row in session.execute(select(func.lower(Supplier.name), Supplier.id))}
     if kind != "pieces":

@@ -23,7 +23,7 @@ HITS_AT_MOST = 400
 """The same for what a text finds: eight pages on, one types another letter."""
 
 
-def found_checks(session: Session, page_size: int, page: int, typed: str = "") -> Found:
+def find_checks(session: Session, page_size: int, page: int, typed: str = "") -> Found:
     """Checks, newest first, whose tag, line, serial, customer, phone, plate or car holds the text.
 
     Few hits are found by their trigrams and sorted; many are walked from the newest on until the page is full.

@@ -97,7 +97,7 @@ def settle(session: Session, transfer_id: int) -> None:
     session.execute(select(func.settle_transfer(transfer_id)))
 
 
-def sent_to(session: Session, customer_ids: Collection[int]) -> Sequence[str]:
+def stores_sent_to(session: Session, customer_ids: Collection[int]) -> Sequence[str]:
     """The stores somebody was sent to, with a battery or alone."""
     asked = (
         select(Transfer.to_name).where(Transfer.customer_id.in_(customer_ids), Transfer.state == "arrived").distinct()

@@ -9,7 +9,7 @@ from .locks import NAMES, wait_for
 from .models import Write
 
 
-def made_already(session: Session, write_id: uuid.UUID) -> Write | None:
+def find_write(session: Session, write_id: uuid.UUID) -> Write | None:
     """The write of that name, if it was made. Waits for one of the same name that is being made at this moment."""
     wait_for(session, str(write_id), NAMES)
     return session.scalar(select(Write).where(Write.write_id == write_id))

@@ -66,6 +66,8 @@ interface PickProps {
   onType?: (text: string) => void;
   /** Enter in it picks, and sends nothing: the rest of the form may be half written. */
   enterPicks?: true;
+  /** What is picked is called as it is kept: it is shown before the names are here, and nothing is put under a hand that types. */
+  idIsName?: true;
 }
 
 /** The letter that completes a name opens the list, and picks by that name: there is nothing left to pick, it shuts. */
@@ -85,9 +87,11 @@ function ShutWhenNamed({ isNamed, byTyping }: { isNamed: boolean; byTyping: bool
  * names are here it is picked as they come; what is none of them stays as it was typed, and says so.
  */
 export function Pick(props: PickProps) {
-  const { label, options, value, onChange, placeholder, name, allowsOther, text, onType, enterPicks = false } = props;
+  const { label, options, value, onChange, placeholder, name, allowsOther, text, onType } = props;
+  const { enterPicks = false, idIsName = false } = props;
   const faults = useContext(FormValidationContext);
-  const nameOf = (id: string | null) => options.find((option) => option.id === id)?.name ?? "";
+  const nameOf = (id: string | null) =>
+    options.find((option) => option.id === id)?.name ?? (idIsName ? (id ?? "") : "");
   const [typed, setTyped] = useState(text ?? nameOf(value));
   const [shown, setShown] = useState(value);
   const [named, setNamed] = useState(options.length > 0);

@@ -10,8 +10,8 @@ from ..facts.case import Case
 from ..facts.tester_settings import (
     Held,
     VoidFigure,
+    compare_on_one_scale,
     good_mohm_amps,
-    held_against,
     measured_amps,
     one_setting_apart,
     reads_low,
@@ -46,7 +46,7 @@ def _shown(reading: ElectronicTester, case: Case) -> _Shown | None:
     """The figure against its limit; None where the result is only a message."""
     if case.rated is None:
         return None
-    rules, held = case.rules_for(reading), held_against(reading, case)
+    rules, held = case.rules_for(reading), compare_on_one_scale(reading, case)
     measured = measured_amps(reading, held, case)
     if measured is None:
         return None
@@ -291,7 +291,7 @@ def _message_that_counts(reading: ElectronicTester, case: Case) -> TesterMessage
     set_to = reading.rated_set_amps
     if case.rated is None or set_to is None:
         return reading.message
-    return None if abs(set_to - held_against(reading, case).rated_amps) >= 1 else reading.message
+    return None if abs(set_to - compare_on_one_scale(reading, case).rated_amps) >= 1 else reading.message
 
 
 def _words(message: TesterMessage | None) -> str:

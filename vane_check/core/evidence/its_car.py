@@ -10,7 +10,7 @@ from .finding import known
 
 def wrong_type(case: Case) -> Finding | None:
     """An ordinary battery under a stop-start car, or a lesser type than the list asks for: said at the check."""
-    asked = case.asked_type
+    asked = case.type_the_car_asks_for
     if asked is None:
         return None
     return known(

@@ -106,7 +106,7 @@ class LabelFacts(History):
         return self.marked_sealed and not self.looked_into
 
     @cached_property
-    def asked_type(self) -> str | None:
+    def type_the_car_asks_for(self) -> str | None:
         """The type the car asks for where this battery is less; None where it is right or nothing is known."""
         has, listed, ranks = self.battery.chemistry, self.context.car_chemistry, CHEMISTRY_RANK
         if listed in ranks and has in ranks and ranks[has] < ranks[listed]:

@@ -50,7 +50,7 @@ def scale_of(case: ChargeFacts) -> RatingScale:
 
 
 @remembered_each
-def held_against(reading: ElectronicTester, case: ChargeFacts) -> Held:
+def compare_on_one_scale(reading: ElectronicTester, case: ChargeFacts) -> Held:
     """Measured and rated on one scale: the label's own where the tester was set to it, else converted with the spread."""
     assert case.rated is not None
     scale, rating = scale_of(case), case.battery.rating
@@ -134,7 +134,7 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
         return VoidFigure(why, None, StepKey.TESTER_AGAIN, "tester.void_c", warmer)
     if case.rated is None:
         return None
-    held = held_against(reading, case)
+    held = compare_on_one_scale(reading, case)
     measured = measured_amps(reading, held, case)
     if measured and case.rated.firm and over(measured[0], held.rated_amps * case.rules.tester.absurd_ratio.value, AMPS):
         return VoidFigure(

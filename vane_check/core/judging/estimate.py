@@ -17,7 +17,7 @@ from ..facts.state_of_charge import (
     state_of_charge_pct,
     state_of_charge_range,
 )
-from ..facts.tester_settings import good_mohm_amps, held_against, measured_amps, reads_low, why_void
+from ..facts.tester_settings import compare_on_one_scale, good_mohm_amps, measured_amps, reads_low, why_void
 from ..readings import AdjustableLoad, ChargeRun, Crank, ElectronicTester, FixedLoad, Needle
 from ..tables import entry_limits, scale_definitions
 from ..units.compare import AMPS, PERCENT, SECONDS, VOLTS, at_least, over, under
@@ -96,7 +96,7 @@ def _of_tester(case: Case) -> Part | None:
     for reading in reversed(_valid_testers(case)):
         if reading.measured_cca_amps is None or case.rated is None:
             continue
-        held = held_against(reading, case)
+        held = compare_on_one_scale(reading, case)
         found = measured_amps(reading, held, case)
         assert found is not None
         scale = scale_definitions()[held.scale.value]

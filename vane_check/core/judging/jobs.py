@@ -96,7 +96,7 @@ def _open(case: Case, handed_back: bool = True) -> Iterator[Open]:
     if look is not None:
         yield from _of_the_look(look, case)
     yield from _of_the_top(look, case)
-    if handed_back and (asked := case.asked_type) is not None:
+    if handed_back and (asked := case.type_the_car_asks_for) is not None:
         yield "right_type", f"this car asks for {asked}"
     yield from _of_the_car(case)
 

@@ -236,7 +236,7 @@ def _car_why(outcome: Outcome, step_key: StepKey, case: Case) -> str | None:
     if wet(case) is not None:  # what drains over its top is cleaned before the car is blamed
         return None
     open_steps = {StepKey.STOP_START_LIST, StepKey.RESERVE_TEST}
-    if case.asks_why_stop_start_stopped and case.asked_type is None and step_key in open_steps:
+    if case.asks_why_stop_start_stopped and case.type_the_car_asks_for is None and step_key in open_steps:
         return "Stop-start also waits for doors, belt, bonnet, temperature and pedals, and for the new battery to be registered"
     if seen or context.use in RESERVE_USES or context.complaint not in BLAMES_THE_CAR:
         return None

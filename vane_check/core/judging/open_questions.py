@@ -71,7 +71,7 @@ def _only_clicks(case: Case) -> bool:
 
 def _stop_start_open(there: set[Kind], case: Case) -> list[StepKey]:
     """What is still open where stop-start stopped: the list of what it waits for, then the reserve that starting amps hide."""
-    if not case.asks_why_stop_start_stopped or case.asked_type is not None:
+    if not case.asks_why_stop_start_stopped or case.type_the_car_asks_for is not None:
         return []
     seen = case.all_of(Car)
     if any(faults_of(reading, case) for reading in seen[-1:]):

@@ -215,7 +215,7 @@ def _speaking(case: Case, age: Age | None) -> dict[str, bool]:
         and car.drain_ma is not None
         and car.drain_ma > rules.car.drain_ma.value,
         "over_the_top": wet(case) is not None and low,
-        "wrong_type": case.asked_type is not None,
+        "wrong_type": case.type_the_car_asks_for is not None,
         "vibration": bool(signs & {Sign.HOLD_DOWN_MISSING, Sign.HOLD_DOWN_LOOSE, Sign.LOOSE_POST}),
         "standing": context.complaint is Complaint.STOOD_FOR_WEEKS and low,
         "undercharged": car is not None

@@ -1,5 +1,7 @@
 """Where a formula was fed with what it was not made for: said, not held at its end in silence."""
 
+from functools import cache
+
 from pydantic import BaseModel, ConfigDict
 
 from ..facts.case import Case
@@ -33,17 +35,24 @@ def outside_validity(findings: tuple[Finding, ...], case: Case) -> tuple[Outside
         findings[: len(case.readings)],
         findings[len(case.readings) :],
     )  # one of each reading, then what is derived
-    derived = {finding.kind.value for finding in beside if finding.status != "dropped"}
     found: dict[tuple[str, str], OutsideValidity] = {}
     for reading, finding in zip(case.readings, read, strict=True):
-        own = set() if finding.status == "dropped" else {finding.kind.value}
-        for row in validity():
-            if row.method != reading.kind or row.finding not in own | derived:
-                continue
+        for row in _by_method().get(reading.kind, ()):
             value = _figure(row.figure, reading, case)
-            if value is not None and not row.low <= value <= row.high:
+            if value is None or row.low <= value <= row.high:
+                continue
+            of = [finding] if row.finding == reading.kind else [one for one in beside if one.kind == row.finding]
+            if any(one.status != "dropped" for one in of):
                 found.setdefault((row.formula, row.figure), _outside(row, value))
     return tuple(found.values())
+
+
+@cache
+def _by_method() -> dict[str, list[Validity]]:
+    rows: dict[str, list[Validity]] = {}
+    for row in validity():
+        rows.setdefault(row.method, []).append(row)
+    return rows
 
 
 def _figure(name: str, reading: AnyReading, case: Case) -> float | None:

@@ -144,6 +144,7 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
       </Figures>
       <SizePick
         label={t("Size")}
+        idIsName
         value={typed.size}
         onChange={(size) => set({ size })}
         onType={(sizeText) => set({ sizeText })}

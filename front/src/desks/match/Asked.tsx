@@ -70,6 +70,7 @@ export function Asked({
     >
       <Pick
         label={t("Group or box size")}
+        idIsName
         value={group}
         onChange={setGroup}
         options={(known?.sizes ?? []).map((one) => ({

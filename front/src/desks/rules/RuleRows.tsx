@@ -204,7 +204,7 @@ function RuleRow({
         {value.unit}. {value.source}.{" "}
         <Standing $standing={value.standing}>{STANDINGS[value.standing] ?? value.standing}</Standing>
         {", "}
-        {t("from {0}", dayOf(value.holds_from))}
+        {t("holds from {0}", dayOf(value.holds_from))}
       </small>
     </Row>
   );

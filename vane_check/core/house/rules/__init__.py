@@ -65,7 +65,7 @@ def _plain(kind: str, said: str) -> str:
     return "Enter a number" if kind.startswith("float") else "Pick from the list"
 
 
-def kept_rules(body: Mapping[str, Any]) -> HouseRules:
+def rules_from(body: Mapping[str, Any]) -> HouseRules:
     """A version as it was kept, whenever that was.
 
     A rule that did not exist yet has the package's value, one that was retired since is left out, and so is a value that
