@@ -1,127 +1,33 @@
 /** Warranty: the decision, its time, its money, and every question asked on the way to it. */
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { Link } from "react-aria-components";
 import { useRef } from "react";
 import { useSearchParams } from "react-router";
-import styled from "styled-components";
 import { ApiProblem, api, asked, named } from "../../api/client";
 import { linkTo } from "../../api/link";
 import { put } from "../../api/live";
 import { battery, matchFor, queries, warrantyFor } from "../../api/queries";
 import { newId } from "../../kit/clock";
-import { Button, Empty, Page, Soft, touchLink } from "../../kit/parts";
+import { Button, Empty, Page, Soft } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
-import { NARROW, UPRIGHT } from "../../kit/theme";
 import { dayOf, money, outcomeWords } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
+import {
+  Act,
+  ClaimLine,
+  Column,
+  Columns,
+  ForCustomer,
+  Money,
+  OutcomeWord,
+  Paper,
+  Replacement,
+  Why,
+  Written,
+} from "./parts";
 import { Timeline } from "./Timeline";
 import { t } from "../../language/t";
 import { Fault } from "../../kit/formParts";
 
-const OutcomeWord = styled.span`
-  display: inline-flex;
-  align-items: center;
-  gap: 5px;
-`;
-const ForCustomer = styled.p`
-  font-size: 18px;
-`;
-const Replacement = styled.div`
-  max-width: 470px;
-`;
-const ClaimLine = styled.div`
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  flex-wrap: wrap;
-`;
-const Written = styled.p`
-  font-weight: 700;
-  color: var(--sound);
-`;
-
-const Columns = styled(Page)`
-  grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
-  ${NARROW} {
-    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-    overflow: auto;
-    align-content: start;
-  }
-  ${UPRIGHT} {
-    grid-template-columns: minmax(0, 1fr);
-  }
-`;
-const Column = styled.section`
-  padding: 16px 24px;
-  overflow: auto;
-  min-width: 0;
-  ${UPRIGHT} {
-    overflow: visible;
-    padding: 12px 14px;
-  }
-  display: grid;
-  align-content: start;
-  gap: 14px;
-  & + & {
-    border-left: 1px solid var(--line);
-  }
-  h1 {
-    font-size: 31px;
-    line-height: 1.1;
-  }
-  h2 {
-    font-size: 17px;
-  }
-`;
-const Money = styled.dl`
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 6px 18px;
-  font-size: 18px;
-  max-width: 470px;
-  dd {
-    text-align: right;
-    font-weight: 650;
-  }
-  .total {
-    font-size: 26px;
-    font-weight: 780;
-    border-top: 2px solid var(--rule);
-    padding-top: 6px;
-  }
-`;
-const Paper = styled(Link)`
-  ${touchLink}
-`;
-const Why = styled.ol`
-  display: grid;
-  gap: 0;
-  li {
-    display: grid;
-    grid-template-columns: 26px 1fr;
-    gap: 8px;
-    padding: 8px 0;
-    border-bottom: 1px solid var(--line);
-    line-height: 1.25;
-  }
-  small {
-    display: block;
-    color: var(--soft);
-    font-size: 16px;
-  }
-`;
-const Act = styled(Link)`
-  display: inline-flex;
-  align-items: center;
-  min-height: 44px;
-  padding: 4px 14px;
-  border: 1.5px solid var(--ink);
-  border-radius: 8px;
-  color: var(--ink);
-  font-weight: 650;
-  text-decoration: none;
-  cursor: pointer;
-`;
 const CREDITED = new Set(["free", "pro_rata", "ask_the_maker"]);
 
 /** A sum that is taken off. */
