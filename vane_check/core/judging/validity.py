@@ -31,10 +31,8 @@ def outside_validity(findings: tuple[Finding, ...], case: Case) -> tuple[Outside
 
     Source: tables/validity.csv.
     """
-    read, beside = (
-        findings[: len(case.readings)],
-        findings[len(case.readings) :],
-    )  # one of each reading, then what is derived
+    count = len(case.readings)
+    read, beside = findings[:count], findings[count:]  # one of each reading, then what is derived
     found: dict[tuple[str, str], OutsideValidity] = {}
     for reading, finding in zip(case.readings, read, strict=True):
         for row in _by_method().get(reading.kind, ()):

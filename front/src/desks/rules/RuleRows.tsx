@@ -109,7 +109,7 @@ export function RuleRows(props: RowsProps) {
   const rest = Object.keys(rules).filter((rule) => !SIDE_QUESTIONS.includes(rule));
   const matters = [...new Set(rest.map(matterOf))];
   if (sought.trim() !== "") {
-    const found = Object.entries(rules).filter(([rule, value]) => isSought(rule, value));
+    const found = Object.entries(rules).filter(([rule, value]) => isSought(rule, value) || faultOf(rule) !== undefined);
     return (
       <>
         <Search value={sought} onChange={setSought} />
