@@ -223,6 +223,13 @@ class Held:
 
 
 class OnTheShelf(Screens):
+    @staticmethod
+    def written_anew(page: Page, text: str, name: str) -> None:
+        """The form of an item, opened from what its text finds."""
+        page.locator("input[name=text]").fill(text)
+        page.get_by_role("button", name=re.compile(name)).first.click()
+        page.get_by_role("button", name="Price and figures").click()
+
     def test_what_wants_a_hand_is_one_action_and_other_screens_follow(self) -> None:
         page = self.page("/counter")
         page.locator("h1").first.click()
@@ -264,9 +271,7 @@ class OnTheShelf(Screens):
         before = lead.get(f"/goods/{row['id']}").json()["item"]
         self.assertEqual((before["vent_tube"], before["vent_side"] is not None), (True, True))
         page = self.page("/goods?view=catalogue", person=LEAD)
-        page.locator("input[name=text]").fill("mat 94r")
-        page.get_by_role("button", name=re.compile(row["name"])).first.click()
-        page.get_by_role("button", name="Price and figures").click()
+        self.written_anew(page, "mat 94r", row["name"])
         page.get_by_role("combobox", name="Size").click()
         page.keyboard.press("ControlOrMeta+a")
         page.keyboard.type("49")  # a name typed whole is picked
@@ -292,9 +297,7 @@ class OnTheShelf(Screens):
         page = self.page("/goods?view=catalogue", person=LEAD)
         sizes = Held(page, "**/api/reference")
         page.reload()
-        page.locator("input[name=text]").fill("mat 94r")
-        page.get_by_role("button", name=re.compile("MAT 94R", re.I)).first.click()
-        page.get_by_role("button", name="Price and figures").click()
+        self.written_anew(page, "mat 94r", "Mat 94R")
         form = page.get_by_role("form", name=re.compile("anew"))
         size = form.get_by_role("combobox", name="Size")
         size.fill("49")
@@ -318,9 +321,7 @@ class OnTheShelf(Screens):
         page = self.page("/goods?view=catalogue", person=LEAD)
         sizes = Held(page, "**/api/reference")
         page.reload()
-        page.locator("input[name=text]").fill("mat 94r")
-        page.get_by_role("button", name=re.compile("MAT 94R", re.I)).first.click()
-        page.get_by_role("button", name="Price and figures").click()
+        self.written_anew(page, "mat 94r", "Mat 94R")
         size = page.get_by_role("combobox", name="Size")
         size.click()  # nothing to open yet
         with page.expect_response("**/api/reference"):
@@ -345,9 +346,7 @@ class OnTheShelf(Screens):
         page = self.page("/goods?view=catalogue", person=LEAD)
         sizes = Held(page, "**/api/reference")
         page.reload()
-        page.locator("input[name=text]").fill("silver 47")
-        page.get_by_role("button", name=re.compile(row["name"])).first.click()
-        page.get_by_role("button", name="Price and figures").click()
+        self.written_anew(page, "silver 47", row["name"])
         size = page.get_by_role("combobox", name="Size")
         expect(size).to_have_value(now)
         size.click()
@@ -362,9 +361,7 @@ class OnTheShelf(Screens):
         lead = Client(app_on(self.url), LEAD)
         row = next(one for one in lead.get("/goods?text=mat 94r").json()["items"])
         page = self.page("/goods?view=catalogue", person=LEAD)
-        page.locator("input[name=text]").fill("mat 94r")
-        page.get_by_role("button", name=re.compile(row["name"])).first.click()
-        page.get_by_role("button", name="Price and figures").click()
+        self.written_anew(page, "mat 94r", row["name"])
         price = page.get_by_role("form", name=re.compile("anew")).locator("input[name=price]")
         price.fill("77,7")
         page.route(f"**/api/goods/{row['id']}", lambda route: route.fulfill(status=500, json={}))
