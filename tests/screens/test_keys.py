@@ -229,6 +229,20 @@ class Wrong(Keys):
         self.wait_until(page, lambda: self.figure(tag, "electronic_tester", "clamped") is not None)
         self.assertEqual(self.figure(tag, "electronic_tester", "clamped"), "studs")
 
+    def test_no_word_moves_under_a_finger_as_a_figure_is_typed(self) -> None:
+        page = self.page(None)
+        self.taken_in(page)
+        page.keyboard.type("12.66\n")
+        self.kept(page, "Volts", "12.66")
+        tester = self.rung(page, "Tester")
+        expect(tester).to_contain_text("Put the electronic tester on the lead posts")
+        word = tester.locator("[data-word=clamped]")
+        before = word.bounding_box()
+        page.locator("input[name=measured_cca_amps]").fill("610")
+        expect(self.headline(page)).to_contain_text("Sound")  # it is judged already, and another step is next
+        self.drawn(page)
+        self.assertEqual(word.bounding_box(), before)
+
     def test_hours_of_rest_are_said_afterwards_without_typing_the_volts_again(self) -> None:
         page = self.page(None)
         tag = self.taken_in(page)

@@ -1,5 +1,5 @@
 /** One check: the rungs in the order of work, the judgement, the case. What is typed lives until it is kept or thrown away. */
-import { useEffect, useMemo, useRef } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { cellFigures } from "../../case/CasePicture";
@@ -128,6 +128,11 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
   const openKind = RUNGS.find(({ kind }) => isOpen(kind))?.kind ?? null;
   const due = dueOf(step.key);
   const saidByRung = due !== null && openKind === due;
+  // What the open rung asks for stands until it is kept: as it is typed the judgement goes on, and words must not move under a finger.
+  const [asked, setAsked] = useState(step);
+  const isTyped = openKind !== null && drafts[openKind] !== undefined;
+  if (!isTyped && asked !== step) setAsked(step);
+  const asks = isTyped ? asked : step;
 
   function drawOpen({ kind, letter, title, quiet, Form }: RungOf) {
     const entry = latest(kind);
@@ -136,18 +141,20 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
     const start = entry?.refused?.reading ?? corrected?.reading ?? null;
     const found = said(kind);
     const tool = toolOf(kind, view.tools, start);
-    const isDue = kind === due && !corrected;
+    const isDue = kind === dueOf(asks.key) && !corrected;
     const mayCorrect = kind !== "look" && !corrected && !papers[kind].isThere && entry !== undefined && !entry.refused;
     return (
       <OpenRung
         key={kind}
         letter={letter}
         title={title}
-        says={isDue ? `${step.why}; ${minutesWords(step.minutes)}` : corrected ? t("to be corrected") : quiet}
+        says={isDue ? `${asks.why}; ${minutesWords(asks.minutes)}` : corrected ? t("to be corrected") : quiet}
         onClose={() => openRef.current(kind, "close")}
         onLeave={() => leaveRef.current(kind)}
       >
-        {isDue && !isLoad(step.key) && <StepWords data-testid="next-step">{step.text}</StepWords>}
+        {isDue && !isLoad(asks.key) && (
+          <StepWords {...(kind === due && { "data-testid": "next-step" })}>{asks.text}</StepWords>
+        )}
         {entry?.refused && <Refused entry={entry.refused} />}
         <Drafting.Provider value={papers[kind]}>
           <Form
@@ -162,7 +169,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
             size={size}
             battery={view.battery}
             store={who.store}
-            due={isDue ? step.key : null}
+            due={isDue ? asks.key : null}
             readBefore={entry !== undefined}
             complaint={view.context.complaint ?? "check_only"}
             hazards={bench.hazards}
