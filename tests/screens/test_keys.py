@@ -136,6 +136,36 @@ class Ahead(Keys):
         self.assertEqual(self.standing(tag), [])
 
 
+ON_SIGHT = """(letter) => {
+  const watch = new MutationObserver(() => {
+    if (!document.querySelector("[data-testid=headline]")) return;
+    watch.disconnect();
+    (document.activeElement ?? document.body).dispatchEvent(
+      new KeyboardEvent("keydown", { key: letter, bubbles: true, cancelable: true }));
+  });
+  watch.observe(document.body, { subtree: true, childList: true });
+}"""
+"""Press a letter the moment the judgement is drawn, before the page has had time for anything else."""
+
+
+class OnSight(Keys):
+    def test_a_letter_pressed_as_soon_as_the_desk_is_seen_is_heard(self) -> None:
+        page = self.page("/check/186")
+        for letter, comes in (
+            ("u", page.get_by_role("menuitem", name="Bench")),
+            ("e", page.get_by_role("textbox", name="Post to plastic")),
+        ):
+            with self.subTest(letter):
+                expect(self.headline(page)).to_be_visible()
+                page.keyboard.press("m")
+                page.wait_for_url("**/match/*")
+                expect(self.headline(page)).to_have_count(0)
+                page.evaluate(ON_SIGHT, letter)
+                page.keyboard.press("b")
+                expect(comes).to_be_visible(timeout=10_000)
+                page.keyboard.press("Escape")
+
+
 class TheLook(Keys):
     in_quick_run = True
 

@@ -1,5 +1,5 @@
 /** The top line: the battery in hand with its desks at the left, the house's desks and who is at work at the right. */
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useState } from "react";
 import { Button as AriaButton, Dialog, DialogTrigger, Link } from "react-aria-components";
 import { useLocation, useNavigate } from "react-router";
 import styled from "styled-components";
@@ -167,10 +167,10 @@ export function Header({ who, staff, current, onChange }: Props) {
   );
   // What was typed for a battery and waits for its field is not typed into anything of another desk.
   const atACheck = here === "check";
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!atACheck) noField();
   }, [atACheck, pathname]);
-  useEffect(() => listenForTags({ open: setTagLine, letter }), [letter]);
+  useLayoutEffect(() => listenForTags({ open: setTagLine, letter }), [letter]);
 
   const go = useCallback(
     (tag: number) => {

@@ -1,8 +1,8 @@
 /** The spoken line: what is usually right is one sentence. Touch a word, or its letter, and only its choices open. */
-import { createContext, useContext, useEffect, useId, useRef, useState, type ReactNode } from "react";
+import { createContext, useContext, useId, useLayoutEffect, useRef, useState, type ReactNode } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled, { css } from "styled-components";
-import { isFree } from "./letters";
+import { isFree, useKeydown } from "./letters";
 import { Choice } from "./parts";
 import { Entry } from "./Entry";
 import { t } from "../language/t";
@@ -91,22 +91,15 @@ interface WordProps {
 export function Word({ name, label, says, letter, odd = false }: WordProps) {
   const open = useContext(OpenWord);
   const isOpen = open.name === name;
-  const toggle = useRef<() => void>(() => undefined);
-  useEffect(() => {
-    toggle.current = () => open.set(isOpen ? null : name);
+  const toggle = () => open.set(isOpen ? null : name);
+  useKeydown((event) => {
+    if (!letter || !isFree(event, letter.startsWith(SHIFT))) return;
+    if (event.key.toLowerCase() !== letter.at(-1)?.toLowerCase()) return;
+    event.preventDefault();
+    toggle();
   });
-  useEffect(() => {
-    if (!letter) return;
-    const hear = (event: KeyboardEvent) => {
-      if (!isFree(event, letter.startsWith(SHIFT)) || event.key.toLowerCase() !== letter.at(-1)?.toLowerCase()) return;
-      event.preventDefault();
-      toggle.current();
-    };
-    window.addEventListener("keydown", hear);
-    return () => window.removeEventListener("keydown", hear);
-  }, [letter]);
   return (
-    <Word_ $odd={odd} aria-expanded={isOpen} onPress={() => open.set(isOpen ? null : name)} data-word={name}>
+    <Word_ $odd={odd} aria-expanded={isOpen} onPress={toggle} data-word={name}>
       <small className="quiet">{label}: </small>
       <span>{says}</span>
       {odd && <small className="quiet">{t(", not as on the label")}</small>}
@@ -130,7 +123,7 @@ export function WordChoices<Value extends string>({ name, label, value, words, o
   const open = useContext(OpenWord);
   const box = useRef<HTMLDivElement>(null);
   const isOpen = open.name === name;
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (isOpen) box.current?.querySelector<HTMLElement>("input:checked, input")?.focus();
   }, [isOpen]);
   if (!isOpen) return null;

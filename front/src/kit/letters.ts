@@ -1,7 +1,5 @@
 /** Letters of the Check desk. A figure holds no letters, so that in a figure's field a letter is a way somewhere else. */
-import type { RefObject } from "react";
-
-type Acts = Record<string, () => void>;
+import { useLayoutEffect, useRef } from "react";
 
 /** Whether a key pressed here may be a letter of the desk. With shift it is a word of the spoken line. */
 export function isFree(event: KeyboardEvent, shifted = false): boolean {
@@ -12,16 +10,26 @@ export function isFree(event: KeyboardEvent, shifted = false): boolean {
   return !(event.target instanceof HTMLElement && event.target.closest('[role="menu"], [role="listbox"]'));
 }
 
-/** Listen for letters until called back; what they do is read as they are pressed. */
-export function onLetters(acts: RefObject<Acts>): () => void {
-  function hear(event: KeyboardEvent) {
-    if (!isFree(event)) return;
-    const act = acts.current[event.key.toLowerCase()];
+/** Hear keys from the moment the desk is drawn: heard only after it is painted, a key pressed on sight falls between. */
+export function useKeydown(hear: (event: KeyboardEvent) => void, capture = false) {
+  const latest = useRef(hear);
+  useLayoutEffect(() => {
+    latest.current = hear;
+  });
+  useLayoutEffect(() => {
+    const listen = (event: KeyboardEvent) => latest.current(event);
+    window.addEventListener("keydown", listen, { capture });
+    return () => window.removeEventListener("keydown", listen, { capture });
+  }, [capture]);
+}
+
+/** Letters that do something on this desk. */
+export function useLetters(acts: Record<string, () => void>) {
+  useKeydown((event) => {
+    const act = isFree(event) ? acts[event.key.toLowerCase()] : undefined;
     if (!act) return;
     event.preventDefault();
     if (event.target instanceof HTMLInputElement) event.target.blur(); // leaving keeps what was typed
     act();
-  }
-  window.addEventListener("keydown", hear);
-  return () => window.removeEventListener("keydown", hear);
+  });
 }

@@ -1,5 +1,5 @@
 /** What can be done with a battery once it is judged: the next thing first; paper, claim, match, and where it is put. */
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { Button as AriaButton, Link, Menu, MenuTrigger } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled, { css } from "styled-components";
@@ -13,7 +13,7 @@ import { MenuSheet as Sheet, MenuOption as Item } from "../../kit/menu";
 import { Key_ } from "../../kit/parts";
 import { UPRIGHT } from "../../kit/theme";
 import { PLACES } from "../../kit/words";
-import { onLetters } from "../../kit/letters";
+import { useLetters } from "../../kit/letters";
 import { CHARGES } from "./charges";
 import { t } from "../../language/t";
 
@@ -192,11 +192,7 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
     else if (key === "read_label") void navigate(`/take-in/${tag}`);
     else window.open(slip, "_blank");
   }
-  const letters = useRef({ s: () => {}, u: () => {}, n: () => {} });
-  useEffect(() => {
-    letters.current = { s: () => void window.open(slip, "_blank"), u: () => setMenu(true), n: next };
-  });
-  useEffect(() => onLetters(letters), []);
+  useLetters({ s: () => void window.open(slip, "_blank"), u: () => setMenu(true), n: next });
 
   return (
     <Row>

@@ -1,10 +1,10 @@
 /** One check: the rungs in the order of work, the judgement, the case. What is typed lives until it is kept or thrown away. */
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { cellFigures } from "../../case/CasePicture";
 import { Drafting } from "../../kit/drafts";
-import { isFree } from "../../kit/letters";
+import { isFree, useKeydown } from "../../kit/letters";
 import { discard, standByTime, type Waiting } from "../../kit/outbox";
 import { Button, Caution, Page } from "../../kit/parts";
 import { NARROW, PHONE, UPRIGHT } from "../../kit/theme";
@@ -92,7 +92,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
   const bench = useBench(view);
   const { drafts, papers, foreseen, known, latest, isOpen } = bench;
   usePicked();
-  useEffect(fieldStands, []);
+  useLayoutEffect(fieldStands, []);
   const { size } = view;
 
   const openRef = useRef(bench.open);
@@ -101,19 +101,15 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
     openRef.current = bench.open;
     leaveRef.current = bench.leave;
   });
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      if (!isFree(event, event.shiftKey)) return;
-      const pressed = `${event.shiftKey ? "⇧" : ""}${event.key.toUpperCase()}`;
-      const rung = RUNGS.find((one) => one.letter === pressed);
-      if (!rung) return;
-      event.preventDefault();
-      if (event.target instanceof HTMLInputElement) event.target.blur(); // leaving keeps what was typed
-      openRef.current(rung.kind, "open");
-    };
-    window.addEventListener("keydown", listen);
-    return () => window.removeEventListener("keydown", listen);
-  }, []);
+  useKeydown((event) => {
+    if (!isFree(event, event.shiftKey)) return;
+    const pressed = `${event.shiftKey ? "⇧" : ""}${event.key.toUpperCase()}`;
+    const rung = RUNGS.find((one) => one.letter === pressed);
+    if (!rung) return;
+    event.preventDefault();
+    if (event.target instanceof HTMLInputElement) event.target.blur(); // leaving keeps what was typed
+    bench.open(rung.kind, "open");
+  });
 
   const said = (kind: Kind): Said | undefined => {
     const id = drafts[kind]?.reading?.id ?? latest(kind)?.reading.id;

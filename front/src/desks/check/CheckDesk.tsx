@@ -1,6 +1,6 @@
 /** The Check desk. What is typed for a battery before it stands here is typed into its first field. */
 import { useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useLayoutEffect } from "react";
 import { ApiProblem, type Schema } from "../../api/client";
 import { battery, reference, shelf } from "../../api/queries";
 import { Outline } from "../../kit/Outline";
@@ -31,7 +31,7 @@ function OneCheck({ tag, who }: { tag: number; who: Schema["Me"] }) {
   const { isPending: cautionsToCome } = useQuery(reference);
   const stands = view !== undefined && !cautionsToCome;
   // What is typed for this battery before it stands here is typed into its first field.
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (error && !view) noField();
     else if (!stands) expectField("desk");
   }, [stands, error, view]);

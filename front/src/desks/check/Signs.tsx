@@ -1,9 +1,8 @@
 /** The signs of a look: each touched, or pressed by its letter. */
-import { useEffect, useRef } from "react";
 import { ToggleButton, ToggleButtonGroup } from "react-aria-components";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
-import { isFree } from "../../kit/letters";
+import { isFree, useKeydown } from "../../kit/letters";
 import { chipStyle } from "../../kit/parts";
 import { SIGNS } from "../../kit/words";
 import { t } from "../../language/t";
@@ -58,22 +57,13 @@ interface SignsProps {
 }
 
 export function Signs({ marks, hazards, job, onChoose, onToggle }: SignsProps) {
-  const letters = useRef<Record<string, () => void>>({});
-  useEffect(() => {
-    letters.current = Object.fromEntries(
-      Object.entries(SIGN_LETTERS).map(([sign, letter]) => [letter, () => onToggle(sign as Sign)]),
-    );
+  useKeydown((event) => {
+    const letter = isFree(event, true) ? event.key.toUpperCase() : "";
+    const sign = (Object.keys(SIGN_LETTERS) as Sign[]).find((one) => SIGN_LETTERS[one] === letter);
+    if (!sign) return;
+    event.preventDefault();
+    onToggle(sign);
   });
-  useEffect(() => {
-    const hear = (event: KeyboardEvent) => {
-      const act = isFree(event, true) ? letters.current[event.key.toUpperCase()] : undefined;
-      if (!act) return;
-      event.preventDefault();
-      act();
-    };
-    window.addEventListener("keydown", hear);
-    return () => window.removeEventListener("keydown", hear);
-  }, []);
 
   return (
     <SideSigns

@@ -1,12 +1,12 @@
 /** The undo of the last entry, always in sight with its key; before anything was read, that of the take-in. */
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
 import { learned } from "../../api/live";
 import { newId } from "../../kit/clock";
 import { takeInHand } from "../../kit/inHand";
-import { onLetters } from "../../kit/letters";
+import { useLetters } from "../../kit/letters";
 import { Button, Key_ } from "../../kit/parts";
 import { timeOf } from "../../kit/words";
 import type { Standing } from "./drafts";
@@ -73,11 +73,7 @@ export function UndoLine({ view, last, store, says, needsReason, onUndo, onCorre
     else if (last) onUndo(last);
     else if (mayUndoTakeIn) void undoTakeIn();
   }
-  const letters = useRef({ z: undo });
-  useEffect(() => {
-    letters.current = { z: undo };
-  });
-  useEffect(() => onLetters(letters), []);
+  useLetters({ z: undo });
 
   if (view.undone) return <Line role="status">{t("Taken in by mistake and taken back.")}</Line>;
   if (!last && !mayUndoTakeIn) return null;

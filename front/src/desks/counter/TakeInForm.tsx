@@ -1,5 +1,5 @@
 /** The take-in: how it came, what is wrong, what the label says. What is typed stays until it is written or thrown away. */
-import { useContext, useEffect, useState, type ReactNode } from "react";
+import { useContext, useLayoutEffect, useState, type ReactNode } from "react";
 import { CasePicture } from "../../case/CasePicture";
 import { OutlineSheet } from "../../kit/Outline";
 import { Drafting } from "../../kit/drafts";
@@ -37,7 +37,7 @@ export function TakeInForm({ start, title, action, onWrite, onThrowAway, childre
   const { known, carFound, label, problem } = form;
   // Figures typed before the first field stands are its own.
   const stands = known !== undefined;
-  useEffect(() => (stands ? fieldStands() : expectField()), [stands]);
+  useLayoutEffect(() => (stands ? fieldStands() : expectField()), [stands]);
   // Of a battery of which nothing is written it is asked once more: a late Enter was meant for the battery before.
   const [askedAt, setAskedAt] = useState(0);
   const isBare = form.isNew && draft?.get("label") === undefined && draft?.get("story") === undefined;

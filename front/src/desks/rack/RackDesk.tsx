@@ -1,12 +1,12 @@
 /** The charge rack: left what needs a hand, in words and in order; right the boards, with the batteries where they are due. */
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState, type ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import { Link } from "react-aria-components";
 import styled from "styled-components";
 import { rack as rackQuery, reference, shelf } from "../../api/queries";
 import { Outline } from "../../kit/Outline";
 import { nowMs } from "../../kit/clock";
-import { onLetters } from "../../kit/letters";
+import { useLetters } from "../../kit/letters";
 import { Button, Caution, Empty, Page, touchLink } from "../../kit/parts";
 import { NARROW, UPRIGHT } from "../../kit/theme";
 import { clockWords } from "../../kit/words";
@@ -79,8 +79,7 @@ export function RackDesk({ tag }: { tag: number | null }) {
   const { data: known } = useQuery(reference);
   const [chosen, setChosen] = useState<number | null>(tag);
   const { work, said } = useWork();
-  const letters = useRef({ n: () => document.querySelector<HTMLElement>("[data-next]")?.focus() });
-  useEffect(() => onLetters(letters), []);
+  useLetters({ n: () => document.querySelector<HTMLElement>("[data-next]")?.focus() });
   if (!found)
     return error ? <Page><Empty><h2>{error.message}</h2></Empty></Page> : <Outline />; // prettier-ignore
   if (found.chargers.length === 0)

@@ -1,6 +1,6 @@
 /** Pick a name, type a PIN. The pad is drawn large: hands are gloved. */
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import { Button as AriaButton, Form, Input, Label, TextField } from "react-aria-components";
 import styled from "styled-components";
 import { ApiProblem, api, asked, carryCsrfToken, type Schema } from "../../api/client";
@@ -8,6 +8,7 @@ import { me, people, queries } from "../../api/queries";
 import { enter as enterHere } from "../../kit/locked";
 import { Button, labelStyle } from "../../kit/parts";
 import { LineStrip } from "../../kit/WaitingSheet";
+import { useKeydown } from "../../kit/letters";
 import { fieldStands } from "../../kit/typeAhead";
 import { mayLead } from "../../kit/words";
 import { say } from "../../language/catalogue";
@@ -125,7 +126,7 @@ export function SignIn() {
   const [lead, setLead] = useState<Schema["Person"] | null>(null);
   const input = useRef<HTMLInputElement>(null);
   const asking = useRef(false);
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (person !== null) input.current?.focus();
     fieldStands(); // a PIN begun while this page was on its way
   }, [person]);
@@ -248,14 +249,10 @@ export function SignIn() {
 
 /** Figures typed while a name or nothing has the focus are the PIN. */
 function useFiguresInto(field: React.RefObject<HTMLInputElement | null>) {
-  useEffect(() => {
-    const hear = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || event.target instanceof HTMLInputElement) return;
-      if (/^\d$/.test(event.key)) field.current?.focus();
-    };
-    window.addEventListener("keydown", hear, { capture: true });
-    return () => window.removeEventListener("keydown", hear, { capture: true });
-  }, [field]);
+  useKeydown((event) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || event.target instanceof HTMLInputElement) return;
+    if (/^\d$/.test(event.key)) field.current?.focus();
+  }, true);
 }
 
 /** A vane with a closed tail: evidence that agrees. */
