@@ -22,18 +22,18 @@ def main(arguments: list[str] | None = None) -> int:
     commands.add_parser("schema", help="print the JSON Schema of the check file")
     people.add_commands(commands)
     archive_commands.add_commands(commands)
-    asked = parser.parse_args(arguments)
-    if asked.command == "people":
-        return people.run(asked)
-    if asked.command in {"backup", "restore", "verify"}:
-        return archive_commands.run(asked)
-    if asked.command == "schema":
+    args = parser.parse_args(arguments)
+    if args.command == "people":
+        return people.run(args)
+    if args.command in {"backup", "restore", "verify"}:
+        return archive_commands.run(args)
+    if args.command == "schema":
         print(json.dumps(CheckFile.model_json_schema(), indent=2, sort_keys=True))
         return 0
     try:
-        text = sys.stdin.buffer.read() if asked.file == "-" else Path(asked.file).read_bytes()
-        if said := _not_text(text):
-            print(f"{asked.file}: {said}", file=sys.stderr)
+        text = sys.stdin.buffer.read() if args.file == "-" else Path(args.file).read_bytes()
+        if fault := _not_text(text):
+            print(f"{args.file}: {fault}", file=sys.stderr)
             return 2
         print(assess(parse_check(text), house_rules()).model_dump_json(indent=2))
     except CheckRefused as refused:
@@ -41,8 +41,8 @@ def main(arguments: list[str] | None = None) -> int:
         print(json.dumps({"refused": faults}, indent=2), file=sys.stderr)
         return 2
     except (OSError, ValueError) as error:
-        said = error.strerror if isinstance(error, OSError) else str(error)
-        print(f"{asked.file}: {said}", file=sys.stderr)
+        fault = error.strerror if isinstance(error, OSError) else str(error)
+        print(f"{args.file}: {fault}", file=sys.stderr)
         return 2
     return 0
 

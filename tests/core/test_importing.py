@@ -78,6 +78,18 @@ class Rows(unittest.TestCase):
         )
         self.assertEqual((row["cca_amps"], row["price_cents"]), (631.6, 12990))
 
+    def test_a_post_written_in_the_list_stands_over_the_size_s_own(self) -> None:
+        # DIN 72311 posts stand on top; a list that says otherwise of one item is believed, and an unknown size has top posts
+        heading = [*HEADING, "Post", "Length", "Width", "Height", "Positive"]
+        rows = [
+            [*PLAIN, "side", "", "", "", ""],
+            ["Plain 48 640", *PLAIN[1:], "", "", "", "", ""],
+            ["Odd", "Plain", "ODD9", "600", "99", "", "240", "170", "180", "right"],
+        ]
+        got, faults = looked_at(rows, heading=heading)
+        self.assertEqual(faults, [])
+        self.assertEqual([row["post"] for row in got], ["side", "top", "top"])
+
     def test_every_refused_row_says_its_number_its_column_and_why(self) -> None:
         rows = [
             PLAIN,

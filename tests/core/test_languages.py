@@ -74,7 +74,7 @@ class Catalogues(unittest.TestCase):
 
     def test_a_new_message_is_seen_to_be_missing(self) -> None:
         tree = extract.ast.parse('def f(volts):\n    return f"{volts} V, and nobody ever said so"\n')
-        self.assertEqual(set(extract._of(tree)) - self.german.keys(), {"{0} V, and nobody ever said so"})
+        self.assertEqual(set(extract._messages_in(tree)) - self.german.keys(), {"{0} V, and nobody ever said so"})
 
     def test_what_is_listed_as_no_message_is_in_the_sources(self) -> None:
         every = set(extract.sentences()) | set(extract.screens()) | set(extract.tables())

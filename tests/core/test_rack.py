@@ -52,6 +52,12 @@ class ByHand(unittest.TestCase):
         (one,), *_ = planned(rack([BY_DAY]), [hangs])
         self.assertEqual((one.begun, one.ends), (True, 288 + 30))
 
+    def test_one_begun_that_nobody_is_there_to_take_off_has_no_place(self) -> None:
+        # open for ten minutes more and then closed for good: the night lane's charge ends, but nobody takes it off
+        nobody = rack([ONE], closed=by_day(2, 1000, 1))
+        placed, unplaced, _ = planned(nobody, [job(1, {1: 24}, begun=Begun(ONE, 10))])
+        self.assertEqual(([one.tag for one in placed], [none.tag for none in unplaced]), ([], [1]))
+
     def test_a_promise_goes_first_where_both_cannot(self) -> None:
         jobs = [job(1, {1: 24}), job(2, {1: 24}, weight=4, promised=60)]
         placed, _, cost = planned(rack([ONE]), jobs)

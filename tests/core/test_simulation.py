@@ -49,6 +49,13 @@ class Physics(unittest.TestCase):
         self.assertLess(leaking.rest_volts(), 12.4)
         self.assertGreater(tight.rest_volts(), 12.6)
 
+    def test_a_weak_cell_ends_a_discharge_early(self) -> None:
+        # in series the weakest cell ends it (common practice): behind by a fifth of its charge it gives clearly less, not nothing
+        even = battery(capacity=1.0).discharge_minutes(25)
+        uneven = battery(capacity=1.0, weak_by=0.2).discharge_minutes(25)
+        self.assertLess(uneven, 0.9 * even)
+        self.assertGreater(uneven, 0.7 * even)
+
 
 class Bench(unittest.TestCase):
     def test_readings_are_ones_the_core_reads_and_time_goes_by(self) -> None:

@@ -15,8 +15,8 @@ PAGES_AT_MOST = 1000
 
 def sessions_of(request: Request) -> SignedIn:
     """The sessions this process knows."""
-    found: SignedIn = request.app.state.signed_in
-    return found
+    session: SignedIn = request.app.state.signed_in
+    return session
 
 
 KnownSessions = Annotated[SignedIn, Depends(sessions_of)]

@@ -38,8 +38,8 @@ async def assess_check(request: Request, at: Now) -> Response:
     def judged() -> bytes:
         return JUDGEMENT.dump_json(assess(parse_check(body), known.rules, ZoneInfo(known.session.store.time_zone)))
 
-    found = await run_in_threadpool(judged) if len(body) > LONG_BYTES else judged()
-    return Response(found, media_type="application/json")
+    run = await run_in_threadpool(judged) if len(body) > LONG_BYTES else judged()
+    return Response(run, media_type="application/json")
 
 
 JUDGEMENT = TypeAdapter(Judgement)

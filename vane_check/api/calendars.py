@@ -20,7 +20,7 @@ def feed(secret: Secret, request: Request, begin: Opener, now: Now) -> Response:
     """Everything the shop is reminded of, as iCalendar. 401 where the address opens nothing."""
     try:
         with begin() as session:
-            said = reminders.feed(session, secret, str(request.base_url), now)
+            words = reminders.feed(session, secret, str(request.base_url), now)
     except NotThere:
         return problem(401, "This address opens no calendar: a lead knows the one in force")
-    return Response(said, media_type=CALENDAR, headers={"Cache-Control": "private, max-age=300"})
+    return Response(words, media_type=CALENDAR, headers={"Cache-Control": "private, max-age=300"})

@@ -25,10 +25,10 @@ def shelf(desk: AtDesk) -> list[ShelfBattery]:
 
 @router.post("/batteries", status_code=201, tags=["counter"], responses=WRITE)
 def take_in(
-    written: counter.TakeIn, desk: AtDesk, now: Now, write: WriteId, label_is_right: LookedAgain = False
+    body: counter.TakeIn, desk: AtDesk, now: Now, write: WriteId, label_is_right: LookedAgain = False
 ) -> check.CheckView:
     """Take a battery in; it is given a tag."""
-    tag = once(desk, write, "take-in", written, lambda: counter.take_in(desk, written, now, label_is_right))
+    tag = once(desk, write, "take-in", body, lambda: counter.take_in(desk, body, now, label_is_right))
     assert tag is not None
     return check.view(desk, tag)
 
@@ -36,7 +36,7 @@ def take_in(
 @router.put("/batteries/{tag}", tags=["counter"], responses={**WRITE, **OF_A_BATTERY})
 def correct_take_in(
     tag: TagPath,
-    written: counter.CorrectTakeIn,
+    body: counter.CorrectTakeIn,
     desk: AtDesk,
     now: Now,
     write: WriteId,
@@ -45,11 +45,11 @@ def correct_take_in(
     """Correct the take-in; the earlier one stays readable. What was read is judged again."""
 
     def correct() -> int:
-        counter.correct_take_in(desk, tag, written, now, label_is_right)
+        counter.correct_take_in(desk, tag, body, now, label_is_right)
         check.judge_again(desk, tag, now)
         return tag
 
-    once(desk, write, f"correction {tag}", written, correct)
+    once(desk, write, f"correction {tag}", body, correct)
     return check.view(desk, tag)
 
 
@@ -68,7 +68,7 @@ def undo_take_in(tag: TagPath, body: NoMore, desk: AtDesk, now: Now, write: Writ
 
 
 @router.post("/batteries/{tag}/erase-customer", tags=["counter"], responses={**WRITE, **OF_A_BATTERY})
-def erase_customer(tag: TagPath, asked: NoMore, desk: AtDesk, now: Now, write: WriteId) -> check.CheckView:
+def erase_customer(tag: TagPath, body: NoMore, desk: AtDesk, now: Now, write: WriteId) -> check.CheckView:
     """Take name, phone and plate of whom this battery is for away, everywhere. Only a lead may; it stays on record."""
-    once(desk, write, f"erase {tag}", asked, lambda: erase(desk, tag, now))
+    once(desk, write, f"erase {tag}", body, lambda: erase(desk, tag, now))
     return check.view(desk, tag)

@@ -33,41 +33,41 @@ def customer(customer_id: CustomerPath, desk: AtDesk) -> customers.CustomerView:
 
 @router.put("/customers/{customer_id}", responses={**WRITE, **OF_ONE})
 def correct(
-    customer_id: CustomerPath, written: customers.WriteCustomer, desk: AtDesk, now: Now, write: WriteId
+    customer_id: CustomerPath, body: customers.WriteCustomer, desk: AtDesk, now: Now, write: WriteId
 ) -> customers.CustomerView:
     """Name, phone and plate from now on."""
-    once(desk, write, f"customer {customer_id}", written, lambda: customers.correct(desk, customer_id, written, now))
+    once(desk, write, f"customer {customer_id}", body, lambda: customers.correct(desk, customer_id, body, now))
     return customers.view(desk, customer_id)
 
 
 @router.post("/customers/{customer_id}/merge", status_code=201, responses={**WRITE, **OF_ONE})
 def merge(
-    customer_id: CustomerPath, asked: customers.OtherCustomer, desk: AtDesk, now: Now, write: WriteId
+    customer_id: CustomerPath, body: customers.OtherCustomer, desk: AtDesk, now: Now, write: WriteId
 ) -> customers.CustomerView:
     """The other is the same person. It can be taken apart again."""
-    once(desk, write, f"merge {customer_id}", asked, lambda: customers.merge_customers(desk, customer_id, asked, now))
+    once(desk, write, f"merge {customer_id}", body, lambda: customers.merge_customers(desk, customer_id, body, now))
     return customers.view(desk, customer_id)
 
 
 @router.post("/customers/{customer_id}/apart", status_code=201, responses={**WRITE, **OF_ONE})
 def apart(
-    customer_id: CustomerPath, asked: customers.OtherCustomer, desk: AtDesk, now: Now, write: WriteId
+    customer_id: CustomerPath, body: customers.OtherCustomer, desk: AtDesk, now: Now, write: WriteId
 ) -> customers.CustomerView:
     """A way of writing is a person of its own again."""
-    once(desk, write, f"apart {customer_id}", asked, lambda: customers.split_customer(desk, customer_id, asked, now))
+    once(desk, write, f"apart {customer_id}", body, lambda: customers.split_customer(desk, customer_id, body, now))
     return customers.view(desk, customer_id)
 
 
 @router.post("/customers/{customer_id}/hand-out", status_code=201, responses={**WRITE, **OF_ONE})
 def hand_out(
-    customer_id: CustomerPath, asked: NoMore, desk: AtDesk, now: Now, write: WriteId
+    customer_id: CustomerPath, body: NoMore, desk: AtDesk, now: Now, write: WriteId
 ) -> customer_rights.HandedOut:
     """Everything kept of a person, in an open format. Only a lead may; that it was done stays on record."""
     return customer_rights.hand_out(desk, customer_id, now)
 
 
 @router.post("/customers/{customer_id}/forget", status_code=201, responses={**WRITE, **OF_ONE})
-def forget(customer_id: CustomerPath, asked: NoMore, desk: AtDesk, now: Now, write: WriteId) -> customers.CustomerView:
+def forget(customer_id: CustomerPath, body: NoMore, desk: AtDesk, now: Now, write: WriteId) -> customers.CustomerView:
     """Take name, phone and plate away everywhere. Only a lead may; that it was done stays on record."""
-    once(desk, write, f"forget {customer_id}", asked, lambda: customer_rights.erase_customer(desk, customer_id, now))
+    once(desk, write, f"forget {customer_id}", body, lambda: customer_rights.erase_customer(desk, customer_id, now))
     return customers.view(desk, customer_id)

@@ -95,22 +95,22 @@ class Edge:
                 message = {**message, "body": b""}
             await send_with_headers(message)
 
-        told = send_with_headers
+        body = send_with_headers
         if scope["method"] == "HEAD" and scope["path"] != STREAM:  # what GET answers, without its body
-            scope, told = {**scope, "method": "GET"}, send_head
+            scope, body = {**scope, "method": "GET"}, send_head
         refused = self._refused(scope)
         if refused is not None:
-            return await problem(*refused)(scope, receive, told)
-        return await self.app(scope, receive, told)
+            return await problem(*refused)(scope, receive, body)
+        return await self.app(scope, receive, body)
 
     def _refused(self, scope: Scope) -> tuple[int, str] | None:
-        asked = Headers(scope=scope)
-        host = asked.get("host", "")
+        headers = Headers(scope=scope)
+        host = headers.get("host", "")
         if _name_of(host) not in self.hosts:
             return 421, "This server does not answer to that name: add it to VANE_HOSTS, or use its own address"
         if scope["method"] in {"GET", "HEAD", "OPTIONS"}:
             return None
-        origin = asked.get("origin")
+        origin = headers.get("origin")
         if origin is not None and urlsplit(origin).netloc != host:
             return 403, "This write comes from another site"
         return None
@@ -129,12 +129,12 @@ class Sized:
         if scope["type"] != "http" or scope["method"] in {"GET", "HEAD", "OPTIONS", "DELETE"}:
             return await self.app(scope, receive, send)
         length = Headers(scope=scope).get("content-length", "")
-        said = int(length[:18]) if length.isascii() and length.isdigit() else 0
+        words = int(length[:18]) if length.isascii() and length.isdigit() else 0
         body = bytearray()
         async with AsyncExitStack() as stack:
             allowed = STRANGER_BYTES
             while True:
-                while max(said, len(body)) > allowed:
+                while max(words, len(body)) > allowed:
                     refused = await self._more(scope, allowed, stack)
                     if isinstance(refused, int):
                         allowed = refused
@@ -242,15 +242,15 @@ class Gate:
                 return await busy(scope, receive, send)
         else:
             await self.places.acquire()
-        one = _Inside(scope, receive, send, self.places)
-        self.inside.add(one)
+        part = _Inside(scope, receive, send, self.places)
+        self.inside.add(part)
         try:
-            await self.app(scope, receive, one.answer)
+            await self.app(scope, receive, part.answer)
         finally:
-            self.inside.discard(one)
-            one.leave()
-            if one.telling is not None:
-                await one.telling  # what was said in its place goes out before this request is over
+            self.inside.discard(part)
+            part.leave()
+            if part.telling is not None:
+                await part.telling  # what was said in its place goes out before this request is over
 
     def _answer_for_the_database(self) -> None:
         for one in list(self.inside):

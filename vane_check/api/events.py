@@ -25,13 +25,15 @@ HEARTBEAT_SECONDS = 15
 )
 async def events(request: Request, at: Now) -> StreamingResponse:
     """What changes in this store, as it changes. Holds no database connection while it waits."""
-    found = (await who(request, at)).session
-    stream = _stream(request.app.state.announcements, request.app.state.signed_in, token_of(request), found)
+    session = (await who(request, at)).session
+    stream = _stream(request.app.state.announcements, request.app.state.signed_in, token_of(request), session)
     return StreamingResponse(stream, media_type="text/event-stream")
 
 
-async def _stream(announcements: Announcements, signed_in: SignedIn, token: str, found: Session) -> AsyncIterator[str]:
-    async with announcements.screen(found.staff.store_id) as queue:
+async def _stream(
+    announcements: Announcements, signed_in: SignedIn, token: str, session: Session
+) -> AsyncIterator[str]:
+    async with announcements.screen(session.staff.store_id) as queue:
         yield "retry: 1000\n\n"
         yield f"event: count\ndata: {await run_in_threadpool(_count, signed_in)}\n\n"
         while True:
@@ -44,9 +46,9 @@ async def _stream(announcements: Announcements, signed_in: SignedIn, token: str,
                 continue
             if message is None:
                 return
-            told = json.loads(message)
-            if told["what"] == "session":
-                if told["tag"] == found.id:
+            body = json.loads(message)
+            if body["what"] == "session":
+                if body["tag"] == session.id:
                     return
                 continue
             yield f"data: {message}\n\n"

@@ -33,7 +33,7 @@ class Front:
 
     def __init__(self, folder: Path) -> None:
         self.files = {
-            path.relative_to(folder).as_posix(): _held(path, folder)
+            path.relative_to(folder).as_posix(): _read_file(path, folder)
             for path in sorted(folder.rglob("*"))
             if path.is_file()
         }
@@ -62,7 +62,7 @@ class Front:
         return Response(held.body, media_type=held.media_type, headers=headers)
 
 
-def _held(path: Path, folder: Path) -> Held:
+def _read_file(path: Path, folder: Path) -> Held:
     body = path.read_bytes()
     media_type = mimetypes.guess_type(path.name)[0] or "application/octet-stream"
     named_by_content = path.parent != folder and path.parts[len(folder.parts)] == "assets"

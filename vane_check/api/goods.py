@@ -43,16 +43,16 @@ def due(desk: AtDesk, now: Now) -> pieces.DueView:
 def package(at_desk: AtKnownDesk, now: Now) -> Response:
     """The goods as a Data Package: CSV files with a JSON descriptor. Packed when the transaction is over."""
     with at_desk() as desk:
-        found = goods_out.goods_of(desk)
+        goods = goods_out.goods_of(desk)
     headers = {"content-disposition": 'attachment; filename="vane-check-goods.zip"'}
-    return Response(goods_out.package(found, now), media_type="application/zip", headers=headers)
+    return Response(goods_out.package(goods, now), media_type="application/zip", headers=headers)
 
 
 @router.post("/goods", status_code=201, responses=WRITE)
-def add_item(written: items.WriteItem, desk: AtDesk, now: Now, write: WriteId) -> goods.GoodsView:
+def add_item(body: items.WriteItem, desk: AtDesk, now: Now, write: WriteId) -> goods.GoodsView:
     """Write a new item into the catalogue. Only a lead may."""
-    once(desk, write, "item", written, lambda: items.write_item(desk, None, written, now))
-    return goods.catalogue(desk, written.item.name, False, 0)
+    once(desk, write, "item", body, lambda: items.write_item(desk, None, body, now))
+    return goods.catalogue(desk, body.item.name, False, 0)
 
 
 @router.post("/goods/receive", status_code=201, responses={**WRITE, **documented_responses(404)})
@@ -69,9 +69,9 @@ def one_item(item_id: Number, desk: AtDesk, now: Now) -> goods.ItemDetail:
 
 
 @router.put("/goods/{item_id}", responses={**WRITE, **documented_responses(404)})
-def write_item(item_id: Number, written: items.WriteItem, desk: AtDesk, now: Now, write: WriteId) -> goods.ItemDetail:
+def write_item(item_id: Number, body: items.WriteItem, desk: AtDesk, now: Now, write: WriteId) -> goods.ItemDetail:
     """Write an item anew. Only a lead may; what stood before stays readable."""
-    once(desk, write, f"item {item_id}", written, lambda: items.write_item(desk, item_id, written, now))
+    once(desk, write, f"item {item_id}", body, lambda: items.write_item(desk, item_id, body, now))
     return goods.one_item(desk, item_id, now)
 
 
@@ -85,25 +85,23 @@ def piece_done(piece_id: Number, done: pieces.PieceDone, desk: AtDesk, now: Now,
 @router.get("/suppliers")
 def every_supplier(desk: AtDesk, now: Now) -> list[suppliers.SupplierView]:
     """Every supplier, and when an order made now would come."""
-    return suppliers.every(desk, now)
+    return suppliers.all_suppliers(desk, now)
 
 
 @router.post("/suppliers", status_code=201, responses={**WRITE, **documented_responses(404)})
-def add_supplier(
-    written: suppliers.WriteSupplier, desk: AtDesk, now: Now, write: WriteId
-) -> list[suppliers.SupplierView]:
+def add_supplier(body: suppliers.WriteSupplier, desk: AtDesk, now: Now, write: WriteId) -> list[suppliers.SupplierView]:
     """Write a new supplier. Only a lead may."""
-    once(desk, write, "supplier", written, lambda: suppliers.write(desk, None, written))
-    return suppliers.every(desk, now)
+    once(desk, write, "supplier", body, lambda: suppliers.write(desk, None, body))
+    return suppliers.all_suppliers(desk, now)
 
 
 @router.put("/suppliers/{supplier_id}", responses={**WRITE, **documented_responses(404)})
 def write_supplier(
-    supplier_id: Number, written: suppliers.WriteSupplier, desk: AtDesk, now: Now, write: WriteId
+    supplier_id: Number, body: suppliers.WriteSupplier, desk: AtDesk, now: Now, write: WriteId
 ) -> list[suppliers.SupplierView]:
     """Write a supplier anew. Only a lead may."""
-    once(desk, write, f"supplier {supplier_id}", written, lambda: suppliers.write(desk, supplier_id, written))
-    return suppliers.every(desk, now)
+    once(desk, write, f"supplier {supplier_id}", body, lambda: suppliers.write(desk, supplier_id, body))
+    return suppliers.all_suppliers(desk, now)
 
 
 @router.get("/orders")
@@ -113,9 +111,9 @@ def orders(desk: AtDesk) -> list[goods.OrderView]:
 
 
 @router.post("/orders", status_code=201, responses={**WRITE, **documented_responses(404)})
-def write_order(asked: goods.WriteOrder, desk: AtDesk, now: Now, write: WriteId) -> list[goods.OrderView]:
+def write_order(body: goods.WriteOrder, desk: AtDesk, now: Now, write: WriteId) -> list[goods.OrderView]:
     """Write down what is to be ordered."""
-    once(desk, write, "order", asked, lambda: goods.write_order(desk, asked, now))
+    once(desk, write, "order", body, lambda: goods.write_order(desk, body, now))
     return goods.orders(desk)
 
 
@@ -175,8 +173,8 @@ def send_list(
     name: Annotated[ShortText, Query()] = "",
 ) -> imports.ImportView:
     """Take a CSV or XLSX in; its heading is read beside the requests. Only a lead may."""
-    said = imports.Sent(kind=kind, name=name, bytes=len(content), digest=imports.digest_of(content))
-    run_id = once(desk, write, "import", said, lambda: imports.send(desk, kind, name, content, now))
+    file = imports.Sent(kind=kind, name=name, bytes=len(content), digest=imports.digest_of(content))
+    run_id = once(desk, write, "import", file, lambda: imports.send(desk, kind, name, content, now))
     assert run_id is not None
     _start(desk, run_id, request)
     return imports.view(desk, run_id, now)
@@ -197,20 +195,20 @@ def refused(run_id: Number, desk: AtDesk) -> Response:
 
 @router.post("/imports/{run_id}/check", status_code=201, responses={**WRITE, **documented_responses(404)})
 def check_import(
-    run_id: Number, asked: imports.Confirm, desk: AtDesk, now: Now, write: WriteId, request: Request
+    run_id: Number, body: imports.Confirm, desk: AtDesk, now: Now, write: WriteId, request: Request
 ) -> imports.ImportView:
     """Say how the columns are read, and have every row looked at."""
-    once(desk, write, f"check {run_id}", asked, lambda: imports.begin_check(desk, run_id, asked, now))
+    once(desk, write, f"check {run_id}", body, lambda: imports.begin_check(desk, run_id, body, now))
     _start(desk, run_id, request)
     return imports.view(desk, run_id, now)
 
 
 @router.post("/imports/{run_id}/keep", status_code=201, responses={**WRITE, **documented_responses(404)})
 def keep_import(
-    run_id: Number, asked: imports.Keep, desk: AtDesk, now: Now, write: WriteId, request: Request
+    run_id: Number, body: imports.Keep, desk: AtDesk, now: Now, write: WriteId, request: Request
 ) -> imports.ImportView:
     """Keep what was looked at: all of it or nothing."""
-    once(desk, write, f"keep {run_id}", asked, lambda: imports.begin_keep(desk, run_id, asked, now))
+    once(desk, write, f"keep {run_id}", body, lambda: imports.begin_keep(desk, run_id, body, now))
     _start(desk, run_id, request)
     return imports.view(desk, run_id, now)
 

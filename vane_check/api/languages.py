@@ -38,9 +38,9 @@ def catalogue(
     code: Code, known: Annotated[str, Query(max_length=20, description="the edition the page has")] = ""
 ) -> Language | Response:
     """The catalogue of a language. 204 where the page has this edition already."""
-    found = languages.catalogues().get(code)
-    if found is None:
+    result = languages.catalogues().get(code)
+    if result is None:
         raise HTTPException(404, "There is no file for this language")
-    if known == found.edition:
+    if known == result.edition:
         return Response(status_code=204)
-    return Language(**{**found._asdict(), "messages": found.known})
+    return Language(**{**result._asdict(), "messages": result.known})

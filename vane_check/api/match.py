@@ -28,17 +28,17 @@ def match_vehicle(vehicle_id: TagPath, open_desk: AtKnownDesk, now: Now) -> Resp
 
 
 @router.post("/match", tags=["match"], response_model=match.MatchView, responses=documented_responses(403, 404))
-def match_known(asked: AskMatch, open_desk: AtKnownDesk, now: Now) -> Response:
+def match_known(body: AskMatch, open_desk: AtKnownDesk, now: Now) -> Response:
     """What fits what is known: a battery, a car, a code, the tape, the owner's needs. Nothing is kept."""
     with open_desk() as desk:
-        return as_json(match.ask(desk, asked, now))
+        return as_json(match.ask(desk, body, now))
 
 
 @router.post("/match/others", tags=["match"], response_model=match.Others, responses=documented_responses(403, 404))
-def match_others(asked: AskMatch, open_desk: AtKnownDesk) -> Response:
+def match_others(body: AskMatch, open_desk: AtKnownDesk) -> Response:
     """Why the rest of the catalogue does not fit, counted by reason."""
     with open_desk() as desk:
-        return as_json(match.others(desk, asked))
+        return as_json(match.others(desk, body))
 
 
 @router.post("/match/photo", tags=["match"], responses=documented_responses(403))

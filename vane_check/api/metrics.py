@@ -68,5 +68,5 @@ async def metrics(request: Request, authorization: Annotated[str, Header(max_len
         return problem(404, f"There is no such address: set {TOKEN} to read figures here")
     if not secrets.compare_digest(authorization.encode(), f"Bearer {word}".encode()):
         return problem(401, "Not the word that was set")
-    found: Metrics = request.app.state.metrics
-    return Response(generate_latest(found.registry), media_type=CONTENT_TYPE_LATEST)
+    metrics: Metrics = request.app.state.metrics
+    return Response(generate_latest(metrics.registry), media_type=CONTENT_TYPE_LATEST)

@@ -70,8 +70,8 @@ def problem(
 
 def documented_responses(*statuses: int) -> dict[int | str, dict[str, Any]]:
     """Statuses as a route's schema names them. By reference: a model at each status of each route is built each time."""
-    found = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
-    return {status: {"content": found, "description": DESCRIPTIONS[status]} for status in statuses}
+    result = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
+    return {status: {"content": result, "description": DESCRIPTIONS[status]} for status in statuses}
 
 
 DESCRIPTIONS = {

@@ -23,50 +23,50 @@ def the_rack(desk: AtDesk, now: Now) -> rack.RackView:
 
 
 @router.post("/rack/earliest", responses=documented_responses(403))
-def earliest(asked: rack.AskEarliest, desk: AtDesk, now: Now) -> rack.Earliest:
+def earliest(body: rack.AskEarliest, desk: AtDesk, now: Now) -> rack.Earliest:
     """When a battery that is being taken in can be ready. Nothing is kept."""
-    return rack.earliest(desk, asked, now)
+    return rack.earliest(desk, body, now)
 
 
 @router.post("/batteries/{tag}/charge", status_code=201, responses={**WRITE, **OF_A_BATTERY})
-def connect(tag: TagPath, asked: rack_work.Connect, desk: AtDesk, now: Now, write: WriteId) -> rack.RackView:
+def connect(tag: TagPath, body: rack_work.Connect, desk: AtDesk, now: Now, write: WriteId) -> rack.RackView:
     """A battery was clamped to a charger."""
-    once(desk, write, f"charge {tag}", asked, lambda: rack_work.connect(desk, tag, asked, now))
+    once(desk, write, f"charge {tag}", body, lambda: rack_work.connect(desk, tag, body, now))
     return rack.view(desk, now)
 
 
 @router.post("/batteries/{tag}/charge/note", status_code=201, responses={**WRITE, **OF_A_BATTERY})
-def note(tag: TagPath, asked: rack_work.Note, desk: AtDesk, now: Now, write: WriteId) -> rack.RackView:
+def note(tag: TagPath, body: rack_work.Note, desk: AtDesk, now: Now, write: WriteId) -> rack.RackView:
     """Amps and volts of a charge that goes on."""
-    once(desk, write, f"note {tag}", asked, lambda: rack_work.note(desk, tag, asked, now))
+    once(desk, write, f"note {tag}", body, lambda: rack_work.note(desk, tag, body, now))
     return rack.view(desk, now)
 
 
 @router.post("/batteries/{tag}/charge/off", status_code=201, responses={**WRITE, **OF_A_BATTERY})
-def take_off(tag: TagPath, asked: rack_work.TakeOff, desk: AtDesk, now: Now, write: WriteId) -> rack.RackView:
+def take_off(tag: TagPath, body: rack_work.TakeOff, desk: AtDesk, now: Now, write: WriteId) -> rack.RackView:
     """A battery was taken off, full or before it was."""
-    once(desk, write, f"off {tag}", asked, lambda: rack_work.take_off(desk, tag, asked, now))
+    once(desk, write, f"off {tag}", body, lambda: rack_work.take_off(desk, tag, body, now))
     return rack.view(desk, now)
 
 
 @router.put("/batteries/{tag}/promise", responses={**WRITE, **OF_A_BATTERY})
-def promise(tag: TagPath, asked: rack_work.Promised, desk: AtDesk, now: Now, write: WriteId) -> rack.RackView:
+def promise(tag: TagPath, body: rack_work.Promised, desk: AtDesk, now: Now, write: WriteId) -> rack.RackView:
     """Promise a battery for a time, or take that back."""
-    once(desk, write, f"promise {tag}", asked, lambda: rack_work.promise(desk, tag, asked, now))
+    once(desk, write, f"promise {tag}", body, lambda: rack_work.promise(desk, tag, body, now))
     return rack.view(desk, now)
 
 
 @router.put("/batteries/{tag}/pin", responses={**WRITE, **OF_A_BATTERY})
-def pin(tag: TagPath, asked: rack_work.PinThere, desk: AtDesk, now: Now, write: WriteId) -> rack.RackView:
+def pin(tag: TagPath, body: rack_work.PinThere, desk: AtDesk, now: Now, write: WriteId) -> rack.RackView:
     """Set a battery on a charger by hand, or leave it to the plan."""
-    once(desk, write, f"pin {tag}", asked, lambda: rack_work.pin(desk, tag, asked, now))
+    once(desk, write, f"pin {tag}", body, lambda: rack_work.pin(desk, tag, body, now))
     return rack.view(desk, now)
 
 
 @router.put("/rack/hours", responses=WRITE)
-def opening_hours(asked: OpeningHours, desk: AtDesk, now: Now, write: WriteId) -> rack.RackView:
+def opening_hours(body: OpeningHours, desk: AtDesk, now: Now, write: WriteId) -> rack.RackView:
     """When the shop is open. Only a lead may say."""
-    once(desk, write, "hours", asked, lambda: rack_work.open_at(desk, asked, now))
+    once(desk, write, "hours", body, lambda: rack_work.open_at(desk, body, now))
     return rack.view(desk, now)
 
 
@@ -78,10 +78,10 @@ def book(desk: AtDesk, now: Now) -> list[equipment.EquipmentView]:
 
 @router.post("/equipment", status_code=201, responses=WRITE)
 def add_equipment(
-    written: equipment.WriteEquipment, desk: AtDesk, now: Now, write: WriteId
+    body: equipment.WriteEquipment, desk: AtDesk, now: Now, write: WriteId
 ) -> list[equipment.EquipmentView]:
     """Write a tool into the book."""
-    once(desk, write, "equipment", written, lambda: equipment.add(desk, written, now))
+    once(desk, write, "equipment", body, lambda: equipment.add(desk, body, now))
     return equipment.book(desk, now)
 
 
@@ -93,8 +93,8 @@ def one_tool(equipment_id: ToolPath, desk: AtDesk, now: Now) -> equipment.OneToo
 
 @router.put("/equipment/{equipment_id}", responses={**WRITE, **documented_responses(404)})
 def change_equipment(
-    equipment_id: ToolPath, written: equipment.WriteEquipment, desk: AtDesk, now: Now, write: WriteId
+    equipment_id: ToolPath, body: equipment.WriteEquipment, desk: AtDesk, now: Now, write: WriteId
 ) -> list[equipment.EquipmentView]:
     """Write a tool anew; what stood before stays readable."""
-    once(desk, write, f"equipment {equipment_id}", written, lambda: equipment.change(desk, equipment_id, written, now))
+    once(desk, write, f"equipment {equipment_id}", body, lambda: equipment.change(desk, equipment_id, body, now))
     return equipment.book(desk, now)

@@ -38,9 +38,9 @@ def calendar(desk: AtDesk, request: Request) -> reminders.CalendarView:
 
 @router.post("/calendar", status_code=201, tags=["rack"], responses=WRITE)
 def renew_calendar(
-    asked: reminders.Renewal, desk: AtDesk, request: Request, write: WriteId, signed_in: KnownSessions
+    body: reminders.Renewal, desk: AtDesk, request: Request, write: WriteId, signed_in: KnownSessions
 ) -> reminders.CalendarView:
     """A new secret address: whoever has the old one sees nothing more. Only a lead may."""
-    once(desk, write, "calendar", asked, lambda: reminders.renew(desk))
+    once(desk, write, "calendar", body, lambda: reminders.renew(desk))
     signed_in.forget()
     return reminders.address(desk, str(request.base_url))

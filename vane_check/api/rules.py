@@ -30,10 +30,10 @@ def house_rules(desk: AtDesk) -> rules.RulesView:
 
 @router.post("/rules", status_code=201, tags=["house"], responses=WRITE)
 def change_rules(
-    asked: rules.NewRules, desk: AtDesk, now: Now, write: WriteId, signed_in: KnownSessions
+    body: rules.NewRules, desk: AtDesk, now: Now, write: WriteId, signed_in: KnownSessions
 ) -> rules.RulesView:
     """Make a new version of the house's rules. Only a lead may."""
-    once(desk, write, "rules", asked, lambda: rules.change(desk, asked, now))
+    once(desk, write, "rules", body, lambda: rules.change(desk, body, now))
     signed_in.forget()
     return rules.view(desk)
 

@@ -72,8 +72,8 @@ def people(
     """The names on the sign-in page of this store."""
     token = request.cookies.get(COOKIE)
     with begin() as session:
-        found = desk.session_of(session, token, at) if token else None
-        return desk.people_here(session, found.store.door if found else door)
+        result = desk.session_of(session, token, at) if token else None
+        return desk.people_here(session, result.store.door if result else door)
 
 
 @router.post("/sign-in", response_model=Me, responses=AT_THE_DOOR)
@@ -97,9 +97,9 @@ def admitted(opened: desk.Opened | desk.WrongPin, response: Response, at: dateti
 
 
 @router.post("/sign-in/lift", status_code=204, responses=AT_THE_DOOR, response_class=Response)
-def lift(asked: Lift, request: Request, begin: Opener, at: Now) -> Response:
+def lift(body: Lift, request: Request, begin: Opener, at: Now) -> Response:
     """A lead ends somebody's waiting at the counter they stand at."""
-    why_not = desk.lift(begin, asked.staff_id, asked.lead_id, asked.lead_pin, address_of(request), at)
+    why_not = desk.lift(begin, body.staff_id, body.lead_id, body.lead_pin, address_of(request), at)
     if why_not is None:
         return Response(status_code=204)
     return problem(429 if why_not.wait_seconds else 401, str(why_not), wait_seconds=why_not.wait_seconds or None)
@@ -146,12 +146,12 @@ def address_of(request: Request) -> str:
     return request.client.host
 
 
-def _me(found: desk.Session) -> Me:
+def _me(session: desk.Session) -> Me:
     return Me(
-        id=found.staff.id,
-        name=found.staff.name,
-        role=found.staff.role,
-        session_id=found.id,
-        csrf_token=found.csrf_token,
-        store=StoreView.model_validate(found.store, from_attributes=True),
+        id=session.staff.id,
+        name=session.staff.name,
+        role=session.staff.role,
+        session_id=session.id,
+        csrf_token=session.csrf_token,
+        store=StoreView.model_validate(session.store, from_attributes=True),
     )

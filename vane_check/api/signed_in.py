@@ -25,8 +25,8 @@ KNOWN_AT_MOST = 1000
 
 async def now(request: Request) -> datetime:
     """This moment, by the application's clock; tests turn it."""
-    found: datetime = request.app.state.clock()
-    return found
+    moment: datetime = request.app.state.clock()
+    return moment
 
 
 Now = Annotated[datetime, Depends(now)]
@@ -52,25 +52,25 @@ class SignedIn:
 
     def known(self, token: str, at: datetime) -> Known | None:
         """A session that was looked up a moment ago and still holds."""
-        found = self._known.get(token_hash(token))
-        if found is None or not timedelta(0) <= at - found.looked_at < KNOWN_FOR or not found.session.holds(at):
+        result = self._known.get(token_hash(token))
+        if result is None or not timedelta(0) <= at - result.looked_at < KNOWN_FOR or not result.session.holds(at):
             return None
-        return found
+        return result
 
     def find(self, session: StoreSession, token: str, at: datetime) -> Known | None:
         """A session, looked up unless it is known; notes now and then that the person is still there."""
         known = self.known(token, at)
         if known is not None:
             return known
-        found = session_of(session, token, at)
-        if found is None:
+        result = session_of(session, token, at)
+        if result is None:
             self._known.pop(token_hash(token), None)
             return None
-        desk = desk_for(session, found)
-        if at - found.seen_at > TOUCH_EVERY:
-            touch(session, found, at)
-            found = found._replace(seen_at=at)
-        known = Known(found, desk.rules, desk.rules_id, at)
+        desk = desk_for(session, result)
+        if at - result.seen_at > TOUCH_EVERY:
+            touch(session, result, at)
+            result = result._replace(seen_at=at)
+        known = Known(result, desk.rules, desk.rules_id, at)
         if len(self._known) >= KNOWN_AT_MOST:
             self._known.clear()
         self._known[token_hash(token)] = known
@@ -81,11 +81,11 @@ class SignedIn:
         with self.begin() as session:
             return self.find(session, token, at)
 
-    def forget(self, told: dict[str, Any] | None = None) -> None:
+    def forget(self, values: dict[str, Any] | None = None) -> None:
         """Look sessions up again: one that ended, or all when staff or rules changed."""
-        what = told["what"] if told else "everything"
-        if what == "session" and told:
-            self._known = {key: known for key, known in self._known.items() if known.session.id != told["tag"]}
+        what = values["what"] if values else "everything"
+        if what == "session" and values:
+            self._known = {key: known for key, known in self._known.items() if known.session.id != values["tag"]}
         elif what in {"rules", "staff", "everything"}:
             self._known.clear()
 
@@ -147,9 +147,9 @@ async def desk_opener(request: Request, at: Now) -> KnownDesk:
 AtKnownDesk = Annotated[KnownDesk, Depends(desk_opener)]
 
 
-def as_json(told: BaseModel) -> Response:
+def as_json(body: BaseModel) -> Response:
     """An answer written where it was made."""
-    return Response(told.model_dump_json(), media_type="application/json")
+    return Response(body.model_dump_json(), media_type="application/json")
 
 
 WriteId = Annotated[

@@ -34,9 +34,9 @@ def house_stores(desk: AtDesk) -> sending.StoresView:
 
 
 @router.post("/stores/sends", status_code=201, responses={**SIGNED_IN, **WRITE, **documented_responses(404)})
-def send(asked: sending.Send, desk: AtDesk, now: Now, write: WriteId) -> sending.StoresView:
+def send(body: sending.Send, desk: AtDesk, now: Now, write: WriteId) -> sending.StoresView:
     """Put a battery, a piece or a customer on its way. 409 for what cannot leave."""
-    once(desk, write, "send", asked, lambda: sending.send(desk, asked, now))
+    once(desk, write, "send", body, lambda: sending.send(desk, body, now))
     return sending.view(desk)
 
 
@@ -45,9 +45,9 @@ def send(asked: sending.Send, desk: AtDesk, now: Now, write: WriteId) -> sending
     status_code=201,
     responses={**SIGNED_IN, **WRITE, **documented_responses(404)},
 )
-def arrived(transfer_id: Number, asked: Settle, desk: AtDesk, now: Now, write: WriteId) -> Arrived:
+def arrived(transfer_id: Number, body: Settle, desk: AtDesk, now: Now, write: WriteId) -> Arrived:
     """It is here: written in as this store's own, under a tag of its own."""
-    tag = once(desk, write, f"arrived {transfer_id}", asked, lambda: sending.arrived(desk, transfer_id, now))
+    tag = once(desk, write, f"arrived {transfer_id}", body, lambda: sending.arrived(desk, transfer_id, now))
     return Arrived(**dict(sending.view(desk)), tag=tag)
 
 
@@ -56,23 +56,23 @@ def arrived(transfer_id: Number, asked: Settle, desk: AtDesk, now: Now, write: W
     status_code=201,
     responses={**SIGNED_IN, **WRITE, **documented_responses(404)},
 )
-def call_back(transfer_id: Number, asked: Settle, desk: AtDesk, now: Now, write: WriteId) -> sending.StoresView:
+def call_back(transfer_id: Number, body: Settle, desk: AtDesk, now: Now, write: WriteId) -> sending.StoresView:
     """It does not go after all."""
-    once(desk, write, f"called back {transfer_id}", asked, lambda: sending.call_back(desk, transfer_id, now))
+    once(desk, write, f"called back {transfer_id}", body, lambda: sending.call_back(desk, transfer_id, now))
     return sending.view(desk)
 
 
 @router.post(
     "/stores/{store_id}/enter", status_code=201, responses={**SIGNED_IN, **documented_responses(403, 404, 409)}
 )
-def enter(store_id: Number, asked: Settle, request: Request, desk: AtDesk, now: Now, response: Response) -> Me:
+def enter(store_id: Number, body: Settle, request: Request, desk: AtDesk, now: Now, response: Response) -> Me:
     """Go to work in another store of one's own: this session ends, another begins there."""
     staff_id = stores.who_elsewhere(desk, store_id)
     opened = sign_in.change_store(desk.session, token_of(request), staff_id, now)
     request.app.state.signed_in.forget()
-    found = admitted(opened, response, now)
-    assert isinstance(found, Me)
-    return found
+    result = admitted(opened, response, now)
+    assert isinstance(result, Me)
+    return result
 
 
 @router.get("/house/stores", responses={**SIGNED_IN, **documented_responses(403)})
@@ -82,16 +82,16 @@ def side_by_side(desk: AtDesk) -> stores.HouseStores:
 
 
 @router.post("/house/stores", status_code=201, responses={**SIGNED_IN, **WRITE})
-def open_store(asked: stores.OpenStore, desk: AtDesk, now: Now, write: WriteId) -> stores.HouseStores:
+def open_store(body: stores.OpenStore, desk: AtDesk, now: Now, write: WriteId) -> stores.HouseStores:
     """Open another store. Only an owner may."""
-    once(desk, write, "open store", asked, lambda: stores.open_store(desk, asked, now))
+    once(desk, write, "open store", body, lambda: stores.open_store(desk, body, now))
     return stores.view(desk)
 
 
 @router.put("/house/stores/follows", responses={**SIGNED_IN, **WRITE})
-def write_follows(asked: stores.Follows, desk: AtDesk, now: Now, write: WriteId) -> stores.HouseStores:
+def write_follows(body: stores.Follows, desk: AtDesk, now: Now, write: WriteId) -> stores.HouseStores:
     """Whose rules, catalogue and terms this store works by. Only an owner may."""
-    once(desk, write, "follows", asked, lambda: stores.write_follows(desk, asked, now))
+    once(desk, write, "follows", body, lambda: stores.write_follows(desk, body, now))
     return stores.view(desk)
 
 
@@ -103,8 +103,8 @@ def stores_of_person(staff_id: PersonPath, desk: AtDesk) -> list[stores.StoreNam
 
 @router.put("/house/people/{staff_id}/stores", responses={**SIGNED_IN, **WRITE, **documented_responses(404)})
 def give(
-    staff_id: PersonPath, asked: stores.GiveStore, desk: AtDesk, now: Now, write: WriteId
+    staff_id: PersonPath, body: stores.GiveStore, desk: AtDesk, now: Now, write: WriteId
 ) -> list[stores.StoreName]:
     """Let somebody work in another store, or no longer. Only an owner may."""
-    once(desk, write, f"give {staff_id}", asked, lambda: stores.give(desk, staff_id, asked, now))
+    once(desk, write, f"give {staff_id}", body, lambda: stores.give(desk, staff_id, body, now))
     return stores.of_person(desk, staff_id)

@@ -24,8 +24,8 @@ def look_up_warranty(
 
 @router.post("/batteries/{tag}/claim", status_code=201, tags=["warranty"], responses={**WRITE, **OF_A_BATTERY})
 def write_claim(
-    tag: TagPath, asked: warranty.WriteClaim, desk: AtDesk, now: Now, write: WriteId
+    tag: TagPath, body: warranty.WriteClaim, desk: AtDesk, now: Now, write: WriteId
 ) -> warranty.WarrantyView:
     """Write the claim."""
-    once(desk, write, f"claim {tag}", asked, lambda: warranty.write_claim(desk, tag, asked, now))
-    return warranty.look_up(desk, tag, asked.replacement_id, now)
+    once(desk, write, f"claim {tag}", body, lambda: warranty.write_claim(desk, tag, body, now))
+    return warranty.look_up(desk, tag, body.replacement_id, now)

@@ -51,8 +51,8 @@ def open_branch(session: StoreSession, main: Store, now: datetime) -> None:
     desk, at = Desk(session, there), now - timedelta(hours=3)
     tag = take_in(desk, TakeIn.model_validate(FROM_THE_BRANCH), at)
     for reading in (look(), volts(12.31)):
-        told = {**reading, "id": str(uuid.uuid4()), "taken_at": at.isoformat()}
-        keep_reading(desk, tag, ONE_READING.validate_python(told), at)
+        values = {**reading, "id": str(uuid.uuid4()), "taken_at": at.isoformat()}
+        keep_reading(desk, tag, ONE_READING.validate_python(values), at)
     send(desk, Send(tag=tag, to_store_id=main.id, note="no tester here"), now - timedelta(hours=2))
     session.bind_to(main.id)
     item = goods_records.item_named(session, SENT_ON)

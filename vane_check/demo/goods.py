@@ -46,18 +46,18 @@ class Item(NamedTuple):
 
 def items() -> list[Item]:
     """At least 60 items over 20 groups."""
-    found = []
+    result = []
     for group, cca in GROUP_CCA.items():
         vent = group in {"47", "48", "49", "94R", "96R"}
-        found.append(Item("Merlow Plain", group, "flooded", cca - 40, cca // 10, vent, 6900 + cca * 5))
-        found.append(Item("Merlow Silver", group, "calcium", cca, cca // 10 + 2, vent, 8400 + cca * 6))
+        result.append(Item("Merlow Plain", group, "flooded", cca - 40, cca // 10, vent, 6900 + cca * 5))
+        result.append(Item("Merlow Silver", group, "calcium", cca, cca // 10 + 2, vent, 8400 + cca * 6))
         if group in EFB_GROUPS:
-            found.append(Item("Quellan Cycle", group, "efb", cca + 20, cca // 10 + 2, vent, 11200 + cca * 8))
+            result.append(Item("Quellan Cycle", group, "efb", cca + 20, cca // 10 + 2, vent, 11200 + cca * 8))
         if group in AGM_GROUPS:
-            found.append(Item("Quellan Mat", group, "agm", cca + 80, cca // 10 + 4, vent, 14900 + cca * 11))
+            result.append(Item("Quellan Mat", group, "agm", cca + 80, cca // 10 + 4, vent, 14900 + cca * 11))
         if group in {"24", "27F", "34", "65", "78", "48"}:
-            found.append(Item("Tessaro Duty", group, "calcium", cca + 40, cca // 10 + 6, vent, 10400 + cca * 7))
-    return found
+            result.append(Item("Tessaro Duty", group, "calcium", cca + 40, cca // 10 + 6, vent, 10400 + cca * 7))
+    return result
 
 
 class DemoCar(NamedTuple):

@@ -99,7 +99,7 @@ def _people(session: StoreSession, now: datetime) -> list[Desk]:
 def _equipment(desk: Desk, now: datetime) -> None:
     """The book of equipment: all of it in use but one, one overdue for its check."""
     for name, tool, days_ago, state, remarks in goods.EQUIPMENT:
-        written = WriteEquipment.model_validate(
+        entry = WriteEquipment.model_validate(
             {
                 "equipment": {
                     "name": name, "tool": tool, "state": state, "remarks": remarks,
@@ -107,7 +107,7 @@ def _equipment(desk: Desk, now: datetime) -> None:
                 }
             }
         )  # fmt: skip
-        add(desk, written, now - timedelta(days=days_ago or 30))
+        add(desk, entry, now - timedelta(days=days_ago or 30))
 
 
 def _hang(desk: Desk, row: BatteryRow, check: CheckRow, visit: Visit, at: datetime) -> None:
@@ -139,9 +139,9 @@ def _due_as_noted(desk: Desk, now: datetime) -> None:
 
 def _written_twice(desk: Desk, now: datetime) -> None:
     """Somebody who was written in without a phone at each of two sales: one is merged, the other waits to be seen."""
-    found = find(desk, "L. Bramwell").people
-    known = next(one for one in found if one.phone)
-    without = [one for one in found if not one.phone]
+    people = find(desk, "L. Bramwell").people
+    known = next(person for person in people if person.phone)
+    without = [person for person in people if not person.phone]
     merge_customers(desk, known.id, OtherCustomer(other_id=without[0].id), now)
 
 
@@ -155,7 +155,7 @@ def _happened(desk: Desk, visit: Visit, cars: dict[str, Vehicle], opened: dateti
     )
     today = opened.date()
     made = visit.made_months_ago if visit.made_months_ago is not None else (visit.sold_months_ago or 0) + 2
-    written = TakeIn.model_validate(
+    entry = TakeIn.model_validate(
         {
             "battery": {
                 "line": visit.line, "chemistry": visit.chemistry or (line.chemistry if line else "flooded"),
@@ -168,7 +168,7 @@ def _happened(desk: Desk, visit: Visit, cars: dict[str, Vehicle], opened: dateti
             "promised_at": None if visit.ready_in_hours is None else now + timedelta(hours=visit.ready_in_hours), "waits": visit.waits,
         }
     )  # fmt: skip
-    tag = take_in(desk, written, opened)
+    tag = take_in(desk, entry, opened)
     row = batteries.battery_of_tag(desk.session, tag)
     assert row is not None
     check = batteries.latest_check(desk.session, row.id)

@@ -137,13 +137,13 @@ def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_
     if earlier is not None:
         if earlier.check_id != check.id:
             raise Conflict("that reading belongs to another battery")
-        if _said(earlier.body) != _said(reading.model_dump(mode="json")):
+        if _as_typed(earlier.body) != _as_typed(reading.model_dump(mode="json")):
             raise Conflict("a reading of that name was kept with other contents: look at what stands, type it anew")
         return view(desk, tag)
     entries = batteries.readings_of(desk.session, check.id)
     if len(entries) >= entry_limits()["check_readings"].high:
-        said = f"There are {len(entries)} entries of this visit: take the battery in anew and read on there"
-        raise Refused("No more of this visit", [FieldProblem("", said)])
+        words = f"There are {len(entries)} entries of this visit: take the battery in anew and read on there"
+        raise Refused("No more of this visit", [FieldProblem("", words)])
     before = core_check(row, check, entries, at_hand=desk.at_hand)
     replaced = _replaced(before, reading)
     _ask_why_unsafe(desk, before, reading)
@@ -172,7 +172,7 @@ def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_
     return view(desk, tag)
 
 
-def _said(body: dict[str, Any]) -> dict[str, Any]:
+def _as_typed(body: dict[str, Any]) -> dict[str, Any]:
     """What somebody typed: without what the book said of its tool at that moment, and what a later release added."""
     kept = {name: value for name, value in body.items() if value is not None and value is not False and name != "tool"}
     tool = body.get("tool")
@@ -195,14 +195,14 @@ def _ask_about_time(desk: Desk, reading: AnyReading, now: datetime, time_is_righ
     ahead = (reading.taken_at - now).total_seconds()
     limits = entry_limits()
     if ahead > limits["reading_ahead_minutes"].high * SECONDS_PER_MINUTE:
-        said = "That lies ahead of the server's clock: set this screen's clock right, or load the page again"
+        words = "That lies ahead of the server's clock: set this screen's clock right, or load the page again"
     elif -ahead > limits["reading_age_hours"].high * SECONDS_PER_HOUR and not time_is_right:
-        said = (
+        words = (
             f"Was it really taken on {reading.taken_at.astimezone(desk.zone):%d %b %Y, %H:%M}? Say so, or type it anew"
         )
     else:
         return
-    raise Refused("When was this taken?", [FieldProblem("taken_at", said)])
+    raise Refused("When was this taken?", [FieldProblem("taken_at", words)])
 
 
 SECONDS_PER_MINUTE = 60
@@ -233,7 +233,11 @@ def judge_again(desk: Desk, tag: int, now: datetime) -> None:
     entries = batteries.readings_of(desk.session, check.id)
     if entries:
         checked = core_check(row, check, entries, at_hand=desk.at_hand)
-        if problems := [one for one in impossible_values(checked) if not one.path.endswith(".reason")]:
+        if problems := [
+            impossible_value
+            for impossible_value in impossible_values(checked)
+            if not impossible_value.path.endswith(".reason")
+        ]:
             raise Refused(
                 "The label does not fit what was read",
                 [FieldProblem("battery.nominal_volts", problems[0].message)],

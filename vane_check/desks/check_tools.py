@@ -29,11 +29,11 @@ class StayView(BaseModel):
 
 def tools_for(desk: Desk, case: Case, now: datetime, hangs_on: int | None) -> list[ToolLimits]:
     """Every tool that may be picked for a reading of this battery, and the charger it hangs on."""
-    found = []
+    result = []
     for row in desk.equipment:
         if row.id == hangs_on or (row.state == "in_use" and row.kind != "charger"):
-            found.append(tool_limits(case, used(desk, row.id, now), row.checked_on is None))
-    return found
+            result.append(tool_limits(case, used(desk, row.id, now), row.checked_on is None))
+    return result
 
 
 def limits_where_it_hangs(case: Case, stay: RackStay | None) -> Limits:

@@ -64,27 +64,27 @@ def shelf(desk: Desk) -> list[ShelfBattery]:
     return [shelf_battery(row, judged) for row, judged in batteries.in_house(desk.session)]
 
 
-def take_in(desk: Desk, written: TakeIn, now: datetime, label_is_right: bool = False) -> int:
+def take_in(desk: Desk, body: TakeIn, now: datetime, label_is_right: bool = False) -> int:
     """Write a battery in. Returns its tag. Raises Refused with the field that is wrong.
 
     `label_is_right` says that somebody looked again at a label whose figures hardly go together.
     """
-    _refuse_impossible(desk, written, now, label_is_right)
+    _refuse_impossible(desk, body, now, label_is_right)
     row = BatteryRow(tag=people.take_next_tag(desk.session, desk.staff.store_id), place="counter", came_at=now)
-    _label(desk, row, written)
+    _label(desk, row, body)
     desk.session.add(row)
     desk.session.flush()
-    check = CheckRow(battery_id=row.id, opened_at=now, opened_by=desk.staff.id, **_context_columns(written))
+    check = CheckRow(battery_id=row.id, opened_at=now, opened_by=desk.staff.id, **_context_columns(body))
     desk.session.add(check)
     desk.session.flush()
-    _keep_entry(desk, row, check, written, now)
+    _keep_entry(desk, row, check, body, now)
     _keep_move(desk, row, now)
-    if written.promised_at is not None or written.waits:
-        priority = "waiting" if written.waits else "ordinary"
+    if body.promised_at is not None or body.waits:
+        priority = "waiting" if body.waits else "ordinary"
         desk.session.add(
             Promise(
                 check_id=check.id,
-                promised_at=written.promised_at,
+                promised_at=body.promised_at,
                 priority=priority,
                 said_at=now,
                 staff_id=desk.staff.id,
@@ -95,27 +95,27 @@ def take_in(desk: Desk, written: TakeIn, now: datetime, label_is_right: bool = F
     return row.tag
 
 
-def correct_take_in(desk: Desk, tag: int, written: CorrectTakeIn, now: datetime, label_is_right: bool = False) -> None:
+def correct_take_in(desk: Desk, tag: int, body: CorrectTakeIn, now: datetime, label_is_right: bool = False) -> None:
     """Write the take-in anew; what was written before stays readable as an earlier entry.
 
     Raises Conflict with the newer entry when somebody else corrected it since it was looked at.
     """
-    _refuse_impossible(desk, written, now, label_is_right)
+    _refuse_impossible(desk, body, now, label_is_right)
     row = battery_or_refused(desk, tag, lock=True)
     check = batteries.latest_check(desk.session, row.id)
     newest = batteries.newest_take_in(desk.session, check.id)
-    if newest.id != written.based_on:
+    if newest.id != body.based_on:
         raise Conflict(
             f"{newest.staff.name} corrected this label meanwhile: compare the two",
             Theirs(
                 take_in_id=newest.id, who=newest.staff.name, written_at=newest.written_at, take_in=take_in_of(newest)
             ),
         )
-    _label(desk, row, written)
-    for name, value in _context_columns(written).items():
+    _label(desk, row, body)
+    for name, value in _context_columns(body).items():
         setattr(check, name, value)
     desk.session.flush()
-    _keep_entry(desk, row, check, written, now)
+    _keep_entry(desk, row, check, body, now)
 
 
 def take_in_of(entry: TakeInEntry) -> TakeIn:
@@ -135,8 +135,8 @@ def take_in_of(entry: TakeInEntry) -> TakeIn:
 def put(desk: Desk, tag: int, there: PutThere, now: datetime) -> None:
     """Put a battery somewhere in the house, or out of it."""
     if there.place is Place.ON_THE_WAY:
-        said = "Send it to a store of the house: that puts it on its way"
-        raise Refused("It cannot be put there", [FieldProblem("place", said)])
+        words = "Send it to a store of the house: that puts it on its way"
+        raise Refused("It cannot be put there", [FieldProblem("place", words)])
     row = battery_or_refused(desk, tag, lock=True)
     move(desk, row, there.place, there.needs_hand_at, now)
     announce_battery(desk, row, batteries.latest_check(desk.session, row.id).id)
@@ -191,43 +191,43 @@ def undo_take_in(desk: Desk, tag: int, now: datetime) -> None:
     announce_battery(desk, row, check.id)
 
 
-def _refuse_impossible(desk: Desk, written: TakeIn, now: datetime, label_is_right: bool) -> None:
+def _refuse_impossible(desk: Desk, body: TakeIn, now: datetime, label_is_right: bool) -> None:
     problems = []
     today = desk.today(now)
-    if written.sold_on is not None and written.sold_on > today:
+    if body.sold_on is not None and body.sold_on > today:
         problems.append(FieldProblem("sold_on", "The sale lies in the future: enter the day on the receipt"))
-    if written.battery.made_on is not None and written.battery.made_on > today:
+    if body.battery.made_on is not None and body.battery.made_on > today:
         problems.append(FieldProblem("battery.made_on", "Made in the future: read the date code again"))
-    if written.promised_at is not None and not isinstance(written, CorrectTakeIn) and written.promised_at <= now:
+    if body.promised_at is not None and not isinstance(body, CorrectTakeIn) and body.promised_at <= now:
         problems.append(FieldProblem("promised_at", "That time has passed: promise a later one"))
-    if written.vehicle_id is not None and shop.vehicle(desk.session, written.vehicle_id) is None:
+    if body.vehicle_id is not None and shop.vehicle(desk.session, body.vehicle_id) is None:
         problems.append(FieldProblem("vehicle_id", "No such vehicle in the list: pick one, or leave it empty"))
     if problems:
         raise Refused("The take-in cannot be right", problems)
-    if not label_is_right and (doubts := label_doubts(written.battery)):
+    if not label_is_right and (doubts := label_doubts(body.battery)):
         raise Refused("Look at the label again", [FieldProblem(*doubt) for doubt in doubts])
 
 
-def _label(desk: Desk, row: BatteryRow, written: TakeIn) -> None:
-    label = with_a_rating(desk, written)
+def _label(desk: Desk, row: BatteryRow, body: TakeIn) -> None:
+    label = with_a_rating(desk, body)
     row.line, row.nominal_volts, row.chemistry = label.line, label.nominal_volts, label.chemistry.value
     row.rated_amps = label.rating.amps if label.rating else None
     row.rated_scale = label.rating.scale.value if label.rating else None
     row.rating_source = label.rating_source.value
     row.capacity_ah_20h, row.group_code, row.has_caps = label.capacity_ah_20h, label.group_code, label.has_caps
     row.reserve_minutes = label.reserve_minutes
-    row.serial, row.made_on, row.sold_on = label.serial, label.made_on, written.sold_on
-    row.vehicle_id = written.vehicle_id
-    said = Written(written.customer_name, written.customer_phone, written.customer_plate)
-    row.customer = whose(desk, said, written.customer_id, row.customer)
+    row.serial, row.made_on, row.sold_on = label.serial, label.made_on, body.sold_on
+    row.vehicle_id = body.vehicle_id
+    words = Written(body.customer_name, body.customer_phone, body.customer_plate)
+    row.customer = whose(desk, words, body.customer_id, row.customer)
 
 
-def with_a_rating(desk: Desk, written: TakeIn) -> Battery:
+def with_a_rating(desk: Desk, body: TakeIn) -> Battery:
     """The label; where it has no rating one is borrowed from the car, else from our own catalogue, and says so."""
-    label = written.battery
+    label = body.battery
     if label.rating is not None:
         return label
-    car = shop.vehicle(desk.session, written.vehicle_id) if written.vehicle_id is not None else None
+    car = shop.vehicle(desk.session, body.vehicle_id) if body.vehicle_id is not None else None
     if car is not None:
         return label.model_copy(update={"rating": Rating(amps=car.min_cca_amps), "rating_source": RatingSource.VEHICLE})
     item = (
@@ -240,8 +240,8 @@ def with_a_rating(desk: Desk, written: TakeIn) -> Battery:
     return label
 
 
-def _context_columns(written: TakeIn) -> dict[str, str | bool]:
-    context = written.context
+def _context_columns(body: TakeIn) -> dict[str, str | bool]:
+    context = body.context
     return {
         "came_in": context.came_in.value,
         "complaint": context.complaint.value,
@@ -254,8 +254,8 @@ PERSONAL = {"customer_name", "customer_phone", "customer_plate", "customer_id"}
 """What is kept apart from evidence."""
 
 
-def _keep_entry(desk: Desk, row: BatteryRow, check: CheckRow, written: TakeIn, now: datetime) -> None:
-    body = written.model_dump(mode="json", exclude=PERSONAL | {"based_on"})
+def _keep_entry(desk: Desk, row: BatteryRow, check: CheckRow, entry: TakeIn, now: datetime) -> None:
+    body = entry.model_dump(mode="json", exclude=PERSONAL | {"based_on"})
     desk.session.add(
         TakeInEntry(check_id=check.id, staff_id=desk.staff.id, written_at=now, customer_id=row.customer_id, body=body)
     )

@@ -41,7 +41,7 @@ def hand_out(desk: Desk, customer_id: int, now: datetime) -> HandedOut:
     seen = view(desk, row.id)
     ids = [one.id for one in (seen.own, *seen.ways)]
     kept = customer_rights.everything_about(
-        desk.session, ids, [one.battery_id for one in customers.batteries_of(desk.session, ids)]
+        desk.session, ids, [battery.battery_id for battery in customers.batteries_of(desk.session, ids)]
     )
     keep_entry(desk, row, "handed out", [], now)
     return HandedOut(

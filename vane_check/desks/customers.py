@@ -135,38 +135,38 @@ def _person(row: Customer, batteries: Sequence[customers.CustomerBattery]) -> Kn
 
 
 def _cars(batteries: Sequence[customers.CustomerBattery]) -> list[str]:
-    return list(dict.fromkeys(one.car for one in batteries if one.car and one.now))
+    return list(dict.fromkeys(battery.car for battery in batteries if battery.car and battery.now))
 
 
 def view(desk: Desk, customer_id: int) -> CustomerView:
     """One person, by any of the ways they were written in. Raises NotThere."""
     row = customer_or_refused(desk, customer_id)
     ways = customers.aliases_of(desk.session, [row.id])
-    batteries = customers.batteries_of(desk.session, [one.id for one in ways])
-    outcomes = customers.outcomes(desk.session, [one.battery_id for one in batteries])
+    batteries = customers.batteries_of(desk.session, [way.id for way in ways])
+    outcomes = customers.outcomes(desk.session, [battery.battery_id for battery in batteries])
     return CustomerView(
         id=row.id,
         edition=customers.edition(desk.session, row.id),
         own=_way(row),
-        ways=[_way(one) for one in ways if one.id != row.id],
+        ways=[_way(way) for way in ways if way.id != row.id],
         cars=_cars(batteries),
         batteries=[
             TheirBattery(
-                tag=one.tag,
-                line=one.line,
-                serial=one.serial,
-                came_at=one.came_at,
-                sold_on=one.sold_on,
-                place=Place(one.place),
-                car=one.car,
-                outcome=Outcome(outcomes[one.battery_id]) if one.battery_id in outcomes else None,
-                now=one.now,
+                tag=battery.tag,
+                line=battery.line,
+                serial=battery.serial,
+                came_at=battery.came_at,
+                sold_on=battery.sold_on,
+                place=Place(battery.place),
+                car=battery.car,
+                outcome=Outcome(outcomes[battery.battery_id]) if battery.battery_id in outcomes else None,
+                now=battery.now,
             )
-            for one in batteries
+            for battery in batteries
         ],
         alike=[] if row.erased_at else _alike(desk, ways),
         erased_at=row.erased_at,
-        sent_to=list(stores.stores_sent_to(desk.session, [one.id for one in ways])),
+        sent_to=list(stores.stores_sent_to(desk.session, [way.id for way in ways])),
         would_forget=0 if row.erased_at else len(customer_rights.same_people(desk.session, ways)),
     )
 
@@ -174,18 +174,18 @@ def view(desk: Desk, customer_id: int) -> CustomerView:
 def _alike(desk: Desk, own: Sequence[Customer]) -> list[Alike]:
     most = int(customer_figures()["shown_at_most"])
     others = {one.id: one for one in _people(desk, customers.find_alike(desk.session, own, most))}
-    found = []
+    result = []
     theirs: dict[int, list[Customer]] = {}
     for way in customers.aliases_of(desk.session, list(others)):
         theirs.setdefault(way.merged_into or way.id, []).append(way)
     for person_id, person in others.items():
-        why = next(filter(None, (why_alike(_written(a), _written(b)) for a in own for b in theirs[person_id])), None)
+        why = next(filter(None, (why_alike(_spelling(a), _spelling(b)) for a in own for b in theirs[person_id])), None)
         if why:
-            found.append(Alike(**person.model_dump(), why=why))
-    return found
+            result.append(Alike(**person.model_dump(), why=why))
+    return result
 
 
-def _written(row: Customer) -> Written:
+def _spelling(row: Customer) -> Written:
     return Written(row.name, row.phone, row.plate)
 
 
@@ -201,45 +201,45 @@ def customer_or_refused(desk: Desk, customer_id: int, lock: bool = False) -> Cus
     return row
 
 
-def correct(desk: Desk, customer_id: int, written: WriteCustomer, now: datetime) -> None:
+def correct(desk: Desk, customer_id: int, body: WriteCustomer, now: datetime) -> None:
     """Name, phone and plate from now on, on every paper and battery of theirs. Raises Conflict when somebody was first."""
     row = customer_or_refused(desk, customer_id, lock=True)
     not_erased(row)
-    if not (written.name or written.phone or written.plate):
+    if not (body.name or body.phone or body.plate):
         raise Refused("Nobody is left", [FieldProblem("name", "Write a name, a phone or a plate; or forget them")])
     last = customers.last_entry(desk.session, row.id)
-    if last is not None and last.id != written.based_on:
+    if last is not None and last.id != body.based_on:
         raise Conflict(f"{last.staff.name} changed this meanwhile: look again")
-    if (row.name, row.phone, row.plate) == (written.name, written.phone, written.plate):
+    if (row.name, row.phone, row.plate) == (body.name, body.phone, body.plate):
         return
-    row.name, row.phone, row.plate = written.name, written.phone, written.plate
+    row.name, row.phone, row.plate = body.name, body.phone, body.plate
     keep_entry(desk, row, "corrected", [], now)
 
 
-def merge_customers(desk: Desk, customer_id: int, asked: OtherCustomer, now: datetime) -> None:
+def merge_customers(desk: Desk, customer_id: int, body: OtherCustomer, now: datetime) -> None:
     """The other is the same person as this one: their batteries and ways of writing are theirs. It can be taken apart again."""
     customers.lock_people(desk.session, desk.staff.store_id)
-    row, other = customer_or_refused(desk, customer_id, lock=True), customer_or_refused(desk, asked.other_id, lock=True)
+    row, other = customer_or_refused(desk, customer_id, lock=True), customer_or_refused(desk, body.other_id, lock=True)
     not_erased(row)
     not_erased(other)
     if row.id == other.id:
         raise Conflict("the two are one person already: look again")
-    moved = [other.id, *(one.id for one in customers.aliases_of(desk.session, [other.id]) if one.id != other.id)]
+    moved = [other.id, *(alias.id for alias in customers.aliases_of(desk.session, [other.id]) if alias.id != other.id)]
     customers.assign_aliases(desk.session, moved, row.id)
     keep_entry(desk, row, "merged", moved, now)
 
 
-def split_customer(desk: Desk, customer_id: int, asked: OtherCustomer, now: datetime) -> None:
+def split_customer(desk: Desk, customer_id: int, body: OtherCustomer, now: datetime) -> None:
     """Another way of writing is a person of its own again, with all that had come to this one together with it."""
     customers.lock_people(desk.session, desk.staff.store_id)
     row = customer_or_refused(desk, customer_id, lock=True)
     not_erased(row)
-    ways = {one.id for one in customers.aliases_of(desk.session, [row.id])} - {row.id}
-    if asked.other_id not in ways:
+    ways = {alias.id for alias in customers.aliases_of(desk.session, [row.id])} - {row.id}
+    if body.other_id not in ways:
         raise Conflict("that entry is not among theirs any more: look again")
-    moved = [one for one in customers.aliases_merged_with(desk.session, row.id, asked.other_id) if one in ways]
-    customers.assign_aliases(desk.session, [asked.other_id], None)
-    customers.assign_aliases(desk.session, [one for one in moved if one != asked.other_id], asked.other_id)
+    moved = [one for one in customers.aliases_merged_with(desk.session, row.id, body.other_id) if one in ways]
+    customers.assign_aliases(desk.session, [body.other_id], None)
+    customers.assign_aliases(desk.session, [one for one in moved if one != body.other_id], body.other_id)
     keep_entry(desk, row, "apart", moved, now)
 
 

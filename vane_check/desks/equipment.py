@@ -58,10 +58,10 @@ def equipment_of(row: EquipmentRow) -> Equipment:
 
 def view_of(desk: Desk, row: EquipmentRow, today: date) -> EquipmentView:
     """A row for a screen."""
-    one = equipment_of(row)
+    equipment = equipment_of(row)
     return EquipmentView(
-        id=row.id, edition=row.edition, equipment=one, due_on=due_on(one, desk.rules),
-        overdue_since=overdue_since(one, desk.rules, today),
+        id=row.id, edition=row.edition, equipment=equipment, due_on=due_on(equipment, desk.rules),
+        overdue_since=overdue_since(equipment, desk.rules, today),
     )  # fmt: skip
 
 
@@ -72,7 +72,7 @@ def book(desk: Desk, now: datetime) -> list[EquipmentView]:
 
 def one_tool(desk: Desk, equipment_id: int, now: datetime) -> OneTool:
     """A tool with everything that was written of it. Raises NotThere."""
-    row = _found(desk, equipment_id)
+    row = _tool_of(desk, equipment_id)
     return OneTool(
         now=view_of(desk, row, desk.today(now)),
         before=[
@@ -85,53 +85,53 @@ def one_tool(desk: Desk, equipment_id: int, now: datetime) -> OneTool:
     )  # fmt: skip
 
 
-def _found(desk: Desk, equipment_id: int, lock: bool = False) -> EquipmentRow:
+def _tool_of(desk: Desk, equipment_id: int, lock: bool = False) -> EquipmentRow:
     row = rack.tool_of(desk.session, equipment_id, lock)
     if row is None:
         raise NotThere(f"no tool {equipment_id} stands in the book")
     return row
 
 
-def add(desk: Desk, written: WriteEquipment, now: datetime) -> None:
+def add(desk: Desk, body: WriteEquipment, now: datetime) -> None:
     """Write a tool into the book."""
-    _write(desk, EquipmentRow(edition=0), written.equipment, now)
+    _write(desk, EquipmentRow(edition=0), body.equipment, now)
 
 
-def change(desk: Desk, equipment_id: int, written: WriteEquipment, now: datetime) -> None:
+def change(desk: Desk, equipment_id: int, body: WriteEquipment, now: datetime) -> None:
     """Write a tool anew; what stood before stays readable. Raises Conflict where another wrote meanwhile."""
-    row = _found(desk, equipment_id, lock=True)
-    if row.edition != written.based_on:
+    row = _tool_of(desk, equipment_id, lock=True)
+    if row.edition != body.based_on:
         raise Conflict(f"{row.name} was written anew meanwhile: look at what stands now")
-    if written.equipment.tool.kind != row.kind:
+    if body.equipment.tool.kind != row.kind:
         raise Refused(
             "Another kind of tool", [FieldProblem("equipment.tool", f"It is a {row.kind}: write the other in anew")]
         )
-    _write(desk, row, written.equipment, now)
+    _write(desk, row, body.equipment, now)
 
 
-def _write(desk: Desk, row: EquipmentRow, one: Equipment, now: datetime) -> None:
+def _write(desk: Desk, row: EquipmentRow, equipment: Equipment, now: datetime) -> None:
     rack.lock_rack(desk.session, desk.staff.store_id)
-    if one.checked_on is not None and one.checked_on > desk.today(now):
+    if equipment.checked_on is not None and equipment.checked_on > desk.today(now):
         raise Refused(
             "It cannot be right",
             [FieldProblem("equipment.checked_on", "Checked in the future: enter the day it was done")],
         )
-    if out := figures_out_of_bounds(one.tool, desk.rules):
+    if out := figures_out_of_bounds(equipment.tool, desk.rules):
         raise Refused(
             "It cannot be right", [FieldProblem(f"equipment.tool.{field}", said) for field, said in out.items()]
         )
-    if any(other.id != row.id and other.name.lower() == one.name.lower() for other in desk.equipment):
+    if any(other.id != row.id and other.name.lower() == equipment.name.lower() for other in desk.equipment):
         raise Refused(
             "It cannot be right", [FieldProblem("equipment.name", "Another tool has this name: give each its own")]
         )
-    if row.id is not None and one.tool.kind == "charger":
-        _keeps_what_hangs(desk, row, one.tool)
-    row.name, row.kind, row.tool = one.name, one.tool.kind, one.tool.model_dump(mode="json")
+    if row.id is not None and equipment.tool.kind == "charger":
+        _keeps_what_hangs(desk, row, equipment.tool)
+    row.name, row.kind, row.tool = equipment.name, equipment.tool.kind, equipment.tool.model_dump(mode="json")
     row.state, row.checked_on, row.check_every_months, row.remarks = (
-        one.state,
-        one.checked_on,
-        one.check_every_months,
-        one.remarks,
+        equipment.state,
+        equipment.checked_on,
+        equipment.check_every_months,
+        equipment.remarks,
     )
     row.edition += 1
     desk.session.add(row)
@@ -142,7 +142,7 @@ def _write(desk: Desk, row: EquipmentRow, one: Equipment, now: datetime) -> None
             edition=row.edition,
             staff_id=desk.staff.id,
             written_at=now,
-            body=one.model_dump(mode="json"),
+            body=equipment.model_dump(mode="json"),
         )
     )
     desk.session.flush()

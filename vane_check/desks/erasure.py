@@ -17,7 +17,7 @@ def erase_customer(desk: Desk, tag: int, now: datetime) -> None:
     """
     desk.only_lead()
     row = battery_or_refused(desk, tag, lock=True, wherever=True)
-    people = [one for one in customer_rights.customers_of(desk.session, row.id) if one.erased_at is None]
+    people = [customer for customer in customer_rights.customers_of(desk.session, row.id) if customer.erased_at is None]
     if not people:
         raise Refused(f"Nobody is written on tag {tag}: there is nothing to erase")
     erase_people(desk, people, now)

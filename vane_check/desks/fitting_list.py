@@ -51,17 +51,17 @@ def sale_or_refused(desk: Desk, tag: int) -> tuple[Sale, BatteryRow]:
 def steps_of(desk: Desk, sale: Sale) -> list[TickedStep]:
     """The list with what is ticked; of a step ticked twice the last word stands."""
     last = {tick.step: tick for tick in goods.ticks_of(desk.session, sale.id)}
-    told = []
+    body = []
     for step in fitting_list(FittingCar.model_validate(sale.body["car"])):
         tick = last.get(step.key)
         done = tick is not None and tick.done
-        told.append(
+        body.append(
             TickedStep(
                 step=step, done=done, figure=tick.figure if tick and done else None, who=tick.staff.name if tick and done else "",
                 at=tick.ticked_at if tick and done else None,
             )
         )  # fmt: skip
-    return told
+    return body
 
 
 def tick(desk: Desk, tag: int, ticked: Tick, now: datetime) -> None:
@@ -72,7 +72,7 @@ def tick(desk: Desk, tag: int, ticked: Tick, now: datetime) -> None:
     """
     sale, battery = sale_or_refused(desk, tag)
     goods.lock_sale(desk.session, sale.id)
-    steps = {one.step.key: one for one in steps_of(desk, sale)}
+    steps = {step.step.key: step for step in steps_of(desk, sale)}
     one = steps.get(ticked.step)
     if one is None:
         raise Refused("No such step", [FieldProblem("step", "This step is not on the list of this car")])
@@ -97,24 +97,24 @@ def tick(desk: Desk, tag: int, ticked: Tick, now: datetime) -> None:
 
 def _baseline(desk: Desk, battery: BatteryRow, ticked: Tick, now: datetime) -> None:
     """What is read while fitting starts the record that later checks are compared with."""
-    told: dict[str, Any] = {"id": str(uuid.uuid4()), "taken_at": now}
+    body: dict[str, Any] = {"id": str(uuid.uuid4()), "taken_at": now}
     try:
         if ticked.step == NEW_VOLTS:
-            keep_reading(desk, battery.tag, RestVolts(**told, volts=ticked.figure), now)
+            keep_reading(desk, battery.tag, RestVolts(**body, volts=ticked.figure), now)
         elif ticked.step == RUNNING:
-            keep_reading(desk, battery.tag, Car(**told, idle_volts=ticked.figure), now)
+            keep_reading(desk, battery.tag, Car(**body, idle_volts=ticked.figure), now)
         elif ticked.step == DRAIN:
             ran = next(
                 (
-                    one.figure
-                    for one in steps_of(desk, sale_or_refused(desk, battery.tag)[0])
-                    if one.step.key == RUNNING
+                    step.figure
+                    for step in steps_of(desk, sale_or_refused(desk, battery.tag)[0])
+                    if step.step.key == RUNNING
                 ),
                 None,
             )
-            keep_reading(desk, battery.tag, Car(**told, idle_volts=ran, drain_ma=ticked.figure), now)
+            keep_reading(desk, battery.tag, Car(**body, idle_volts=ran, drain_ma=ticked.figure), now)
     except (Refused, ValueError) as error:
-        said = (
+        message = (
             error.problems[0].message if isinstance(error, Refused) and error.problems else "Look at the figure again"
         )
-        raise Refused("The figure cannot be right", [FieldProblem("figure", said)]) from error
+        raise Refused("The figure cannot be right", [FieldProblem("figure", message)]) from error

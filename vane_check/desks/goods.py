@@ -120,9 +120,9 @@ class CloseOrder(Model):
 
 def catalogue(desk: Desk, text: str, in_stock: bool, page: int) -> GoodsView:
     """A page of the catalogue."""
-    rows, found = goods.items(desk.session, text, in_stock, PAGE, page * PAGE)
+    rows, result = goods.items(desk.session, text, in_stock, PAGE, page * PAGE)
     return GoodsView(
-        items=[item_view(row) for row in rows], found=found, found_more=found >= 1000, currency=desk.store.currency
+        items=[item_view(row) for row in rows], found=result, found_more=result >= 1000, currency=desk.store.currency
     )
 
 
@@ -146,7 +146,7 @@ def one_item(desk: Desk, item_id: int, now: datetime) -> ItemDetail:
         item=item_of(row),
         in_stock=row.in_stock,
         pieces=[piece_view(desk, PieceWithItem(piece, row), desk.today(now)) for piece in pieces],
-        orders=[order_view(one) for one in goods.orders(desk.session, [row.id])],
+        orders=[order_view(order) for order in goods.orders(desk.session, [row.id])],
         before=[
             EntryView(
                 who=entry.staff.name if entry.staff else "", at=entry.written_at, stood=entry.stood, name=entry.body["name"],
@@ -158,9 +158,9 @@ def one_item(desk: Desk, item_id: int, now: datetime) -> ItemDetail:
     )  # fmt: skip
 
 
-def piece_view(desk: Desk, one: PieceWithItem, today: date) -> PieceView:
+def piece_view(desk: Desk, piece_with_item: PieceWithItem, today: date) -> PieceView:
     """A piece for a list."""
-    piece, item = one
+    piece, item = piece_with_item
     return PieceView(
         id=piece.id, item_id=item.id, name=item.name, arrived_on=piece.arrived_on, made_on=piece.made_on,
         last_volts=piece.last_volts, last_volts_on=piece.last_volts_on, serial=piece.serial, set_aside=piece.mark == "refused", on_the_way=piece.mark == "on_the_way",
@@ -178,16 +178,16 @@ def order_view(order: OrderNote) -> OrderView:
 
 def orders(desk: Desk) -> list[OrderView]:
     """What is on order, the soonest first."""
-    return [order_view(one) for one in goods.orders(desk.session)]
+    return [order_view(order) for order in goods.orders(desk.session)]
 
 
-def write_order(desk: Desk, asked: WriteOrder, now: datetime) -> None:
+def write_order(desk: Desk, body: WriteOrder, now: datetime) -> None:
     """Write down what is to be ordered."""
-    item = item_or_refused(desk, asked.item_id)
+    item = item_or_refused(desk, body.item_id)
     desk.session.add(
         OrderNote(
-            item_id=item.id, pieces=asked.pieces, for_tag=asked.for_tag, note=asked.note, written_at=now, staff_id=desk.staff.id,
-            expected_on=asked.expected_on, state="open",
+            item_id=item.id, pieces=body.pieces, for_tag=body.for_tag, note=body.note, written_at=now, staff_id=desk.staff.id,
+            expected_on=body.expected_on, state="open",
         )
     )  # fmt: skip
     tell_goods(desk)

@@ -36,7 +36,7 @@ def package(goods: Goods, now: datetime) -> bytes:
     """The goods as a Data Package, made when nothing more is asked of the database."""
     tables = []
     for name, (title, key, without, more) in OUT.items():
-        fields = [one for one in (*importing.INTO[name].columns, *more) if one not in without]
+        fields = [column for column in (*importing.INTO[name].columns, *more) if column not in without]
         types = importing.types_out(name)
         rows = [[row[field] for field in fields] for row in goods.by_table[name]]
         tables.append(

@@ -98,9 +98,9 @@ def cars(desk: Desk, typed: str = "") -> list[ListedCar]:
 
 def reference(desk: Desk) -> Reference:
     """Everything that changes seldom, in one answer."""
-    said: dict[str, list[str]] = {}
+    words: dict[str, list[str]] = {}
     for caution in cautions():
-        said.setdefault(caution.where, []).append(caution.text)
+        words.setdefault(caution.where, []).append(caution.text)
     return Reference(
         sizes=[size_view(footprint) for footprint in footprints().values()],
         cars=cars(desk),
@@ -123,7 +123,7 @@ def reference(desk: Desk) -> Reference:
             path: RuleView.model_validate(rule.model_dump(mode="json"))
             for path, rule in desk.rules.parameters().items()
         },
-        cautions=said,
+        cautions=words,
         hazards=sorted(HAZARDS),
         methods=methods(),
     )

@@ -122,18 +122,18 @@ class HouseView(BaseModel):
 def view(desk: Desk, now: datetime) -> HouseView:
     """The whole desk. Only a lead may."""
     desk.only_lead()
-    found = house.counts(desk.session, desk.staff.store_id)
+    counts = house.counts(desk.session, desk.staff.store_id)
     store = house.settings_now(desk.session, desk.staff.store_id)
     return HouseView(
         shop=settings_of(store),
         has_logo=bool(store.logo_type),
         edition=house.settings_edition(desk.session),
-        money_fixed=found["sales"] > 0,
+        money_fixed=counts["sales"] > 0,
         people=[
             PersonRow(id=one.id, name=one.name, role=Role(one.role), left_at=one.left_at, may_change=may(desk, one.role) or one.id == desk.staff.id)
             for one in house.everybody(desk.session)
         ],
-        missing=missing(Counts.model_validate({name: found[name] for name in Counts.model_fields})),
+        missing=missing(Counts.model_validate({name: counts[name] for name in Counts.model_fields})),
         backup=_backup(desk, now),
         zones=list(known_zones()),
         languages=languages.names(),
@@ -163,10 +163,10 @@ def changes(desk: Desk, before: int | None) -> list[HouseChange]:
     desk.only_lead()
     return [
         HouseChange(
-            id=one.id, at=one.written_at, who=one.staff.name if one.staff else "at the server", what=one.what,
-            subject=one.subject, before=one.body.get("before", {}), after=one.body.get("after", {}),
+            id=entry.id, at=entry.written_at, who=entry.staff.name if entry.staff else "at the server", what=entry.what,
+            subject=entry.subject, before=entry.body.get("before", {}), after=entry.body.get("after", {}),
         )
-        for one in house.entries(desk.session, PAGE, before)
+        for entry in house.entries(desk.session, PAGE, before)
     ]  # fmt: skip
 
 
@@ -175,31 +175,31 @@ def settings_of(store: Store) -> ShopSettings:
     return ShopSettings.model_validate({name: getattr(store, name) for name in ShopSettings.model_fields})
 
 
-def write_shop(desk: Desk, written: WriteShop, now: datetime) -> None:
+def write_shop(desk: Desk, body: WriteShop, now: datetime) -> None:
     """The shop's settings from now on. Only a lead may. Raises Conflict where somebody changed them meanwhile."""
     desk.only_lead()
     house.lock_house(desk.session, desk.staff.store_id)
-    if house.settings_edition(desk.session) != written.based_on:
+    if house.settings_edition(desk.session) != body.based_on:
         raise Conflict("The shop was changed meanwhile: look at what stands now; what you typed is still here")
-    check_zone(written.shop.time_zone, "shop.time_zone")
-    if written.shop.tax_pct and not written.shop.tax_name:
+    check_zone(body.shop.time_zone, "shop.time_zone")
+    if body.shop.tax_pct and not body.shop.tax_name:
         raise Refused("It cannot be right", [FieldProblem("shop.tax_name", "Say what the tax is called, such as VAT")])
-    others = (one for one in stores.every(desk.session, desk.staff.person_uuid) if one.id != desk.staff.store_id)
-    if any(one.name.lower() == written.shop.name.lower() for one in others):
+    others = (one for one in stores.all_stores(desk.session, desk.staff.person_uuid) if one.id != desk.staff.store_id)
+    if any(one.name.lower() == body.shop.name.lower() for one in others):
         raise Refused("It cannot be right", [FieldProblem("shop.name", "A store has this name: give each its own")])
     before = settings_of(house.settings_now(desk.session, desk.staff.store_id))
-    if before.currency != written.shop.currency and house.counts(desk.session, desk.staff.store_id)["sales"]:
-        said = f"Something was sold in {before.currency} already: prices and sums stay in it"
-        raise Refused("It cannot be right", [FieldProblem("shop.currency", said)])
-    after = written.shop.model_dump(mode="json")
+    if before.currency != body.shop.currency and house.counts(desk.session, desk.staff.store_id)["sales"]:
+        words = f"Something was sold in {before.currency} already: prices and sums stay in it"
+        raise Refused("It cannot be right", [FieldProblem("shop.currency", words)])
+    after = body.shop.model_dump(mode="json")
     house.write_settings(desk.session, desk.staff.store_id, after)
-    note(desk, now, "shop", written.shop.name, before.model_dump(mode="json"), after)
+    note(desk, now, "shop", body.shop.name, before.model_dump(mode="json"), after)
 
 
-def look_at_logo(written: WriteLogo) -> Logo:
+def look_at_logo(body: WriteLogo) -> Logo:
     """A picture as it came, looked at without a transaction. Raises Refused for what is no PNG or JPEG."""
     try:
-        picture = base64.b64decode(written.picture, validate=True)
+        picture = base64.b64decode(body.picture, validate=True)
     except ValueError as error:
         raise Refused("It cannot be right", [FieldProblem("picture", NO_PICTURE)]) from error
     kind = "" if not picture else READER.picture_kind(picture) if len(picture) <= LOGO_BYTES else None

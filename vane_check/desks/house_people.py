@@ -46,17 +46,17 @@ class PersonRow(BaseModel):
     """Whether whoever looks may."""
 
 
-def add_person(desk: Desk, written: WritePerson, now: datetime) -> int:
+def add_person(desk: Desk, body: WritePerson, now: datetime) -> int:
     """Somebody new. A lead takes on counter hands, an owner anybody."""
-    _may_give(desk, written.role)
+    _may_give(desk, body.role)
     house.lock_house(desk.session, desk.staff.store_id)
-    _name_is_free(desk, written.name, None)
-    if written.pin is None:
+    _name_is_free(desk, body.name, None)
+    if body.pin is None:
         raise Refused("It cannot be right", [FieldProblem("pin", "Give a PIN to begin with: six digits or more")])
-    row = Staff(name=written.name, role=written.role.value, pin_hash=_hashed(desk, written.pin, "pin"))
+    row = Staff(name=body.name, role=body.role.value, pin_hash=_hashed(desk, body.pin, "pin"))
     desk.session.add(row)
     desk.session.flush()
-    note(desk, now, "person added", row.name, {}, _told(row))
+    note(desk, now, "person added", row.name, {}, _entry_of(row))
     return row.id
 
 
@@ -66,32 +66,32 @@ def has_pin(desk: Desk, staff_id: int | None, pin: str | None) -> bool:
     return pin is None or row is None or is_right(row.pin_hash, pin)
 
 
-def write_person(desk: Desk, staff_id: int, written: WritePerson, now: datetime) -> None:
+def write_person(desk: Desk, staff_id: int, body: WritePerson, now: datetime) -> None:
     """Rename, give another role or PIN, let go or take back. What they kept stays theirs; their sessions end with them."""
     desk.only_lead()
     house.lock_house(desk.session, desk.staff.store_id)
     row = house.person(desk.session, staff_id)
     if row is None:
         raise NotThere("nobody of that number works here")
-    if written.role != row.role or not written.works_here or row.id != desk.staff.id:
+    if body.role != row.role or not body.works_here or row.id != desk.staff.id:
         _may_give(desk, Role(row.role))
-    if written.role != row.role:
-        _may_give(desk, written.role)
-    _name_is_free(desk, written.name, row.id)
-    before = _told(row)
-    row.name, row.role = written.name, written.role.value
-    if written.works_here != (row.left_at is None):
-        row.left_at = None if written.works_here else now
+    if body.role != row.role:
+        _may_give(desk, body.role)
+    _name_is_free(desk, body.name, row.id)
+    before = _entry_of(row)
+    row.name, row.role = body.name, body.role.value
+    if body.works_here != (row.left_at is None):
+        row.left_at = None if body.works_here else now
     if before["works_here"]:
         _somebody_stays(desk, row, Role(before["role"]))
-    if written.pin is not None:
-        row.pin_hash = _hashed(desk, written.pin, "pin")
+    if body.pin is not None:
+        row.pin_hash = _hashed(desk, body.pin, "pin")
     desk.session.flush()
-    if (row.left_at is not None or written.pin is not None) and row.id != desk.staff.id:
+    if (row.left_at is not None or body.pin is not None) and row.id != desk.staff.id:
         house.end_sessions(desk.session, row.id, now)
-    if (row.name, row.role) != (before["name"], before["role"]) or written.pin is not None:
-        stores.spread(desk.session, row.person_uuid, written.pin is not None)
-    after = _told(row) | ({"pin": "a new one"} if written.pin is not None else {})
+    if (row.name, row.role) != (before["name"], before["role"]) or body.pin is not None:
+        stores.spread(desk.session, row.person_uuid, body.pin is not None)
+    after = _entry_of(row) | ({"pin": "a new one"} if body.pin is not None else {})
     if after != before:
         note(desk, now, "person", row.name, before, after)
 
@@ -153,7 +153,7 @@ def _somebody_stays(desk: Desk, row: Staff, was: Role) -> None:
         raise Refused("It cannot be right", [FieldProblem("role", "The only lead: make somebody else one first")])
 
 
-def _told(row: Staff) -> dict[str, Any]:
+def _entry_of(row: Staff) -> dict[str, Any]:
     return {"name": row.name, "role": row.role, "works_here": row.left_at is None}
 
 

@@ -157,7 +157,7 @@ class Runner:
                 good += len(part.good)
                 wrong += len(part.faults)
                 refused += [list(fault) for fault in part.faults[: REFUSED_ON_RECORD - len(refused)]]
-                read_as += [_shown(row) for _, row in part.good[: SAMPLE - len(read_as)]]
+                read_as += [_as_text(row) for _, row in part.good[: SAMPLE - len(read_as)]]
                 beat(rows_done=looked, rows_total=max(work.total, looked), rows_good=good, rows_refused=wrong)
             self._say(
                 run_id, store_id, state="checked", rows_done=looked, rows_total=looked, rows_good=good,
@@ -180,7 +180,7 @@ class Runner:
                 announce(session, store_id, "import", run_id)
 
 
-def _shown(row: dict[str, Any]) -> dict[str, Any]:
+def _as_text(row: dict[str, Any]) -> dict[str, Any]:
     return {name: str(value) if value is not None else "" for name, value in row.items()}
 
 

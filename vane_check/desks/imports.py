@@ -150,7 +150,7 @@ def heading_of(columns: list[str]) -> str:
     return hashlib.sha256("\x1f".join(sorted(columns)).encode()).hexdigest()
 
 
-def found(desk: Desk, run_id: int, lock: bool = False) -> ImportRun:
+def run_at_desk(desk: Desk, run_id: int, lock: bool = False) -> ImportRun:
     """A run. Raises NotThere."""
     desk.only_lead()
     run = importing.run_of(desk.session, run_id, lock)
@@ -161,7 +161,7 @@ def found(desk: Desk, run_id: int, lock: bool = False) -> ImportRun:
 
 def view(desk: Desk, run_id: int, now: datetime, page: int = 0) -> ImportView:
     """A run as far as it is, with a page of its refused rows."""
-    run = found(desk, run_id)
+    run = run_at_desk(desk, run_id)
     kind: Kind = run.kind  # type: ignore[assignment]
     refused = importing.refused_of(desk.session, run.id) if run.rows_refused else []
     died = _died(run, now)
@@ -179,32 +179,32 @@ def view(desk: Desk, run_id: int, now: datetime, page: int = 0) -> ImportView:
 
 def refused_csv(desk: Desk, run_id: int) -> bytes:
     """Every refused row with why, to be mended in a spreadsheet."""
-    run = found(desk, run_id)
+    run = run_at_desk(desk, run_id)
     out = io.StringIO()
     write_csv(out, [["row", "column", "why"], *importing.refused_of(desk.session, run.id)])
     return out.getvalue().encode()
 
 
-def begin_check(desk: Desk, run_id: int, asked: Confirm, now: datetime) -> None:
+def begin_check(desk: Desk, run_id: int, body: Confirm, now: datetime) -> None:
     """Say how the columns are read, and have every row looked at. Raises Refused by field of the mapping."""
     run = _idle(desk, run_id, now)
     try:
-        how_read(run.kind, asked.mapping, run.columns["names"])  # type: ignore[arg-type]
+        how_read(run.kind, body.mapping, run.columns["names"])  # type: ignore[arg-type]
     except MappingRefused as error:
         faults = [FieldProblem(f"mapping.columns.{name}", said) for name, said in error.faults.items()]
         raise Refused("It cannot be read like this", faults) from error
-    run.mapping = asked.mapping.model_dump()
+    run.mapping = body.mapping.model_dump()
     run.state, run.stop_asked, run.problem, run.beat_at = "checking", False, "", now
     run.rows_done = run.rows_good = run.rows_refused = 0
     desk.session.flush()
 
 
-def begin_keep(desk: Desk, run_id: int, asked: Keep, now: datetime) -> None:
+def begin_keep(desk: Desk, run_id: int, body: Keep, now: datetime) -> None:
     """Keep what was looked at, all of it or nothing; the mapping is remembered. Raises Refused where rows are refused."""
     run = _idle(desk, run_id, now)
     if run.state != "checked":
         raise Refused("Not looked at yet", [FieldProblem("", "Have its rows looked at first")])
-    if run.rows_refused and not asked.leave_out:
+    if run.rows_refused and not body.leave_out:
         raise Refused(
             "Rows are refused",
             [
@@ -224,7 +224,7 @@ def begin_keep(desk: Desk, run_id: int, asked: Keep, now: datetime) -> None:
 
 
 def _idle(desk: Desk, run_id: int, now: datetime) -> ImportRun:
-    run = found(desk, run_id, lock=True)
+    run = run_at_desk(desk, run_id, lock=True)
     if run.state in RUNNING and not _died(run, now):
         raise Conflict("it is being worked at: wait, or stop it")
     if not run.columns["names"]:
@@ -236,7 +236,7 @@ def _idle(desk: Desk, run_id: int, now: datetime) -> ImportRun:
 
 def stop(desk: Desk, run_id: int) -> None:
     """Ask a run to stop; nothing of it is kept."""
-    run = found(desk, run_id, lock=True)
+    run = run_at_desk(desk, run_id, lock=True)
     if run.state in RUNNING:
         run.stop_asked = True
         desk.session.flush()

@@ -74,34 +74,34 @@ def item_or_refused(desk: Desk, item_id: int, lock: bool = False) -> CatalogueIt
 
 def item_of(row: CatalogueItem) -> GoodsItem:
     """A row as it is written."""
-    told = {
+    body = {
         name: getattr(row, name)
         for name in GoodsItem.model_fields
         if name not in {"rating", "positive_side"} and hasattr(row, name)
     }
     rating = {"amps": row.rated_amps or row.cca_amps, "scale": row.rated_scale if row.rated_amps else "CCA"}
-    return GoodsItem.model_validate({**told, "positive_side": row.positive_side, "rating": rating})
+    return GoodsItem.model_validate({**body, "positive_side": row.positive_side, "rating": rating})
 
 
-def write_item(desk: Desk, item_id: int | None, written: WriteItem, now: datetime) -> None:
+def write_item(desk: Desk, item_id: int | None, body: WriteItem, now: datetime) -> None:
     """Write an item of the catalogue with its price. Only a lead may; what stood before stays readable."""
     desk.only_lead()
     own_or_refused(desk, "catalogue")
     row = CatalogueItem(edition=0, in_stock=0) if item_id is None else item_or_refused(desk, item_id, lock=True)
-    if row.edition != written.based_on:
+    if row.edition != body.based_on:
         raise Conflict(f"{row.name} was written anew meanwhile: look at what stands now")
-    twin = goods.item_named(desk.session, written.item.name)
+    twin = goods.item_named(desk.session, body.item.name)
     if twin is not None and twin.id != row.id:
         raise Refused(
             "It cannot be right", [FieldProblem("item.name", "Another item has this name: give each its own")]
         )
-    fill_item(desk, row, written.item)
+    fill_item(desk, row, body.item)
     row.edition += 1
     desk.session.add(row)
     desk.session.flush()
     desk.session.add(
         ItemEntry(
-            item_id=row.id, edition=row.edition, written_at=now, staff_id=desk.staff.id, body=written.item.model_dump(mode="json")
+            item_id=row.id, edition=row.edition, written_at=now, staff_id=desk.staff.id, body=body.item.model_dump(mode="json")
         )
     )  # fmt: skip
     let_follow(desk, "catalogue", row.id)

@@ -87,21 +87,21 @@ def for_vehicle(desk: Desk, vehicle_id: int, now: datetime) -> MatchView:
     return ask(desk, AskMatch(vehicle_id=vehicle_id), now)
 
 
-def ask(desk: Desk, asked: AskMatch, now: datetime) -> MatchView:
+def ask(desk: Desk, body: AskMatch, now: datetime) -> MatchView:
     """What fits what is known. Raises NotThere, and Refused with the field for a code or a size that is none."""
-    requirement, lines, claims = _merged(desk, asked)
+    requirement, lines, claims = _merged(desk, body)
     view = MatchView(
-        tag=asked.tag, requirement=requirement, asked_as=_asked_as(desk, asked), matches=[], fitting=0, upgrades=[], awaited=[],
+        tag=body.tag, requirement=requirement, asked_as=_asked_as(desk, body), matches=[], fitting=0, upgrades=[], awaited=[],
         sizes={}, currency=desk.store.currency, lines=list(lines),
-        sources=[SourceView(key=one.key, title=one.title, standing=one.standing) for one in claims],
+        sources=[SourceView(key=claim.key, title=claim.title, standing=claim.standing) for claim in claims],
     )  # fmt: skip
     return view if requirement is None else _matched(desk, requirement, view, now)
 
 
-def requirement_for(desk: Desk, asked: AskMatch) -> Requirement | None:
+def requirement_for(desk: Desk, body: AskMatch) -> Requirement | None:
     """What is asked, where it is known and can be matched; None else."""
     try:
-        return _merged(desk, asked)[0]
+        return _merged(desk, body)[0]
     except Refused:
         return None
 
@@ -109,52 +109,52 @@ def requirement_for(desk: Desk, asked: AskMatch) -> Requirement | None:
 def tray_in_photo(marks: Marks) -> TrayFound:
     """A tray's length and width from corners marked in a photo. Raises Refused with the shape that is wrong."""
     try:
-        found = tray_in(marks)
+        box = tray_in(marks)
     except CannotMeasure as error:
         raise Refused("It cannot be measured so", [FieldProblem(error.part, str(error))]) from error
     case, most = entry_limits()["case_mm"], entry_limits()["tolerance_mm"].high
-    if not (case.low <= found.width_mm and found.length_mm <= case.high):
-        said = f"That would be {found.length_mm:.0f} by {found.width_mm:.0f} mm: is it the card that is marked, lying flat in the tray?"
-        raise Refused("It cannot be measured so", [FieldProblem("card", said)])
-    if found.off_mm > most:
-        said = (
-            f"That could be off by {found.off_mm:.0f} mm: go closer, stand more over it, and lay the card in its middle"
+    if not (case.low <= box.width_mm and box.length_mm <= case.high):
+        words = f"That would be {box.length_mm:.0f} by {box.width_mm:.0f} mm: is it the card that is marked, lying flat in the tray?"
+        raise Refused("It cannot be measured so", [FieldProblem("card", words)])
+    if box.off_mm > most:
+        words = (
+            f"That could be off by {box.off_mm:.0f} mm: go closer, stand more over it, and lay the card in its middle"
         )
-        raise Refused("It cannot be measured so", [FieldProblem("card", said)])
-    return found
+        raise Refused("It cannot be measured so", [FieldProblem("card", words)])
+    return box
 
 
-def others(desk: Desk, asked: AskMatch) -> Others:
+def others(desk: Desk, body: AskMatch) -> Others:
     """Why the others do not fit, counted by reason."""
-    requirement, *_ = _merged(desk, asked)
+    requirement, *_ = _merged(desk, body)
     if requirement is None:
         return Others(total=0, reasons=[])
     reasons, total = fit.why_not(desk.session, bounds_of(requirement, desk.rules))
-    return Others(total=total, reasons=[WhyNot(about=one.about, items=one.items) for one in reasons])
+    return Others(total=total, reasons=[WhyNot(about=reason.about, items=reason.items) for reason in reasons])
 
 
-def _merged(desk: Desk, asked: AskMatch) -> tuple[Requirement | None, Sequence[Line], list[Claim]]:
-    typed = asked.requirement
+def _merged(desk: Desk, body: AskMatch) -> tuple[Requirement | None, Sequence[Line], list[Claim]]:
+    typed = body.requirement
     if typed is not None:
         if typed.group_code and typed.group_code not in footprints():
             raise Refused("No such size", [FieldProblem("requirement.group_code", "Pick a size from the list")])
         return typed, (), [Claim(key=SourceKey.TYPED, title=TITLES[SourceKey.TYPED])]
-    claims = claims_of(desk, asked)
+    claims = claims_of(desk, body)
     unknown = next((claim for claim in claims if claim.group_code and claim.group_code not in footprints()), None)
     if unknown is not None:
         field = "code" if unknown.key is SourceKey.CODE else "vehicle_id" if unknown.key is SourceKey.CAR else "tag"
-        said = f"{unknown.title} says size {unknown.group_code}, which is in no table here: measure the tray"
+        words = f"{unknown.title} says size {unknown.group_code}, which is in no table here: measure the tray"
         claims = [claim.model_copy(update={"group_code": ""}) if claim is unknown else claim for claim in claims]
-        if asked.measured is None:
-            raise Refused("No such size", [FieldProblem(field, said)])
+        if body.measured is None:
+            raise Refused("No such size", [FieldProblem(field, words)])
     merged = merge(claims, desk.rules)
     return merged.requirement, merged.lines, claims
 
 
-def _asked_as(desk: Desk, asked: AskMatch) -> str:
-    if asked.tag is None or asked.requirement is not None or asked.vehicle_id is not None:
+def _asked_as(desk: Desk, body: AskMatch) -> str:
+    if body.tag is None or body.requirement is not None or body.vehicle_id is not None:
         return ""
-    row = battery_or_refused(desk, asked.tag)
+    row = battery_or_refused(desk, body.tag)
     rating = label_of(row).rating
     if row.vehicle or rating is None or rating.scale is RatingScale.CCA:
         return ""
@@ -170,9 +170,9 @@ def _matched(desk: Desk, requirement: Requirement, view: MatchView, now: datetim
     rows, how_many = fit.matching_items(desk.session, bounds, FITTING_AT_MOST, NEAR_MISSES_AT_MOST)
     candidates = [_candidate(row, requirement.use, desk.today(now), desk.rules) for row in rows]
     matches = match(requirement, candidates, desk.rules)
-    fitting = [one.candidate for one in matches if one.fit is not Fit.REJECTED]
-    missing = [one.candidate for one in matches if one.fit is not Fit.REJECTED and not one.candidate.in_stock]
-    codes = {requirement.group_code, *(one.candidate.group_code for one in matches)} - {""}
+    fitting = [match.candidate for match in matches if match.fit is not Fit.REJECTED]
+    missing = [match.candidate for match in matches if match.fit is not Fit.REJECTED and not match.candidate.in_stock]
+    codes = {requirement.group_code, *(match.candidate.group_code for match in matches)} - {""}
     return view.model_copy(
         update={
             "matches": matches,
@@ -184,18 +184,18 @@ def _matched(desk: Desk, requirement: Requirement, view: MatchView, now: datetim
     )
 
 
-def _candidate(found: fit.Found, use: Use, today: date, rules: HouseRules) -> Candidate:
+def _candidate(answer: fit.Found, use: Use, today: date, rules: HouseRules) -> Candidate:
     """An item as the core reads it; of its pieces the oldest that may be sold."""
-    told = dict(found.item)
-    item_id = told.pop("id")
-    chemistry, volts, cents = Chemistry(told["chemistry"]), told["nominal_volts"], told["price_cents"]
-    states = [(piece, _state(piece, chemistry, volts, cents, today, rules)) for piece in found.pieces]
+    body = dict(answer.item)
+    item_id = body.pop("id")
+    chemistry, volts, cents = Chemistry(body["chemistry"]), body["nominal_volts"], body["price_cents"]
+    states = [(piece, _state(piece, chemistry, volts, cents, today, rules)) for piece in answer.pieces]
     sellable = [(piece, state) for piece, state in states if not state.refused]
     piece, state = sellable[0] if sellable else (None, None)
     if state is not None:
-        told["price_cents"] = state.price_cents
+        body["price_cents"] = state.price_cents
     return Candidate(
-        item_id=item_id, **told, excluded_uses=(use,) if found.excluded else (), in_stock=len(sellable),
+        item_id=item_id, **body, excluded_uses=(use,) if answer.excluded else (), in_stock=len(sellable),
         last_volts=piece.last_volts if piece else None, piece=_piece(piece, state) if piece and state else None,
     )  # fmt: skip
 
@@ -239,14 +239,14 @@ def _awaited(desk: Desk, missing: Sequence[Candidate], rows: Sequence[fit.Found]
         return []
     by_id = {row.item["id"]: row for row in rows}
     here = now.astimezone(desk.zone)
-    told = []
+    body = []
     for candidate in missing:
         row = by_id[candidate.item_id]
         coming = min((day for _, day in row.orders if day is not None), default=None)
-        told.append(
+        body.append(
             Awaited(
                 item_id=candidate.item_id, expected_on=coming or (next_delivery(here, *row.supplier) if row.supplier else None),
                 ordered=sum(count for count, _ in row.orders), elsewhere=row.elsewhere,
             )
         )  # fmt: skip
-    return told
+    return body

@@ -38,34 +38,34 @@ class AskMatch(Model):
     requirement: Requirement | None = Field(None, description="typed whole: then nothing else is asked")
 
 
-def claims_of(desk: Desk, asked: AskMatch) -> list[Claim]:
+def claims_of(desk: Desk, body: AskMatch) -> list[Claim]:
     """Every source that says anything. Raises NotThere, and Refused with the field for a code that says nothing."""
-    return list(_claims(desk, asked))
+    return list(_claims(desk, body))
 
 
-def _claims(desk: Desk, asked: AskMatch) -> Iterator[Claim]:
-    row = battery_or_refused(desk, asked.tag) if asked.tag is not None else None
+def _claims(desk: Desk, body: AskMatch) -> Iterator[Claim]:
+    row = battery_or_refused(desk, body.tag) if body.tag is not None else None
     check = batteries.latest_check(desk.session, row.id) if row else None
     car = row.vehicle if row else None
-    if asked.vehicle_id is not None:
-        car = shop.vehicle(desk.session, asked.vehicle_id)
+    if body.vehicle_id is not None:
+        car = shop.vehicle(desk.session, body.vehicle_id)
         if car is None:
             raise NotThere("no such vehicle in the list")
-    if asked.measured is not None:
-        title = "the tray, measured" if asked.measured.of == "tray" else "the old one, measured"
+    if body.measured is not None:
+        title = "the tray, measured" if body.measured.of == "tray" else "the old one, measured"
         yield Claim(
-            key=SourceKey.TAPE, title=title, measured=asked.measured, post=asked.measured.post, standing="measured here"
+            key=SourceKey.TAPE, title=title, measured=body.measured, post=body.measured.post, standing="measured here"
         )
     if car is not None:
         yield claim_of_car(car)
-    if asked.code.strip():
-        yield _of_code(code_read(desk, asked.code))
+    if body.code.strip():
+        yield _of_code(code_read(desk, body.code))
     if row is not None:
         yield _of_label(row)
-    use = asked.use or (Use(check.use) if check else None)
-    if use or asked.needs or asked.spare_cable_mm or (check and check.stop_start_car):
+    use = body.use or (Use(check.use) if check else None)
+    if use or body.needs or body.spare_cable_mm or (check and check.stop_start_car):
         yield Claim(
-            key=SourceKey.OWNER, title="the owner", needs=asked.needs, use=use, spare_cable_mm=asked.spare_cable_mm,
+            key=SourceKey.OWNER, title="the owner", needs=body.needs, use=use, spare_cable_mm=body.spare_cable_mm,
             stop_start=True if check and check.stop_start_car else None,
         )  # fmt: skip
     if check is not None:
@@ -129,12 +129,12 @@ def _of_label(row: BatteryRow) -> Claim:
 
 def code_read(desk: Desk, text: str) -> CodeRead:
     """What a code says, by this shop's own list first. Raises Refused with a sentence in its field."""
-    found = goods.alias(desk.session, plain(text))
+    alias = goods.alias(desk.session, plain(text))
     own = {}
-    if found is not None:
-        own[found.code] = Figures(
-            found.size, found.positive_side, found.capacity_ah_20h, found.rated_amps, found.rated_scale, found.trade,
-            Sourced(found.source, "practice"),
+    if alias is not None:
+        own[alias.code] = Figures(
+            alias.size, alias.positive_side, alias.capacity_ah_20h, alias.rated_amps, alias.rated_scale, alias.trade,
+            Sourced(alias.source, "practice"),
         )  # fmt: skip
     try:
         return read_code(text, own)
@@ -142,24 +142,24 @@ def code_read(desk: Desk, text: str) -> CodeRead:
         raise Refused("Unknown code", [FieldProblem("code", str(error))]) from error
 
 
-def _of_code(found: CodeRead) -> Claim:
+def _of_code(code_read: CodeRead) -> Claim:
     measured = None
-    if found.group_code is None and found.length_mm and found.width_mm and found.height_mm:
+    if code_read.group_code is None and code_read.length_mm and code_read.width_mm and code_read.height_mm:
         measured = Measured(
-            of="old", length_mm=found.length_mm, width_mm=found.width_mm, height_mm=found.height_mm,
-            positive_side=found.positive_side, post=found.post,
+            of="old", length_mm=code_read.length_mm, width_mm=code_read.width_mm, height_mm=code_read.height_mm,
+            positive_side=code_read.positive_side, post=code_read.post,
         )  # fmt: skip
     return Claim(
         key=SourceKey.CODE,
-        title=f"code {found.code}",
-        group_code=found.group_code or "",
+        title=f"code {code_read.code}",
+        group_code=code_read.group_code or "",
         measured=measured,
-        nominal_volts=found.nominal_volts,
-        positive_side=found.positive_side,
-        post=found.post,
-        cca_amps=None if found.rating is None else rounded(found.rating.cca_amps, AMPS),
-        cca_scale=RatingScale.CCA if found.rating is None else found.rating.scale,
-        capacity_ah=found.capacity_ah_20h,
-        chemistry=found.chemistry,
-        standing=f"{found.source}, {found.standing}",
+        nominal_volts=code_read.nominal_volts,
+        positive_side=code_read.positive_side,
+        post=code_read.post,
+        cca_amps=None if code_read.rating is None else rounded(code_read.rating.cca_amps, AMPS),
+        cca_scale=RatingScale.CCA if code_read.rating is None else code_read.rating.scale,
+        capacity_ah=code_read.capacity_ah_20h,
+        chemistry=code_read.chemistry,
+        standing=f"{code_read.source}, {code_read.standing}",
     )

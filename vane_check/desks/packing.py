@@ -56,11 +56,11 @@ def pack_battery(desk: Desk, tag: int, now: datetime) -> Packed:
         "promised_at": promised.isoformat() if promised is not None and promised > now else None,
         "readings": [
             {
-                "uuid": str(one.reading_uuid), "kind": one.kind, "taken_at": one.taken_at.isoformat(), "kept_at": one.kept_at.isoformat(),
-                "replaces": str(one.replaces) if one.replaces else None, "body": one.body,
-                "who": str(one.staff.person_uuid), "name": one.staff.name,
+                "uuid": str(reading.reading_uuid), "kind": reading.kind, "taken_at": reading.taken_at.isoformat(), "kept_at": reading.kept_at.isoformat(),
+                "replaces": str(reading.replaces) if reading.replaces else None, "body": reading.body,
+                "who": str(reading.staff.person_uuid), "name": reading.staff.name,
             }
-            for one in batteries.readings_of(desk.session, check.id)
+            for reading in batteries.readings_of(desk.session, check.id)
         ],
     }  # fmt: skip
     move(desk, row, Place.ON_THE_WAY, None, now)
@@ -79,12 +79,12 @@ def pack_piece(desk: Desk, piece_id: int, now: datetime) -> Packed:
         PieceEntry(piece_id=piece.id, what="sent", done_at=now, staff_id=desk.staff.id, volts=None, note="")
     )
     tell_goods(desk)
-    told = {
+    values = {
         name: value.isoformat() if hasattr(value, "isoformat") else value
         for name in _PIECE_FIELDS
         for value in [getattr(piece, name)]
     }
-    body = {"item": item_of(item).model_copy(update={"supplier_id": None}).model_dump(mode="json"), "piece": told}
+    body = {"item": item_of(item).model_copy(update={"supplier_id": None}).model_dump(mode="json"), "piece": values}
     return Packed("piece", item.name, body, piece_id=piece.id)
 
 
@@ -104,23 +104,23 @@ def pack_customer(desk: Desk, customer_id: int) -> Packed:
 
 def unpack_battery(desk: Desk, row: Transfer, now: datetime) -> int:
     """Take a battery in as it was sent. Returns the tag it has here."""
-    told = row.body
-    person, car = told.get("customer") or {}, told.get("car")
-    found = shop.same_car(desk.session, **car) if car else None
-    written = TakeIn.model_validate(
+    values = row.body
+    person, car = values.get("customer") or {}, values.get("car")
+    same_car = shop.same_car(desk.session, **car) if car else None
+    entry = TakeIn.model_validate(
         {
-            **told["take_in"], "vehicle_id": None if found is None else found.id, "promised_at": told.get("promised_at"),
+            **values["take_in"], "vehicle_id": None if same_car is None else same_car.id, "promised_at": values.get("promised_at"),
             **{f"customer_{name}": value for name, value in person.items()},
         }
     )  # fmt: skip
     today = desk.today(now)
-    if written.sold_on is not None and written.sold_on > today:
-        written = written.model_copy(update={"sold_on": today})
-    if written.promised_at is not None and written.promised_at <= now:
-        written = written.model_copy(update={"promised_at": None})
-    tag = take_in(desk, written, now, label_is_right=True)
+    if entry.sold_on is not None and entry.sold_on > today:
+        entry = entry.model_copy(update={"sold_on": today})
+    if entry.promised_at is not None and entry.promised_at <= now:
+        entry = entry.model_copy(update={"promised_at": None})
+    tag = take_in(desk, entry, now, label_is_right=True)
     check = batteries.latest_check(desk.session, battery_or_refused(desk, tag).id)
-    for one in told["readings"]:
+    for one in values["readings"]:
         author = _author(desk, uuid.UUID(one["who"]), one["name"], now)
         name, replaced = _here(desk, one["uuid"]), one["replaces"] and _here(desk, one["replaces"])
         body = {**one["body"], "id": str(name), "replaces": str(replaced) if replaced else None}
@@ -152,11 +152,11 @@ def _author(desk: Desk, person: uuid.UUID, name: str, now: datetime) -> Staff:
 
 def unpack_piece(desk: Desk, row: Transfer, now: datetime) -> None:
     """Put a piece on the shelf here, under the item of its name."""
-    written = GoodsItem.model_validate(row.body["item"])
-    item = goods.item_named(desk.session, written.name)
+    entry = GoodsItem.model_validate(row.body["item"])
+    item = goods.item_named(desk.session, entry.name)
     if item is None:
         item = CatalogueItem(edition=1, in_stock=0)
-        fill_item(desk, item, written)
+        fill_item(desk, item, entry)
         desk.session.add(item)
         desk.session.flush()
         desk.session.add(

@@ -89,18 +89,18 @@ def claim_pdf(desk: Desk, tag: int) -> bytes:
     )
 
 
-def _day(kept: str | None, written: str = "%d %b %Y") -> str | None:
+def _day(kept: str | None, body: str = "%d %b %Y") -> str | None:
     """A day as papers write it; what is known by its month is kept as its first day."""
-    return format(datetime.fromisoformat(kept), written) if kept else None
+    return format(datetime.fromisoformat(kept), body) if kept else None
 
 
 def _read(kept: dict[str, Any], findings: list[dict[str, Any]], zone: ZoneInfo) -> tuple[datetime, str, str]:
     """When a reading was taken, by whom, and what it said."""
     reading = kept["reading"]
-    found = next((one["reading_text"] for one in findings if one.get("reading_id") == reading["id"]), "")
-    said = ": ".join(filter(None, (reading["kind"].replace("_", " "), found)))
+    result = next((finding["reading_text"] for finding in findings if finding.get("reading_id") == reading["id"]), "")
+    words = ": ".join(filter(None, (reading["kind"].replace("_", " "), result)))
     at = datetime.fromisoformat(reading["taken_at"]).astimezone(zone)
-    return at, kept["who"], said + (" (corrected later)" if kept.get("corrected") else "")
+    return at, kept["who"], words + (" (corrected later)" if kept.get("corrected") else "")
 
 
 @in_its_language

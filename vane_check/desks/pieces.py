@@ -60,7 +60,9 @@ def due(desk: Desk, now: datetime) -> DueView:
     """Pieces due for a look at their volts, a charge or a filling, and those that stood too long."""
     today, order = desk.today(now), list(Due)
     pieces = [piece_view(desk, one, today) for one in goods.unsold(desk.session, PIECES_AT_MOST)]
-    wanting = [one for one in pieces if one.state.due is not Due.NOTHING and not one.set_aside and not one.on_the_way]
+    wanting = [
+        piece for piece in pieces if piece.state.due is not Due.NOTHING and not piece.set_aside and not piece.on_the_way
+    ]
     wanting.sort(key=lambda one: (order.index(one.state.due), one.state.due_on or date.min, one.arrived_on, one.id))
     counts: dict[Due, int] = {}
     for one in wanting:
@@ -96,14 +98,14 @@ def _entry(desk: Desk, piece: StockPiece, what: str, now: datetime, volts: float
 
 def piece_or_refused(desk: Desk, piece_id: int) -> PieceWithItem:
     """A piece that is not sold, locked. Raises NotThere, and Conflict for one that went."""
-    found = goods.piece(desk.session, piece_id, lock=True)
-    if found is None:
+    piece = goods.piece(desk.session, piece_id, lock=True)
+    if piece is None:
         raise NotThere("no such piece in stock")
-    if found.piece.mark == "on_the_way":
+    if piece.piece.mark == "on_the_way":
         raise Conflict("this piece is on its way to another store: call it back first")
-    if found.piece.sold_on is not None:
+    if piece.piece.sold_on is not None:
         raise Conflict("this piece was sold meanwhile: take the next")
-    return found
+    return piece
 
 
 def piece_done(desk: Desk, piece_id: int, done: PieceDone, now: datetime) -> None:

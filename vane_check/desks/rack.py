@@ -122,7 +122,7 @@ def view(desk: Desk, now: datetime) -> RackView:
         outside=_outside(gathered, plan),
         broken=_broken(desk, gathered, plan),
         night=_night_words(gathered, plan),
-        changes=[] if made is None else [ChangeView.model_validate(one) for one in made.changes],
+        changes=[] if made is None else [ChangeView.model_validate(change) for change in made.changes],
         changed_why="" if made is None else made.why,
         changed_at=None if made is None else made.made_at,
         changed_by="" if made is None else made.staff.name,
@@ -154,42 +154,42 @@ def _charger_view(desk: Desk, gathered: Gathered, number: int) -> ChargerView:
 
 def _outside(gathered: Gathered, plan: Plan) -> list[Outside]:
     """What is not planned, or not as it was asked, by what stands in the way."""
-    found: dict[tuple[str, str], list[int]] = {}
+    result: dict[tuple[str, str], list[int]] = {}
     for tag, why, first in gathered.refused:
-        found.setdefault((why, first), []).append(tag)
+        result.setdefault((why, first), []).append(tag)
     for none in plan.unplaced:
-        one = gathered.batteries.get(none.tag)
-        whys = {fit.why_not for fit in one.fits.values() if fit.why_not} if one else set()
-        suits_some = one is not None and any(fit.mode is not None for fit in one.fits.values())
+        battery = gathered.batteries.get(none.tag)
+        whys = {fit.why_not for fit in battery.fits.values() if fit.why_not} if battery else set()
+        suits_some = battery is not None and any(fit.mode is not None for fit in battery.fits.values())
         why = none.why if suits_some or not whys else min(whys)
         first = "Make room, or promise it later" if suits_some else "Write a charger that suits it into the book"
-        found.setdefault((why, first), []).append(none.tag)
+        result.setdefault((why, first), []).append(none.tag)
     for placed in plan.placed:
         pin = gathered.batteries[placed.tag].at.pin
         if pin is not None and pin.equipment_id is not None and not placed.pinned and not placed.begun:
             named = gathered.chargers[pin.equipment_id][0].name
-            said = f"was set on {named}, where it cannot hang now", "Set it elsewhere, or leave it to the plan"
-            found.setdefault(said, []).append(placed.tag)
-    return [Outside(tags=tags, why=why, first=first) for (why, first), tags in found.items()]
+            words = f"was set on {named}, where it cannot hang now", "Set it elsewhere, or leave it to the plan"
+            result.setdefault(words, []).append(placed.tag)
+    return [Outside(tags=tags, why=why, first=first) for (why, first), tags in result.items()]
 
 
 def _broken(desk: Desk, gathered: Gathered, plan: Plan) -> list[Broken]:
-    found = []
+    result = []
     for one in plan.placed:
         if one.late:
             ready, promised = gathered.moment(one.ready), gathered.batteries[one.tag].at.promise
             assert promised is not None
             assert promised.promised_at is not None
             words = f"{one.tag} can be ready {clock(desk, ready, gathered.now)} at the earliest"
-            found.append(Broken(tag=one.tag, promised_at=promised.promised_at, ready_at=ready, words=words))
+            result.append(Broken(tag=one.tag, promised_at=promised.promised_at, ready_at=ready, words=words))
     for none in plan.unplaced:
         battery = gathered.batteries.get(none.tag)
         promise = battery.at.promise if battery else None
         if promise is not None and promise.promised_at is not None:
-            found.append(
+            result.append(
                 Broken(tag=none.tag, promised_at=promise.promised_at, ready_at=None, words=f"{none.tag}: {none.why}")
             )
-    return found
+    return result
 
 
 def _night_words(gathered: Gathered, plan: Plan) -> str:
@@ -199,10 +199,10 @@ def _night_words(gathered: Gathered, plan: Plan) -> str:
         return ""
     over = [one for one in plan.placed if gathered.moment(one.on) < closes < gathered.moment(one.ends)]
     runs, stops = [one for one in over if one.lane.night], [one for one in over if not one.lane.night]
-    said = (
+    words = (
         f"{len(runs)} run{_s(runs)} overnight, on chargers that limit themselves" if runs else "nothing runs overnight"
     )
-    return said + (f"; {', '.join(str(one.tag) for one in stops)} stop{_s(stops)} at closing" if stops else "")
+    return words + (f"; {', '.join(str(stop.tag) for stop in stops)} stop{_s(stops)} at closing" if stops else "")
 
 
 def _s(several: list[Placed]) -> str:
@@ -210,10 +210,10 @@ def _s(several: list[Placed]) -> str:
     return "s" if len(several) == 1 else ""
 
 
-def earliest(desk: Desk, asked: AskEarliest, now: datetime) -> Earliest:
+def earliest(desk: Desk, body: AskEarliest, now: datetime) -> Earliest:
     """When a battery that is being taken in can be ready, with everything else as it is planned. Nothing is kept."""
-    written = asked.take_in
-    check = Check(battery=with_a_rating(desk, written), context=written.context, at_hand=desk.at_hand)
+    entry = body.take_in
+    check = Check(battery=with_a_rating(desk, entry), context=entry.context, at_hand=desk.at_hand)
     gathered = gather(desk, now)
     if not gathered.chargers:
         return Earliest(
@@ -222,27 +222,27 @@ def earliest(desk: Desk, asked: AskEarliest, now: datetime) -> Earliest:
     if plan_of(Case.of(check, desk.rules)) is None:
         words = "Enter its rating or its Ah: without them nobody can say how long it takes"
         return Earliest(ready_at=None, kept=True, words=words)
-    priority = "waiting" if asked.waits else "promised" if asked.promised_at else _ordinary(written.context)
-    plan = plan_for(gathered, [job_of_new(gathered, desk, check, asked.promised_at, priority)])
+    priority = "waiting" if body.waits else "promised" if body.promised_at else _ordinary(entry.context)
+    plan = plan_for(gathered, [job_of_new(gathered, desk, check, body.promised_at, priority)])
     placed = next((one for one in plan.placed if one.tag == NEW_TAG), None)
     if placed is None:
         why = next((one.why for one in plan.unplaced if one.tag == NEW_TAG), "no room in the days planned")
-        return Earliest(ready_at=None, kept=asked.promised_at is None, words=f"It finds no place on the rack: {why}")
+        return Earliest(ready_at=None, kept=body.promised_at is None, words=f"It finds no place on the rack: {why}")
     ready = gathered.moment(placed.ready)
-    told = f"charged, rested and tested {clock(desk, ready, now)} at the earliest, counted from empty"
-    if asked.promised_at is None:
-        return Earliest(ready_at=ready, kept=True, words=f"If it needs a charge: {told}")
+    words = f"charged, rested and tested {clock(desk, ready, now)} at the earliest, counted from empty"
+    if body.promised_at is None:
+        return Earliest(ready_at=ready, kept=True, words=f"If it needs a charge: {words}")
     harmed = [one for one in plan.placed if one.late and one.tag != NEW_TAG]
     were = {one.tag for one in plan_for(gathered).placed if one.late}
     newly = sorted(one.tag for one in harmed if one.tag not in were)
     if placed.late:
-        return Earliest(ready_at=ready, kept=False, words=f"Cannot be kept if it needs a charge: {told}")
+        return Earliest(ready_at=ready, kept=False, words=f"Cannot be kept if it needs a charge: {words}")
     if newly:
         tags = ", ".join(str(tag) for tag in newly)
         return Earliest(
             ready_at=ready, kept=False, words=f"Can be kept only at the cost of what was promised for {tags}"
         )
-    return Earliest(ready_at=ready, kept=True, words=f"Can be kept: {told}")
+    return Earliest(ready_at=ready, kept=True, words=f"Can be kept: {words}")
 
 
 def _ordinary(context: Context) -> str:

@@ -31,33 +31,33 @@ class Hand(BaseModel):
 def hands(desk: Desk, gathered: Gathered, plan: Plan, now: datetime) -> list[Hand]:
     """What needs a hand in the next half hour or is overdue, the longest due first."""
     soon = now + timedelta(minutes=soon_minutes(desk.rules))
-    found = []
+    result = []
     for placed in plan.placed:
-        one = gathered.batteries[placed.tag]
+        battery = gathered.batteries[placed.tag]
         slot = slot_of(gathered, placed)
-        hand = _of_hanging(gathered, one, slot, now) if slot.hangs else _to_connect(gathered, one, slot)
+        hand = _of_hanging(gathered, battery, slot, now) if slot.hangs else _to_connect(gathered, battery, slot)
         if hand.at <= soon:
-            found.append(hand.model_copy(update={"overdue": hand.does != "connect" and hand.at < now}))
-    found += [hand for hand in _switch_off(gathered, plan, now) if hand.at <= soon]
+            result.append(hand.model_copy(update={"overdue": hand.does != "connect" and hand.at < now}))
+    result += [hand for hand in _switch_off(gathered, plan, now) if hand.at <= soon]
     for at in gathered.all:
         row = at.row
         promised = None if at.promise is None else at.promise.promised_at
         if promised is not None and row.tag not in gathered.batteries and row.place in ("counter", "bench"):
-            said = f"promised for {clock(desk, promised, now)}, not settled yet"
-            found.append(_simple("read", row.tag, min(promised, now), now, f"{row.tag}: read it", said))
+            words = f"promised for {clock(desk, promised, now)}, not settled yet"
+            result.append(_simple("read", row.tag, min(promised, now), now, f"{row.tag}: read it", words))
         if (
             row.place == "standing"
             and row.needs_hand_at is not None
             and row.needs_hand_at <= soon
             and at.step not in CHARGES
         ):
-            said = "rested: test it"
-            found.append(
+            words = "rested: test it"
+            result.append(
                 _simple(
-                    "test", row.tag, row.needs_hand_at, now, f"{row.tag} {said}", "by the house's rest before a test"
+                    "test", row.tag, row.needs_hand_at, now, f"{row.tag} {words}", "by the house's rest before a test"
                 )
             )
-    return sorted(found, key=lambda hand: (hand.does != "stop", hand.at, hand.tag))
+    return sorted(result, key=lambda hand: (hand.does != "stop", hand.at, hand.tag))
 
 
 def _switch_off(gathered: Gathered, plan: Plan, now: datetime) -> list[Hand]:
@@ -77,21 +77,21 @@ def _simple(does: str, tag: int, at: datetime, now: datetime, words: str, says: 
     return Hand(does=does, tag=tag, charger_id=None, output=None, at=at, overdue=at < now, words=words, says=says)
 
 
-def _to_connect(gathered: Gathered, one: OnRack, slot: Slot) -> Hand:
-    name = _named(gathered, slot)
+def _to_connect(gathered: Gathered, battery: OnRack, slot: Slot) -> Hand:
+    name = _output_name(gathered, slot)
     return Hand(
         does="connect", tag=slot.tag, charger_id=slot.charger_id, output=slot.output, at=slot.on_at, overdue=False,
         words=f"{slot.tag} on, {name}", says=f"{slot.mode}: {slot.set_words}" if slot.mode else slot.set_words,
     )  # fmt: skip
 
 
-def _named(gathered: Gathered, slot: Slot) -> str:
+def _output_name(gathered: Gathered, slot: Slot) -> str:
     return gathered.name(Lane(slot.charger_id, slot.output, True))
 
 
-def _of_hanging(gathered: Gathered, one: OnRack, slot: Slot, now: datetime) -> Hand:
+def _of_hanging(gathered: Gathered, battery: OnRack, slot: Slot, now: datetime) -> Hand:
     """Stop it, look at it, or take it off: what comes first of a battery that hangs on a charger."""
-    name, at = _named(gathered, slot), one.at
+    name, at = _output_name(gathered, slot), battery.at
     base = {"tag": slot.tag, "charger_id": slot.charger_id, "output": slot.output, "overdue": False}
     if at.step == StepKey.STOP_CHARGE:
         return Hand(

@@ -101,8 +101,8 @@ def gather(desk: Desk, now: datetime, also: int | None = None) -> Gathered:
     chargers = {row.id: (row, one.tool) for row, one in book if isinstance(one.tool, Charger)}
     working = {row.id for row, one in book if isinstance(one.tool, Charger) and one.state == "in_use"}
     everything = rack.at_rack(desk.session)
-    asked = [one for one in everything if _wants_charge(one) or one.stay is not None or one.row.tag == also]
-    kept = rack.readings_of_all(desk.session, [one.check.id for one in asked])
+    due = [one for one in everything if _wants_charge(one) or one.stay is not None or one.row.tag == also]
+    kept = rack.readings_of_all(desk.session, [one.check.id for one in due])
     hours = OpeningHours.model_validate(rack.hours_of(desk.session, desk.staff.store_id))
     spans = open_spans(hours, desk.zone, start, end)
     rested = [
@@ -115,7 +115,7 @@ def gather(desk: Desk, now: datetime, also: int | None = None) -> Gathered:
         now=start, chargers=chargers, hours=hours, spans=spans, batteries={}, all=everything, before=rack.newest_plan(desk.session),
         rack=rack_of(tools, spans, start, end, rested, rules),
     )  # fmt: skip
-    for one in asked:
+    for one in due:
         _enter(
             desk,
             gathered,
@@ -126,56 +126,58 @@ def gather(desk: Desk, now: datetime, also: int | None = None) -> Gathered:
     return gathered
 
 
-def _wants_charge(one: AtRack) -> bool:
-    return one.stay is None and one.row.place != "on_charge" and one.step in CHARGES
+def _wants_charge(battery: AtRack) -> bool:
+    return battery.stay is None and battery.row.place != "on_charge" and battery.step in CHARGES
 
 
-def _enter(desk: Desk, gathered: Gathered, one: AtRack, case: Case, working: set[int]) -> None:
+def _enter(desk: Desk, gathered: Gathered, battery: AtRack, case: Case, working: set[int]) -> None:
     around = desk.store.bay_temperature_c
-    asked = one.step if one.step in CHARGES else StepKey.CHARGE_AND_RETEST
-    step = StepKey(asked if one.stay is None else one.stay.step)
+    due = battery.step if battery.step in CHARGES else StepKey.CHARGE_AND_RETEST
+    step = StepKey(due if battery.stay is None else battery.stay.step)
     fits = {
         number: suits(case, step, charger, around)
         for number, (_, charger) in gathered.chargers.items()
         if number in working
     }
     plan = plan_of(case, step)
-    gathered.batteries[one.row.tag] = OnRack(one, step, case, fits, plan)
-    if one.stay is None and plan is not None and plan.refused is not None:
-        gathered.refused.append((one.row.tag, plan.refused.why, plan.refused.first))
+    gathered.batteries[battery.row.tag] = OnRack(battery, step, case, fits, plan)
+    if battery.stay is None and plan is not None and plan.refused is not None:
+        gathered.refused.append((battery.row.tag, plan.refused.why, plan.refused.first))
         return
-    promise = one.promise
+    promise = battery.promise
     promised = None if promise is None or promise.promised_at is None else gathered.tick(promise.promised_at)
-    begun = None if one.stay is None else _begun(gathered, one, case, step)
-    gathered.jobs.append(job_of(one.row.tag, fits, priority_of(one), promised, desk.rules, begun, _pin(gathered, one)))
+    begun = None if battery.stay is None else _running_of(gathered, battery, case, step)
+    gathered.jobs.append(
+        job_of(battery.row.tag, fits, priority_of(battery), promised, desk.rules, begun, _pin(gathered, battery))
+    )
 
 
-def priority_of(one: AtRack) -> str:
+def priority_of(battery: AtRack) -> str:
     """How it is treated: as was said, else promised where it was promised, warranty where it came back."""
-    promise = one.promise
+    promise = battery.promise
     if promise is not None and promise.priority != "ordinary":
         return promise.priority
     if promise is not None and promise.promised_at is not None:
         return "promised"
-    return "warranty" if one.check.came_in == "returned" else "ordinary"
+    return "warranty" if battery.check.came_in == "returned" else "ordinary"
 
 
-def _begun(gathered: Gathered, one: AtRack, case: Case, step: StepKey) -> Begun:
-    assert one.stay is not None
+def _running_of(gathered: Gathered, battery: AtRack, case: Case, step: StepKey) -> Begun:
+    assert battery.stay is not None
     lane = next(
         (
             lane
             for lane in gathered.rack.lanes
-            if (lane.charger, lane.output) == (one.stay.equipment_id, one.stay.output)
+            if (lane.charger, lane.output) == (battery.stay.equipment_id, battery.stay.output)
         ),
-        Lane(one.stay.equipment_id, one.stay.output, True),
+        Lane(battery.stay.equipment_id, battery.stay.output, True),
     )
-    return Begun(lane, max(tick_after(ends_at(one, case, step), gathered.now), 0))
+    return Begun(lane, max(tick_after(ends_at(battery, case, step), gathered.now), 0))
 
 
-def ends_at(one: AtRack, case: Case, step: StepKey) -> datetime:
+def ends_at(battery: AtRack, case: Case, step: StepKey) -> datetime:
     """When a charge that has begun is done: by its plan, and from the last note on by what is still missing then."""
-    stay = one.stay
+    stay = battery.stay
     assert stay is not None
     noted = [run for run in case.all_of(ChargeRun) if run.taken_at >= stay.connected_at]
     if not noted:
@@ -194,8 +196,8 @@ def _is_counted(run: ChargeRun, case: Case) -> bool:
     return worth is not None and case.all_of(ChargeRun)[-1] is run
 
 
-def _pin(gathered: Gathered, one: AtRack) -> Pin | None:
-    pin = one.pin
+def _pin(gathered: Gathered, battery: AtRack) -> Pin | None:
+    pin = battery.pin
     if pin is None or pin.equipment_id is None or pin.output is None:
         return None
     lane = next(
@@ -233,8 +235,8 @@ def adopt_plan(gathered: Gathered, plan: Plan, row: RackPlan) -> None:
 
 
 def _key(gathered: Gathered, jobs: Sequence[ChargeJob], before: Sequence[Placed]) -> bytes:
-    told = [(*job[:1], sorted(job.charge.items()), *job[2:]) for job in jobs]
-    return hashlib.sha256(repr((gathered.rack, told, before)).encode()).digest()
+    body = [(*job[:1], sorted(job.charge.items()), *job[2:]) for job in jobs]
+    return hashlib.sha256(repr((gathered.rack, body, before)).encode()).digest()
 
 
 def _remember(key: bytes, plan: Plan) -> None:
@@ -248,13 +250,13 @@ def before_of(gathered: Gathered) -> list[Placed]:
     if gathered.before is None:
         return []
     lanes = {(lane.charger, lane.output): lane for lane in gathered.rack.lanes}
-    found = []
+    result = []
     for slot in gathered.before.slots:
         lane = lanes.get((slot["charger_id"], slot["output"]))
         if lane is not None:
             on, starts, ends, off, rested, ready = (gathered.tick(datetime.fromisoformat(slot[name])) for name in TIMES)
-            found.append(Placed(slot["tag"], lane, on, starts, ends, off, rested, ready, None, False, False))
-    return found
+            result.append(Placed(slot["tag"], lane, on, starts, ends, off, rested, ready, None, False, False))
+    return result
 
 
 TIMES = ("on_at", "starts_at", "ends_at", "off_at", "rested_at", "ready_at")

@@ -17,15 +17,15 @@ def keep_plan(desk: Desk, now: datetime, why: str) -> None:
     plan = plan_for(gathered)
     changes = changes_between(before_of(gathered), plan.placed, gathered.name, soon_minutes(desk.rules))
     row = RackPlan(
-        made_at=now, staff_id=desk.staff.id, why=why, slots=[_kept(gathered, one) for one in plan.placed],
-        changes=[one._asdict() for one in changes],
+        made_at=now, staff_id=desk.staff.id, why=why, slots=[_row_of(gathered, one) for one in plan.placed],
+        changes=[change._asdict() for change in changes],
     )  # fmt: skip
     desk.session.add(row)
     desk.session.flush()
     adopt_plan(gathered, plan, row)
 
 
-def _kept(gathered: Gathered, placed: Placed) -> dict[str, object]:
+def _row_of(gathered: Gathered, placed: Placed) -> dict[str, object]:
     lane: Lane = placed.lane
     moments = {
         "on_at": placed.on, "starts_at": placed.starts, "ends_at": placed.ends, "off_at": placed.off,

@@ -39,33 +39,33 @@ class Slot(BaseModel):
 
 def slot_of(gathered: Gathered, placed: Placed) -> Slot:
     """Where a battery stands, in moments."""
-    one = gathered.batteries[placed.tag]
-    stay, fit = one.at.stay, one.fits.get(placed.lane.charger)
-    plan = fit.plan if fit is not None and fit.plan is not None else one.plan
-    ends = gathered.moment(placed.ends) if placed.ends else ends_at(one.at, one.case, one.step)
+    battery = gathered.batteries[placed.tag]
+    stay, fit = battery.at.stay, battery.fits.get(placed.lane.charger)
+    plan = fit.plan if fit is not None and fit.plan is not None else battery.plan
+    ends = gathered.moment(placed.ends) if placed.ends else ends_at(battery.at, battery.case, battery.step)
     volts, amps, hours = (
         (stay.volts, stay.amps, stay.hours)
         if stay is not None
         else (0.0, 0.0, 0.0)
         if plan is None
-        else (_volts_of(one, placed.lane), plan.amps, plan.hours)
+        else (_volts_of(battery, placed.lane), plan.amps, plan.hours)
     )
     return Slot(
         tag=placed.tag, charger_id=placed.lane.charger, output=placed.lane.output, hangs=stay is not None, pinned=placed.pinned,
         on_at=gathered.moment(placed.on) if stay is None else stay.connected_at,
         starts_at=gathered.moment(placed.starts) if stay is None else stay.connected_at,
         ends_at=ends, off_at=gathered.moment(placed.off), rested_at=gathered.moment(placed.rested), ready_at=gathered.moment(placed.ready),
-        promised_at=None if one.at.promise is None else one.at.promise.promised_at,
-        late_minutes=placed.late * TICK_MINUTES, priority=priority_of(one.at), step=one.step,
+        promised_at=None if battery.at.promise is None else battery.at.promise.promised_at,
+        late_minutes=placed.late * TICK_MINUTES, priority=priority_of(battery.at), step=battery.step,
         set_words=f"{volts:.1f} V, {amps:g} A, about {span_words(hours)}",
         mode=fit.mode.name if fit is not None and fit.mode is not None else "",
         volts=volts, amps=amps, hours=hours,
-        missing_pct=100.0 if one.plan is None else round((one.plan.missing_low_pct + one.plan.missing_high_pct) / 2, 1),
+        missing_pct=100.0 if battery.plan is None else round((battery.plan.missing_low_pct + battery.plan.missing_high_pct) / 2, 1),
     )  # fmt: skip
 
 
-def _volts_of(one: OnRack, lane: Lane) -> float:
-    fit = one.fits[lane.charger]
+def _volts_of(battery: OnRack, lane: Lane) -> float:
+    fit = battery.fits[lane.charger]
     assert fit.mode is not None
     return fit.mode.volts
 

@@ -73,17 +73,17 @@ class PinThere(Model):
     starts_at: Moment | None = None
 
 
-def connect(desk: Desk, tag: int, asked: Connect, now: datetime) -> None:
+def connect(desk: Desk, tag: int, body: Connect, now: datetime) -> None:
     """Clamp a battery on. One that hangs elsewhere is moved. Raises Refused where it may not be charged there, Conflict where another hangs."""
     rack.lock_rack(desk.session, desk.staff.store_id)
     row = battery_or_refused(desk, tag, lock=True)
     gathered = gather(desk, now, also=tag)
     stay = rack.open_stay(desk.session, row.id)
-    if stay is not None and (stay.equipment_id, stay.output) == (asked.charger_id, asked.output):
+    if stay is not None and (stay.equipment_id, stay.output) == (body.charger_id, body.output):
         return
-    one = gathered.batteries.get(tag)
-    charger = gathered.chargers.get(asked.charger_id)
-    if charger is None or asked.output > charger[1].outputs:
+    battery = gathered.batteries.get(tag)
+    charger = gathered.chargers.get(body.charger_id)
+    if charger is None or body.output > charger[1].outputs:
         raise Refused(
             "No such charger", [FieldProblem("charger_id", "This charger is not in the book any more: pick another")]
         )
@@ -92,13 +92,13 @@ def connect(desk: Desk, tag: int, asked: Connect, now: datetime) -> None:
             "It cannot be clamped on",
             [FieldProblem("charger_id", f"{charger[0].name} is {charger[0].state.replace('_', ' ')}")],
         )
-    other = rack.on_output(desk.session, asked.charger_id, asked.output)
+    other = rack.on_output(desk.session, body.charger_id, body.output)
     if other is not None:
         raise Conflict(f"{other.battery.tag} hangs there: take it off first")
-    if one is None:
-        said = "It left the house" if row.place == "gone" else "It is held apart: it is not charged at all"
-        raise Refused("It cannot be clamped on", [FieldProblem("charger_id", said)])
-    fit = one.fits[asked.charger_id]
+    if battery is None:
+        words = "It left the house" if row.place == "gone" else "It is held apart: it is not charged at all"
+        raise Refused("It cannot be clamped on", [FieldProblem("charger_id", words)])
+    fit = battery.fits[body.charger_id]
     if fit.mode is None or fit.plan is None:
         raise Refused("It cannot be clamped on", [FieldProblem("charger_id", f"Not there: {fit.why_not}")])
     if stay is not None:
@@ -107,38 +107,38 @@ def connect(desk: Desk, tag: int, asked: Connect, now: datetime) -> None:
     check = batteries.latest_check(desk.session, row.id)
     desk.session.add(
         RackStay(
-            battery_id=row.id, check_id=check.id, equipment_id=asked.charger_id, output=asked.output, step=one.step.value,
+            battery_id=row.id, check_id=check.id, equipment_id=body.charger_id, output=body.output, step=battery.step.value,
             volts=fit.mode.volts, amps=fit.plan.amps, hours=fit.plan.hours, connected_at=now, connected_by=desk.staff.id,
         )
     )  # fmt: skip
     desk.session.flush()
-    watched = one.step is StepKey.CHARGE_AND_WATCH
+    watched = battery.step is StepKey.CHARGE_AND_WATCH
     due = (
         now + timedelta(minutes=desk.rules.cells.watch_minutes.value)
         if watched
         else now + timedelta(hours=fit.plan.hours)
     )
     put(desk, tag, PutThere(place=Place.ON_CHARGE, needs_hand_at=due), now)
-    _read_at_once(desk, row, asked, now)
+    _read_at_once(desk, row, body, now)
     keep_plan(desk, now, f"{tag} went on {charger[0].name}")
 
 
-def _read_at_once(desk: Desk, row: BatteryRow, asked: Connect | TakeOff, now: datetime, **more: object) -> None:
+def _read_at_once(desk: Desk, row: BatteryRow, body: Connect | TakeOff, now: datetime, **more: object) -> None:
     """Amps and volts that were typed beside an action, kept as a reading of the charge."""
-    if (asked.amps is None) != (asked.volts is None):
-        missing = "amps" if asked.amps is None else "volts"
+    if (body.amps is None) != (body.volts is None):
+        missing = "amps" if body.amps is None else "volts"
         raise Refused("Both or none", [FieldProblem(missing, f"Enter the {missing} too, or neither")])
-    if asked.amps is not None and asked.volts is not None:
-        run = _run(desk, row, _hanging(desk, row), asked.reading_id, now, asked.amps, asked.volts)
+    if body.amps is not None and body.volts is not None:
+        run = _run(desk, row, _hanging(desk, row), body.reading_id, now, body.amps, body.volts)
         keep_reading(desk, row.tag, run.model_copy(update=more), now)
 
 
-def note(desk: Desk, tag: int, asked: Note, now: datetime) -> None:
+def note(desk: Desk, tag: int, body: Note, now: datetime) -> None:
     """Keep amps and volts of a charge that goes on."""
     rack.lock_rack(desk.session, desk.staff.store_id)
     row = battery_or_refused(desk, tag, lock=True)
     stay = _hanging(desk, row)
-    keep_reading(desk, tag, _run(desk, row, stay, asked.reading_id, now, asked.amps, asked.volts), now)
+    keep_reading(desk, tag, _run(desk, row, stay, body.reading_id, now, body.amps, body.volts), now)
     gathered = gather(desk, now)
     placed = next((one for one in plan_for(gathered).placed if one.tag == tag), None)
     if placed is not None:
@@ -148,23 +148,23 @@ def note(desk: Desk, tag: int, asked: Note, now: datetime) -> None:
     keep_plan(desk, now, f"{tag} was looked at")
 
 
-def take_off(desk: Desk, tag: int, asked: TakeOff, now: datetime) -> None:
+def take_off(desk: Desk, tag: int, body: TakeOff, now: datetime) -> None:
     """Take a battery off: one that is full stands for the house's rest, one stopped early goes to the bench with what it is worth."""
     rack.lock_rack(desk.session, desk.staff.store_id)
     row = battery_or_refused(desk, tag, lock=True)
     stay = _hanging(desk, row)
-    if asked.how == "full" and asked.amps is None and asked.volts is None:
-        said = "Enter what it shows at the end: without it nobody can tell that it is full"
+    if body.how == "full" and body.amps is None and body.volts is None:
+        words = "Enter what it shows at the end: without it nobody can tell that it is full"
         raise Refused(
-            "It is not shown to be full", [FieldProblem("amps", said), FieldProblem("volts", "And its volts")]
+            "It is not shown to be full", [FieldProblem("amps", words), FieldProblem("volts", "And its volts")]
         )
-    _read_at_once(desk, row, asked, now, finished=asked.how == "full", stopped=asked.how == "early", ah_in=asked.ah_in)
-    stay.off_at, stay.off_by, stay.how = now, desk.staff.id, asked.how
+    _read_at_once(desk, row, body, now, finished=body.how == "full", stopped=body.how == "early", ah_in=body.ah_in)
+    stay.off_at, stay.off_by, stay.how = now, desk.staff.id, body.how
     desk.session.flush()
     rested = now + timedelta(hours=rest_hours(desk.rules))
-    there = PutThere(place=Place.STANDING, needs_hand_at=rested) if asked.how == "full" else PutThere(place=Place.BENCH)
+    there = PutThere(place=Place.STANDING, needs_hand_at=rested) if body.how == "full" else PutThere(place=Place.BENCH)
     put(desk, tag, there, now)
-    keep_plan(desk, now, f"{tag} came off, {'full' if asked.how == 'full' else 'before it was full'}")
+    keep_plan(desk, now, f"{tag} came off, {'full' if body.how == 'full' else 'before it was full'}")
 
 
 _HOURS = entry_limits()["charge_hours"]
@@ -221,32 +221,30 @@ AT_ONCE_MINUTES = 10
 """A note so soon after clamping on tells the amps at the start."""
 
 
-def promise(desk: Desk, tag: int, asked: Promised, now: datetime) -> None:
+def promise(desk: Desk, tag: int, body: Promised, now: datetime) -> None:
     """Promise a battery for a time, or take that back."""
     rack.lock_rack(desk.session, desk.staff.store_id)
     row = battery_or_refused(desk, tag, lock=True)
     check = batteries.latest_check(desk.session, row.id)
-    if asked.promised_at is not None and asked.promised_at <= now:
+    if body.promised_at is not None and body.promised_at <= now:
         raise Refused(
             "It cannot be promised", [FieldProblem("promised_at", "That time has passed: promise a later one")]
         )
-    keep_promise(desk, check, asked, now)
+    keep_promise(desk, check, body, now)
     announce_battery(desk, row, check.id)
-    said = (
-        "is promised no more"
-        if asked.promised_at is None
-        else f"was promised for {clock(desk, asked.promised_at, now)}"
+    words = (
+        "is promised no more" if body.promised_at is None else f"was promised for {clock(desk, body.promised_at, now)}"
     )
-    keep_plan(desk, now, f"{tag} {said}")
+    keep_plan(desk, now, f"{tag} {words}")
 
 
-def keep_promise(desk: Desk, check: CheckRow, asked: Promised, now: datetime) -> None:
+def keep_promise(desk: Desk, check: CheckRow, body: Promised, now: datetime) -> None:
     """Write down what was promised."""
     desk.session.add(
         Promise(
             check_id=check.id,
-            promised_at=asked.promised_at,
-            priority=asked.priority,
+            promised_at=body.promised_at,
+            priority=body.priority,
             said_at=now,
             staff_id=desk.staff.id,
         )
@@ -254,26 +252,26 @@ def keep_promise(desk: Desk, check: CheckRow, asked: Promised, now: datetime) ->
     desk.session.flush()
 
 
-def pin(desk: Desk, tag: int, asked: PinThere, now: datetime) -> None:
+def pin(desk: Desk, tag: int, body: PinThere, now: datetime) -> None:
     """Set a battery on an output by hand, or let the plan decide again."""
     rack.lock_rack(desk.session, desk.staff.store_id)
     row = battery_or_refused(desk, tag, lock=True)
     check = batteries.latest_check(desk.session, row.id)
     name = "the plan's choice"
-    if asked.charger_id is not None:
+    if body.charger_id is not None:
         gathered = gather(desk, now)
-        charger = gathered.chargers.get(asked.charger_id)
-        one = gathered.batteries.get(tag)
-        if charger is None or asked.output > charger[1].outputs:
+        charger = gathered.chargers.get(body.charger_id)
+        battery = gathered.batteries.get(tag)
+        if charger is None or body.output > charger[1].outputs:
             raise Refused(
                 "No such charger",
                 [FieldProblem("charger_id", "This charger is not in the book any more: pick another")],
             )
-        if one is None:
+        if battery is None:
             raise Refused(
                 "Nothing to plan", [FieldProblem("charger_id", f"{tag} needs no charge now: there is nothing to plan")]
             )
-        fit = one.fits.get(asked.charger_id)
+        fit = battery.fits.get(body.charger_id)
         if fit is None or fit.mode is None:
             raise Refused(
                 "It does not go there",
@@ -282,19 +280,19 @@ def pin(desk: Desk, tag: int, asked: PinThere, now: datetime) -> None:
         name = charger[0].name
     desk.session.add(
         RackPin(
-            check_id=check.id, equipment_id=asked.charger_id, output=None if asked.charger_id is None else asked.output,
-            starts_at=asked.starts_at, pinned_at=now, staff_id=desk.staff.id,
+            check_id=check.id, equipment_id=body.charger_id, output=None if body.charger_id is None else body.output,
+            starts_at=body.starts_at, pinned_at=now, staff_id=desk.staff.id,
         )
     )  # fmt: skip
     desk.session.flush()
     announce_battery(desk, row, check.id)
-    keep_plan(desk, now, f"{tag} was set on {name}" if asked.charger_id is not None else f"{tag} was left to the plan")
+    keep_plan(desk, now, f"{tag} was set on {name}" if body.charger_id is not None else f"{tag} was left to the plan")
 
 
-def open_at(desk: Desk, asked: OpeningHours, now: datetime) -> None:
+def open_at(desk: Desk, body: OpeningHours, now: datetime) -> None:
     """Say when the shop is open, from now on. Only a lead may."""
     desk.only_lead()
     rack.lock_rack(desk.session, desk.staff.store_id)
-    rack.set_hours(desk.session, desk.staff.store_id, asked.model_dump(mode="json"))
+    rack.set_hours(desk.session, desk.staff.store_id, body.model_dump(mode="json"))
     keep_plan(desk, now, "the opening hours changed")
     announce(desk.session, desk.staff.store_id, "rack")

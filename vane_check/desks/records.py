@@ -75,7 +75,7 @@ class Life(BaseModel):
 
 def past_checks(desk: Desk, text: str = "", page: int = 0) -> PastChecks:
     """The newest checks whose tag, line, serial, customer, phone, plate or car holds the text, a page at a time."""
-    found = pages.find_checks(desk.session, PAGE, page, text)
+    checks = pages.find_checks(desk.session, PAGE, page, text)
     return PastChecks(
         checks=[
             PastCheck(
@@ -88,12 +88,12 @@ def past_checks(desk: Desk, text: str = "", page: int = 0) -> PastChecks:
                 figures=list(figures),
                 undone=check.undone_at is not None,
             )
-            for check, row, outcome, figures in found.rows
+            for check, row, outcome, figures in checks.rows
         ],
         page=page,
-        pages=-(-found.total // PAGE),
-        found=found.total,
-        more=found.more_than_counted,
+        pages=-(-checks.total // PAGE),
+        found=checks.total,
+        more=checks.more_than_counted,
     )
 
 

@@ -7,7 +7,7 @@ from datetime import datetime
 from pydantic import BaseModel
 
 from ..core.units.model import Model
-from ..papers.calendar import Reminder, written
+from ..papers.calendar import Reminder, calendar_file
 from ..papers.language import spoken
 from ..records import batteries, people
 from ..records.base import StoreSession
@@ -41,7 +41,7 @@ def of_battery(desk: Desk, tag: int, base: str) -> bytes:
         raise NotThere(f"Battery {tag} is not watched: there is no day to test it again")
     kept = batteries.judgement_with_rules(desk.session, batteries.latest_check(desk.session, row.id).id)
     assert kept is not None
-    return written(
+    return calendar_file(
         [_again(tag, judged.watch_until.isoformat(), row.line, judged.headline, base, kept[0].made_at)],
         f"Battery {tag}",
     )
@@ -88,7 +88,7 @@ def feed(session: StoreSession, secret: str, base: str, now: datetime) -> bytes:
             )
         )
     with spoken(store.language):
-        return written(reminders, store.name)
+        return calendar_file(reminders, store.name)
 
 
 def address(desk: Desk, base: str) -> CalendarView:

@@ -58,7 +58,7 @@ class NewRules(Model):
 
     @field_validator("values")
     @classmethod
-    def _written(cls, values: dict[str, Any]) -> dict[str, Any]:
+    def _check_printable(cls, values: dict[str, Any]) -> dict[str, Any]:
         _only_printable(values)
         return values
 
@@ -99,22 +99,22 @@ def view(desk: Desk) -> RulesView:
     )  # fmt: skip
 
 
-def change(desk: Desk, asked: NewRules, now: datetime) -> None:
+def change(desk: Desk, body: NewRules, now: datetime) -> None:
     """Make a new version from now on. Only a lead may. Raises Refused with the rule whose value cannot be."""
     desk.only_lead()
-    if asked.school is not None and asked.school not in SCHOOLS:
+    if body.school is not None and body.school not in SCHOOLS:
         raise Refused("No such preset", [FieldProblem("school", f"Pick one of {', '.join(SCHOOLS)}")])
     people.lock_rules(desk.session, desk.staff.store_id)
     own_or_refused(desk, "rules")
     desk.__dict__.pop("rules_id", None)
-    if desk.rules.version != asked.based_on:
+    if desk.rules.version != body.based_on:
         raise Conflict(
             f"the rules were changed meanwhile, to {desk.rules.version}: look at them again, then change them"
         )
-    base = house_rules(asked.school) if asked.school else desk.rules
+    base = house_rules(body.school) if body.school else desk.rules
     number = people.count_rules_versions(desk.session) + 1
     try:
-        rules = changed_rules(base, asked.values, f"house choice: {asked.reason}", since=desk.today(now))
+        rules = changed_rules(base, body.values, f"house choice: {body.reason}", since=desk.today(now))
     except RulesRefused as error:
         problems = [FieldProblem(f"values.{name}", said) for name, said in error.faults.items()]
         raise Refused("The house cannot work by that", problems) from error
@@ -122,14 +122,14 @@ def change(desk: Desk, asked: NewRules, now: datetime) -> None:
         update={
             "version": f"{desk.today(now):%Y}.{number}",
             "holds_from": desk.today(now),
-            "name": f"{base.name.removesuffix(', own values')}, own values" if asked.values else base.name,
+            "name": f"{base.name.removesuffix(', own values')}, own values" if body.values else base.name,
         }
     )
     kept = RulesVersion(
         version=rules.version,
         made_at=now,
         made_by=desk.staff.id,
-        reason=asked.reason,
+        reason=body.reason,
         body=rules.model_dump(mode="json"),
     )
     desk.session.add(kept)

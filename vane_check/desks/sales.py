@@ -96,7 +96,7 @@ def sell(desk: Desk, sold: Sell, now: datetime) -> int:
     old = battery_or_refused(desk, sold.old_tag) if sold.old_tag is not None else None
     vehicle_id = sold.vehicle_id if sold.vehicle_id is not None else old.vehicle_id if old else None
     car = shop.vehicle(desk.session, vehicle_id) if vehicle_id is not None else None
-    tag = take_in(desk, _taken(desk, sold, item, piece, old, vehicle_id, now), now, label_is_right=True)
+    tag = take_in(desk, _take_piece(desk, sold, item, piece, old, vehicle_id, now), now, label_is_right=True)
     battery = battery_or_refused(desk, tag)
     sale = Sale(
         piece_id=piece.id, item_id=item.id, battery_id=battery.id, old_battery_id=old.id if old else None, sold_at=now,
@@ -147,7 +147,7 @@ def _faults(desk: Desk, sold: Sell, item: CatalogueItem, piece: StockPiece, is_d
     return faults
 
 
-def _taken(
+def _take_piece(
     desk: Desk,
     sold: Sell,
     item: CatalogueItem,
@@ -180,8 +180,8 @@ def _for_fitter(
     desk: Desk, item: CatalogueItem, car: Vehicle | None, old: BatteryRow | None, now: datetime
 ) -> FittingCar:
     """What the list needs to know, as it is at the sale: later changes of the car's list change no list that is begun."""
-    asked = AskMatch(tag=old.tag if old else None, vehicle_id=car.id if car else None)
-    requirement: Requirement | None = match.requirement_for(desk, asked)
+    body = AskMatch(tag=old.tag if old else None, vehicle_id=car.id if car else None)
+    requirement: Requirement | None = match.requirement_for(desk, body)
     spacer, shim = None, False
     if requirement is not None:
         space = space_of(requirement, desk.rules)
@@ -209,16 +209,16 @@ def sale_view(desk: Desk, tag: int) -> SaleView:
     tax = Tax.model_validate(sale.body.get("tax") or {})
     car, item = battery.vehicle, item_or_refused(desk, sale.item_id)
     old = desk.session.get(BatteryRow, sale.old_battery_id) if sale.old_battery_id else None
-    shown = SaleView(
+    view = SaleView(
         tag=tag, till_line="", name=item.name, serial=battery.serial, sold_at=sale.sold_at, who=sale.staff.name, volts=sale.volts,
         price_cents=sale.price_cents, core_deposit_cents=sale.core_deposit_cents,
         tax_words=tax.words if tax.pct else "", tax_cents=tax_within_cents(sale.price_cents, tax.pct),
-        deposit_back=any(one.step.key == OLD_ONE and one.done for one in steps), old_tag=old.tag if old else None,
+        deposit_back=any(step.step.key == OLD_ONE and step.done for step in steps), old_tag=old.tag if old else None,
         car=" ".join(part for part in (car.make, car.model, car.engine, car.trim) if part) if car else "",
         battery_place=car.battery_place if car else "", access=car.access if car else "", steps=steps,
-        left=sum(not one.done for one in steps), currency=desk.store.currency,
+        left=sum(not step.done for step in steps), currency=desk.store.currency,
     )  # fmt: skip
-    return shown.model_copy(update={"till_line": _till_line(shown)})
+    return view.model_copy(update={"till_line": _till_line(view)})
 
 
 def _till_line(sale: SaleView) -> str:

@@ -30,7 +30,7 @@ class Send(Model):
     note: ShortText = ""
 
     @model_validator(mode="after")
-    def _one(self) -> "Send":
+    def _names_one_thing(self) -> "Send":
         if sum(one is not None for one in (self.tag, self.piece_id, self.customer_id)) != 1:
             raise ValueError("send one thing: a battery, a piece or a customer")
         return self
@@ -85,20 +85,20 @@ def _view(desk: Desk, row: Transfer) -> TransferView:
     )  # fmt: skip
 
 
-def send(desk: Desk, asked: Send, now: datetime) -> int:
+def send(desk: Desk, body: Send, now: datetime) -> int:
     """Put something on its way. Raises Refused with the field that is wrong, Conflict for what cannot leave."""
-    to = next((one for one in names(desk) if one.id == asked.to_store_id and not one.here), None)
+    to = next((name for name in names(desk) if name.id == body.to_store_id and not name.here), None)
     if to is None:
         raise Refused("It cannot be right", [FieldProblem("to_store_id", "Pick another store of the house")])
-    if asked.tag is not None:
-        packed = pack_battery(desk, asked.tag, now)
-    elif asked.piece_id is not None:
-        packed = pack_piece(desk, asked.piece_id, now)
+    if body.tag is not None:
+        packed = pack_battery(desk, body.tag, now)
+    elif body.piece_id is not None:
+        packed = pack_piece(desk, body.piece_id, now)
     else:
-        packed = pack_customer(desk, asked.customer_id or 0)
+        packed = pack_customer(desk, body.customer_id or 0)
     row = Transfer(
         **packed._asdict(), from_store_id=desk.staff.store_id, to_store_id=to.id, from_name=desk.store.name, to_name=to.name,
-        note=asked.note, state="on_the_way", sent_at=now, sent_by=desk.staff.id, sent_by_name=desk.staff.name, settled_by_name="",
+        note=body.note, state="on_the_way", sent_at=now, sent_by=desk.staff.id, sent_by_name=desk.staff.name, settled_by_name="",
     )  # fmt: skip
     desk.session.add(row)
     desk.session.flush()
@@ -148,8 +148,8 @@ def _open(desk: Desk, transfer_id: int) -> Transfer:
     if row is None:
         raise NotThere("nothing of that number is on its way")
     if row.state != "on_the_way":
-        said = "is here already" if row.state == "arrived" else "was called back"
-        raise Conflict(f"it {said}: {row.settled_by_name} said so")
+        words = "is here already" if row.state == "arrived" else "was called back"
+        raise Conflict(f"it {words}: {row.settled_by_name} said so")
     return row
 
 

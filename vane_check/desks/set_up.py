@@ -58,8 +58,8 @@ class WrongCode(PermissionError):
 
 def preview(answers: Answers) -> SchoolFound:
     """The school some answers lead to."""
-    found = school_for(answers)
-    return SchoolFound(school=found.school, name=house_rules(found.school).name, why=found.why)
+    rules = school_for(answers)
+    return SchoolFound(school=rules.school, name=house_rules(rules.school).name, why=rules.why)
 
 
 def is_open(session: StoreSession) -> bool:
@@ -90,39 +90,39 @@ def every_answer() -> list[Answers]:
     ]  # fmt: skip
 
 
-def set_up(session: StoreSession, asked: SetUp, code: str | None, now: datetime) -> Staff:
+def set_up(session: StoreSession, shop: SetUp, code: str | None, now: datetime) -> Staff:
     """Open the shop. Returns its owner. Raises WrongCode, Conflict where one is open already, Refused with the field."""
-    if code is None or not secrets.compare_digest(asked.code.strip().encode(), code.encode()):
+    if code is None or not secrets.compare_digest(shop.code.strip().encode(), code.encode()):
         raise WrongCode("That is not the code the start command printed")
-    check_zone(asked.shop.time_zone, "shop.time_zone")
-    hashes = _checked(asked.people)
-    told = {
-        **asked.shop.model_dump(mode="json"), "opening_hours": asked.opening_hours.model_dump(mode="json"),
+    check_zone(shop.shop.time_zone, "shop.time_zone")
+    hashes = _checked(shop.people)
+    values = {
+        **shop.shop.model_dump(mode="json"), "opening_hours": shop.opening_hours.model_dump(mode="json"),
         "door": secrets.token_urlsafe(9), "calendar_secret": secrets.token_urlsafe(24),
     }  # fmt: skip
-    store_id = house.open_shop(session, json.dumps(told))
+    store_id = house.open_shop(session, json.dumps(values))
     if store_id is None:
         raise Conflict("There is a shop here already: sign in to it")
     session.bind_to(store_id)
-    house.write_settings(session, store_id, asked.shop.model_dump(mode="json"))
+    house.write_settings(session, store_id, shop.shop.model_dump(mode="json"))
     staff = [
         Staff(name=one.name, role=one.role.value, pin_hash=hashed)
-        for one, hashed in zip(asked.people, hashes, strict=True)
+        for one, hashed in zip(shop.people, hashes, strict=True)
     ]
     session.add_all(staff)
     session.flush()
-    found = school_for(asked.answers)
+    result = school_for(shop.answers)
     rules = changed_rules(
-        house_rules(found.school), {"steps.tools_at_hand": list(found.tools)}, "house choice: as answered when set up"
+        house_rules(result.school), {"steps.tools_at_hand": list(result.tools)}, "house choice: as answered when set up"
     )
     rules = rules.model_copy(
-        update={"version": f"{now:%Y}.1", "holds_from": now.date(), "name": house_rules(found.school).name}
+        update={"version": f"{now:%Y}.1", "holds_from": now.date(), "name": house_rules(result.school).name}
     )
-    body = {"before": {}, "after": {**asked.shop.model_dump(mode="json"), "rules": rules.name, "people": len(staff)}}
+    body = {"before": {}, "after": {**shop.shop.model_dump(mode="json"), "rules": rules.name, "people": len(staff)}}
     session.add_all(
         [
-            RulesVersion(version=rules.version, made_at=now, made_by=staff[0].id, reason=f"set up: {found.why}", body=rules.model_dump(mode="json")),
-            HouseEntry(staff_id=staff[0].id, written_at=now, what="set up", subject=asked.shop.name, body=body),
+            RulesVersion(version=rules.version, made_at=now, made_by=staff[0].id, reason=f"set up: {result.why}", body=rules.model_dump(mode="json")),
+            HouseEntry(staff_id=staff[0].id, written_at=now, what="set up", subject=shop.shop.name, body=body),
         ]
     )  # fmt: skip
     session.flush()

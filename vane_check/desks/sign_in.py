@@ -107,7 +107,9 @@ def people_here(session: StoreSession, door: str) -> DoorView:
     return DoorView(
         store=store.name,
         language=store.language,
-        people=[Person(id=one.id, name=one.name, role=one.role) for one in people.staff_of(session, store.id)],
+        people=[
+            Person(id=person.id, name=person.name, role=person.role) for person in people.staff_of(session, store.id)
+        ],
     )
 
 
@@ -220,13 +222,13 @@ def _try(opener: Opener, staff_id: int, address: str, now: datetime, from_here: 
 def _wait_seconds(session: StoreSession, staff_id: int, address: str, now: datetime, from_here: bool = True) -> int:
     """Seconds until the next try is looked at: by the person's tries from here, and by all tries from here."""
     session.at_the_door()
-    waits = [_left(people.tries_since_right(session, address, staff_id), FREE_TRIES, now)]
+    waits = [_seconds_to_wait(people.tries_since_right(session, address, staff_id), FREE_TRIES, now)]
     if from_here:
-        waits.append(_left(people.tries_since_right(session, address, None), FREE_TRIES_FROM_HERE, now))
+        waits.append(_seconds_to_wait(people.tries_since_right(session, address, None), FREE_TRIES_FROM_HERE, now))
     return max(waits)
 
 
-def _left(tries: tuple[int, datetime | None], free: int, now: datetime) -> int:
+def _seconds_to_wait(tries: tuple[int, datetime | None], free: int, now: datetime) -> int:
     count, last = tries
     if count <= free or last is None:
         return 0
@@ -251,35 +253,35 @@ class Session(NamedTuple):
 
 def session_of(session: StoreSession, token: str, now: datetime) -> Session | None:
     """The session of a token, or None when it has ended or stood idle too long."""
-    found = people.open_sign_in(session, token_hash(token))
-    if found is None:
+    hazards = people.open_sign_in(session, token_hash(token))
+    if hazards is None:
         return None
-    for row in (found, found.staff, found.store):
+    for row in (hazards, hazards.staff, hazards.store):
         session.expunge(row)  # it is kept longer than this transaction
-    seen = Session(found.id, found.staff, found.store, found.csrf_token, found.seen_at, found.ends_at)
+    seen = Session(hazards.id, hazards.staff, hazards.store, hazards.csrf_token, hazards.seen_at, hazards.ends_at)
     return seen if seen.holds(now) else None
 
 
-def desk_for(session: StoreSession, found: Session) -> Desk:
+def desk_for(session: StoreSession, person: Session) -> Desk:
     """The desk of a session's person, kept to their store."""
-    session.bind_to(found.staff.store_id)
-    desk = Desk(session, found.staff)
-    desk.store = found.store
+    session.bind_to(person.staff.store_id)
+    desk = Desk(session, person.staff)
+    desk.store = person.store
     return desk
 
 
-def touch(session: StoreSession, found: Session, now: datetime) -> None:
+def touch(session: StoreSession, person: Session, now: datetime) -> None:
     """Note that the person is still there."""
-    people.touch(session, found.id, now)
+    people.touch(session, person.id, now)
 
 
 def sign_out(session: StoreSession, token: str, now: datetime) -> None:
     """End a session for good; its live stream ends with it. A token nobody knows ends nothing."""
-    found = people.open_sign_in(session, token_hash(token))
-    if found is not None:
-        session.bind_to(found.store_id)
-        people.end(session, found.id, now)
-        announce(session, found.store_id, "session", found.id)
+    hazards = people.open_sign_in(session, token_hash(token))
+    if hazards is not None:
+        session.bind_to(hazards.store_id)
+        people.end(session, hazards.id, now)
+        announce(session, hazards.store_id, "session", hazards.id)
 
 
 def token_hash(token: str) -> str:

@@ -24,7 +24,7 @@ def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
     kept = batteries.judgement_with_rules(desk.session, check.id)
     shop_now = house.settings_now(desk.session, desk.staff.store_id)
     warranty = look_up(desk, tag, None, now).answer
-    said = (
+    words = (
         None
         if warranty.decision in {WarrantyDecision.NOT_OURS, WarrantyDecision.NOT_FAILED}
         else f"{warranty.headline}. {warranty.next_for_customer}."
@@ -41,7 +41,7 @@ def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
             printed_at=now.astimezone(desk.zone),
             who=kept[2].name if kept else desk.staff.name,
             temperature_unit=desk.store.temperature_unit,
-            warranty=said,
+            warranty=words,
             serial=row.serial,
             sold_on=row.sold_on,
             claim=_claimed(desk, row),

@@ -110,7 +110,7 @@ def of_person(desk: Desk, staff_id: int) -> list[StoreName]:
 def _names(desk: Desk, person: UUID) -> list[StoreName]:
     return [
         StoreName(id=one.id, name=one.name, works=one.works, here=one.id == desk.staff.store_id)
-        for one in stores.every(desk.session, person)
+        for one in stores.all_stores(desk.session, person)
     ]
 
 
@@ -123,38 +123,38 @@ def only_owner(desk: Desk) -> None:
 def view(desk: Desk) -> HouseStores:
     """All stores side by side. Only an owner may."""
     only_owner(desk)
-    found = []
+    result = []
     for row in stores.side_by_side(desk.session, desk.staff.person_uuid):
         follows = {what: row.pop(f"{what}_from") for what in SHARED}
-        found.append(SideBySide(**row, follows=follows, here=row["id"] == desk.staff.store_id))
-    return HouseStores(stores=found, zones=list(known_zones()))
+        result.append(SideBySide(**row, follows=follows, here=row["id"] == desk.staff.store_id))
+    return HouseStores(stores=result, zones=list(known_zones()))
 
 
-def open_store(desk: Desk, asked: OpenStore, now: datetime) -> int:
+def open_store(desk: Desk, body: OpenStore, now: datetime) -> int:
     """Open another store with the units, money and rules of this one; its owner works in it. Only an owner may."""
     only_owner(desk)
     house.lock_house(desk.session, 0)
-    check_zone(asked.time_zone, "time_zone")
-    if any(one.name.lower() == asked.name.lower() for one in names(desk)):
+    check_zone(body.time_zone, "time_zone")
+    if any(name.name.lower() == body.name.lower() for name in names(desk)):
         raise Refused("It cannot be right", [FieldProblem("name", "A store has this name: give each its own")])
-    told = {
-        "name": asked.name, "time_zone": asked.time_zone, "door": secrets.token_urlsafe(9),
+    row = {
+        "name": body.name, "time_zone": body.time_zone, "door": secrets.token_urlsafe(9),
         "calendar_secret": secrets.token_urlsafe(24),
     }  # fmt: skip
-    made = stores.open_store(desk.session, json.dumps(told), desk.staff.person_uuid)
+    made = stores.open_store(desk.session, json.dumps(row), desk.staff.person_uuid)
     if made is None:
         raise PermissionError("only an owner can do this")
-    _note(desk, now, "store opened", asked.name, {"shares": [WHAT_IS_SHARED[what] for what in asked.shares]})
+    _note(desk, now, "store opened", body.name, {"shares": [WHAT_IS_SHARED[what] for what in body.shares]})
     leader = desk.staff.store_id
     desk.session.bind_to(made)
-    house.write_settings(desk.session, made, {f"{what}_from": leader for what in asked.shares})
-    for what in asked.shares:
+    house.write_settings(desk.session, made, {f"{what}_from": leader for what in body.shares})
+    for what in body.shares:
         stores.follow(desk.session, what, leader, made)
     desk.session.bind_to(leader)
     return made
 
 
-def write_follows(desk: Desk, asked: Follows, now: datetime) -> None:
+def write_follows(desk: Desk, body: Follows, now: datetime) -> None:
     """Whose rules, catalogue and terms this store works by from now on. Only an owner may.
 
     What the other wrote is taken over at once; what this one wrote before stays in its books.
@@ -162,9 +162,9 @@ def write_follows(desk: Desk, asked: Follows, now: datetime) -> None:
     only_owner(desk)
     here = desk.staff.store_id
     house.lock_house(desk.session, 0)
-    own = {one.id: one.name for one in names(desk) if one.works}
+    own = {name.id: name.name for name in names(desk) if name.works}
     before = {what: stores.leader_of(desk.session, here, what) for what in SHARED}
-    wanted = {what: getattr(asked, what) for what in SHARED}
+    wanted = {what: getattr(body, what) for what in SHARED}
     for what, leader in wanted.items():
         if leader is None or leader == before[what]:
             continue
@@ -174,52 +174,52 @@ def write_follows(desk: Desk, asked: Follows, now: datetime) -> None:
         goes_on = stores.leader_of(desk.session, leader, what)
         desk.session.bind_to(here)
         if goes_on is not None:
-            said = f"{own[leader]} works by another store itself: pick that one"
-            raise Refused("It cannot be right", [FieldProblem(what, said)])
+            words = f"{own[leader]} works by another store itself: pick that one"
+            raise Refused("It cannot be right", [FieldProblem(what, words)])
         if any(
             row[f"{what}_from"] == desk.store.name for row in stores.side_by_side(desk.session, desk.staff.person_uuid)
         ):
-            said = "Another store works by this one: let that one keep its own first"
-            raise Refused("It cannot be right", [FieldProblem(what, said)])
+            words = "Another store works by this one: let that one keep its own first"
+            raise Refused("It cannot be right", [FieldProblem(what, words)])
     house.write_settings(desk.session, here, {f"{what}_from": leader for what, leader in wanted.items()})
     for what, leader in wanted.items():
         if leader is not None:
             stores.follow(desk.session, what, leader, here)
-    told: dict[str, str] = {
+    leaders: dict[str, str] = {
         what: own.get(leader, "its own") if leader else "its own" for what, leader in wanted.items()
     }
-    _note(desk, now, "works by", desk.store.name, told)
+    _note(desk, now, "works by", desk.store.name, leaders)
     announce(desk.session, here, "everything")
 
 
-def give(desk: Desk, staff_id: int, asked: GiveStore, now: datetime) -> None:
+def give(desk: Desk, staff_id: int, body: GiveStore, now: datetime) -> None:
     """Let somebody of this store work in another, or no longer. Only an owner may."""
     only_owner(desk)
     row = house.person(desk.session, staff_id)
     if row is None or not row.pin_hash:
         raise NotThere("nobody of that number works here")
-    target = next((one for one in names(desk) if one.id == asked.store_id), None)
+    target = next((name for name in names(desk) if name.id == body.store_id), None)
     if target is None or target.here:
         raise NotThere("no other store of that number")
-    why_not = stores.give(desk.session, row.person_uuid, desk.staff.person_uuid, target.id, asked.works)
+    why_not = stores.give(desk.session, row.person_uuid, desk.staff.person_uuid, target.id, body.works)
     if why_not == "refused":
         raise PermissionError("only an owner can do this")
-    said = {
+    words = {
         "name": f"Somebody of {target.name} has this name: give each their own first",
         "last": f"The only owner of {target.name}: make somebody else one first",
     }
-    if why_not in said:
-        raise Refused("It cannot be right", [FieldProblem("store_id", said[why_not])])
+    if why_not in words:
+        raise Refused("It cannot be right", [FieldProblem("store_id", words[why_not])])
     if not why_not:
-        _note(desk, now, "store given" if asked.works else "store taken back", row.name, {"store": target.name})
+        _note(desk, now, "store given" if body.works else "store taken back", row.name, {"store": target.name})
 
 
 def who_elsewhere(desk: Desk, store_id: int) -> int:
     """As whom whoever asks works in another store. Raises NotThere where they do not."""
-    found = stores.staff_elsewhere(desk.session, desk.staff.person_uuid, store_id)
-    if found is None:
+    staff_elsewhere = stores.staff_elsewhere(desk.session, desk.staff.person_uuid, store_id)
+    if staff_elsewhere is None:
         raise NotThere("you do not work in that store: an owner gives you one")
-    return found
+    return staff_elsewhere
 
 
 def own_or_refused(desk: Desk, what: Shared) -> None:

@@ -33,13 +33,13 @@ class SupplierWritten(Model):
 
     @field_validator("order_before")
     @classmethod
-    def _time(cls, said: str) -> str:
-        if said:
+    def _time(cls, words: str) -> str:
+        if words:
             try:
-                time.fromisoformat(said)
+                time.fromisoformat(words)
             except ValueError as error:
                 raise ValueError("enter a time such as 16:00, or leave it empty") from error
-        return said
+        return words
 
 
 class WriteSupplier(Model):
@@ -58,34 +58,36 @@ class SupplierView(BaseModel):
     next_on: str | None
 
 
-def every(desk: Desk, now: datetime) -> list[SupplierView]:
+def all_suppliers(desk: Desk, now: datetime) -> list[SupplierView]:
     """Every supplier."""
     return [_view(row, now.astimezone(desk.zone)) for row in goods.suppliers(desk.session)]
 
 
 def _view(row: Supplier, here: datetime) -> SupplierView:
-    written = SupplierWritten(
+    supplier = SupplierWritten(
         name=row.name, lead_days=row.lead_days, delivers_on=tuple(row.delivers_on), order_before=row.order_before,
         terms=row.terms,
     )  # fmt: skip
     day = next_delivery(here, row.lead_days, row.delivers_on, row.order_before)
-    return SupplierView(id=row.id, edition=row.edition, supplier=written, next_on=day.isoformat() if day else None)
+    return SupplierView(id=row.id, edition=row.edition, supplier=supplier, next_on=day.isoformat() if day else None)
 
 
-def write(desk: Desk, supplier_id: int | None, written: WriteSupplier) -> None:
+def write(desk: Desk, supplier_id: int | None, body: WriteSupplier) -> None:
     """Write a supplier. Only a lead may. Raises Conflict where another wrote meanwhile."""
     desk.only_lead()
     own_or_refused(desk, "catalogue")
     row = Supplier(edition=0) if supplier_id is None else goods.supplier(desk.session, supplier_id, lock=True)
     if row is None:
         raise NotThere("no such supplier")
-    if row.edition != written.based_on:
+    if row.edition != body.based_on:
         raise Conflict(f"{row.name} was written anew meanwhile: look at what stands now")
-    one = written.supplier
-    if any(other.id != row.id and other.name.lower() == one.name.lower() for other in goods.suppliers(desk.session)):
+    supplier = body.supplier
+    if any(
+        other.id != row.id and other.name.lower() == supplier.name.lower() for other in goods.suppliers(desk.session)
+    ):
         raise Refused("It cannot be right", [FieldProblem("supplier.name", "Another supplier has this name")])
-    row.name, row.lead_days, row.delivers_on = one.name, one.lead_days, list(one.delivers_on)
-    row.order_before, row.terms = one.order_before, one.terms
+    row.name, row.lead_days, row.delivers_on = supplier.name, supplier.lead_days, list(supplier.delivers_on)
+    row.order_before, row.terms = supplier.order_before, supplier.terms
     row.edition += 1
     desk.session.add(row)
     let_follow(desk, "catalogue", NO_ITEM)

@@ -57,7 +57,7 @@ def view(desk: Desk, now: datetime) -> list[LineTerms]:
     """Every line that is sold or has terms. Only a lead may see it."""
     desk.only_lead()
     items = dict(shop.lines_sold(desk.session, LINES_AT_MOST))
-    found: dict[str, LineTerms] = {
+    result: dict[str, LineTerms] = {
         line.lower(): LineTerms(line=line, items=count, editions=[]) for line, count in items.items()
     }
     rows: dict[str, list[TermsRow]] = {}
@@ -67,7 +67,7 @@ def view(desk: Desk, now: datetime) -> list[LineTerms]:
     for key, editions in rows.items():
         known = [terms_of(row) for row in editions]
         holds = in_force(known, today)
-        line = found.setdefault(key, LineTerms(line=editions[0].line, items=0, editions=[]))
+        line = result.setdefault(key, LineTerms(line=editions[0].line, items=0, editions=[]))
         line.editions = [
             Edition(
                 id=row.id,
@@ -78,7 +78,7 @@ def view(desk: Desk, now: datetime) -> list[LineTerms]:
             )
             for row, terms in zip(editions, known, strict=True)
         ][::-1]
-    return sorted(found.values(), key=lambda one: one.line.lower())
+    return sorted(result.values(), key=lambda one: one.line.lower())
 
 
 def write(desk: Desk, written: WriteTerms, now: datetime) -> int:
@@ -89,7 +89,7 @@ def write(desk: Desk, written: WriteTerms, now: datetime) -> int:
     editions = shop.terms_of_line(desk.session, written.line)
     if (editions[-1].id if editions else 0) != written.based_on:
         raise Conflict("Somebody wrote an edition of these terms meanwhile: look at it, then write yours over it")
-    if editions and written.holds_from is None and any(one.holds_from is not None for one in editions):
+    if editions and written.holds_from is None and any(edition.holds_from is not None for edition in editions):
         raise Refused(
             "It cannot be right",
             [FieldProblem("holds_from", "Say from which day of sale this edition holds: earlier sales keep theirs")],

@@ -92,8 +92,8 @@ class ShelfBattery(BaseModel):
 
 def size_of(code: str | None) -> Size | None:
     """The size of a group code."""
-    found = footprints().get(code or "")
-    return None if found is None else size_view(found)
+    footprint = footprints().get(code or "")
+    return None if footprint is None else size_view(footprint)
 
 
 def size_view(footprint: Footprint) -> Size:
@@ -159,10 +159,10 @@ def label_of(row: BatteryRow) -> Battery:
 
 def context_of(row: CheckRow, battery: BatteryRow) -> Context:
     """How it came in and what its car asks, as the core reads it."""
-    told = {"came_in": row.came_in, "complaint": row.complaint, "use": row.use, "stop_start_car": row.stop_start_car}
+    body = {"came_in": row.came_in, "complaint": row.complaint, "use": row.use, "stop_start_car": row.stop_start_car}
     car = battery.vehicle
     if car is not None:
-        told |= {
+        body |= {
             "stop_start_car": row.stop_start_car or car.stop_start,
             "car_chemistry": car.chemistry if car.stop_start else None,
             "car_cca_amps": car.min_cca_amps,
@@ -171,7 +171,7 @@ def context_of(row: CheckRow, battery: BatteryRow) -> Context:
             "engine_fuel": car.engine_fuel,
             "needs_registration": car.needs_registration,
         }
-    return Context.model_validate({**told, "sold_on": battery.sold_on})
+    return Context.model_validate({**body, "sold_on": battery.sold_on})
 
 
 def shelf_battery(row: BatteryRow, judged: Judged | None) -> ShelfBattery:
@@ -193,5 +193,5 @@ def announce_battery(desk: Desk, row: BatteryRow, check_id: int) -> None:
     """Tell other screens how a battery stands now, so that none has to ask for the whole shelf."""
     if desk.session.info.get(UNHEARD):
         return
-    shown = shelf_battery(row, batteries.last_judged(desk.session, check_id))
-    announce(desk.session, desk.staff.store_id, "battery", row.tag, shown.model_dump(mode="json"))
+    battery = shelf_battery(row, batteries.last_judged(desk.session, check_id))
+    announce(desk.session, desk.staff.store_id, "battery", row.tag, battery.model_dump(mode="json"))

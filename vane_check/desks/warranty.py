@@ -90,7 +90,7 @@ def look_up(desk: Desk, tag: int, replacement_id: int | None, now: datetime) -> 
     )
 
 
-def write_claim(desk: Desk, tag: int, asked: WriteClaim, now: datetime) -> None:
+def write_claim(desk: Desk, tag: int, body: WriteClaim, now: datetime) -> None:
     """Write the claim with all it rests on. Refused when the warranty gives nothing; once for a battery."""
     row = battery_or_refused(desk, tag, lock=True)
     if batteries.claim_of(desk.session, row.id) is not None:
@@ -98,9 +98,9 @@ def write_claim(desk: Desk, tag: int, asked: WriteClaim, now: datetime) -> None:
     batteries.lock_serial(desk.session, desk.staff.store_id, row.serial)
     if batteries.serial_was_claimed(desk.session, row.serial, but_not=row.id):
         raise Conflict(f"serial {row.serial} was claimed already, on another tag: read the serial again")
-    found = look_up(desk, tag, asked.replacement_id, now)
-    if found.answer.decision not in CREDITED:
-        raise Refused(f"No claim to write: {found.answer.headline}. {found.answer.next_for_customer}")
+    folder = look_up(desk, tag, body.replacement_id, now)
+    if folder.answer.decision not in CREDITED:
+        raise Refused(f"No claim to write: {folder.answer.headline}. {folder.answer.next_for_customer}")
     check = batteries.latest_check(desk.session, row.id)
     kept = batteries.latest_judgement(desk.session, check.id)
     assert kept is not None, "only a judged battery gets a warranty decision that can be claimed"
@@ -109,15 +109,15 @@ def write_claim(desk: Desk, tag: int, asked: WriteClaim, now: datetime) -> None:
         Claim(
             battery_id=row.id,
             judgement_id=kept.id,
-            replacement_item_id=found.replacement_id,
+            replacement_item_id=folder.replacement_id,
             written_at=now,
             staff_id=desk.staff.id,
             serial=row.serial,
-            decision=found.answer.decision.value,
-            credit_cents=found.answer.credit_cents,
+            decision=folder.answer.decision.value,
+            credit_cents=folder.answer.credit_cents,
             body={
-                "answer": found.answer.model_dump(mode="json"),
-                "terms": found.terms.model_dump(mode="json") if found.terms else None,
+                "answer": folder.answer.model_dump(mode="json"),
+                "terms": folder.terms.model_dump(mode="json") if folder.terms else None,
                 "tax": tax_now(desk).model_dump(mode="json"),
                 "evidence": evidence.model_dump(mode="json", exclude=PERSONAL),
             },
@@ -142,23 +142,25 @@ def terms_of(row: TermsRow) -> Terms:
 
 def _was_dry(judged: dict[str, Any]) -> bool:
     """Whether the judgement says that it came dry."""
-    marked = any(found["kind"] == Kind.WAS_DRY for found in judged["findings"])
+    marked = any(finding["kind"] == Kind.WAS_DRY for finding in judged["findings"])
     return marked or (judged.get("cause") or {}).get("key") == "dried_out"
 
 
 def _replacement(desk: Desk, item_id: int | None) -> CatalogueItem | None:
     if item_id is None:
         return None
-    found = shop.item(desk.session, item_id)
-    if found is None:
+    item = shop.item(desk.session, item_id)
+    if item is None:
         raise NotThere("no such item in the catalogue")
-    return found
+    return item
 
 
 def _wrong_type(row: BatteryRow, stop_start_car: bool) -> bool:
     """An ordinary battery where the car's list, or stop-start, asks for more."""
-    asked = Chemistry(row.vehicle.chemistry) if row.vehicle else Chemistry.EFB if stop_start_car else Chemistry.FLOODED
+    chemistry = (
+        Chemistry(row.vehicle.chemistry) if row.vehicle else Chemistry.EFB if stop_start_car else Chemistry.FLOODED
+    )
     has = Chemistry(row.chemistry)
-    return CHEMISTRY_RANK.get(has, 0) < CHEMISTRY_RANK.get(asked, 0) and (
+    return CHEMISTRY_RANK.get(has, 0) < CHEMISTRY_RANK.get(chemistry, 0) and (
         stop_start_car or bool(row.vehicle and row.vehicle.stop_start)
     )

@@ -47,7 +47,7 @@ def open_list(content: bytes) -> Opened:
     """Read a CSV (UTF-8 or Windows-1252; comma, semicolon, tab or bar) or the first sheet of an XLSX. Raises NotAList, in its
     rows too: for more rows or columns than a list has."""
     rows = _within_bounds(_xlsx(content) if content[:4] == ZIP_MARK else _csv(content))
-    columns = _named([cell.strip() for cell in next(rows, [])])
+    columns = _column_names([cell.strip() for cell in next(rows, [])])
     if len([name for name in columns if name]) < 2:
         raise NotAList("The first row must name the columns, at least two: send a CSV or XLSX with a heading")
     return Opened(columns, rows)
@@ -65,7 +65,7 @@ def _within_bounds(rows: Iterator[list[str]]) -> Iterator[list[str]]:
         yield cells
 
 
-def _named(heading: Sequence[str]) -> list[str]:
+def _column_names(heading: Sequence[str]) -> list[str]:
     """Columns by name; one that comes twice is told apart by its place, an empty one has none."""
     seen: dict[str, int] = {}
     names = []

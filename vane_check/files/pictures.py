@@ -21,10 +21,10 @@ def picture_kind(picture: bytes) -> str | None:
     True
     """
     try:
-        with Image.open(BytesIO(picture), formats=list(KINDS)) as found:
-            if max(found.size) > PIXELS_AT_MOST:
+        with Image.open(BytesIO(picture), formats=list(KINDS)) as result:
+            if max(result.size) > PIXELS_AT_MOST:
                 return None
-            found.load()
-            return KINDS[str(found.format)]
+            result.load()
+            return KINDS[str(result.format)]
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError):
         return None

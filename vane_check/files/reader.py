@@ -91,8 +91,8 @@ class FileReader:
 
     def heading(self, content: bytes) -> tuple[list[str], list[list[str]]]:
         """A list's columns and its first rows. Raises NotAList."""
-        with self.opened(content, "heading", QUICK) as found:
-            return found.columns, list(found.rows)
+        with self.opened(content, "heading", QUICK) as result:
+            return result.columns, list(result.rows)
 
     def picture_kind(self, picture: bytes) -> str | None:
         """As `pictures.picture_kind`: None, too, for one that takes more than it may."""
@@ -143,8 +143,8 @@ class FileReader:
             line.sendall(json.dumps(job).encode() + b"\n")
             line.sendall(content)
             with line.makefile("rb") as file:
-                while said := file.readline(LINE_AT_MOST):
-                    answer = json.loads(said)
+                while words := file.readline(LINE_AT_MOST):
+                    answer = json.loads(words)
                     if isinstance(answer, dict):
                         if "refused" in answer:
                             raise NotAList(answer["refused"])

@@ -96,10 +96,10 @@ def sentences() -> Iterator[str]:
     package = ROOT / "vane_check"
     for path in sorted(package.rglob("*.py")):
         if not str(path.relative_to(package)).startswith(_ELSEWHERE):
-            yield from _of(ast.parse(path.read_text("utf-8")))
+            yield from _messages_in(ast.parse(path.read_text("utf-8")))
 
 
-def _of(tree: ast.Module) -> Iterator[str]:
+def _messages_in(tree: ast.Module) -> Iterator[str]:
     above = {child: node for node in ast.walk(tree) for child in ast.iter_child_nodes(node)}
     parts = {
         id(inner)

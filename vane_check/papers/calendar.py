@@ -24,7 +24,7 @@ class Reminder(NamedTuple):
     made_at: datetime
 
 
-def written(reminders: Iterable[Reminder], name: str) -> bytes:
+def calendar_file(reminders: Iterable[Reminder], name: str) -> bytes:
     """The reminders as one calendar, in the order of time. Moments in UTC, days as days."""
     calendar = Calendar()
     calendar.add("prodid", PRODUCT)

@@ -38,7 +38,7 @@ def claim_pack(pack: ClaimPack) -> bytes:
         Spacer(1, 8),
         heading("What the warranty gives"),
         words(pack.decision, 12, bold=True),
-        *(words(said, 9.5, GREY) for said in pack.terms),
+        *(words(line, 9.5, GREY) for line in pack.terms),
         table_of(
             ("Asked", "Found", ""),
             [(asks, found, "holds" if holds else "stands in the way") for asks, found, holds in pack.reasons],

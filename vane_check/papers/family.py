@@ -22,7 +22,7 @@ from reportlab.platypus import (
 
 from .language import say
 from .scripts import BOLD, REGULAR, fonts, lost_of_this_paper
-from .scripts import written as escape
+from .scripts import markup as escape
 from .sizes import SHEETS, PaperSize
 
 LEAD, COPPER, GREY, RULE = "#1f2226", "#a94e14", "#575d63", "#c9c2b3"
@@ -62,11 +62,11 @@ def logo(picture: bytes | None) -> list[Flowable]:
     """The shop's picture, as large as its room lets it be."""
     if picture is None:
         return []
-    found = Image(BytesIO(picture))
-    scale = min(LOGO_MM[0] * mm / found.imageWidth, LOGO_MM[1] * mm / found.imageHeight)
-    found.drawWidth, found.drawHeight = found.imageWidth * scale, found.imageHeight * scale
-    found.hAlign = "LEFT"
-    return [found, Spacer(1, 4)]
+    result = Image(BytesIO(picture))
+    scale = min(LOGO_MM[0] * mm / result.imageWidth, LOGO_MM[1] * mm / result.imageHeight)
+    result.drawWidth, result.drawHeight = result.imageWidth * scale, result.imageHeight * scale
+    result.hAlign = "LEFT"
+    return [result, Spacer(1, 4)]
 
 
 def head_of(shop: Head, title: str, under: str, width: float) -> list[Flowable]:
@@ -101,8 +101,8 @@ def table_of(titles: Sequence[str], rows: Sequence[Sequence[str]], shares: Seque
 def lost_note() -> list[Flowable]:
     """Says once that signs of the paper stand as codes, where any do."""
     lost = lost_of_this_paper()
-    said = f"{lost} signs here are in no letters this shop has: each stands as its code in a box (Unicode)."
-    return [Spacer(1, 4), words(said, 8.5, GREY)] if lost else []
+    line = f"{lost} signs here are in no letters this shop has: each stands as its code in a box (Unicode)."
+    return [Spacer(1, 4), words(line, 8.5, GREY)] if lost else []
 
 
 def room(shop: Head) -> float:

@@ -56,10 +56,10 @@ def data_package(name: str, title: str, created: datetime, tables: Sequence[Tabl
 def write_csv(out: IO[str], rows: Iterable[Sequence[Any]]) -> None:
     """Rows as CSV; a text that a spreadsheet would take for a formula is quoted by an apostrophe, which `files.lists` takes off."""
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerows([_written(value) for value in row] for row in rows)
+    writer.writerows([_cell(value) for value in row] for row in rows)
 
 
-def _written(value: Any) -> Any:
+def _cell(value: Any) -> Any:
     if isinstance(value, bool):
         return "true" if value else "false"
     if isinstance(value, list):

@@ -95,9 +95,9 @@ def fitted(
         x += canvas.stringWidth(text, family or font, points)
 
 
-def _shorter(said: list[Part]) -> list[Part]:
+def _shorter(text: list[Part]) -> list[Part]:
     """The same without its last sign, a code as a whole, and with dots for it."""
-    *before, last = said
+    *before, last = text
     if last.text == "…":
         *before, last = before
     rest = "" if last.font is None else last.text[:-1].rstrip()

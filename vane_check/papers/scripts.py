@@ -90,7 +90,7 @@ class Part(NamedTuple):
 def parts(text: str, bold: bool = False) -> list[Part]:
     """A text as it goes onto paper: its signs in order, in the families that have them."""
     own = BOLD if bold else REGULAR
-    found: list[Part] = []
+    result: list[Part] = []
     for sign in in_order(text):
         if _is_joiner(sign):
             continue
@@ -98,12 +98,12 @@ def parts(text: str, bold: bool = False) -> list[Part]:
         if family is None:
             if (lost := _LOST.get()) is not None:
                 lost.add(sign)
-            found.append(Part(None, f"{ord(sign):04X}"))
-        elif found and found[-1].font == family:
-            found[-1] = Part(family, found[-1].text + sign)
+            result.append(Part(None, f"{ord(sign):04X}"))
+        elif result and result[-1].font == family:
+            result[-1] = Part(family, result[-1].text + sign)
         else:
-            found.append(Part(family, sign))
-    return found
+            result.append(Part(family, sign))
+    return result
 
 
 def _is_joiner(sign: str) -> bool:
@@ -127,10 +127,10 @@ def lost_of_this_paper() -> int:
     return len(_LOST.get() or ())
 
 
-def written(text: str, bold: bool = False) -> str:
+def markup(text: str, bold: bool = False) -> str:
     """A literal text as paragraph markup, in the families that have its signs.
 
-    >>> written("A & B")
+    >>> markup("A & B")
     'A &amp; B'
     """
     return "".join(_run(part, bold) for part in parts(text, bold))

@@ -20,7 +20,7 @@ from ..core.units.conversions import fahrenheit_of
 from .family import logo, lost_note
 from .language import say
 from .scripts import BOLD, REGULAR, fonts
-from .scripts import written as escape
+from .scripts import markup as escape
 from .sizes import SHEETS, PaperSize
 
 LEAD, COPPER, VERDIGRIS, PLUM, GREY = "#1f2226", "#a94e14", "#0f6b5c", "#6b1f47", "#575d63"
@@ -120,7 +120,7 @@ def _text(
     point: str = "",
 ) -> Paragraph:
     """A paragraph of literal words in the shop's language, behind a few in bold; `own` words stand as somebody typed them."""
-    said = escape(words if own else say(words), bold)
+    line = escape(words if own else say(words), bold)
     style = ParagraphStyle(
         "text",
         fontName=BOLD if bold else REGULAR,
@@ -130,8 +130,8 @@ def _text(
         spaceAfter=space,
         leftIndent=POINT_ROOM if point else 0,
     )
-    said = f"<b>{escape(say(lead), bold=True)}:</b> {said}" if lead else said
-    return Paragraph(said, style, bulletText=point or None)
+    line = f"<b>{escape(say(lead), bold=True)}:</b> {line}" if lead else line
+    return Paragraph(line, style, bulletText=point or None)
 
 
 def _head(slip: Slip, width: float) -> list[Flowable]:
@@ -191,7 +191,7 @@ def _verdict(slip: Slip) -> list[Flowable]:
         lines.append(_text(f"{', '.join(judged.jobs_done)}.", lead="Done"))
     for job in judged.jobs:
         lines.append(_text(f"{job.text}.", lead=f"{WHOSE[job.whose]}, {job.when}"))
-    lines += [_text(f"{said}.", 10.5) for said in _outlook(slip)]
+    lines += [_text(f"{line}.", 10.5) for line in _outlook(slip)]
     if judged.look_at_the_car_why and not any(job.whose != "house" for job in judged.jobs):
         lines.append(_text(f"{judged.look_at_the_car_why}.", lead="Look at the car"))
     return [*lines, Spacer(1, 8)]
@@ -212,18 +212,18 @@ def _plain(slip: Slip) -> str:
 def _outlook(slip: Slip) -> list[str]:
     """Age, the cold to come, and what it died of, as far as they are known."""
     judged = slip.judgement
-    said = [judged.not_measured] if judged.not_measured else []
-    said += [judged.age.words] if judged.age else []
+    words = [judged.not_measured] if judged.not_measured else []
+    words += [judged.age.words] if judged.age else []
     if judged.prospect and judged.outcome not in FAILED:  # what a condemned one might still start stands on no paper
-        said.append(judged.prospect.words)
+        words.append(judged.prospect.words)
     if judged.cause:
-        said.append(f"Likely cause: {judged.cause.words}. What helps the next one: {judged.cause.change}")
-    return said
+        words.append(f"Likely cause: {judged.cause.words}. What helps the next one: {judged.cause.change}")
+    return words
 
 
 def _figures(slip: Slip, width: float) -> list[Flowable]:
     rows = [[_text(words, 9, GREY) for words in ("What was read", "Held against", "What it says", "By")]]
-    rows += [_figure_row(found) for found in slip.judgement.findings]
+    rows += [_figure_row(finding) for finding in slip.judgement.findings]
     if len(rows) == 1:
         return [_text("Nothing was read from it yet.", 10.5, GREY)]
     table = Table(rows, colWidths=[width * share for share in (0.19, 0.22, 0.34, 0.25)])
@@ -239,13 +239,13 @@ def _figures(slip: Slip, width: float) -> list[Flowable]:
     return [table, Spacer(1, 10)]
 
 
-def _figure_row(found: Finding) -> list[Paragraph]:
-    says = found.text if found.status != "dropped" else f"Does not count: {found.why_not}"
+def _figure_row(finding: Finding) -> list[Paragraph]:
+    says = finding.text if finding.status != "dropped" else f"Does not count: {finding.why_not}"
     return [
-        _text(found.reading_text, 10, bold=True),
-        _text(found.limit_text, 9),
+        _text(finding.reading_text, 10, bold=True),
+        _text(finding.limit_text, 9),
         _text(says, 9),
-        _text(f"{found.source} ({STANDINGS[found.standing]})", 8, GREY),
+        _text(f"{finding.source} ({STANDINGS[finding.standing]})", 8, GREY),
     ]
 
 
@@ -254,8 +254,8 @@ def _next(slip: Slip) -> list[Flowable]:
     lines = [_text("Next", 12, COPPER, bold=True), _text(step.text + ".", 11.5)]
     if step.load is not None:
         unit = slip.temperature_unit
-        shown = fahrenheit_of(step.load.temperature_c) if unit == "F" else step.load.temperature_c
-        lines.append(_text(f"The limit holds at {shown:.0f} °{unit}.", 9.5, GREY))
+        fahrenheit = fahrenheit_of(step.load.temperature_c) if unit == "F" else step.load.temperature_c
+        lines.append(_text(f"The limit holds at {fahrenheit:.0f} °{unit}.", 9.5, GREY))
     if slip.warranty:
         lines.append(_text(slip.warranty, lead="Warranty"))
     return [*lines, Spacer(1, 8)]

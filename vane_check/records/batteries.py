@@ -15,10 +15,10 @@ from .models import BatteryRow, CheckRow, Claim, JudgementRow, Move, ReadingRow,
 
 def battery_of_tag(session: Session, tag: int, lock: bool = False) -> BatteryRow | None:
     """The battery that carries a tag."""
-    asked = select(BatteryRow).where(BatteryRow.tag == tag)
+    query = select(BatteryRow).where(BatteryRow.tag == tag)
     if lock:
-        asked = asked.with_for_update(of=BatteryRow)
-    return session.scalar(asked)
+        query = query.with_for_update(of=BatteryRow)
+    return session.scalar(query)
 
 
 def latest_check(session: Session, battery_id: int) -> CheckRow:

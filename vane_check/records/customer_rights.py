@@ -53,7 +53,7 @@ def everything_about(session: Session, customer_ids: Collection[int], battery_id
         .where(BatteryRow.customer_id.in_(customer_ids))
         .order_by(Claim.id)
     )
-    return Kept(*(_tuples(session, asked) for asked in (take_ins, readings, judgements, claims)))
+    return Kept(*(_tuples(session, query) for query in (take_ins, readings, judgements, claims)))
 
 
 def customers_of(session: Session, battery_id: int) -> Sequence[Customer]:
@@ -69,7 +69,7 @@ def customers_of(session: Session, battery_id: int) -> Sequence[Customer]:
 
 def same_people(session: Session, people: Sequence[Customer]) -> set[int]:
     """All entries of these people in this store: what was merged, the same name with the same phone, the same plate."""
-    persons = {one.merged_into or one.id for one in people}
+    persons = {person.merged_into or person.id for person in people}
     every = {row.id: row for row in [*people, *aliases_of(session, persons)]}
     same: list[ColumnElement[bool]] = []
     for one in every.values():

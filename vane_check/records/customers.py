@@ -38,10 +38,10 @@ def person_of(session: Session, customer_id: int, lock: bool = False) -> Custome
     row = session.get(Customer, customer_id, populate_existing=True)
     if row is None:
         return None
-    asked = select(Customer).where(Customer.id == (row.merged_into or row.id))
+    query = select(Customer).where(Customer.id == (row.merged_into or row.id))
     if lock:
-        asked = asked.with_for_update()
-    return session.scalars(asked, execution_options={"populate_existing": True}).one()
+        query = query.with_for_update()
+    return session.scalars(query, execution_options={"populate_existing": True}).one()
 
 
 def lock_people(session: Session, store_id: int) -> None:
@@ -114,8 +114,8 @@ def batteries_of(session: Session, customer_ids: Collection[int]) -> Sequence[Cu
     return sorted(rows, key=lambda row: -row.battery_id)
 
 
-def _tuples(session: Session, asked: Executable) -> list[tuple[Any, ...]]:
-    return [tuple(row) for row in session.execute(asked)]
+def _tuples(session: Session, body: Executable) -> list[tuple[Any, ...]]:
+    return [tuple(row) for row in session.execute(body)]
 
 
 def outcomes(session: Session, battery_ids: Collection[int]) -> dict[int, str]:
@@ -148,18 +148,18 @@ def find_alike(session: Session, own: Sequence[Customer], most: int) -> Sequence
     return [one for one in ids if one not in ours][:most]
 
 
-def find_exact_match(session: Session, written: Written) -> Sequence[Customer]:
+def find_exact_match(session: Session, row: Written) -> Sequence[Customer]:
     """Entries of the same name with the same phone or plate, the oldest first."""
     keys: list[ColumnElement[bool]] = []
-    if key := phone_key(written.phone):
+    if key := phone_key(row.phone):
         keys.append(Customer.phone_key == key)
-    if key := plate_key(written.plate):
+    if key := plate_key(row.plate):
         keys.append(Customer.plate_key == key)
-    if not keys or not name_key(written.name):
+    if not keys or not name_key(row.name):
         return []
     return session.scalars(
         select(Customer)
-        .where(Customer.name_key == name_key(written.name), or_(*keys), Customer.erased_at.is_(None))
+        .where(Customer.name_key == name_key(row.name), or_(*keys), Customer.erased_at.is_(None))
         .order_by(Customer.id)
         .limit(20)
     ).all()
@@ -167,8 +167,8 @@ def find_exact_match(session: Session, written: Written) -> Sequence[Customer]:
 
 def edition(session: Session, person_id: int) -> int:
     """The number of the last thing done with somebody's entries; 0 before the first."""
-    asked = select(func.coalesce(func.max(CustomerEntry.id), 0)).where(CustomerEntry.customer_id == person_id)
-    return session.scalar(asked) or 0
+    query = select(func.coalesce(func.max(CustomerEntry.id), 0)).where(CustomerEntry.customer_id == person_id)
+    return session.scalar(query) or 0
 
 
 def last_entry(session: Session, person_id: int) -> CustomerEntry | None:
@@ -184,7 +184,7 @@ def last_entry(session: Session, person_id: int) -> CustomerEntry | None:
 
 def aliases_merged_with(session: Session, person_id: int, way_id: int) -> Sequence[int]:
     """The ways of writing that came to a person together with this one, when it was last merged into them."""
-    found = session.scalar(
+    result = session.scalar(
         select(CustomerEntry.other_ids)
         .where(
             CustomerEntry.customer_id == person_id,
@@ -194,7 +194,7 @@ def aliases_merged_with(session: Session, person_id: int, way_id: int) -> Sequen
         .order_by(CustomerEntry.id.desc())
         .limit(1)
     )
-    return found or [way_id]
+    return result or [way_id]
 
 
 def assign_aliases(session: Session, ids: Collection[int], person_id: int | None) -> None:

@@ -48,19 +48,19 @@ EVERYTHING = json.dumps({"what": "everything"})
 
 
 def announce(
-    session: Session, store_id: int, what: str, tag: int | None = None, shown: dict[str, Any] | None = None
+    session: Session, store_id: int, what: str, tag: int | None = None, battery: dict[str, Any] | None = None
 ) -> None:
     """Tell other screens of this store what changed, and how it is shown now; heard only if the transaction commits."""
     if session.info.get(UNHEARD):
         return
-    message = json.dumps({"store_id": store_id, "what": what, "tag": tag, **({"shown": shown} if shown else {})})
+    message = json.dumps({"store_id": store_id, "what": what, "tag": tag, **({"shown": battery} if battery else {})})
     session.execute(text(NOTIFY), {"channel": CHANNEL, "message": message})
 
 
 def count_of(session: Session) -> int:
     """The count beyond which every change is still to be announced."""
-    found: int = session.execute(text(COUNTED)).scalar_one()
-    return found
+    row: int = session.execute(text(COUNTED)).scalar_one()
+    return row
 
 
 class Announcements:
@@ -105,16 +105,16 @@ class Announcements:
     async def _hear(self, connection: psycopg.AsyncConnection[Any]) -> None:
         while True:
             async for notice in connection.notifies(timeout=PULSE_SECONDS):
-                told = json.loads(notice.payload)
-                store_id = told.pop("store_id")
+                body = json.loads(notice.payload)
+                store_id = body.pop("store_id")
                 for hear in self.on_told:
-                    hear(told)
-                self._to_store(store_id, json.dumps(told))
+                    hear(body)
+                self._to_store(store_id, json.dumps(body))
             await self._in_time(connection.execute("select 1"), connection)
 
-    async def _in_time(self, asked: Any, connection: psycopg.AsyncConnection[Any] | None = None) -> Any:
+    async def _in_time(self, body: Any, connection: psycopg.AsyncConnection[Any] | None = None) -> Any:
         """What was asked of the database, or TimeoutError once its patience is used up."""
-        task = asyncio.ensure_future(asked)
+        task = asyncio.ensure_future(body)
         task.add_done_callback(
             lambda gone: gone.cancelled() or gone.exception()
         )  # also where nobody waits for it any more

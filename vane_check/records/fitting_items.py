@@ -64,14 +64,14 @@ class Counted(NamedTuple):
 def matching_items(session: StoreSession, bounds: Bounds, at_most: int, misses: int) -> tuple[list[Found], int]:
     """What fits, what nearly does, and how many fit: what the terms leave out last, exact before near, in stock first,
     cheapest first. Of what nearly fits, the type asked for first."""
-    told = {**parameters(bounds), "store": session.info[STORE], "at_most": at_most, "misses": misses}
-    rows = asked_of(session, statement_for(bounds), told)
-    return [_found(row) for row in rows], max((row[3] for row in rows), default=0)
+    body = {**parameters(bounds), "store": session.info[STORE], "at_most": at_most, "misses": misses}
+    rows = asked_of(session, statement_for(bounds), body)
+    return [_item_of(row) for row in rows], max((row[3] for row in rows), default=0)
 
 
-def asked_of(session: StoreSession, statement: str, told: dict[str, Any]) -> Sequence[Any]:
+def asked_of(session: StoreSession, statement: str, values: dict[str, Any]) -> Sequence[Any]:
     """The rows of a statement, sent as it is."""
-    return session.connection().exec_driver_sql(as_sent(statement), told).all()
+    return session.connection().exec_driver_sql(as_sent(statement), values).all()
 
 
 @lru_cache(maxsize=256)
@@ -83,17 +83,17 @@ def as_sent(statement: str) -> str:
 def statement_for(bounds: Bounds) -> str:
     """The one statement a match asks; `parameters` has its figures."""
     stands = against(bounds, inside=True)
-    how_many = " + ".join(f"({one})::int" for one in stands.values())
+    how_many = " + ".join(f"({battery})::int" for battery in stands.values())
     any_of = _or(list(stands.values()))
     order = "i.in_stock = 0 as away, i.price_cents"
     return f"""
         with could as materialized (
-          {_drawn(bounds, f"i.id, b.changes or {_or(changes(bounds))} as near, {EXCLUDED} as excluded, {order}", f"not ({any_of})")}
+          {_statement(bounds, f"i.id, b.changes or {_or(changes(bounds))} as near, {EXCLUDED} as excluded, {order}", f"not ({any_of})")}
         ), fits as (
           select id, near or excluded as near, excluded from could order by 3, 2, away, price_cents, id limit :at_most
         ), misses as materialized (
           select id from (
-            {_drawn(bounds, f"i.id, {how_many} as n, b.chemistry <> :chemistry as other, {order}", f"({any_of})", any_side=True)}
+            {_statement(bounds, f"i.id, {how_many} as n, b.chemistry <> :chemistry as other, {order}", f"({any_of})", any_side=True)}
             limit {LOOKED_AT}
           ) nearest order by n, other, away, price_cents limit :misses
         ), picked as (
@@ -117,7 +117,7 @@ def statement_for(bounds: Bounds) -> str:
     """
 
 
-def _found(row: Any) -> Found:
+def _item_of(row: Any) -> Found:
     fits, near, excluded, _, lead_days, delivers_on, order_before, pieces, orders, elsewhere, *item = row
     return Found(
         item=dict(zip(COLUMNS, item, strict=True)),
@@ -131,26 +131,26 @@ def _found(row: Any) -> Found:
     )
 
 
-def _piece(told: list[Any]) -> FoundPiece:
-    number, arrived, made, dry, filled, charged, volts, volts_on = told
+def _piece(values: list[Any]) -> FoundPiece:
+    number, arrived, made, dry, filled, charged, volts, volts_on = values
     return FoundPiece(
         number, date.fromisoformat(arrived), _day(made), dry, _day(filled), _day(charged), volts, _day(volts_on)
     )
 
 
-def _day(told: str | None) -> date | None:
-    return None if told is None else date.fromisoformat(told)
+def _day(words: str | None) -> date | None:
+    return None if words is None else date.fromisoformat(words)
 
 
 def why_not(session: StoreSession, bounds: Bounds) -> tuple[list[Counted], int]:
     """How many items each thing stands against, the commonest first, and how many do not fit in all."""
     stands = against(bounds)
-    counts = ", ".join(f"count(*) filter (where {one})" for one in stands.values())
+    counts = ", ".join(f"count(*) filter (where {battery})" for battery in stands.values())
     any_of = _or(list(stands.values()))
     statement = f"select {counts}, count(*) from item_boxes b join catalogue_items i using (store_id, box_key) where b.store_id = :store and ({any_of})"
-    told = {**parameters(bounds), "store": session.info[STORE]}
-    *found, total = asked_of(session, statement, told)[0]
-    named = [Counted(name, count) for name, count in zip(stands, found, strict=True) if count]
+    body = {**parameters(bounds), "store": session.info[STORE]}
+    *result, total = asked_of(session, statement, body)[0]
+    named = [Counted(name, count) for name, count in zip(stands, result, strict=True) if count]
     return sorted(named, key=lambda one: -one.items), total
 
 
@@ -165,7 +165,7 @@ EXCLUDED = (
 
 def parameters(bounds: Bounds) -> dict[str, Any]:
     """Every figure a condition may ask for, by name."""
-    told: dict[str, Any] = {
+    body: dict[str, Any] = {
         "volts": bounds.nominal_volts, "side": bounds.positive_side, "both": BOTH, "spare": bounds.spare_cable_mm,
         "insets": 2 * bounds.post_inset_mm, "posts": list(bounds.posts or ()), "shims": list(bounds.posts_with_shims),
         "ledges": list(bounds.ledges or ()), "chemistry": bounds.chemistry, "chemistries": list(bounds.chemistries),
@@ -173,15 +173,15 @@ def parameters(bounds: Bounds) -> dict[str, Any]:
     }  # fmt: skip
     for name, box in (("s", bounds.by_size), ("t", bounds.by_tape)):
         for side, least, free, most in zip("lwh", box.least, box.without_change, box.most, strict=True) if box else ():
-            told |= {f"{name}{side}0": least, f"{name}{side}1": most, f"{name}{side}f": free}
-    for name, asked in (("ah", bounds.ah), ("rc", bounds.minutes)):
-        if asked is not None:
-            told |= {f"{name}0": asked[0], f"{name}1": asked[1]}
+            body |= {f"{name}{side}0": least, f"{name}{side}1": most, f"{name}{side}f": free}
+    for name, needs in (("ah", bounds.ah), ("rc", bounds.minutes)):
+        if needs is not None:
+            body |= {f"{name}0": needs[0], f"{name}1": needs[1]}
     spread = {scale: 1 + spread for scale, spread in bounds.spreads.items() if spread}
-    return told | {"spread": json.dumps(spread), "widest": max(spread.values(), default=1.0)}
+    return body | {"spread": json.dumps(spread), "widest": max(spread.values(), default=1.0)}
 
 
-def _drawn(bounds: Bounds, columns: str, kept: str, any_side: bool = False) -> str:
+def _statement(bounds: Bounds, columns: str, kept: str, any_side: bool = False) -> str:
     """What a wide net holds (volts, side, and the box with its largest changes or the very name) and `kept` keeps. Box by box
     ("offset 0" holds the planner to it), so that however it counts, only items of these boxes are read."""
     sided = "= any(:both)" if any_side or not bounds.positive_side or bounds.spare_cable_mm > 0 else "= :side"
@@ -240,34 +240,34 @@ def against(bounds: Bounds, inside: bool = False) -> dict[str, str]:
 
 def changes_of_box(bounds: Bounds) -> list[str]:
     """What has to change for all items of a box that fit."""
-    found = []
+    result = []
     if bounds.by_size is not None:
-        found.append(f"not ({NAMED})")
+        result.append(f"not ({NAMED})")
     if bounds.by_tape is not None:
-        found.append(f"not ({_within('t', 'f')})")
+        result.append(f"not ({_within('t', 'f')})")
     if bounds.positive_side is not None:
-        found.append("b.positive_side <> :side")
+        result.append("b.positive_side <> :side")
     if bounds.posts_with_shims:
-        found.append("b.post = any(:shims)")
+        result.append("b.post = any(:shims)")
     if bounds.ledges is not None:
-        found.append("b.ledge <> all(:ledges)")
-    return found
+        result.append("b.ledge <> all(:ledges)")
+    return result
 
 
 def changes(bounds: Bounds) -> list[str]:
     """What else of an item that fits has to change, but for terms that leave the use out."""
-    found = ["i.cca_amps < :least"]
+    result = ["i.cca_amps < :least"]
     if bounds.ah is not None:
-        found.append("coalesce(i.capacity_ah_20h <= :ah1, true)")
+        result.append("coalesce(i.capacity_ah_20h <= :ah1, true)")
     if bounds.minutes is not None:
-        found.append("coalesce(i.reserve_minutes <= :rc1, true)")
+        result.append("coalesce(i.reserve_minutes <= :rc1, true)")
     if bounds.vent_tube and bounds.vent_side:
-        found.append("coalesce(i.vent_side <> :vent_side, false)")
-    return found
+        result.append("coalesce(i.vent_side <> :vent_side, false)")
+    return result
 
 
 def _or(conditions: Sequence[str]) -> str:
-    return " or ".join(f"({one})" for one in conditions) or "false"
+    return " or ".join(f"({condition})" for condition in conditions) or "false"
 
 
 TOO_WEAK = """i.cca_amps < :least and (i.cca_amps * :widest::float8 < :least

@@ -31,10 +31,10 @@ def lock_house(session: Session, store_id: int) -> None:
     wait_for(session, f"house {store_id}", CHANGES)
 
 
-def open_shop(session: Session, told: str) -> int | None:
+def open_shop(session: Session, body: str) -> int | None:
     """The first store of a server, from JSON; None where there is one already."""
-    found: int | None = session.scalar(select(func.open_shop(cast(literal(told), JSONB))))
-    return found
+    result: int | None = session.scalar(select(func.open_shop(cast(literal(body), JSONB))))
+    return result
 
 
 def settings_now(session: Session, store_id: int) -> Store:
@@ -103,8 +103,8 @@ def addresses_tried(session: Session, staff_id: int) -> Sequence[str]:
 
 def entries(session: Session, at_most: int, before: int | None) -> Sequence[HouseEntry]:
     """The newest of what was changed, or those before one of them."""
-    asked = select(HouseEntry).options(joinedload(HouseEntry.staff)).order_by(HouseEntry.id.desc()).limit(at_most)
-    return session.scalars(asked if before is None else asked.where(HouseEntry.id < before)).all()
+    query = select(HouseEntry).options(joinedload(HouseEntry.staff)).order_by(HouseEntry.id.desc()).limit(at_most)
+    return session.scalars(query if before is None else query.where(HouseEntry.id < before)).all()
 
 
 def settings_edition(session: Session) -> int:
@@ -122,7 +122,7 @@ def counts(session: Session, store_id: int) -> dict[str, int]:
     lines = select(CatalogueItem.line_key).where(CatalogueItem.store_id == store_id).distinct().subquery()
     has_terms = exists().where(TermsRow.store_id == store_id, func.lower(TermsRow.line) == lines.c.line_key)
     in_use, at_work = EquipmentRow.state == "in_use", Staff.left_at.is_(None)
-    found = {
+    result = {
         "items": many(CatalogueItem),
         "pieces": many(StockPiece, StockPiece.sold_on.is_(None)),
         "priced": many(CatalogueItem, CatalogueItem.price_cents > 0),
@@ -136,5 +136,5 @@ def counts(session: Session, store_id: int) -> dict[str, int]:
         "leads": many(Staff, at_work, Staff.role != "counter"),
         "sales": many(Sale),
     }
-    row = session.execute(select(*(count.label(name) for name, count in found.items()))).mappings().one()
+    row = session.execute(select(*(count.label(name) for name, count in result.items()))).mappings().one()
     return dict(row)

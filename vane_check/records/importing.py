@@ -78,8 +78,8 @@ _TYPES = {bool: "boolean", int: "integer", float: "number", date: "date"}
 def types_out(kind: str) -> dict[str, str]:
     """What each column of a kind is in a table that is handed out, as the table itself has it; texts are left out."""
     table = Base.metadata.tables[INTO[kind].table]
-    found = {name: _TYPES.get(table.columns[name].type.python_type) for name in INTO[kind].columns}
-    return {name: said for name, said in found.items() if said is not None}
+    result = {name: _TYPES.get(table.columns[name].type.python_type) for name in INTO[kind].columns}
+    return {name: said for name, said in result.items() if said is not None}
 
 
 KEEPING_SECONDS = 300
@@ -163,8 +163,8 @@ def names_to_ids(session: Session, kind: str) -> dict[str, dict[str, int]]:
 
 def run_of(session: Session, run_id: int, lock: bool = False) -> ImportRun | None:
     """One file being brought in."""
-    asked = select(ImportRun).where(ImportRun.id == run_id)
-    return session.scalar(asked.with_for_update() if lock else asked)
+    query = select(ImportRun).where(ImportRun.id == run_id)
+    return session.scalar(query.with_for_update() if lock else query)
 
 
 def content_of(session: Session, run_id: int) -> bytes:
@@ -174,8 +174,8 @@ def content_of(session: Session, run_id: int) -> bytes:
 
 def refused_of(session: Session, run_id: int) -> list[list[Any]]:
     """Every refused row: its number, column and why."""
-    found = session.scalars(select(ImportRun.refused).where(ImportRun.id == run_id)).one()
-    return list(found.get("rows", []))
+    result = session.scalars(select(ImportRun.refused).where(ImportRun.id == run_id)).one()
+    return list(result.get("rows", []))
 
 
 def newest_runs(session: Session, at_most: int) -> Sequence[ImportRun]:
@@ -196,7 +196,7 @@ def tables_out(session: Session) -> dict[str, list[dict[str, Any]]]:
     pieces = session.scalars(select(StockPiece).where(StockPiece.sold_on.is_(None)).order_by(StockPiece.id))
     return {
         "items": [{**_row(one, "items"), "supplier": suppliers.get(one.supplier_id or 0, "")} for one in items],
-        "pieces": [{**_row(one, "pieces"), "name": names[one.item_id], "piece": one.id} for one in pieces],
+        "pieces": [{**_row(piece, "pieces"), "name": names[piece.item_id], "piece": piece.id} for piece in pieces],
         "vehicles": [_row(one, "vehicles") for one in session.scalars(select(Vehicle).order_by(Vehicle.id))],
         "aliases": [_row(one, "aliases") for one in session.scalars(select(SizeAlias).order_by(SizeAlias.code))],
         "terms": _editions(session),
@@ -206,7 +206,7 @@ def tables_out(session: Session) -> dict[str, list[dict[str, Any]]]:
 def _editions(session: Session) -> list[dict[str, Any]]:
     """Every edition that holds from some day on; of two from the same day the one that was written last."""
     rows = session.scalars(select(TermsRow).order_by(func.lower(TermsRow.line), TermsRow.id))
-    return list({(one.line.lower(), one.holds_from): _row(one, "terms") for one in rows}.values())
+    return list({(row.line.lower(), row.holds_from): _row(row, "terms") for row in rows}.values())
 
 
 def _row(one: Any, kind: str) -> dict[str, Any]:

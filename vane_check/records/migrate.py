@@ -97,14 +97,14 @@ def _current(connection: Connection) -> str | None:
     """The tables a database has; None where it has none yet."""
     if connection.scalar(text("select to_regclass('alembic_version')")) is None:
         return None
-    found: str | None = connection.scalar(text("select version_num from alembic_version"))
-    return found
+    result: str | None = connection.scalar(text("select version_num from alembic_version"))
+    return result
 
 
 def version_of(session: Session) -> str | None:
     """The tables a database has, as the application sees them."""
-    found: str | None = session.execute(text("select version_num from alembic_version")).scalar()
-    return found
+    result: str | None = session.execute(text("select version_num from alembic_version")).scalar()
+    return result
 
 
 def _reason(error: DBAPIError) -> str:

@@ -70,8 +70,8 @@ def _page(session: Session, fits: ColumnElement[bool], size: int, offset: int, c
         .limit(size)
         .offset(offset)
     )
-    found = [(check, battery, outcome, figures or ()) for check, battery, outcome, figures in rows]
-    return Found(found, min(count, at_most), count > at_most)
+    result = [(check, battery, outcome, figures or ()) for check, battery, outcome, figures in rows]
+    return Found(result, min(count, at_most), count > at_most)
 
 
 def literally(words: str) -> str:

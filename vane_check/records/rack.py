@@ -29,8 +29,8 @@ def equipment(session: Session) -> Sequence[EquipmentRow]:
 
 def tool_of(session: Session, equipment_id: int, lock: bool = False) -> EquipmentRow | None:
     """One tool."""
-    asked = select(EquipmentRow).where(EquipmentRow.id == equipment_id)
-    return session.scalar(asked.with_for_update() if lock else asked)
+    query = select(EquipmentRow).where(EquipmentRow.id == equipment_id)
+    return session.scalar(query.with_for_update() if lock else query)
 
 
 def entries_of(session: Session, equipment_id: int) -> Sequence[EquipmentEntry]:
@@ -111,18 +111,18 @@ def _newest(model: Any, by: str, of: Any) -> Any:
 
 def readings_of_all(session: Session, check_ids: Sequence[int]) -> dict[int, list[ReadingRow]]:
     """The entries of several checks, in the order they were kept; one query."""
-    found: dict[int, list[ReadingRow]] = {check_id: [] for check_id in check_ids}
-    if not found:
-        return found
+    result: dict[int, list[ReadingRow]] = {check_id: [] for check_id in check_ids}
+    if not result:
+        return result
     rows = session.scalars(
         select(ReadingRow)
         .options(lazyload(ReadingRow.staff))
-        .where(ReadingRow.check_id.in_(found))
+        .where(ReadingRow.check_id.in_(result))
         .order_by(ReadingRow.id)
     )
     for row in rows:
-        found[row.check_id].append(row)
-    return found
+        result[row.check_id].append(row)
+    return result
 
 
 def newest_promise(session: Session, check_id: int) -> Promise | None:
@@ -137,8 +137,8 @@ def newest_plan(session: Session) -> RackPlan | None:
 
 def hours_of(session: Session, store_id: int) -> dict[str, Any]:
     """When the shop is open, as it stands now: a session's own store may be seconds old."""
-    found: dict[str, Any] = session.scalars(select(Store.opening_hours).where(Store.id == store_id)).one()
-    return found
+    result: dict[str, Any] = session.scalars(select(Store.opening_hours).where(Store.id == store_id)).one()
+    return result
 
 
 def set_hours(session: Session, store_id: int, week: dict[str, Any]) -> None:

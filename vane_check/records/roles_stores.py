@@ -182,7 +182,7 @@ def _over(columns: str) -> str:
     return ", ".join(f"{name} = excluded.{name}" for name in columns.split(", "))
 
 
-def _of(alias: str, columns: str) -> str:
+def _prefixed(alias: str, columns: str) -> str:
     return ", ".join(f"{alias}.{name}" for name in columns.split(", "))
 
 
@@ -204,16 +204,16 @@ _FOLLOW = f"""
             on conflict (store_id, version) do nothing;
         elsif what = 'terms' then
           insert into warranty_terms (store_id, line, {_TERMS_COLUMNS})
-            select f, t.line, {_of("t", _TERMS_COLUMNS)} from warranty_terms t
+            select f, t.line, {_prefixed("t", _TERMS_COLUMNS)} from warranty_terms t
             where t.store_id = leader and not exists (
               select from warranty_terms o where o.store_id = f and o.line = t.line
-                and ({_of("o", _TERMS_COLUMNS)}) is not distinct from ({_of("t", _TERMS_COLUMNS)}))
+                and ({_prefixed("o", _TERMS_COLUMNS)}) is not distinct from ({_prefixed("t", _TERMS_COLUMNS)}))
             order by t.id;
         else
           insert into suppliers (store_id, name, {_SUPPLIER_COLUMNS}, edition)
-            select f, p.name, {_of("p", _SUPPLIER_COLUMNS)}, 1 from suppliers p where p.store_id = leader
+            select f, p.name, {_prefixed("p", _SUPPLIER_COLUMNS)}, 1 from suppliers p where p.store_id = leader
             on conflict (store_id, name) do update set {_over(_SUPPLIER_COLUMNS)}, edition = suppliers.edition + 1
-            where ({_of("suppliers", _SUPPLIER_COLUMNS)}) is distinct from ({_of("excluded", _SUPPLIER_COLUMNS)});
+            where ({_prefixed("suppliers", _SUPPLIER_COLUMNS)}) is distinct from ({_prefixed("excluded", _SUPPLIER_COLUMNS)});
           update catalogue_items o set name = i.name
             from catalogue_items i, lateral (select body ->> 'name' as name from item_entries where item_id = i.id and edition < i.edition order by id desc limit 1) was
             where i.id = only_item and i.store_id = leader and was.name <> i.name and o.store_id = f and o.name = was.name
@@ -221,11 +221,11 @@ _FOLLOW = f"""
           get diagnostics renamed = row_count;
           with put as (
             insert into catalogue_items (store_id, {_ITEM_COLUMNS}, supplier_id)
-              select f, {_of("i", _ITEM_COLUMNS)}, p.id from catalogue_items i
+              select f, {_prefixed("i", _ITEM_COLUMNS)}, p.id from catalogue_items i
               left join suppliers q on q.id = i.supplier_id left join suppliers p on p.store_id = f and p.name = q.name
               where i.store_id = leader and (only_item is null or i.id = only_item)
               on conflict (store_id, name) do update set {_over(_ITEM_COLUMNS)}, supplier_id = excluded.supplier_id, edition = catalogue_items.edition + 1
-              where renamed > 0 or ({_of("catalogue_items", _ITEM_COLUMNS)}) is distinct from ({_of("excluded", _ITEM_COLUMNS)})
+              where renamed > 0 or ({_prefixed("catalogue_items", _ITEM_COLUMNS)}) is distinct from ({_prefixed("excluded", _ITEM_COLUMNS)})
               returning id, name, edition
           )
           insert into item_entries (store_id, item_id, edition, written_at, body)

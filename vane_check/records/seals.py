@@ -66,10 +66,10 @@ class Verified(NamedTuple):
 
 def seals_of(connection: "psycopg.Connection[Any]") -> list[Seal]:
     """All of them, the first one first."""
-    found = connection.execute("select id, made_at, head, parts from seals order by id").fetchall()
+    result = connection.execute("select id, made_at, head, parts from seals order by id").fetchall()
     return [
         Seal(number, at, head, {table: Part(**part) for table, part in parts.items()})
-        for number, at, head, parts in found
+        for number, at, head, parts in result
     ]
 
 
@@ -78,8 +78,8 @@ def last_head(connection: "psycopg.Connection[Any]") -> tuple[int, str] | None:
     there = connection.execute("select to_regclass('public.seals')").fetchone()
     if there is None or there[0] is None:
         return None
-    found = connection.execute("select id, head from seals order by id desc limit 1").fetchone()
-    return None if found is None else (int(found[0]), str(found[1]))
+    row = connection.execute("select id, head from seals order by id desc limit 1").fetchone()
+    return None if row is None else (int(row[0]), str(row[1]))
 
 
 def seal_if_due(url: str, now: datetime | None = None) -> Seal | None:
@@ -136,7 +136,7 @@ def verify(url: str, heads: Mapping[str, tuple[int, str]] | None = None) -> Veri
             if _head(head, one.parts) != one.head:
                 faults.append(f"seal {one.id} of {_day(one)} does not follow from the one before it: it was made anew")
             head = one.head
-        known = {one.id: one.head for one in seals}
+        known = {seal.id: seal.head for seal in seals}
         for name, (number, kept) in sorted((heads or {}).items()):
             if known.get(number) != kept:
                 faults.append(f"{name} holds another head for seal {number}: the seals were made anew after it")
@@ -152,34 +152,34 @@ def _ends(connection: "psycopg.Connection[Any]") -> dict[str, int]:
         connection.execute(sql.SQL("lock table {} in exclusive mode").format(names))
     except psycopg.errors.LockNotAvailable as error:
         raise CannotSeal("Somebody writes at this moment: it is tried again later.") from error
-    found = {}
+    result = {}
     for table in APPEND_ONLY:
         row = connection.execute(
             sql.SQL("select coalesce(max(id), 0) from {}").format(sql.Identifier(table))
         ).fetchone()
-        found[table] = int(row[0]) if row else 0
-    return found
+        result[table] = int(row[0]) if row else 0
+    return result
 
 
 def _columns(connection: "psycopg.Connection[Any]") -> dict[str, list[str]]:
     """The columns each table has now, by name: one that comes later changes no earlier hash."""
-    found = connection.execute(
+    result = connection.execute(
         "select table_name, array_agg(column_name::text order by column_name) from information_schema.columns"
         " where table_schema = 'public' and table_name = any (%s) group by 1",
         (list(APPEND_ONLY),),
     ).fetchall()
-    return dict(found)
+    return dict(result)
 
 
 def _rows(
     connection: "psycopg.Connection[Any]", table: str, after: int, up_to: int, columns: list[str]
 ) -> Iterator[str]:
-    asked = sql.SQL(
+    query = sql.SQL(
         "select row_to_json(r)::text from (select {} from {} where id > %s and id <= %s order by id) r"
     ).format(sql.SQL(", ").join(map(sql.Identifier, columns)), sql.Identifier(table))
     with connection.cursor("sealed") as rows:
         rows.itersize = 2000
-        for (row,) in rows.execute(asked, (after, up_to)):
+        for (row,) in rows.execute(query, (after, up_to)):
             yield row
 
 
@@ -192,12 +192,12 @@ def _part(connection: "psycopg.Connection[Any]", table: str, after: int, up_to: 
 
 
 def _head(before: str, parts: Mapping[str, Part]) -> str:
-    told = {table: part._asdict() for table, part in parts.items()}
-    return hashlib.sha256(f"{before}\n{json.dumps(told, sort_keys=True)}".encode()).hexdigest()
+    body = {table: part._asdict() for table, part in parts.items()}
+    return hashlib.sha256(f"{before}\n{json.dumps(body, sort_keys=True)}".encode()).hexdigest()
 
 
-def _faults_of(connection: "psycopg.Connection[Any]", one: Seal, table: str, part: Part, reached: int) -> list[str]:
-    where = f"{table}, rows {part.after + 1} to {part.up_to}, sealed {_day(one)}"
+def _faults_of(connection: "psycopg.Connection[Any]", seal: Seal, table: str, part: Part, reached: int) -> list[str]:
+    where = f"{table}, rows {part.after + 1} to {part.up_to}, sealed {_day(seal)}"
     if part.after != reached:
         return [f"{where}: they do not follow on row {reached}"]
     try:
@@ -211,15 +211,15 @@ def _faults_of(connection: "psycopg.Connection[Any]", one: Seal, table: str, par
 
 
 def _last_id(seals: list[Seal], table: str) -> int:
-    return max((one.parts[table].up_to for one in seals if table in one.parts), default=0)
+    return max((seal.parts[table].up_to for seal in seals if table in seal.parts), default=0)
 
 
 def _count_after(connection: "psycopg.Connection[Any]", table: str, row: int) -> int:
-    found = connection.execute(
+    result = connection.execute(
         sql.SQL("select count(*) from {} where id > %s").format(sql.Identifier(table)), (row,)
     ).fetchone()
-    return int(found[0]) if found else 0
+    return int(result[0]) if result else 0
 
 
-def _day(one: Seal) -> str:
-    return f"{one.made_at.astimezone(UTC):%d %b %Y}"
+def _day(seal: Seal) -> str:
+    return f"{seal.made_at.astimezone(UTC):%d %b %Y}"

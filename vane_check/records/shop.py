@@ -13,16 +13,16 @@ YEAR = re.compile(r"(?:19|20)\d\d")
 
 def vehicles(session: Session, at_most: int, typed: str = "") -> Sequence[Vehicle]:
     """The vehicle list by make, model and year; those that hold every word typed. A year is one they were made in."""
-    asked = select(Vehicle).order_by(
+    query = select(Vehicle).order_by(
         Vehicle.make, Vehicle.model, Vehicle.from_year, Vehicle.engine, Vehicle.trim, Vehicle.id
     )
     for word in typed.lower().split():
         if YEAR.fullmatch(word):
             year = int(word)
-            asked = asked.where(Vehicle.from_year <= year, or_(Vehicle.to_year.is_(None), Vehicle.to_year >= year))
+            query = query.where(Vehicle.from_year <= year, or_(Vehicle.to_year.is_(None), Vehicle.to_year >= year))
         else:
-            asked = asked.where(Vehicle.search_text.contains(word, autoescape=True))
-    return session.scalars(asked.limit(at_most)).all()
+            query = query.where(Vehicle.search_text.contains(word, autoescape=True))
+    return session.scalars(query.limit(at_most)).all()
 
 
 def count_vehicles(session: Session) -> int:
@@ -61,8 +61,8 @@ def lines(session: Session, at_most: int) -> Sequence[str]:
 
 def all_terms(session: Session, at_most: int) -> Sequence[TermsRow]:
     """Every edition of every line with who wrote it, line by line, as they were written."""
-    asked = select(TermsRow).options(joinedload(TermsRow.staff)).order_by(func.lower(TermsRow.line), TermsRow.id)
-    return session.scalars(asked.limit(at_most)).all()
+    query = select(TermsRow).options(joinedload(TermsRow.staff)).order_by(func.lower(TermsRow.line), TermsRow.id)
+    return session.scalars(query.limit(at_most)).all()
 
 
 def lines_sold(session: Session, at_most: int) -> Sequence[tuple[str, int]]:
@@ -78,9 +78,9 @@ def lines_sold(session: Session, at_most: int) -> Sequence[tuple[str, int]]:
 
 def price_of_line(session: Session, line: str, group_code: str | None, cca_amps: float | None) -> CatalogueItem | None:
     """Today's item nearest to a battery of ours: same line and group, SAE CCA nearest."""
-    asked = select(CatalogueItem).where(func.lower(CatalogueItem.line) == line.strip().lower())
+    query = select(CatalogueItem).where(func.lower(CatalogueItem.line) == line.strip().lower())
     if group_code:
-        asked = asked.where(CatalogueItem.group_code == group_code)
+        query = query.where(CatalogueItem.group_code == group_code)
     if cca_amps:
-        asked = asked.order_by(func.abs(CatalogueItem.cca_amps - cca_amps))
-    return session.scalar(asked.order_by(CatalogueItem.price_cents).limit(1))
+        query = query.order_by(func.abs(CatalogueItem.cca_amps - cca_amps))
+    return session.scalar(query.order_by(CatalogueItem.price_cents).limit(1))

@@ -19,17 +19,17 @@ class OtherStore(NamedTuple):
     works: bool
 
 
-def every(session: Session, person: uuid.UUID) -> Sequence[OtherStore]:
+def all_stores(session: Session, person: uuid.UUID) -> Sequence[OtherStore]:
     """The stores of the house, the first opened first."""
     stores = func.house_stores(person).table_valued("id", "name", "works")
     rows = session.execute(select(stores.c.id, stores.c.name, stores.c.works))
     return [OtherStore(*row) for row in rows]
 
 
-def open_store(session: Session, told: str, by: uuid.UUID) -> int | None:
+def open_store(session: Session, body: str, by: uuid.UUID) -> int | None:
     """Another store, from JSON, with its owner in it; None where whoever asks owns none here."""
-    found: int | None = session.scalar(select(func.open_store(cast(literal(told), JSONB), by)))
-    return found
+    result: int | None = session.scalar(select(func.open_store(cast(literal(body), JSONB), by)))
+    return result
 
 
 def give(session: Session, person: uuid.UUID, by: uuid.UUID, target: int, works: bool) -> str:
@@ -44,8 +44,8 @@ def spread(session: Session, person: uuid.UUID, new_pin: bool) -> None:
 
 def staff_elsewhere(session: Session, person: uuid.UUID, target: int) -> int | None:
     """As whom somebody at work here works in another store."""
-    found: int | None = session.scalar(select(func.staff_elsewhere(person, target)))
-    return found
+    result: int | None = session.scalar(select(func.staff_elsewhere(person, target)))
+    return result
 
 
 def follow(session: Session, what: str, leader: int, follower: int | None = None, only_item: int | None = None) -> None:
@@ -81,8 +81,8 @@ def on_the_way(session: Session) -> Sequence[Transfer]:
 
 def settled(session: Session, at_most: int) -> Sequence[Transfer]:
     """What arrived or was called back lately."""
-    asked = select(Transfer).where(Transfer.state != "on_the_way").order_by(Transfer.id.desc())
-    return session.scalars(asked.limit(at_most)).all()
+    query = select(Transfer).where(Transfer.state != "on_the_way").order_by(Transfer.id.desc())
+    return session.scalars(query.limit(at_most)).all()
 
 
 def where_it_went(session: Session, battery_id: int) -> Transfer | None:
@@ -99,10 +99,10 @@ def settle(session: Session, transfer_id: int) -> None:
 
 def stores_sent_to(session: Session, customer_ids: Collection[int]) -> Sequence[str]:
     """The stores somebody was sent to, with a battery or alone."""
-    asked = (
+    query = (
         select(Transfer.to_name).where(Transfer.customer_id.in_(customer_ids), Transfer.state == "arrived").distinct()
     )
-    return session.scalars(asked.order_by(Transfer.to_name)).all()
+    return session.scalars(query.order_by(Transfer.to_name)).all()
 
 
 def forget_on_the_way(session: Session, customer_ids: Collection[int]) -> None:

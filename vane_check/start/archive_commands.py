@@ -20,7 +20,7 @@ def heads_in(folder: Path, url: str) -> dict[str, tuple[int, str]]:
     """By name the head that each archive made of this database carries; one nobody can read says so by having none."""
     with psycopg.connect(url, connect_timeout=5) as connection:
         ours = {name for (name,) in connection.execute("select file_name from backups where problem = ''")}
-    found = {}
+    result = {}
     for path in sorted(folder.glob("vane-check-*.zip")):
         if path.name not in ours:
             continue  # of another database, or of this one before something was put back
@@ -30,30 +30,30 @@ def heads_in(folder: Path, url: str) -> dict[str, tuple[int, str]]:
         except (OSError, KeyError, ValueError, zipfile.BadZipFile):
             continue  # putting it back says so
         if kept:
-            found[path.name] = (int(kept["id"]), str(kept["head"]))
-    return found
+            result[path.name] = (int(kept["id"]), str(kept["head"]))
+    return result
 
 
 def _verified(url: str, folder: Path) -> int:
     heads = heads_in(folder, url)
-    found = verify(url, heads)
-    for fault in found.faults:
+    result = verify(url, heads)
+    for fault in result.faults:
         print(fault, file=sys.stderr)
-    if found.faults:
+    if result.faults:
         return 1
-    rows = sum(one.rows for one in found.seals)
-    last = f", the last of {found.seals[-1].made_at:%d %b %Y %H:%M}" if found.seals else ""
+    rows = sum(seal.rows for seal in result.seals)
+    last = f", the last of {result.seals[-1].made_at:%d %b %Y %H:%M}" if result.seals else ""
     print(
-        f"{rows} rows of evidence under {len(found.seals)} seals{last}: all as they were sealed. "
-        f"{found.since} came since. Archives that carry a head: {len(heads)}, and all agree."
+        f"{rows} rows of evidence under {len(result.seals)} seals{last}: all as they were sealed. "
+        f"{result.since} came since. Archives that carry a head: {len(heads)}, and all agree."
     )
     return 0
 
 
 def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
     """The commands and what each takes."""
-    one = commands.add_parser("backup", help="make a dated archive of everything")
-    one.add_argument("--to", type=Path, default=None, help="the folder it goes to; .vane/backups, or VANE_BACKUPS")
+    parser = commands.add_parser("backup", help="make a dated archive of everything")
+    parser.add_argument("--to", type=Path, default=None, help="the folder it goes to; .vane/backups, or VANE_BACKUPS")
     back = commands.add_parser("restore", help="put an archive back into an empty place")
     back.add_argument("archive", type=Path)
     back.add_argument("--yes", action="store_true", help="throw away what is in the database now")
@@ -65,17 +65,17 @@ def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]"
     )
 
 
-def run(asked: argparse.Namespace) -> int:
+def run(options: argparse.Namespace) -> int:
     """Run one command. Returns 0, or 2 with one sentence; `verify` 1 where evidence is not what was sealed."""
     try:
-        with owners_address(cluster_folder(ROOT), may_make=asked.command == "restore") as url:
-            if asked.command == "backup":
-                made = back_up(url, asked.to or backups_folder())
+        with owners_address(cluster_folder(ROOT), may_make=options.command == "restore") as url:
+            if options.command == "backup":
+                made = back_up(url, options.to or backups_folder())
                 print(f"{made.path}  {made.bytes / 1e6:.1f} MB, {sum(made.rows.values())} rows")
-            elif asked.command == "verify":
-                return _verified(url, asked.archives or backups_folder())
+            elif options.command == "verify":
+                return _verified(url, options.archives or backups_folder())
             else:
-                rows, again = restore(url, asked.archive, asked.yes, backups_folder())
+                rows, again = restore(url, options.archive, options.yes, backups_folder())
                 print(f"{sum(rows.values())} rows of {len(rows)} tables are back")
                 if again:
                     print(f"People who had been forgotten came back with it and were forgotten again: {again}")

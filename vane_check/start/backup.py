@@ -66,12 +66,12 @@ def back_up(
         folder.mkdir(parents=True, exist_ok=True)
         _seal(url, at)
         erased.note(url, folder)
-        rows = _written(url, path, at)
+        rows = _write_archive(url, path, at)
     except (OSError, CannotBackUp, psycopg.Error) as error:
         path.with_suffix(".part").unlink(missing_ok=True)
-        said = str(error).strip().splitlines()[0] if str(error).strip() else type(error).__name__
-        _note(url, at, why, path.name, 0, {}, said)
-        raise CannotBackUp(f"No backup was made: {said}") from error
+        line = str(error).strip().splitlines()[0] if str(error).strip() else type(error).__name__
+        _note(url, at, why, path.name, 0, {}, line)
+        raise CannotBackUp(f"No backup was made: {line}") from error
     made = Made(path, path.stat().st_size, rows)
     _note(url, at, why, path.name, made.bytes, rows, "")
     for old in sorted(set(folder.glob("vane-check-*.zip")) - {path}, key=_made_order)[: 1 - KEPT or None]:
@@ -82,8 +82,8 @@ def back_up(
 
 def _number_of(path: Path) -> int:
     """An archive's number; 0 for one of a release that gave none."""
-    found = NUMBERED.match(path.name)
-    return int(found[1]) if found else 0
+    match = NUMBERED.match(path.name)
+    return int(match[1]) if match else 0
 
 
 def _made_order(path: Path) -> tuple[int, str]:
@@ -98,7 +98,7 @@ def _seal(url: str, at: datetime) -> None:
         return  # the one before stands; tables of an earlier release have none
 
 
-def _written(url: str, path: Path, at: datetime) -> dict[str, int]:
+def _write_archive(url: str, path: Path, at: datetime) -> dict[str, int]:
     with psycopg.connect(url, connect_timeout=5) as connection, tempfile.TemporaryDirectory() as scratch:
         connection.execute("set transaction isolation level repeatable read read only")
         connection.execute("set statement_timeout = 0")
@@ -141,8 +141,8 @@ def row_counts(connection: "psycopg.Connection[Any]") -> dict[str, int]:
     names = connection.execute("select tablename from pg_tables where schemaname = 'public' order by 1").fetchall()
     counts = {}
     for (name,) in names:
-        found = connection.execute(sql.SQL("select count(*) from {}").format(sql.Identifier(name))).fetchone()
-        counts[name] = int(found[0]) if found else 0
+        row = connection.execute(sql.SQL("select count(*) from {}").format(sql.Identifier(name))).fetchone()
+        counts[name] = int(row[0]) if row else 0
     return counts
 
 
@@ -162,11 +162,11 @@ def unpacked(path: Path, scratch: Path) -> dict[str, Any]:
 
 def _within_bounds(path: Path, archive: zipfile.ZipFile, scratch: Path) -> None:
     """An archive of ours is not packed any further, its manifest is short, and there is room for its dump. Raises CannotBackUp."""
-    said, dump = archive.getinfo(MANIFEST), archive.getinfo(DUMP)
+    size, dump = archive.getinfo(MANIFEST), archive.getinfo(DUMP)
     if (
         dump.compress_type != zipfile.ZIP_STORED
-        or said.compress_type != zipfile.ZIP_STORED
-        or said.file_size > MANIFEST_BYTES
+        or size.compress_type != zipfile.ZIP_STORED
+        or size.file_size > MANIFEST_BYTES
     ):
         raise CannotBackUp(f"{path.name} is no whole backup: it is not packed as one is.")
     free = shutil.disk_usage(scratch).free
@@ -177,30 +177,30 @@ def _within_bounds(path: Path, archive: zipfile.ZipFile, scratch: Path) -> None:
 
 
 def _digest(path: Path) -> str:
-    found = hashlib.sha256()
+    digest = hashlib.sha256()
     with open(path, "rb") as file:
         while part := file.read(1 << 20):
-            found.update(part)
-    return found.hexdigest()
+            digest.update(part)
+    return digest.hexdigest()
 
 
 def run(program: str, url: str, *arguments: str) -> None:
     """One of PostgreSQL's programs; the password goes by its environment, where no list of processes shows it."""
-    told = conninfo_to_dict(url)
+    settings = conninfo_to_dict(url)
     environment = {
-        **os.environ, "PGHOST": str(told.get("host", "")), "PGPORT": str(told.get("port", "5432")),
-        "PGUSER": str(told.get("user", "")), "PGPASSWORD": str(told.get("password", "")),
-        "PGDATABASE": str(told.get("dbname", "")),
+        **os.environ, "PGHOST": str(settings.get("host", "")), "PGPORT": str(settings.get("port", "5432")),
+        "PGUSER": str(settings.get("user", "")), "PGPASSWORD": str(settings.get("password", "")),
+        "PGDATABASE": str(settings.get("dbname", "")),
     }  # fmt: skip
     done = subprocess.run(
         [str(binaries() / program), *arguments], env=environment, stdin=subprocess.DEVNULL, capture_output=True
     )
     if done.returncode != 0:
         lines = done.stderr.decode(errors="replace").strip().splitlines()
-        said = next(
+        words = next(
             (line for line in lines if "ERROR" in line or "error:" in line), lines[0] if lines else done.returncode
         )
-        raise CannotBackUp(f"{program} failed: {said}")
+        raise CannotBackUp(f"{program} failed: {words}")
 
 
 def _note(url: str, at: datetime, why: str, name: str, size: int, rows: dict[str, int], problem: str) -> None:
@@ -238,10 +238,10 @@ class Asked:
                 self._tried = monotonic
                 self._line = psycopg.connect(self.url, autocommit=True, connect_timeout=2)
                 self._line.execute(f"listen {BACKUP_CHANNEL}")
-            told = {notice.payload for notice in self._line.notifies(timeout=0)}
-            if told - {FOR_A_BACKUP}:
+            body = {notice.payload for notice in self._line.notifies(timeout=0)}
+            if body - {FOR_A_BACKUP}:
                 threading.Thread(target=self.note_erased, daemon=True).start()
-            return FOR_A_BACKUP in told
+            return FOR_A_BACKUP in body
         except psycopg.Error:
             self.close()
             return False

@@ -36,10 +36,10 @@ def free_port() -> int:
 
 def binaries() -> Path:
     """Where PostgreSQL's programs are, the newest there is."""
-    found = sorted(Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda path: int(path.parts[4]))
-    if not found:
+    result = sorted(Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda path: int(path.parts[4]))
+    if not result:
         raise CannotStart("PostgreSQL is not installed: run `sudo apt-get install postgresql`, then start again.")
-    return found[-1].parent
+    return result[-1].parent
 
 
 class Cluster:
@@ -119,7 +119,7 @@ class Cluster:
     def _run_server(self, port: int) -> None:
         self.port = port
         options = f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''"
-        options += "".join(f" -c {one}" for one in self.settings)
+        options += "".join(f" -c {setting}" for setting in self.settings)
         self._run("pg_ctl", "-D", self.data, "-l", self.folder / "log", "-o", options, "-w", "-t", "60", "start")
 
     def _secret(self, role: str) -> Path:
@@ -180,8 +180,8 @@ class Cluster:
             )
         if check and done.returncode != 0:
             log = self.folder / "log"
-            said = log.read_text(errors="replace")[-4000:].splitlines() if log.exists() else []
-            raise CannotStart(f"{program} failed in {self.folder}: {_why(said)}")
+            line = log.read_text(errors="replace")[-4000:].splitlines() if log.exists() else []
+            raise CannotStart(f"{program} failed in {self.folder}: {_why(line)}")
 
 
 def _why(log: list[str]) -> str:
@@ -214,7 +214,7 @@ def owners_address(folder: Path, may_make: bool = False) -> Iterator[str]:
 
 def _hand_over(connection: psycopg.Connection) -> None:
     """Tables and functions that an earlier release made as the administrator become the owner's."""
-    for kind, found in (
+    for kind, result in (
         ("table", "select tablename from pg_tables where schemaname = 'public' and tableowner <> %s"),
         (
             "function",
@@ -222,7 +222,7 @@ def _hand_over(connection: psycopg.Connection) -> None:
             "and r.rolname <> %s and not exists (select from pg_depend d where d.objid = p.oid and d.deptype = 'e')",
         ),
     ):
-        for (name,) in connection.execute(found, (OWNER,)).fetchall():
+        for (name,) in connection.execute(result, (OWNER,)).fetchall():
             connection.execute(
                 sql.SQL("alter {} {} owner to {}").format(sql.SQL(kind), sql.Identifier(name), sql.Identifier(OWNER))
             )

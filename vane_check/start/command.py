@@ -51,26 +51,26 @@ def main() -> int:
         action="store_true",
         help="start though something was kept after what this machine's clock says",
     )
-    asked = parser.parse_args()
+    args = parser.parse_args()
     given = os.environ.get("VANE_DATABASE_URL")
     signal.signal(signal.SIGTERM, _stop)
     cluster = None
     try:
         with Running(lock_file(ROOT, given)) as running:
             own = None if given else Cluster(cluster_folder(ROOT))
-            if asked.fresh:
-                _ask_first(asked.yes, "the database given" if own is None else str(own.folder))
+            if args.fresh:
+                _ask_first(args.yes, "the database given" if own is None else str(own.folder))
             cluster = own
-            if cluster and asked.fresh:
+            if cluster and args.fresh:
                 cluster.remove()
             owner_url, web = _begin(given, cluster)
-            if not asked.fresh:
+            if not args.fresh:
                 _keep_before_update(owner_url)
-            if not asked.clock_is_right:
+            if not args.clock_is_right:
                 _look_at_the_clock(owner_url, datetime.now(UTC))
-            prepare(owner_url, fresh=asked.fresh and cluster is None, demo=not asked.empty, say=_say)
+            prepare(owner_url, fresh=args.fresh and cluster is None, demo=not args.empty, say=_say)
             _wait_for_front()
-            return serve(web, _app_url(given, cluster), owner_url, asked.port, cluster, running)
+            return serve(web, _app_url(given, cluster), owner_url, args.port, cluster, running)
     except (CannotStart, CannotMigrate) as error:
         print(error, file=sys.stderr)
         return 1
@@ -214,10 +214,10 @@ def _stores(owner_url: str) -> tuple[bool, bool]:
     engine = engine_of(owner_url)
     try:
         with sessions_of(engine).begin() as session:
-            found = session.scalars(select(Store.demo)).all()
+            result = session.scalars(select(Store.demo)).all()
     finally:
         engine.dispose()
-    return True in found, False in found
+    return True in result, False in result
 
 
 def _ask_first(yes: bool, where: str) -> None:

@@ -56,7 +56,11 @@ class Line(HttpToolsProtocol):
         self.heard_at = self.loop.time()
         self._wait(HEAD_SECONDS)
         if len(self.connections) > type(self).at_most:
-            others = (one for one in self.connections if isinstance(one, Line) and one is not self and not one.at_work)
+            others = (
+                connection
+                for connection in self.connections
+                if isinstance(connection, Line) and connection is not self and not connection.at_work
+            )
             gone = min(others, key=lambda one: one.heard_at, default=self)
             gone.connections.discard(gone)
             gone.transport.abort()

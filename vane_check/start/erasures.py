@@ -33,7 +33,7 @@ class Forgotten(NamedTuple):
 def remembered(folder: Path) -> set[Forgotten]:
     """Who the file says was forgotten."""
     try:
-        return {Forgotten(*one) for one in json.loads((folder / FILE).read_text())}
+        return {Forgotten(*load) for load in json.loads((folder / FILE).read_text())}
     except FileNotFoundError:
         return set()
 

@@ -15,24 +15,24 @@ class JsonLine(logging.Formatter):
 
     def format(self, record: logging.LogRecord) -> str:
         """A record as a line."""
-        told: dict[str, Any] = {
+        body: dict[str, Any] = {
             "at": datetime.fromtimestamp(record.created, UTC).isoformat(timespec="milliseconds"),
             "level": record.levelname.lower(), "logger": record.name, "message": record.getMessage(),
             "process": record.process,
         }  # fmt: skip
         if record.exc_info and record.exc_info[0] is not None:
-            told["error"] = record.exc_info[0].__qualname__
-            told["places"] = _places(record.exc_info[2])
-        return json.dumps(told, ensure_ascii=False)
+            body["error"] = record.exc_info[0].__qualname__
+            body["places"] = _places(record.exc_info[2])
+        return json.dumps(body, ensure_ascii=False)
 
 
 def _places(trace: Any) -> list[str]:
-    found = []
+    result = []
     while trace is not None:
         code = trace.tb_frame.f_code
-        found.append(f"{code.co_filename}:{trace.tb_lineno} {code.co_name}")
+        result.append(f"{code.co_filename}:{trace.tb_lineno} {code.co_name}")
         trace = trace.tb_next
-    return found
+    return result
 
 
 def config(level: str) -> dict[str, Any] | None:

@@ -40,17 +40,17 @@ def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]"
         ("role", "counter or lead"),
         ("unlock", "end the waiting after wrong PINs"),
     ):
-        one = does.add_parser(name, help=text)
-        one.add_argument("name")
+        parser = does.add_parser(name, help=text)
+        parser.add_argument("name")
         if name == "rename":
-            one.add_argument("new_name")
+            parser.add_argument("new_name")
         if name == "add":
-            one.add_argument("role", choices=ROLES, nargs="?", default="counter")
+            parser.add_argument("role", choices=ROLES, nargs="?", default="counter")
         if name == "role":
-            one.add_argument("role", choices=ROLES)
+            parser.add_argument("role", choices=ROLES)
 
 
-def run(asked: argparse.Namespace) -> int:
+def run(options: argparse.Namespace) -> int:
     """Run one command. Returns 0, or 2 with one sentence."""
     try:
         with owners_address(cluster_folder(ROOT)) as url:
@@ -58,7 +58,7 @@ def run(asked: argparse.Namespace) -> int:
             try:
                 with sessions_of(engine).begin() as session:
                     assert isinstance(session, StoreSession)
-                    print(_do(session, asked, datetime.now(UTC)))
+                    print(_do(session, options, datetime.now(UTC)))
             finally:
                 engine.dispose()
     except (CannotStart, ValueError, LookupError) as error:
@@ -70,63 +70,66 @@ def run(asked: argparse.Namespace) -> int:
     return 0
 
 
-def _do(session: StoreSession, asked: argparse.Namespace, now: datetime) -> str:
-    store = _store(session, asked.store)
+def _do(session: StoreSession, body: argparse.Namespace, now: datetime) -> str:
+    store = _store(session, body.store)
     session.bind_to(store.id)
-    if asked.does == "list":
+    if body.does == "list":
         staff = session.scalars(select(Staff).order_by(Staff.name)).all()
-        return "\n".join(f"{one.name}  {one.role}{'  left' if one.left_at else ''}" for one in staff) or "nobody yet"
-    said = _DOES[asked.does](session, store, asked, now)
+        return (
+            "\n".join(f"{person.name}  {person.role}{'  left' if person.left_at else ''}" for person in staff)
+            or "nobody yet"
+        )
+    words = _DOES[body.does](session, store, body, now)
     session.add(
-        HouseEntry(written_at=now, what=f"people {asked.does}", subject=asked.name, body={"after": {"said": said}})
+        HouseEntry(written_at=now, what=f"people {body.does}", subject=body.name, body={"after": {"said": words}})
     )
     session.flush()
     announce(session, store.id, "staff")
-    return said
+    return words
 
 
-def _add(session: StoreSession, store: Store, asked: argparse.Namespace, now: datetime) -> str:
-    if _found(session, asked.name) is not None:
-        raise ValueError(f"{asked.name} works here already")
-    if not asked.name.strip() or len(asked.name) > 60:
+def _add(session: StoreSession, store: Store, body: argparse.Namespace, now: datetime) -> str:
+    if _person_of(session, body.name) is not None:
+        raise ValueError(f"{body.name} works here already")
+    if not body.name.strip() or len(body.name) > 60:
         raise ValueError("A name has 1 to 60 signs")
-    session.add(Staff(name=asked.name.strip(), role=asked.role, pin_hash=_new_pin(store)))
-    return f"{asked.name} can sign in now"
+    session.add(Staff(name=body.name.strip(), role=body.role, pin_hash=_new_pin(store)))
+    return f"{body.name} can sign in now"
 
 
-def _rename(session: StoreSession, store: Store, asked: argparse.Namespace, now: datetime) -> str:
-    if _found(session, asked.new_name) is not None:
-        raise ValueError(f"{asked.new_name} works here already")
-    _person(session, asked.name).name = asked.new_name.strip()
-    return f"{asked.name} is {asked.new_name} now"
+def _rename(session: StoreSession, store: Store, body: argparse.Namespace, now: datetime) -> str:
+    if _person_of(session, body.new_name) is not None:
+        raise ValueError(f"{body.new_name} works here already")
+    _person(session, body.name).name = body.new_name.strip()
+    return f"{body.name} is {body.new_name} now"
 
 
-def _leave(session: StoreSession, store: Store, asked: argparse.Namespace, now: datetime) -> str:
-    person = _person(session, asked.name)
+def _leave(session: StoreSession, store: Store, body: argparse.Namespace, now: datetime) -> str:
+    person = _person(session, body.name)
     at_work = session.scalars(select(Staff.role).where(Staff.left_at.is_(None), Staff.id != person.id)).all()
     if person.role == "owner" and "owner" not in at_work:
-        raise ValueError(f"{asked.name} is the only owner: make another one first")
+        raise ValueError(f"{body.name} is the only owner: make another one first")
     if person.role in LEADS and not LEADS.intersection(at_work):
-        raise ValueError(f"{asked.name} is the only lead: make another one first")
+        raise ValueError(f"{body.name} is the only lead: make another one first")
     person.left_at = now
-    return f"{asked.name} no longer works here; what was kept stays"
+    return f"{body.name} no longer works here; what was kept stays"
 
 
-def _pin(session: StoreSession, store: Store, asked: argparse.Namespace, now: datetime) -> str:
-    _person(session, asked.name).pin_hash = _new_pin(store)
-    return f"{asked.name} has a new PIN"
+def _pin(session: StoreSession, store: Store, body: argparse.Namespace, now: datetime) -> str:
+    _person(session, body.name).pin_hash = _new_pin(store)
+    return f"{body.name} has a new PIN"
 
 
-def _role(session: StoreSession, store: Store, asked: argparse.Namespace, now: datetime) -> str:
-    _person(session, asked.name).role = asked.role
-    return f"{asked.name} is {asked.role} now"
+def _role(session: StoreSession, store: Store, body: argparse.Namespace, now: datetime) -> str:
+    _person(session, body.name).role = body.role
+    return f"{body.name} is {body.role} now"
 
 
-def _unlock(session: StoreSession, store: Store, asked: argparse.Namespace, now: datetime) -> str:
-    person = _person(session, asked.name)
+def _unlock(session: StoreSession, store: Store, body: argparse.Namespace, now: datetime) -> str:
+    person = _person(session, body.name)
     for address in session.scalars(select(SignInTry.address).where(SignInTry.staff_id == person.id).distinct()).all():
         session.add(SignInTry(staff_id=person.id, address=address, kind="lifted", tried_at=now))
-    return f"{asked.name} need not wait"
+    return f"{body.name} need not wait"
 
 
 _DOES: dict[str, Callable[[StoreSession, Store, argparse.Namespace, datetime], str]] = {
@@ -144,21 +147,21 @@ def _store(session: StoreSession, name: str | None) -> Store:
     doors = people_records.doors(session)
     if name is None and len(doors) == 1:
         return doors[0]
-    found = [store for store in stores if store.name == name]
-    if len(found) == 1:
-        return found[0]
+    result = [store for store in stores if store.name == name]
+    if len(result) == 1:
+        return result[0]
     raise LookupError("Which store? Say --store with one of: " + ", ".join(store.name for store in stores))
 
 
-def _found(session: StoreSession, name: str) -> Staff | None:
+def _person_of(session: StoreSession, name: str) -> Staff | None:
     return session.scalar(select(Staff).where(func.lower(Staff.name) == name.strip().lower(), Staff.left_at.is_(None)))
 
 
 def _person(session: StoreSession, name: str) -> Staff:
-    found = _found(session, name)
-    if found is None:
+    result = _person_of(session, name)
+    if result is None:
         raise LookupError(f"Nobody called {name} works here: see `people list`")
-    return found
+    return result
 
 
 def _new_pin(store: Store) -> str:

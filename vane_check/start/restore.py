@@ -114,9 +114,9 @@ def _at_work() -> CannotBackUp:
 
 
 def _in_words(error: CannotBackUp) -> CannotBackUp:
-    said = str(error)
-    if AT_WORK in said:
+    words = str(error)
+    if AT_WORK in words:
         return _at_work()
-    if DIFFERS in said:
-        return CannotBackUp(f"What came back is {said[said.index(DIFFERS) :]}")
-    return CannotBackUp(f"Nothing was put back, and what was there stands: {said}")
+    if DIFFERS in words:
+        return CannotBackUp(f"What came back is {words[words.index(DIFFERS) :]}")
+    return CannotBackUp(f"Nothing was put back, and what was there stands: {words}")

@@ -30,9 +30,9 @@ class Running:
             fcntl.flock(self.file, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except BlockingIOError:
             self.file.seek(0)
-            said = self.file.read().strip()
+            text = self.file.read().strip()
             self.file.close()
-            raise CannotStart(f"Vane Check already runs here: {said or 'it is just starting'}.") from None
+            raise CannotStart(f"Vane Check already runs here: {text or 'it is just starting'}.") from None
         self._write(f"starting, process {os.getpid()}")
         return self
 
@@ -44,10 +44,10 @@ class Running:
         """In a process that came of this one: the lock goes with the first alone."""
         self.file.close()
 
-    def _write(self, said: str) -> None:
+    def _write(self, words: str) -> None:
         self.file.seek(0)
         self.file.truncate()
-        self.file.write(said + "\n")
+        self.file.write(words + "\n")
         self.file.flush()
 
     def __exit__(self, kind: type[BaseException] | None, error: BaseException | None, at: TracebackType | None) -> None:

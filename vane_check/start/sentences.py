@@ -20,8 +20,8 @@ select greatest((select max(kept_at) from readings), (select max(written_at) fro
 def in_a_sentence(error: BaseException | None) -> str:
     """Where, and what to do; of a database that is away the first of what it says."""
     if not isinstance(error, OSError):
-        said = str(error).strip().splitlines()
-        return f"The database cannot be reached: {said[0] if said else 'it does not say why'}"
+        line = str(error).strip().splitlines()
+        return f"The database cannot be reached: {line[0] if line else 'it does not say why'}"
     where = f"{error.filename}: " if error.filename else ""
     return f"{where}{_WHAT_TO_DO.get(error.errno or 0, error.strerror or str(error))}"
 
@@ -30,7 +30,7 @@ def last_kept_at(url: str) -> datetime | None:
     """When anything was kept last, by the clock of then; None where nothing was, or nobody can be asked."""
     try:
         with psycopg.connect(url, connect_timeout=5) as connection:
-            found = connection.execute(_KEPT_LAST).fetchone()
+            row = connection.execute(_KEPT_LAST).fetchone()
     except psycopg.Error:
         return None  # no tables yet, of an earlier release, or away: the migration says which
-    return None if found is None else found[0]
+    return None if row is None else row[0]

@@ -24,7 +24,7 @@ FIRST_AFTER_SECONDS = 60
 def over(
     serve: Callable[[], int],
     cluster: Cluster | None,
-    asked: Asked | None = None,
+    request: Asked | None = None,
     hourly: Callable[[], object] = lambda: None,
 ) -> int:
     """Run the web process until it ends or a signal ends it; make a backup when one is asked for, and do what is done each
@@ -36,21 +36,21 @@ def over(
     for sign in SIGNS:
         signal.signal(sign, lambda number, _: os.kill(child, number))
     signal.pthread_sigmask(signal.SIG_UNBLOCK, SIGNS)
-    said, again_at = "", 0.0
+    words, again_at = "", 0.0
     done_at = time.monotonic() - HOUR_SECONDS + FIRST_AFTER_SECONDS
     while True:
         ended, status = os.waitpid(child, os.WNOHANG)
         if ended:
             return os.waitstatus_to_exitcode(status)
         if cluster is not None and time.monotonic() >= again_at and cluster.pid() is None:
-            if not said:
+            if not words:
                 print("The database ended by itself: starting it again.", file=sys.stderr, flush=True)
             why = _start_again(cluster)
-            if why and why != said:
+            if why and why != words:
                 print(why, file=sys.stderr, flush=True)
-            said, again_at = why, time.monotonic() + (AGAIN_SECONDS if why else 0)
-        if asked is not None and asked.look(time.monotonic()):
-            threading.Thread(target=asked.make, daemon=True).start()
+            words, again_at = why, time.monotonic() + (AGAIN_SECONDS if why else 0)
+        if request is not None and request.look(time.monotonic()):
+            threading.Thread(target=request.make, daemon=True).start()
         if time.monotonic() - done_at >= HOUR_SECONDS:
             done_at = time.monotonic()
             threading.Thread(target=hourly, daemon=True).start()

@@ -1,10 +1,10 @@
 /** The API as generated from its schema, with the write token on every write and problems as one kind of error. */
 import createClient, { type Middleware } from "openapi-fetch";
-import { measured } from "../kit/clock";
+import { measureClock } from "../kit/clock";
 import { AWAY, lineDown, lineUp, noRoom } from "../kit/line";
 import { say } from "../language/catalogue";
 import { spoken } from "../language/sentences";
-import { counted } from "./counts";
+import { withCount } from "./counts";
 import type { components, paths } from "./schema";
 import { t } from "../language/t";
 
@@ -48,7 +48,7 @@ const carryToken: Middleware = {
     const server = Number(response.headers.get("x-vane-time"));
     const began = askedAt.get(id);
     askedAt.delete(id);
-    if (server && began !== undefined) measured(server, began, performance.now());
+    if (server && began !== undefined) measureClock(server, began, performance.now());
     if (response.status < 502 || response.status > 504) lineUp();
     else lineDown((await detailOf(response)) ?? AWAY);
     if (response.status === NO_ROOM) noRoom((await detailOf(response)) ?? AWAY);
@@ -63,28 +63,28 @@ const carryToken: Middleware = {
 const NO_ROOM = 507;
 
 async function detailOf(response: Response): Promise<string | null> {
-  const said = (await response
+  const problem = (await response
     .clone()
     .json()
     .catch(() => null)) as { detail?: string } | null;
-  return said?.detail ? say(said.detail) : null;
+  return problem?.detail ? say(problem.detail) : null;
 }
 
 export const api = createClient<paths>({ baseUrl: "/" });
 api.use(carryToken);
 
 /** The name of a write, so that sent twice it is done once. */
-export const named = (writeId: string) => ({ header: { "Idempotency-Key": writeId } });
+export const writeHeader = (writeId: string) => ({ header: { "Idempotency-Key": writeId } });
 
 type Answer<Data> = { data?: Data; error?: unknown; response: Response };
 
 /** The data of an answer. Throws ApiProblem for a refusal, and whatever fetch throws when the server is gone. */
-export async function asked<Data>(answer: Promise<Answer<Data>>): Promise<Data> {
+export async function answerOf<Data>(answer: Promise<Answer<Data>>): Promise<Data> {
   const { data, error, response } = await answer.catch((fault: unknown) => {
     if (fault instanceof DOMException && fault.name === "AbortError") throw fault;
     throw new Error(AWAY);
   });
-  if (response.ok) return counted(spoken(data as Data), response);
+  if (response.ok) return withCount(spoken(data as Data), response);
   const problem = (error ?? {}) as Partial<Schema["Problem"]>;
   throw new ApiProblem(
     response.status,

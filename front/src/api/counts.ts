@@ -7,7 +7,7 @@ const ofAnswer = new WeakMap<object, number>();
 const ofQuery = new Map<string, number>();
 
 /** Note the count of an answer; one that says nothing of the store's work carries none, and is never out of date by it. */
-export function counted<Data>(data: Data, response: Response): Data {
+export function withCount<Data>(data: Data, response: Response): Data {
   const count = response.headers.get("x-vane-count");
   if (typeof data === "object" && data !== null) ofAnswer.set(data, count === null ? Infinity : Number(count));
   return data;

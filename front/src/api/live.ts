@@ -43,7 +43,7 @@ const isOlder = (one: View, other: View) =>
     (one.judged_at ?? "") < (other.judged_at ?? ""));
 
 /** A battery as the server answered it, put where every screen looks. */
-export async function learned(view: Schema["CheckView"]) {
+export async function learn(view: Schema["CheckView"]) {
   const { queryKey } = battery(view.tag);
   await queries.cancelQueries({ queryKey });
   const now = queries.getQueryData(queryKey);
@@ -91,11 +91,11 @@ function onShelf(count: number, shown: OnShelf) {
   changed.set(shown.tag, { shown, count });
   gathering ||= window.setTimeout(() => {
     gathering = 0;
-    const told = [...changed.values()];
+    const batteries = [...changed.values()];
     changed.clear();
     const put = () => {
       const known = countOf(hashKey(shelf.queryKey));
-      const news = new Map(told.filter((one) => one.count >= known).map((one) => [one.shown.tag, one.shown]));
+      const news = new Map(batteries.filter((one) => one.count >= known).map((one) => [one.shown.tag, one.shown]));
       queries.setQueryData(shelf.queryKey, (before) => before && patched(before, news));
     };
     put();

@@ -4,7 +4,7 @@ import { onCut } from "../kit/line";
 import { isLocked, signOut } from "../kit/locked";
 import { recall, remember } from "../kit/seen";
 import { stands } from "./counts";
-import { ApiProblem, api, asked, carryCsrfToken, type Schema } from "./client";
+import { ApiProblem, api, answerOf, carryCsrfToken, type Schema } from "./client";
 
 /** Nothing is wrong with what was asked: it is asked again. */
 const isAway = (error: Error) => !(error instanceof ApiProblem) || [502, 503, 504].includes(error.status);
@@ -36,22 +36,22 @@ export const me = queryOptions({
       return null;
     }
     try {
-      const found = await asked(api.GET("/api/me"));
-      carryCsrfToken(found.csrf_token);
-      return found;
+      const session = await answerOf(api.GET("/api/me"));
+      carryCsrfToken(session.csrf_token);
+      return session;
     } catch (error) {
       if (error instanceof ApiProblem && error.status === 401) return null;
-      const kept = isAway(error as Error) ? await recall<Schema["Me"]>(queries) : null;
-      if (!kept) throw error;
-      carryCsrfToken(kept.csrf_token); // whoever was signed in here goes on; the server is asked when it is back
-      return kept;
+      const lastSession = isAway(error as Error) ? await recall<Schema["Me"]>(queries) : null;
+      if (!lastSession) throw error;
+      carryCsrfToken(lastSession.csrf_token); // whoever was signed in here goes on; the server is asked when it is back
+      return lastSession;
     }
   },
   staleTime: Infinity,
 });
 
 /** The secret address of the shop's calendar; only a lead may see it. */
-export const calendar = queryOptions({ queryKey: ["calendar"], queryFn: () => asked(api.GET("/api/calendar")) });
+export const calendar = queryOptions({ queryKey: ["calendar"], queryFn: () => answerOf(api.GET("/api/calendar")) });
 
 const DOOR = "vane-check-door";
 
@@ -64,40 +64,41 @@ export const people = queryOptions({
   queryFn: () => {
     const given = new URLSearchParams(location.search).get("door");
     if (given) localStorage.setItem(DOOR, given);
-    return asked(api.GET("/api/people", { params: { query: { door: given ?? localStorage.getItem(DOOR) ?? "" } } }));
+    return answerOf(api.GET("/api/people", { params: { query: { door: given ?? localStorage.getItem(DOOR) ?? "" } } }));
   },
 });
 
 export const reference = queryOptions({
   queryKey: ["reference"],
-  queryFn: () => asked(api.GET("/api/reference")),
+  queryFn: () => answerOf(api.GET("/api/reference")),
   staleTime: Infinity,
 });
 
 /** The stores of the house, and what is on its way between this one and others. */
-export const stores = queryOptions({ queryKey: ["stores"], queryFn: () => asked(api.GET("/api/stores")) });
+export const stores = queryOptions({ queryKey: ["stores"], queryFn: () => answerOf(api.GET("/api/stores")) });
 
 /** Every store side by side; only an owner may see it. */
 export const sideBySide = queryOptions({
   queryKey: ["house", "stores"],
-  queryFn: () => asked(api.GET("/api/house/stores")),
+  queryFn: () => answerOf(api.GET("/api/house/stores")),
 });
 
 /** In which stores somebody works; only an owner may see it. */
 export const storesOf = (staffId: number) =>
   queryOptions({
     queryKey: ["house", "stores", staffId],
-    queryFn: () => asked(api.GET("/api/house/people/{staff_id}/stores", { params: { path: { staff_id: staffId } } })),
+    queryFn: () =>
+      answerOf(api.GET("/api/house/people/{staff_id}/stores", { params: { path: { staff_id: staffId } } })),
   });
 
 /** The shop, its people, what is missing; only a lead may see it. */
-export const house = queryOptions({ queryKey: ["house"], queryFn: () => asked(api.GET("/api/house")) });
+export const house = queryOptions({ queryKey: ["house"], queryFn: () => answerOf(api.GET("/api/house")) });
 
 /** What was changed of the house, page by page. */
 export const houseChanges = infiniteQueryOptions({
   queryKey: ["house", "changes"],
   queryFn: ({ pageParam }) =>
-    asked(api.GET("/api/house/changes", { params: { query: pageParam === null ? {} : { before: pageParam } } })),
+    answerOf(api.GET("/api/house/changes", { params: { query: pageParam === null ? {} : { before: pageParam } } })),
   initialPageParam: null as number | null,
   getNextPageParam: (last) => (last.length === 50 ? (last.at(-1)?.id ?? null) : null),
 });
@@ -105,17 +106,17 @@ export const houseChanges = infiniteQueryOptions({
 /** What setting up a shop asks, where there is none. */
 export const setUp = queryOptions({
   queryKey: ["set-up"],
-  queryFn: () => asked(api.GET("/api/set-up")),
+  queryFn: () => answerOf(api.GET("/api/set-up")),
   staleTime: Infinity,
 });
 
-export const rules = queryOptions({ queryKey: ["rules"], queryFn: () => asked(api.GET("/api/rules")) });
+export const rules = queryOptions({ queryKey: ["rules"], queryFn: () => answerOf(api.GET("/api/rules")) });
 
 /** Cars of a long list, by what is typed. */
 export const vehicles = (text: string, isLong: boolean) =>
   queryOptions({
     queryKey: ["vehicles", text],
-    queryFn: () => asked(api.GET("/api/vehicles", { params: { query: { text } } })),
+    queryFn: () => answerOf(api.GET("/api/vehicles", { params: { query: { text } } })),
     enabled: isLong && text.trim().length > 1,
     placeholderData: (before) => before,
   });
@@ -124,7 +125,7 @@ export const dateCodes = (code: string, soldOn: string | null) =>
   queryOptions({
     queryKey: ["date-codes", code, soldOn],
     queryFn: () =>
-      asked(api.GET("/api/date-codes", { params: { query: { code, ...(soldOn ? { sold_on: soldOn } : {}) } } })),
+      answerOf(api.GET("/api/date-codes", { params: { query: { code, ...(soldOn ? { sold_on: soldOn } : {}) } } })),
     enabled: code.trim().length > 1,
     staleTime: Infinity,
   });
@@ -132,24 +133,24 @@ export const dateCodes = (code: string, soldOn: string | null) =>
 /** The charge rack as it stands and is planned. */
 export const rack = queryOptions({
   queryKey: ["rack"],
-  queryFn: () => asked(api.GET("/api/rack")),
+  queryFn: () => answerOf(api.GET("/api/rack")),
   refetchInterval: 60_000, // what is due comes nearer by itself
 });
 
 /** The book of equipment. */
-export const equipment = queryOptions({ queryKey: ["equipment"], queryFn: () => asked(api.GET("/api/equipment")) });
+export const equipment = queryOptions({ queryKey: ["equipment"], queryFn: () => answerOf(api.GET("/api/equipment")) });
 
-export const oneTool = (id: number) =>
+export const toolOf = (id: number) =>
   queryOptions({
     queryKey: ["equipment", id],
-    queryFn: () => asked(api.GET("/api/equipment/{equipment_id}", { params: { path: { equipment_id: id } } })),
+    queryFn: () => answerOf(api.GET("/api/equipment/{equipment_id}", { params: { path: { equipment_id: id } } })),
   });
 
 /** When a battery that is being taken in can be ready. */
 export const earliest = (body: Schema["AskEarliest"], enabled: boolean) =>
   queryOptions({
     queryKey: ["earliest", body],
-    queryFn: () => asked(api.POST("/api/rack/earliest", { body })),
+    queryFn: () => answerOf(api.POST("/api/rack/earliest", { body })),
     enabled,
     retry: false,
     placeholderData: (before) => before,
@@ -157,26 +158,26 @@ export const earliest = (body: Schema["AskEarliest"], enabled: boolean) =>
 
 export const shelf = queryOptions({
   queryKey: ["shelf"],
-  queryFn: () => asked(api.GET("/api/shelf")),
+  queryFn: () => answerOf(api.GET("/api/shelf")),
   staleTime: Infinity, // what changes on it is told
 });
 
 const path = (tag: number) => ({ params: { path: { tag } } });
 
 export const battery = (tag: number) =>
-  queryOptions({ queryKey: ["battery", tag], queryFn: () => asked(api.GET("/api/batteries/{tag}", path(tag))) });
+  queryOptions({ queryKey: ["battery", tag], queryFn: () => answerOf(api.GET("/api/batteries/{tag}", path(tag))) });
 
 export const life = (tag: number) =>
-  queryOptions({ queryKey: ["life", tag], queryFn: () => asked(api.GET("/api/batteries/{tag}/life", path(tag))) });
+  queryOptions({ queryKey: ["life", tag], queryFn: () => answerOf(api.GET("/api/batteries/{tag}/life", path(tag))) });
 
 export const matchFor = (tag: number) =>
-  queryOptions({ queryKey: ["match", tag], queryFn: () => asked(api.GET("/api/batteries/{tag}/match", path(tag))) });
+  queryOptions({ queryKey: ["match", tag], queryFn: () => answerOf(api.GET("/api/batteries/{tag}/match", path(tag))) });
 
 /** What fits what is known, asked as one thing. */
 export const matchKnown = (ask: Schema["AskMatch"]) =>
   queryOptions({
     queryKey: ["match", "known", ask],
-    queryFn: () => asked(api.POST("/api/match", { body: ask })),
+    queryFn: () => answerOf(api.POST("/api/match", { body: ask })),
     retry: false,
     placeholderData: (before) => before,
   });
@@ -185,13 +186,13 @@ export const matchKnown = (ask: Schema["AskMatch"]) =>
 export const matchOthers = (ask: Schema["AskMatch"]) =>
   queryOptions({
     queryKey: ["match", "others", ask],
-    queryFn: () => asked(api.POST("/api/match/others", { body: ask })),
+    queryFn: () => answerOf(api.POST("/api/match/others", { body: ask })),
   });
 
 export const codeRead = (text: string) =>
   queryOptions({
     queryKey: ["code", text],
-    queryFn: () => asked(api.GET("/api/codes", { params: { query: { text } } })),
+    queryFn: () => answerOf(api.GET("/api/codes", { params: { query: { text } } })),
     enabled: text.trim().length > 1,
     staleTime: Infinity,
     retry: false,
@@ -201,41 +202,44 @@ export const codeRead = (text: string) =>
 export const catalogue = (text: string, inStock: boolean, page: number) =>
   queryOptions({
     queryKey: ["goods", "list", text, inStock, page],
-    queryFn: () => asked(api.GET("/api/goods", { params: { query: { text, in_stock: inStock, page } } })),
+    queryFn: () => answerOf(api.GET("/api/goods", { params: { query: { text, in_stock: inStock, page } } })),
     placeholderData: (before) => before,
   });
 
-export const oneItem = (id: number) =>
+export const itemOf = (id: number) =>
   queryOptions({
     queryKey: ["goods", "item", id],
-    queryFn: () => asked(api.GET("/api/goods/{item_id}", { params: { path: { item_id: id } } })),
+    queryFn: () => answerOf(api.GET("/api/goods/{item_id}", { params: { path: { item_id: id } } })),
   });
 
 /** Pieces that want a hand. */
-export const dueGoods = queryOptions({ queryKey: ["goods", "due"], queryFn: () => asked(api.GET("/api/goods/due")) });
+export const dueGoods = queryOptions({
+  queryKey: ["goods", "due"],
+  queryFn: () => answerOf(api.GET("/api/goods/due")),
+});
 
 export const suppliers = queryOptions({
   queryKey: ["goods", "suppliers"],
-  queryFn: () => asked(api.GET("/api/suppliers")),
+  queryFn: () => answerOf(api.GET("/api/suppliers")),
 });
 
-export const orders = queryOptions({ queryKey: ["goods", "orders"], queryFn: () => asked(api.GET("/api/orders")) });
+export const orders = queryOptions({ queryKey: ["goods", "orders"], queryFn: () => answerOf(api.GET("/api/orders")) });
 
-export const sales = queryOptions({ queryKey: ["goods", "sales"], queryFn: () => asked(api.GET("/api/sales")) });
+export const sales = queryOptions({ queryKey: ["goods", "sales"], queryFn: () => answerOf(api.GET("/api/sales")) });
 
 export const sale = (tag: number) =>
-  queryOptions({ queryKey: ["sale", tag], queryFn: () => asked(api.GET("/api/batteries/{tag}/sale", path(tag))) });
+  queryOptions({ queryKey: ["sale", tag], queryFn: () => answerOf(api.GET("/api/batteries/{tag}/sale", path(tag))) });
 
-export const imports = queryOptions({ queryKey: ["imports"], queryFn: () => asked(api.GET("/api/imports")) });
+export const imports = queryOptions({ queryKey: ["imports"], queryFn: () => answerOf(api.GET("/api/imports")) });
 
 const IMPORT_LOOK_MS = 1000;
 const AT_WORK = new Set(["checking", "keeping"]);
 
 /** A file being brought in; looked at again each second while it is worked at. */
-export const oneImport = (id: number, page: number) =>
+export const importOf = (id: number, page: number) =>
   queryOptions({
     queryKey: ["imports", id, page],
-    queryFn: () => asked(api.GET("/api/imports/{run_id}", { params: { path: { run_id: id }, query: { page } } })),
+    queryFn: () => answerOf(api.GET("/api/imports/{run_id}", { params: { path: { run_id: id }, query: { page } } })),
     refetchInterval: ({ state }) => (state.data && AT_WORK.has(state.data.state) ? IMPORT_LOOK_MS : false),
     placeholderData: (before) => before,
   });
@@ -244,7 +248,7 @@ export const warrantyFor = (tag: number, replacementId: number | null) =>
   queryOptions({
     queryKey: ["warranty", tag, replacementId],
     queryFn: () =>
-      asked(
+      answerOf(
         api.GET("/api/batteries/{tag}/warranty", {
           params: { path: { tag }, query: { replacement_id: replacementId } },
         }),
@@ -254,14 +258,14 @@ export const warrantyFor = (tag: number, replacementId: number | null) =>
 export const checks = (text: string, page: number) =>
   queryOptions({
     queryKey: ["checks", text, page],
-    queryFn: () => asked(api.GET("/api/checks", { params: { query: { text, page } } })),
+    queryFn: () => answerOf(api.GET("/api/checks", { params: { query: { text, page } } })),
     placeholderData: (before) => before,
   });
 
 export const assessment = (check: Schema["CheckFile"]) =>
   queryOptions({
     queryKey: ["assess", check],
-    queryFn: ({ signal }) => asked(api.POST("/api/assess", { body: check, signal })),
+    queryFn: ({ signal }) => answerOf(api.POST("/api/assess", { body: check, signal })),
     staleTime: Infinity,
     gcTime: 5_000,
     retry: false,

@@ -4,7 +4,7 @@ import type { Schema } from "../api/client";
 import { SIGNS } from "../kit/words";
 import { caseOf, FrontShape, TopShape, type Size } from "./Case";
 import { placeOf } from "./TouchCase";
-import { say, written } from "../language/catalogue";
+import { say, localFigure } from "../language/catalogue";
 import { t } from "../language/t";
 
 const RatingWord = styled.text`
@@ -110,7 +110,7 @@ export function cellFigures(read: Schema["Cells"] | undefined, says: Schema["Fin
   const gravities = says?.figures?.length ? says.figures : (read?.specific_gravities ?? []);
   const row = gravities.length ? gravities : (read?.cell_volts ?? []);
   return row.map((value, place) => ({
-    text: gravities.length ? written(value.toFixed(3)).slice(1) : written(value.toFixed(2)),
+    text: gravities.length ? localFigure(value.toFixed(3)).slice(1) : localFigure(value.toFixed(2)),
     low: isNamed(place),
   }));
 }

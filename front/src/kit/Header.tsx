@@ -145,8 +145,8 @@ export function Header({ who, staff, current, onChange }: Props) {
   const [light, other] = useLight();
   const { pathname } = useLocation();
   const here = pathname.split("/")[1] ?? "";
-  const kept = useInHand();
-  const inHand = current ?? kept;
+  const lastInHand = useInHand();
+  const inHand = current ?? lastInHand;
   useEffect(() => {
     if (current !== null) takeInHand(current);
   }, [current]);

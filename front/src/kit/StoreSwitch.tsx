@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Dialog, DialogTrigger } from "react-aria-components";
 import { useState } from "react";
-import { api, asked, type Schema } from "../api/client";
+import { api, answerOf, type Schema } from "../api/client";
 import { stores } from "../api/queries";
 import { Person, Sheet } from "./topLine";
 import { takeInHand } from "./inHand";
@@ -13,7 +13,7 @@ import { Stack } from "./layout";
 /** Go to work in another store: the page begins anew there, and nothing of this store stays in it. */
 async function goTo(storeId: number) {
   await enter(async () => {
-    await asked(api.POST("/api/stores/{store_id}/enter", { params: { path: { store_id: storeId } }, body: {} }));
+    await answerOf(api.POST("/api/stores/{store_id}/enter", { params: { path: { store_id: storeId } }, body: {} }));
     takeInHand(null);
     lock();
   });

@@ -84,14 +84,14 @@ export function TagLine({ start, onClose, onGo }: Props) {
     setSeen(start); // another code was scanned, or more was typed before the line was drawn
     setTyped(plain(start));
   }
-  const found = useFound(typed);
+  const battery = useFound(typed);
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
     input.current?.focus();
   }, [start]);
   // An Enter typed before the line was drawn, or before the battery was found, goes once it is.
   const [wanted, setWanted] = useState<string | null>(null);
-  const goes = (start.endsWith("\n") || wanted === typed) && found.says !== null ? found.tag : null;
+  const goes = (start.endsWith("\n") || wanted === typed) && battery.says !== null ? battery.tag : null;
   useEffect(() => {
     if (goes !== null) onGo(goes);
   }, [goes, onGo]);
@@ -117,35 +117,37 @@ export function TagLine({ start, onClose, onGo }: Props) {
               />
             </label>
             <Found aria-live="polite">
-              {found.says ? (
+              {battery.says ? (
                 <>
-                  <Picture found={found.says} />
+                  <Picture found={battery.says} />
                   <div>
-                    <h2>{found.says.line || t("No line on it")}</h2>
+                    <h2>{battery.says.line || t("No line on it")}</h2>
                     <p>
-                      {[found.says.rated, found.says.who, found.says.car].filter(Boolean).join(", ") ||
+                      {[battery.says.rated, battery.says.who, battery.says.car].filter(Boolean).join(", ") ||
                         t("no more is known")}
                     </p>
                     <Beside $gap={8} as="p">
-                      {found.says.outcome && <InlineMark outcome={found.says.outcome} size={20} />}
-                      <b style={{ color: toneOf(found.says.outcome).ink }}>
-                        {found.says.outcome ? outcomeWords(found.says.outcome, found.says.step) : t("not read yet")}
+                      {battery.says.outcome && <InlineMark outcome={battery.says.outcome} size={20} />}
+                      <b style={{ color: toneOf(battery.says.outcome).ink }}>
+                        {battery.says.outcome
+                          ? outcomeWords(battery.says.outcome, battery.says.step)
+                          : t("not read yet")}
                       </b>
-                      <span>{PLACES[found.says.place]}</span>
+                      <span>{PLACES[battery.says.place]}</span>
                     </Beside>
                   </div>
                 </>
               ) : (
                 <Says>
-                  {found.missing
+                  {battery.missing
                     ? t("No battery here carries {0}: look at the tag again.", typed)
                     : t("Type the number on its tag.")}
                 </Says>
               )}
             </Found>
             <Acts>
-              <Button type="submit" $tone="strong" isDisabled={!found.says}>
-                {t("Go to {0}", found.tag ?? t("it"))} <Key_>↵</Key_>
+              <Button type="submit" $tone="strong" isDisabled={!battery.says}>
+                {t("Go to {0}", battery.tag ?? t("it"))} <Key_>↵</Key_>
               </Button>
               <Button onPress={onClose}>
                 {t("Stay")} <Key_>{t("esc")}</Key_>
@@ -178,15 +180,15 @@ function useFound(typed: string): { tag: number | null; says: Shown | null; miss
   const tag = typed === "" ? null : Number(typed);
   const { data: shelved } = useQuery(shelf);
   const here = shelved?.find((one) => one.tag === tag);
-  const asked = useSettled(tag, ASK_AFTER_MS);
+  const settledTag = useSettled(tag, ASK_AFTER_MS);
   const { data: view, isError } = useQuery({
-    ...battery(asked ?? 0),
-    enabled: asked !== null && asked > 0,
+    ...battery(settledTag ?? 0),
+    enabled: settledTag !== null && settledTag > 0,
     retry: false,
   });
   if (tag === null) return { tag, says: null, missing: false };
   const known = view?.tag === tag ? view : null;
-  if (!here && !known) return { tag, says: null, missing: isError && asked === tag };
+  if (!here && !known) return { tag, says: null, missing: isError && settledTag === tag };
   return {
     tag,
     missing: false,

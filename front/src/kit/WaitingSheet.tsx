@@ -17,7 +17,7 @@ import {
   type WaitingTakeIn,
 } from "./outbox";
 import { Button, touchLink } from "./parts";
-import { tagged, useToTag } from "./toTag";
+import { forgetTag, useToTag } from "./toTag";
 import { kindWord, timeOf } from "./words";
 import { t } from "../language/t";
 
@@ -121,7 +121,7 @@ export function LineStrip() {
             {t("is the tag of {0}: hang it on.", one.words || t("a battery written in without the line"))}
           </span>
           <Link href={`/check/${one.tag}`}>{t("Go to {0}", one.tag)}</Link>
-          <Button onPress={() => tagged(one.tag)}>{t("It hangs")}</Button>
+          <Button onPress={() => forgetTag(one.tag)}>{t("It hangs")}</Button>
         </ToHang>
       ))}
     </div>

@@ -25,7 +25,7 @@ export function fetchAhead(): () => void {
 
   async function one() {
     // what every battery needs comes before any one of them
-    for (const asked of [rack, equipment, rules] as const) if (isUnseen(asked.queryKey)) return fetchOne(asked);
+    for (const query of [rack, equipment, rules] as const) if (isUnseen(query.queryKey)) return fetchOne(query);
     const here = queries.getQueryData(shelf.queryKey) ?? [];
     const unseen = here.find(({ tag }) => isUnseen(battery(tag).queryKey));
     if (unseen) return queries.prefetchQuery({ ...battery(unseen.tag), retry: false });

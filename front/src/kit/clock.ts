@@ -6,7 +6,7 @@ const GOOD_FOR_MS = 60_000;
 let anchor: { server: number; at: number; trip: number } | null = null;
 
 /** Learn from an answer: what the server's clock said, and when it was asked and answered on this screen's stop watch. */
-export function measured(serverMs: number, askedAt: number, answeredAt: number) {
+export function measureClock(serverMs: number, askedAt: number, answeredAt: number) {
   const trip = answeredAt - askedAt;
   if (anchor && trip > anchor.trip && answeredAt - anchor.at < GOOD_FOR_MS) return;
   anchor = { server: serverMs + trip / 2, at: answeredAt, trip };

@@ -30,12 +30,12 @@ function read(key: string): Written | null {
 }
 
 function keysUnder(start: string): string[] {
-  const found = [];
+  const keys = [];
   for (let index = 0; index < localStorage.length; index += 1) {
     const key = localStorage.key(index) ?? "";
-    if (key.startsWith(start)) found.push(key);
+    if (key.startsWith(start)) keys.push(key);
   }
-  return found;
+  return keys;
 }
 
 const tabOf = (key: string) => (key.includes(OF) ? key.slice(key.lastIndexOf(OF) + OF.length) : "");
@@ -53,9 +53,9 @@ function takeUp(place: string, own: string) {
     [place, place + OF + tabOf(key)].includes(key.slice(owner.length)),
   );
   const [newest] = left.filter(isOurs).sort((one, other) => (read(other)?.at ?? 0) - (read(one)?.at ?? 0));
-  const kept = newest === undefined ? null : localStorage.getItem(newest);
-  if (newest === undefined || kept === null) return;
-  localStorage.setItem(own, kept);
+  const text = newest === undefined ? null : localStorage.getItem(newest);
+  if (newest === undefined || text === null) return;
+  localStorage.setItem(own, text);
   localStorage.removeItem(newest);
   if (!tabsWithDrafts().includes(tabOf(newest))) forgetTab(tabOf(newest));
 }

@@ -167,7 +167,7 @@ const HELP: Record<string, Help> = {
 
 /** The help of a desk, with the keys that work everywhere. */
 export function helpOf(desk: string): Help {
-  const found = HELP[desk === "take-in" ? "counter" : desk] ?? HELP["counter"];
-  if (!found) throw new Error("no help");
-  return { ...found, keys: [...found.keys, ...EVERYWHERE] };
+  const page = HELP[desk === "take-in" ? "counter" : desk] ?? HELP["counter"];
+  if (!page) throw new Error("no help");
+  return { ...page, keys: [...page.keys, ...EVERYWHERE] };
 }

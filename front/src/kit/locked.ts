@@ -47,10 +47,10 @@ export function settleOwed() {
 /** Somebody signs in: after whoever leaves, and the session before ends by it. */
 export async function enter<Found>(signIn: () => Promise<Found>): Promise<Found> {
   return atTheDoor(async () => {
-    const found = await signIn();
+    const answer = await signIn();
     await forgetOwed().catch(() => undefined);
     localStorage.removeItem(PLACE);
-    return found;
+    return answer;
   });
 }
 

@@ -2,8 +2,8 @@
  * that it is kept. One tab sends at a time; a reading is sent as its author's, or not at all. */
 import { storeOnDevice } from "./onDevice";
 import { useSyncExternalStore } from "react";
-import { ApiProblem, api, asked, named, type Reading, type Schema } from "../api/client";
-import { learned } from "../api/live";
+import { ApiProblem, api, answerOf, writeHeader, type Reading, type Schema } from "../api/client";
+import { learn } from "../api/live";
 import { newId } from "./clock";
 import { toBeTagged } from "./toTag";
 import { t } from "../language/t";
@@ -69,8 +69,8 @@ function show(next: Entry[]) {
 }
 
 async function look() {
-  const found = await stored.all();
-  if (found) show(found);
+  const writes = await stored.all();
+  if (writes) show(writes);
 }
 
 /** Every change is shown at once, written, and then told to the other tabs. */
@@ -221,14 +221,14 @@ const sent = (entry: Entry) =>
         body: entry.reading,
       })
     : api.POST("/api/batteries", {
-        params: { ...named(entry.id), query: entry.labelIsRight ? { label_is_right: true } : {} },
+        params: { ...writeHeader(entry.id), query: entry.labelIsRight ? { label_is_right: true } : {} },
         body: entry.takeIn,
       });
 
 async function sendOne(entry: Entry): Promise<boolean> {
   try {
-    const view = await asked<Schema["CheckView"]>(sent(entry));
-    await learned(view);
+    const view = await answerOf<Schema["CheckView"]>(sent(entry));
+    await learn(view);
     if (!isReading(entry)) toBeTagged(view);
     await new Promise((go) => setTimeout(go)); // until every screen has it: between the two it would be nowhere
     if (waited.delete(entry.id) && isReading(entry)) lateIsSent();

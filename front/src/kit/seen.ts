@@ -76,7 +76,7 @@ async function records(): Promise<Record_[]> {
 }
 
 /** The page was touched: it may go on for as long as the shop lets one lie open. */
-export function touched() {
+export function rememberUse() {
   const now = Date.now();
   if (now - Number(localStorage.getItem(TOUCHED)) > TOUCHED_EVERY_MS) localStorage.setItem(TOUCHED, String(now));
 }

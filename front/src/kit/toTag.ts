@@ -31,7 +31,7 @@ export function toBeTagged(view: Schema["CheckView"]) {
 }
 
 /** Its tag hangs on it. */
-export const tagged = (tag: number) => write(now.filter((one) => one.tag !== tag));
+export const forgetTag = (tag: number) => write(now.filter((one) => one.tag !== tag));
 
 export const useToTag = () =>
   useSyncExternalStore(

@@ -42,7 +42,7 @@ export const usePicked = () =>
   );
 
 /** What a reading says of its tool. */
-export const usedOf = (tool: Tool | undefined): { tool?: Schema["ToolUsed"] } =>
+export const toolUsed = (tool: Tool | undefined): { tool?: Schema["ToolUsed"] } =>
   tool
     ? {
         tool: {

@@ -6,13 +6,13 @@ type Store = Schema["StoreView"];
 
 export const temperatureUnit = (store: Store) => (store.temperature_unit === "F" ? "°F" : "°C");
 
-export const shownTemperature = (celsius: number, store: Store) =>
+export const temperatureText = (celsius: number, store: Store) =>
   store.temperature_unit === "F" ? (celsius * 9) / 5 + 32 : celsius;
 
 export const celsiusOf = (shown: number, store: Store) =>
   store.temperature_unit === "F" ? ((shown - 32) * 5) / 9 : shown;
 
-export const shownLength = (mm: number, store: Store) =>
+export const lengthText = (mm: number, store: Store) =>
   store.length_unit === "in" ? t("{0} in", (mm / 25.4).toFixed(2)) : t("{0} mm", mm);
 
 /** A number as typed, or null. A comma is taken for a point. */

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { touched } from "./seen";
+import { rememberUse } from "./seen";
 
 const SIGNS = ["pointerdown", "keydown", "wheel", "touchstart"] as const;
 
@@ -12,7 +12,7 @@ export function useIdle(minutes: number, onIdle: () => void) {
   useEffect(() => {
     let timer = 0;
     const again = () => {
-      touched();
+      rememberUse();
       clearTimeout(timer);
       timer = window.setTimeout(() => callback.current(), minutes * 60_000);
     };

@@ -222,10 +222,10 @@ export const timeOf = (iso: string) =>
 
 /** A time of day as typed: 17, 1730, 17:30, 5.30; null where it is none. */
 export function clockOf(typed: string): { hour: number; minute: number } | null {
-  const found = /^(\d{1,2})(?:[:.h]?(\d{2}))?$/.exec(typed.trim());
-  if (!found) return null;
-  const hour = Number(found[1]);
-  const minute = Number(found[2] ?? 0);
+  const match = /^(\d{1,2})(?:[:.h]?(\d{2}))?$/.exec(typed.trim());
+  if (!match) return null;
+  const hour = Number(match[1]);
+  const minute = Number(match[2] ?? 0);
   return hour < 24 && minute < 60 ? { hour, minute } : null;
 }
 

@@ -29,7 +29,7 @@ export const locale = () => current?.locale ?? OWN_LOCALE;
 export const small = (word: string) => (current ? (inside.get(word) ?? word) : word.toLowerCase());
 
 /** A figure as the place writes it; what is none stays as it is. */
-export function written(value: string | number | null | undefined): string {
+export function localFigure(value: string | number | null | undefined): string {
   if (value === null || value === undefined) return "";
   const text = typeof value === "number" ? String(value) : value;
   return reader ? reader.figure(text) : text;

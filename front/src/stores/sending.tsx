@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Menu, MenuTrigger } from "react-aria-components";
-import { api, asked, type Schema } from "../api/client";
+import { api, answerOf, type Schema } from "../api/client";
 import { askAgain } from "../api/live";
 import { queries, shelf, stores } from "../api/queries";
 import { useWrite } from "../desks/goods/useWrite";
@@ -39,7 +39,7 @@ const took = (view: Answer) => {
 export function useSend(onDone?: () => void) {
   return useWrite(
     (what: Omit<Schema["Send"], "note">, named) =>
-      asked(api.POST("/api/stores/sends", { params: named, body: { note: "", ...what } })),
+      answerOf(api.POST("/api/stores/sends", { params: named, body: { note: "", ...what } })),
     (view) => {
       took(view);
       onDone?.();
@@ -91,7 +91,7 @@ export function SendTo({ what, name }: { what: { piece_id: number } | { customer
 export function useSettle(onArrived?: (tag: number | null) => void) {
   const arrived = useWrite(
     (id: number, named) =>
-      asked(
+      answerOf(
         api.POST("/api/stores/sends/{transfer_id}/arrived", {
           params: { ...named, path: { transfer_id: id } },
           body: {},
@@ -105,7 +105,7 @@ export function useSettle(onArrived?: (tag: number | null) => void) {
   );
   const calledBack = useWrite(
     (id: number, named) =>
-      asked(
+      answerOf(
         api.POST("/api/stores/sends/{transfer_id}/called-back", {
           params: { ...named, path: { transfer_id: id } },
           body: {},
@@ -123,12 +123,12 @@ export function useSettle(onArrived?: (tag: number | null) => void) {
 export function OnItsWay({ tag }: { tag: number }) {
   const { data } = useQuery(stores);
   const { calledBack, fault } = useSettle();
-  const one = data?.on_the_way.find((row) => !row.coming && row.kind === "battery" && row.tag === tag);
-  if (!one) return null;
+  const sending = data?.on_the_way.find((row) => !row.coming && row.kind === "battery" && row.tag === tag);
+  if (!sending) return null;
   return (
     <WayLine>
-      {t("On its way to {0}: nothing more is read of it here.", one.to_name)}
-      <Button isDisabled={calledBack.pending} onPress={() => calledBack.write(one.id)}>
+      {t("On its way to {0}: nothing more is read of it here.", sending.to_name)}
+      <Button isDisabled={calledBack.pending} onPress={() => calledBack.write(sending.id)}>
         {t("Call it back")}
       </Button>
       {fault && <span role="alert">{fault}</span>}

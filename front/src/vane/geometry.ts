@@ -69,13 +69,13 @@ export function reasonsOf({ findings, outcome }: Schema["Judgement"]): Reasons {
   const all = findings.map((finding, index) => ({ finding, index, number: null as number | null }));
   const rank = ({ finding }: Reason) =>
     finding.weight + (finding.points_to === outcome ? 1 : 0) + (finding.status === "counts" ? 0.5 : 0);
-  const shown = all
+  const inSight = all
     .filter(({ finding }) => finding.status !== "dropped" && hasFeather(finding))
     .sort((one, other) => rank(other) - rank(one))
     .map((reason, place) => ({ ...reason, number: place + 1 }));
   const bare = all.filter(({ finding }) => finding.status !== "dropped" && !hasFeather(finding));
   return {
-    shown: [...shown, ...bare.filter(({ finding }) => finding.status === "doubtful")],
+    shown: [...inSight, ...bare.filter(({ finding }) => finding.status === "doubtful")],
     quiet: bare.filter(({ finding }) => finding.status === "counts"),
     dropped: all.filter(({ finding }) => finding.status === "dropped"),
   };

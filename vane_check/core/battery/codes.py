@@ -68,9 +68,9 @@ def read_code(text: str, own: Mapping[str, Figures] | None = None) -> CodeRead:
     if code in sizes:
         return _size(code, sizes[code])
     for reader in (_european, _japanese, _stop_start):
-        found = reader(code)
-        if found is not None:
-            return found
+        result = reader(code)
+        if result is not None:
+            return result
     if code in aliases():
         return _alias(code, aliases()[code])
     raise UnknownCode(
@@ -189,8 +189,8 @@ def _stop_start(code: str) -> CodeRead | None:
 
 def _alias(code: str, of: Figures) -> CodeRead:
     size = footprints().get(of.size)
-    said = [f"size {of.size}" if of.size else "", f"{of.capacity_ah_20h:g} Ah" if of.capacity_ah_20h else ""]
-    said.append(f"{of.rated_amps:g} A {of.rated_scale}" if of.rated_amps else "")
+    words = [f"size {of.size}" if of.size else "", f"{of.capacity_ah_20h:g} Ah" if of.capacity_ah_20h else ""]
+    words.append(f"{of.rated_amps:g} A {of.rated_scale}" if of.rated_amps else "")
     return CodeRead(
         code=code,
         system="other trade",
@@ -198,7 +198,7 @@ def _alias(code: str, of: Figures) -> CodeRead:
         nominal_volts=size.nominal_volts if size else None,
         capacity_ah_20h=of.capacity_ah_20h,
         rating=_rating(of.rated_amps, of.rated_scale),
-        says=f"{of.trade or 'our own list'}: " + ", ".join(part for part in said if part),
+        says=f"{of.trade or 'our own list'}: " + ", ".join(part for part in words if part),
         source=of.origin.source,
         standing=of.origin.standing,
     )

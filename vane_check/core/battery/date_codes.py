@@ -41,13 +41,13 @@ def date_candidates(code: str, today: date, sold_on: date | None = None) -> list
     ['2025-03-01', '2015-03-01']
     """
     plain = re.sub(r"[\s./-]+", "", code.strip().upper())
-    found: dict[date, DateCandidate] = {}
+    result: dict[date, DateCandidate] = {}
     for raw in (*_letter(plain, today), *_digits(plain, today)):
         month = raw.made_on.replace(day=1)
         plausibility = _plausibility(month, today, sold_on)
-        if plausibility > 0 and month not in found:
-            found[month] = DateCandidate(made_on=month, read_as=raw.read_as, plausibility=plausibility)
-    return sorted(found.values(), key=lambda one: (-one.plausibility, -one.made_on.toordinal()))
+        if plausibility > 0 and month not in result:
+            result[month] = DateCandidate(made_on=month, read_as=raw.read_as, plausibility=plausibility)
+    return sorted(result.values(), key=lambda one: (-one.plausibility, -one.made_on.toordinal()))
 
 
 def _years(digits: str, today: date) -> list[int]:
@@ -59,10 +59,10 @@ def _years(digits: str, today: date) -> list[int]:
 
 
 def _letter(plain: str, today: date) -> Iterator[_Raw]:
-    found = re.match(r"([A-M])([0-9]{2}|[0-9])(?![0-9]*[A-Z])", plain)
-    if not found:
+    match = re.match(r"([A-M])([0-9]{2}|[0-9])(?![0-9]*[A-Z])", plain)
+    if not match:
         return
-    letter, digits = found.groups()
+    letter, digits = match.groups()
     spellings = [digits] if len(digits) == 1 else [digits, digits[0]]
     for alphabet, words in ((_WITHOUT_I, "without I"), (_WITH_I, "with I")):
         if letter not in alphabet:

@@ -25,7 +25,7 @@ def label_doubts(battery: Battery) -> list[Doubt]:
     if rating is None:
         return []
     limits, cca = entry_limits(), rating.cca_amps
-    said = f"{rating.amps:.0f} {rating.scale.value}"
+    words = f"{rating.amps:.0f} {rating.scale.value}"
     about = "" if rating.scale is RatingScale.CCA else f", about {cca:.0f} CCA,"
     size = footprints().get(battery.group_code or "")
     if size is not None:
@@ -35,7 +35,7 @@ def label_doubts(battery: Battery) -> list[Doubt]:
             return [
                 Doubt(
                     "battery.rating.amps",
-                    f"{said}{about} is more than a case of group {size.code} gives (at most about {most:.0f} CCA): {_other(rating.scale)}",
+                    f"{words}{about} is more than a case of group {size.code} gives (at most about {most:.0f} CCA): {_ask_scale(rating.scale)}",
                 )
             ]
     if battery.capacity_ah_20h is not None:
@@ -44,12 +44,12 @@ def label_doubts(battery: Battery) -> list[Doubt]:
             return [
                 Doubt(
                     "battery.rating.amps",
-                    f"{said}{about} and {battery.capacity_ah_20h:g} Ah do not go together: {_other(rating.scale)}, or look at the Ah",
+                    f"{words}{about} and {battery.capacity_ah_20h:g} Ah do not go together: {_ask_scale(rating.scale)}, or look at the Ah",
                 )
             ]
     return []
 
 
-def _other(scale: RatingScale) -> str:
+def _ask_scale(scale: RatingScale) -> str:
     low = scale_definitions()[scale.value].amps_per_sae_cca_amp < 1
     return "is it EN or CCA? Look at the label again" if low else "look at the label again, and at its scale"

@@ -27,7 +27,7 @@ def find(reading: ChargeRun, case: Case) -> Finding:
     found = (
         _no_current(reading, case, shown, held)
         or _stuck(reading, case, shown, held)
-        or _taken(reading, case, shown, held)
+        or _took_charge(reading, case, shown, held)
     )
     put = ah_in(reading, case)
     return found if put is None or put.at_most else found.but(figures=(round(put.ah, 1),))
@@ -163,7 +163,7 @@ def _gives_all(reading: ChargeRun, case: Case) -> bool:
     return at_least(reading.amps, charger.amps * case.rules.charge.stuck_share_of_start.value, TENTH_AMP)
 
 
-def _taken(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
+def _took_charge(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
     rules = case.rules
     if reading.stopped and not reading.finished:
         return stopped(reading, case, shown, held)
@@ -176,16 +176,16 @@ def _taken(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
     if by is None:
         return finding(
             reading, rules, "charge.full_amps_share", points_to=None, weight=None, status="doubtful", reading_text=shown,
-            limit_text=held + _wanted(reading, case),
+            limit_text=held + _full_at_words(reading, case),
             text=f"{shown} and off: not shown to be full, whatever the charger says; the rest volts must agree",
         )  # fmt: skip
     return finding(
-        reading, rules, "charge.full_amps_share", points_to=None, weight=None, reading_text=shown, limit_text=held + _wanted(reading, case),
+        reading, rules, "charge.full_amps_share", points_to=None, weight=None, reading_text=shown, limit_text=held + _full_at_words(reading, case),
         text=f"{shown}: full and off, {by}",
     )  # fmt: skip
 
 
-def _wanted(reading: ChargeRun, case: Case) -> str:
+def _full_at_words(reading: ChargeRun, case: Case) -> str:
     least = case.tapered_amps(reading)
     return "" if least is None else f", full at {least:.1f} A"
 

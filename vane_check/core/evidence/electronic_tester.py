@@ -42,7 +42,7 @@ class _Shown(NamedTuple):
     firm: bool
 
 
-def _shown(reading: ElectronicTester, case: Case) -> _Shown | None:
+def _compare_figure(reading: ElectronicTester, case: Case) -> _Shown | None:
     """The figure against its limit; None where the result is only a message."""
     if case.rated is None:
         return None
@@ -108,7 +108,7 @@ def find(reading: ElectronicTester, case: Case) -> Finding:
     """Measured over rated against the house's limit, with the tester's uncertainty as guard band; or its message alone."""
     rules = case.rules
     void = why_void(reading, case)
-    seen = _shown(reading, case)
+    seen = _compare_figure(reading, case)
     low = reads_low(reading, case)
     if void is None and low is not None and not (seen and seen.passes) and not _message_passes(reading, seen, case):
         void = low

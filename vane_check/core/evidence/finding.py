@@ -50,7 +50,7 @@ def finding(
     )
 
 
-def known(
+def background(
     rules: HouseRules, kind: Kind, reading_text: str, limit_text: str, text: str, rule: str | None = None
 ) -> Finding:
     """What is known beside any reading: it points nowhere and weighs nothing. `rule` names the house's it rests on, if any."""

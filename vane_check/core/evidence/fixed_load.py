@@ -31,7 +31,7 @@ class _Shown(NamedTuple):
 def find(reading: FixedLoad, case: Case) -> Finding:
     """About 100 A for ten seconds: what it shows and where the volts came back to, on a battery charged enough to be pulled."""
     rules = case.rules_for(reading)
-    shown = _shown(reading, case)
+    shown = _compare_needle(reading, case)
     if _never_loaded(reading, case):
         why = f"more than a battery of {case.rated.amps if case.rated else 0:.0f} CCA can give: the load was not on"
         return finding(
@@ -91,7 +91,7 @@ def _never_loaded(reading: FixedLoad, case: Case) -> bool:
     return over(reading.shown_cca_amps, case.rated.amps * entry_limits()["cca_over_rated"].high, AMPS)
 
 
-def _shown(reading: FixedLoad, case: Case) -> _Shown:
+def _compare_needle(reading: FixedLoad, case: Case) -> _Shown:
     if reading.volts is not None:
         return _in_volts(reading, reading.volts, case)
     if reading.shown_cca_amps is not None:

@@ -5,7 +5,7 @@ from ..facts.state_of_charge import meter_uncertainty_volts, state_of_charge_pct
 from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import Finding, Outcome
 from ..units.compare import VOLTS, at_least, under
-from .finding import known
+from .finding import background
 
 
 def wrong_type(case: Case) -> Finding | None:
@@ -13,7 +13,7 @@ def wrong_type(case: Case) -> Finding | None:
     asked = case.type_the_car_asks_for
     if asked is None:
         return None
-    return known(
+    return background(
         case.rules, Kind.WRONG_TYPE, case.battery.chemistry.words, f"its car asks for {asked}",
         f"Wrong type: {case.battery.chemistry.words} in a car that asks for {asked}. It may be healthy and still die early there",
     )  # fmt: skip
@@ -33,14 +33,14 @@ def stop_start(case: Case) -> Finding | None:
     if full and at_least(last.volts + off, line, VOLTS):
         return None  # full, and the line is met as near as the meter tells: another charge brings nothing
     if full > 1:
-        return known(
+        return background(
             case.rules, Kind.STOP_START, f"{last.volts:.2f} V, full twice", f"stop-start is off below {line:.2f} V",
             f"Full twice and still {last.volts:.2f} V, under the {line:.2f} V of its car: look whether its type is the one the car asks for",
             rule="rest.stop_start_line_soc_pct",
         ).but(points_to=Outcome.WATCH, weight=case.rules.weight.doubtful.value)  # fmt: skip
     pct = state_of_charge_pct(last.volts, case.battery.chemistry, case.battery.nominal_volts)
     whose = "this car's" if case.context.stop_start_line_volts is not None else "the usual"
-    found = known(
+    found = background(
         case.rules, Kind.STOP_START, f"{last.volts:.2f} V, about {pct:.0f} %", f"stop-start is off below {line:.2f} V",
         f"{last.volts:.2f} V is under {whose} {line:.2f} V at which stop-start is switched off: charge it before anything else is blamed",
         rule="rest.stop_start_line_soc_pct",

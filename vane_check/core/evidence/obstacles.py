@@ -17,7 +17,7 @@ class Obstacle(NamedTuple):
 
 
 @remembered_each
-def of(reading: AnyReading, case: Case) -> Obstacle | None:
+def obstacle_of(reading: AnyReading, case: Case) -> Obstacle | None:
     """What stood in the way when this was read, by the look of that moment or by what its own form says."""
     method = METHOD_OF[type(reading)]
     look, last = case.look_at(reading), case.looks[-1] if case.looks else None
@@ -48,7 +48,7 @@ def weaken(found: Finding, reading: AnyReading, case: Case) -> Finding:
     """The finding, condemning nothing where an obstacle stood in the way. A stuck charge is stopped all the same."""
     if found.points_to not in FAILED | {Outcome.WATCH} or found.remedy is StepKey.STOP_CHARGE:
         return found
-    obstacle = of(reading, case)
+    obstacle = obstacle_of(reading, case)
     if obstacle is None:
         return found
     return found.but(

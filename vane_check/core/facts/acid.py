@@ -86,7 +86,9 @@ class AcidFacts(ChargeFacts):
         Gravity reads the acid itself; volts can still be lifted by surface charge; a tester only guesses. A stronger source is
         narrowed by a weaker one where the two overlap, and rules alone where they do not.
         """
-        sources = [found for found in (self._by_gravity(), self._by_volts(), self._by_tester()) if found is not None]
+        sources = [
+            estimate for estimate in (self._by_gravity(), self._by_volts(), self._by_tester()) if estimate is not None
+        ]
         if not sources:
             return None
         fused, agreeing, against = sources[0], [sources[0].rules_by], []
@@ -99,9 +101,9 @@ class AcidFacts(ChargeFacts):
                 )
             else:
                 against.append(other.rules_by)
-        volts = next((found.rest_volts for found in sources if found.rest_volts is not None), None)
+        volts = next((source.rest_volts for source in sources if source.rest_volts is not None), None)
         off = next(
-            (found.meter_uncertainty_volts for found in sources if found.meter_uncertainty_volts is not None), None
+            (source.meter_uncertainty_volts for source in sources if source.meter_uncertainty_volts is not None), None
         )
         words = " and ".join(agreeing) + (f", against the {' and '.join(against)}" if against else "")
         return fused.model_copy(update={"rest_volts": volts, "meter_uncertainty_volts": off, "rules_by": words})

@@ -51,7 +51,7 @@ def capacity_of(case: Case) -> Capacity | None:
 
 def is_known_to_hold(case: Case) -> bool:
     """Whether a charge measured well enough what it holds, and that it is as good as new."""
-    rated, found = case.battery.capacity_ah_20h, capacity_of(case)
-    if found is None or rated is None or found.at_most:
+    rated, fade = case.battery.capacity_ah_20h, capacity_of(case)
+    if fade is None or rated is None or fade.at_most:
         return False
-    return at_least(found.ah / rated * 100, case.rules.reserve.new_pct.value, PERCENT)
+    return at_least(fade.ah / rated * 100, case.rules.reserve.new_pct.value, PERCENT)

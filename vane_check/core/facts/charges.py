@@ -151,6 +151,6 @@ def began_amps(run: ChargeRun) -> float | None:
     return min(run.log, key=attrgetter("minutes")).amps
 
 
-def _nearest(found: tuple[float, RestVolts]) -> tuple[float, float, str]:
-    seconds, rest = found
+def _nearest(pair: tuple[float, RestVolts]) -> tuple[float, float, str]:
+    seconds, rest = pair
     return seconds, rest.volts, rest.meter_range or ""

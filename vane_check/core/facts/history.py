@@ -40,10 +40,10 @@ class History:
     @cached_property
     def by_type(self) -> dict[type, tuple[AnyReading, ...]]:
         """The readings by what they are, each in order of time."""
-        found: dict[type, list[AnyReading]] = {}
+        result: dict[type, list[AnyReading]] = {}
         for reading in self.readings:
-            found.setdefault(type(reading), []).append(reading)
-        return {kind: tuple(readings) for kind, readings in found.items()}
+            result.setdefault(type(reading), []).append(reading)
+        return {kind: tuple(readings) for kind, readings in result.items()}
 
     def all_of(self, kind: type[Read]) -> tuple[Read, ...]:
         """Every reading of one kind, the oldest first."""
@@ -51,8 +51,8 @@ class History:
 
     def last_of(self, kind: type[Read]) -> Read | None:
         """The last reading of one kind."""
-        found = self.all_of(kind)
-        return found[-1] if found else None
+        result = self.all_of(kind)
+        return result[-1] if result else None
 
     @cached_property
     def looks(self) -> tuple[Look, ...]:
@@ -111,10 +111,10 @@ class History:
 
     @cached_property
     def _runs_by_charge(self) -> dict[int, list[ChargeRun]]:
-        found: dict[int, list[ChargeRun]] = {}
+        result: dict[int, list[ChargeRun]] = {}
         for run in self.all_of(ChargeRun):
-            found.setdefault(self.charges_off_before(run) - run.finished, []).append(run)
-        return found
+            result.setdefault(self.charges_off_before(run) - run.finished, []).append(run)
+        return result
 
 
 def last_until(readings: Sequence[Read], moment: datetime) -> Read | None:

@@ -44,9 +44,9 @@ def remembered_each(ask: Callable[[Read, Known], Answer]) -> Callable[[Read, Kno
         answers, key = case.answers, (ask, id(reading))
         if key in answers:
             return answers[key]  # type: ignore[no-any-return]
-        found = ask(reading, case)
+        result = ask(reading, case)
         if id(reading) in case.own:
-            answers[key] = found
-        return found
+            answers[key] = result
+        return result
 
     return answer

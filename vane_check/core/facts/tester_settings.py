@@ -167,7 +167,7 @@ def one_setting_apart(reading: ElectronicTester, case: ChargeFacts) -> str:
 @remembered
 def _apart(case: ChargeFacts) -> dict[int, str]:
     """The same for every reading at once: of each way of setting it only the last before can be meant."""
-    found: dict[int, str] = {}
+    result: dict[int, str] = {}
     last: dict[tuple[object, ...], ElectronicTester] = {}
     charges = 0
     for reading in case.all_of(ElectronicTester):
@@ -183,12 +183,12 @@ def _apart(case: ChargeFacts) -> dict[int, str]:
                 name = SETTINGS[differ[0]].replace("_", " ")
                 was, now = _setting(were[differ[0]]), _setting(settings[differ[0]])
                 change = (reading.measured_cca_amps / other.measured_cca_amps - 1) * 100
-                found[id(reading)] = (
+                result[id(reading)] = (
                     f"; {change:+.0f} % against {other.measured_cca_amps:.0f} with {name} {was} instead of {now}"
                 )
                 break
         last[settings] = reading
-    return found
+    return result
 
 
 def _setting(value: object) -> str:

@@ -37,7 +37,7 @@ def in_force(editions: Sequence[Terms], on: date) -> Terms | None:
     if not editions:
         return None
     begins = [(one.holds_from or date.min, at) for at, one in enumerate(editions)]
-    begun = [found for found in begins if found[0] <= on]
+    begun = [edition for edition in begins if edition[0] <= on]
     return editions[max(begun)[1]] if begun else editions[min(begins, key=lambda found: (found[0], -found[1]))[1]]
 
 
@@ -158,8 +158,8 @@ def _settled(
     term = terms.free_months + terms.pro_rata_months
     ends_on = add_months(start, term)
     in_time = question.today < ends_on
-    found = f"{used} months used of {terms.free_months} free and {terms.pro_rata_months} pro rata"
-    reasons.append(Reason(asks="Is it in time?", found=found, holds=in_time))
+    words = f"{used} months used of {terms.free_months} free and {terms.pro_rata_months} pro rata"
+    reasons.append(Reason(asks="Is it in time?", found=words, holds=in_time))
     if not in_time:
         after = "A new one at today's price; the old one goes back for recycling"
         return WarrantyDecision.OUT_OF_TIME, f"Out of time since {ends_on:%d %b %Y}", after, 0

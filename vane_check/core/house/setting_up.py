@@ -110,7 +110,7 @@ class Missing(Model):
 
 def missing(counts: Counts) -> list[Missing]:
     """What the next piece of work would miss, in the order in which a shop meets it."""
-    found = [
+    result = [
         (not counts.chargers, "No charger stands in the book", "nothing can be put on charge or planned", "/equipment"),
         (not counts.testers, "No tester or load stands in the book", "the bench steps go by the house rules alone", "/equipment"),
         (not counts.items, "The catalogue is empty", "no replacement can be matched or sold", "/goods/lists"),
@@ -122,4 +122,4 @@ def missing(counts: Counts) -> list[Missing]:
         (not counts.suppliers, "No supplier", "nobody can say when an order comes", "/goods"),
         (counts.leads == 1, "One person alone may lead", "nobody else can change rules, prices or people, or lift a wait", "/house"),
     ]  # fmt: skip
-    return [Missing(what=what, without_it=without, where=where) for holds, what, without, where in found if holds]
+    return [Missing(what=what, without_it=without, where=where) for holds, what, without, where in result if holds]

@@ -23,14 +23,14 @@ def condemned(
 ) -> Decision:
     """A failing outcome, unless something stands against it that must be settled first."""
     agreeing = towards[outcome]
-    kinds = {found.kind for found in agreeing}
-    broken = next((found for found in agreeing if found.kind == Kind.COLLAPSE), None)
+    kinds = {finding.kind for finding in agreeing}
+    broken = next((finding for finding in agreeing if finding.kind == Kind.COLLAPSE), None)
     if broken is not None:
         return Decision(outcome, "Broken inside: it collapses under load", step(StepKey.REPLACE, case))
     opposing = [
-        found
-        for found in towards.get(Outcome.SOUND, ())
-        if at_least(found.weight, case.rules.weight.strong.value, RATIO)
+        finding
+        for finding in towards.get(Outcome.SOUND, ())
+        if at_least(finding.weight, case.rules.weight.strong.value, RATIO)
     ]
     if opposing and kinds == {Kind.LOOK}:
         return _eye_against_a_pass(case)
@@ -51,7 +51,7 @@ def condemned(
         first = _before_worn_out(kinds, towards, findings, earlier, case)
         if first is not None:
             return first
-    stop = any(found.remedy == StepKey.STOP_CHARGE for found in agreeing) and not _is_off_charge(case)
+    stop = any(finding.remedy == StepKey.STOP_CHARGE for finding in agreeing) and not _is_off_charge(case)
     return Decision(outcome, outcome.headline, step(StepKey.STOP_CHARGE if stop else StepKey.REPLACE, case))
 
 
@@ -65,7 +65,7 @@ def _is_off_charge(case: Case) -> bool:
 
 def condemning_testers(earlier: Earlier) -> list[Outcome]:
     """What testers said that condemns."""
-    return [one for one in earlier.testers if one in FAILED]
+    return [reading for reading in earlier.testers if reading in FAILED]
 
 
 def _wants_second_look(case: Case) -> bool:
@@ -179,7 +179,7 @@ def _over_the_top(agreeing: list[Finding], case: Case) -> Decision | None:
         return Decision(
             Outcome.CANNOT_TELL, "It loses charge, perhaps over its dirty top", step(StepKey.CLEAN_TOP, case)
         )
-    kinds = {found.kind for found in agreeing}
+    kinds = {finding.kind for finding in agreeing}
     lost_at = max(reading.taken_at for reading in case.readings if reading.kind in kinds)
     if tops and not over(tops[-1].worst_volts, limit, VOLTS) and tops[-1].taken_at > lost_at:
         return Decision(
@@ -200,21 +200,21 @@ def _conflict(
 ) -> Decision:
     """Two strong findings disagree: never averaged. What the pull itself is worth in amps does the talking; a slip of the
     tester is asked about first; two pulls that agree decide."""
-    pulled = {found.kind for found in (*agreeing, *opposing)} >= {Kind.ADJUSTABLE_LOAD}
+    pulled = {finding.kind for finding in (*agreeing, *opposing)} >= {Kind.ADJUSTABLE_LOAD}
     stands = compare_with_limit(case) if pulled else "unknown"
-    by_the_tester = {found.kind for found in agreeing} == {Kind.ELECTRONIC_TESTER}
+    by_the_tester = {finding.kind for finding in agreeing} == {Kind.ELECTRONIC_TESTER}
     first_look = by_the_tester and len(condemning_testers(earlier)) < 2 and not pulls_below_limit(case)
-    weighs = max(found.weight for found in agreeing)
-    holds = any(found.kind == Kind.RESERVE and at_least(found.weight, weighs, RATIO) for found in opposing)
+    weighs = max(finding.weight for finding in agreeing)
+    holds = any(finding.kind == Kind.RESERVE and at_least(finding.weight, weighs, RATIO) for finding in opposing)
     if outcome is Outcome.WORN_OUT and stands == "under" and not first_look and not holds:
         return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
     if pulled and first_look and stands in {"unknown", "under"}:
         headline = "Tester and pull disagree: on studs, or the wrong type set?"
         return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case), conflict=True)
-    if any(found.kind == Kind.ADJUSTABLE_LOAD for found in agreeing) and earlier.pulls.count(outcome) >= 2:
+    if any(finding.kind == Kind.ADJUSTABLE_LOAD for finding in agreeing) and earlier.pulls.count(outcome) >= 2:
         return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
     if (
-        any(found.kind == Kind.ADJUSTABLE_LOAD for found in opposing)
+        any(finding.kind == Kind.ADJUSTABLE_LOAD for finding in opposing)
         and earlier.pulls.count(Outcome.SOUND) >= 2
         and outcome is Outcome.WORN_OUT
     ) and not unanswered(findings, case):

@@ -23,51 +23,56 @@ def decide(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decis
 
     Jobs hold it: those before testing come before the tests they spoil, those before hand-back make it sound after them.
     """
-    said = replace_repeated_step(_decided(findings, earlier, case), case)
-    jobs = jobs_of(case, said.outcome)
-    if said.outcome in FAILED | {Outcome.UNSAFE} or case.looks:
-        return _with_jobs(said, jobs, case)._replace(jobs=jobs)
+    words = replace_repeated_step(_decided(findings, earlier, case), case)
+    jobs = jobs_of(case, words.outcome)
+    if words.outcome in FAILED | {Outcome.UNSAFE} or case.looks:
+        return _with_jobs(words, jobs, case)._replace(jobs=jobs)
     look = step(StepKey.LOOK, case)
-    if said.outcome in {Outcome.SOUND, Outcome.WATCH}:
+    if words.outcome in {Outcome.SOUND, Outcome.WATCH}:
         return Decision(Outcome.CANNOT_TELL, "It reads well, but nobody has looked it over", look, jobs=jobs)
-    return said._replace(next_step=look, jobs=jobs)
+    return words._replace(next_step=look, jobs=jobs)
 
 
 NAMED_AT_MOST = 2
 """A headline is read across a counter: the other jobs stand below it."""
 
 
-def _named_job(said: Decision, jobs: tuple[Job, ...]) -> Decision:
+def _named_job(decision: Decision, jobs: tuple[Job, ...]) -> Decision:
     """A step that is a job says which, so that it can be marked as done."""
-    job = next((one for one in jobs if JOB_STEPS.get(one.key) is said.next_step.key), None)
-    return said if job is None else said._replace(next_step=said.next_step.model_copy(update={"job": job.key}))
+    job = next((one for one in jobs if JOB_STEPS.get(one.key) is decision.next_step.key), None)
+    return (
+        decision if job is None else decision._replace(next_step=decision.next_step.model_copy(update={"job": job.key}))
+    )
 
 
-def _with_jobs(said: Decision, jobs: tuple[Job, ...], case: Case) -> Decision:
-    if said.outcome in {Outcome.SOUND, Outcome.WATCH}:
+def _with_jobs(decision: Decision, jobs: tuple[Job, ...], case: Case) -> Decision:
+    if decision.outcome in {Outcome.SOUND, Outcome.WATCH}:
         holding = [job for job in jobs if job.holds]
         if not holding:
-            return said
+            return decision
         named = list(dict.fromkeys(job.short for job in holding))
         more = f" and {len(named) - NAMED_AT_MOST} more" if len(named) > NAMED_AT_MOST else ""
-        headline = f"{said.headline}, after: {', '.join(named[:NAMED_AT_MOST])}{more}"
-        return said._replace(headline=headline, next_step=job_step(holding[0], case))
-    if said.next_step.key is StepKey.TOP_UP and not any(job.key == "top_up" for job in jobs):
+        headline = f"{decision.headline}, after: {', '.join(named[:NAMED_AT_MOST])}{more}"
+        return decision._replace(headline=headline, next_step=job_step(holding[0], case))
+    if decision.next_step.key is StepKey.TOP_UP and not any(job.key == "top_up" for job in jobs):
         fill = next((job for job in jobs if job.key == "fill_to_mark"), None)
-        return said._replace(next_step=job_step(fill, case) if fill else step(StepKey.CHARGE_AND_RETEST, case))
-    if said.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or said.next_step.key in JOB_STEPS.values():
-        return said if said.next_step.key not in JOB_STEPS.values() else _named_job(said, jobs)
-    asked = said.next_step.key
+        return decision._replace(next_step=job_step(fill, case) if fill else step(StepKey.CHARGE_AND_RETEST, case))
+    if (
+        decision.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE}
+        or decision.next_step.key in JOB_STEPS.values()
+    ):
+        return decision if decision.next_step.key not in JOB_STEPS.values() else _named_job(decision, jobs)
+    key = decision.next_step.key
     top = next((job for job in jobs if job.key == "clean_top"), None)
-    if asked is StepKey.STAND and top is not None:  # what drains over its top says nothing of what it holds
-        return said._replace(next_step=job_step(top, case))
+    if key is StepKey.STAND and top is not None:  # what drains over its top says nothing of what it holds
+        return decision._replace(next_step=job_step(top, case))
     first = next((job for job in jobs if job.when != "before hand-back" and job.key in JOB_STEPS), None)
-    method = METHOD_OF_STEP.get(asked)
+    method = METHOD_OF_STEP.get(key)
     if first is None or (first.key == "clean_posts" and not (method and method.through_posts)):
-        return said
+        return decision
     if first.key == "top_up" and not (method and method.needs_acid):
-        return said
-    return said._replace(next_step=job_step(first, case))
+        return decision
+    return decision._replace(next_step=job_step(first, case))
 
 
 def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decision:
@@ -89,17 +94,17 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
             return doubt
     if Outcome.CANNOT_TELL in towards or open_steps:
         open_ = towards.get(Outcome.CANNOT_TELL, [])
-        pulled = any(found.kind == Kind.ADJUSTABLE_LOAD for found in open_)
-        asked = [
+        pulled = any(finding.kind == Kind.ADJUSTABLE_LOAD for finding in open_)
+        due = [
             *open_steps,
             *(one.remedy for one in open_ if one.remedy and not (pulled and one.kind in QUICK_STARTING)),
         ]
         volts = StepKey.MEASURE_VOLTS  # volts that fell off for want of rest are not read again as they stand
-        asked = [again(Kind.REST_VOLTS, key, findings) if key is volts else key for key in asked]
+        due = [again(Kind.REST_VOLTS, key, findings) if key is volts else key for key in due]
         headline = Outcome.CANNOT_TELL.headline
-        if set(asked) <= {StepKey.STOP_START_LIST, StepKey.RESERVE_TEST} and case.asks_why_stop_start_stopped:
+        if set(due) <= {StepKey.STOP_START_LIST, StepKey.RESERVE_TEST} and case.asks_why_stop_start_stopped:
             headline += ": why stop-start stopped"
-        return Decision(Outcome.CANNOT_TELL, headline, cheapest(asked, case))
+        return Decision(Outcome.CANNOT_TELL, headline, cheapest(due, case))
     if Outcome.WATCH in towards:
         return Decision(Outcome.WATCH, Outcome.WATCH.headline, step(StepKey.RETEST_LATER, case))
     doubt = _hardly_enough(findings, earlier, case)
@@ -108,7 +113,7 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
     back = _remembered(case) or _brought_back(case)
     if back is not None:
         return back
-    if not any(found.points_to is Outcome.SOUND and found.kind in SHOWS_HEALTH for found in findings):
+    if not any(finding.points_to is Outcome.SOUND and finding.kind in SHOWS_HEALTH for finding in findings):
         words = "Watch it: charged, but nothing here measured its health"
         return Decision(Outcome.WATCH, words, step(StepKey.RETEST_LATER, case))
     return Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
@@ -117,8 +122,8 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
 def _towards(findings: tuple[Finding, ...], case: Case) -> dict[Outcome, list[Finding]]:
     """What points where; a firm pull settles what the quicker starting tests leave open, and proved reserve what they doubt."""
     towards: dict[Outcome, list[Finding]] = {}
-    settled = any(_is_firm_pull(found, case) for found in findings)
-    works = any(found.kind == Kind.RESERVE and found.points_to is Outcome.SOUND for found in findings)
+    settled = any(_is_firm_pull(finding, case) for finding in findings)
+    works = any(finding.kind == Kind.RESERVE and finding.points_to is Outcome.SOUND for finding in findings)
     for found in findings:
         if found.points_to is None or found.kind == Kind.SAG:
             continue
@@ -130,13 +135,17 @@ def _towards(findings: tuple[Finding, ...], case: Case) -> dict[Outcome, list[Fi
             continue
         towards.setdefault(found.points_to, []).append(found)
     worn = towards.get(Outcome.WORN_OUT, [])
-    if worn and not FAILED & (towards.keys() - {Outcome.WORN_OUT}) and all(found.kind == Kind.FADE for found in worn):
+    if (
+        worn
+        and not FAILED & (towards.keys() - {Outcome.WORN_OUT})
+        and all(finding.kind == Kind.FADE for finding in worn)
+    ):
         towards.setdefault(Outcome.WATCH, []).extend(towards.pop(Outcome.WORN_OUT))  # a charge never condemns alone
     return towards
 
 
-def _unsafe(found: list[Finding], case: Case) -> Decision:
-    if {one.kind for one in found} == {Kind.ICE}:
+def _unsafe(finding: list[Finding], case: Case) -> Decision:
+    if {one.kind for one in finding} == {Kind.ICE}:
         return Decision(Outcome.UNSAFE, "Unsafe: it may hold ice", thaw_step(case))
     return Decision(Outcome.UNSAFE, Outcome.UNSAFE.headline, step(StepKey.HOLD_APART, case))
 
@@ -146,7 +155,7 @@ def _hardly_enough(findings: tuple[Finding, ...], earlier: Earlier, case: Case) 
     house's share another method is asked where there is one, and what all say together is no plain sound."""
     if case.context.use in RESERVE_USES:
         return None
-    there = {found.kind for found in findings if found.status != "dropped"}
+    there = {finding.kind for finding in findings if finding.status != "dropped"}
     pulled, tested = Kind.ADJUSTABLE_LOAD in there, Kind.ELECTRONIC_TESTER in there
     if any_part_below_limit(case):
         return _lie_apart(pulled, earlier, case)
@@ -212,18 +221,18 @@ def _brought_back(case: Case) -> Decision | None:
     return Decision(Outcome.WATCH, words, step(StepKey.RETEST_LATER, case))
 
 
-def _is_firm_pull(found: Finding, case: Case) -> bool:
+def _is_firm_pull(finding: Finding, case: Case) -> bool:
     return (
-        found.kind == Kind.ADJUSTABLE_LOAD
-        and found.status == "counts"
-        and at_least(found.weight, case.rules.weight.strong.value, RATIO)
+        finding.kind == Kind.ADJUSTABLE_LOAD
+        and finding.status == "counts"
+        and at_least(finding.weight, case.rules.weight.strong.value, RATIO)
     )
 
 
 def earlier_of(read: tuple[Finding, ...]) -> Earlier:
     """What every pull and every tester that counted says, the earlier ones too."""
-    said: dict[Kind, list[Outcome]] = {Kind.ADJUSTABLE_LOAD: [], Kind.ELECTRONIC_TESTER: []}
-    for found in read:
-        if found.kind in said and found.status == "counts" and found.points_to is not None:
-            said[found.kind].append(found.points_to)
-    return Earlier(said[Kind.ADJUSTABLE_LOAD], said[Kind.ELECTRONIC_TESTER])
+    words: dict[Kind, list[Outcome]] = {Kind.ADJUSTABLE_LOAD: [], Kind.ELECTRONIC_TESTER: []}
+    for result in read:
+        if result.kind in words and result.status == "counts" and result.points_to is not None:
+            words[result.kind].append(result.points_to)
+    return Earlier(words[Kind.ADJUSTABLE_LOAD], words[Kind.ELECTRONIC_TESTER])

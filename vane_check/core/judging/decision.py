@@ -31,13 +31,13 @@ class Decision(NamedTuple):
 
 def needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Case) -> Decision:
     """A charge; water before it where plates are bare, an equalising one where cells ask for it."""
-    look = [found.remedy for found in findings if found.kind == Kind.LOOK and found.status != "dropped"]
+    look = [finding.remedy for finding in findings if finding.kind == Kind.LOOK and finding.status != "dropped"]
     key = StepKey.CHARGE_AND_RETEST
-    if StepKey.TOP_UP in look[-1:] or any(found.remedy == StepKey.TOP_UP for found in asking):
+    if StepKey.TOP_UP in look[-1:] or any(finding.remedy == StepKey.TOP_UP for finding in asking):
         key = StepKey.TOP_UP
     else:
         special = (StepKey.EQUALISE, StepKey.WATCH_CHARGE, StepKey.CHARGE_AND_WATCH)
-        key = next((one for one in special if any(found.remedy == one for found in asking)), key)
+        key = next((one for one in special if any(finding.remedy == one for finding in asking)), key)
     if key is StepKey.TOP_UP:
         return Decision(Outcome.NEEDS_CHARGE, "Needs water first, then a charge", step(key, case))
     point = case.may_hold_ice
@@ -55,7 +55,9 @@ def takes_no_current(findings: tuple[Finding, ...], case: Case) -> StepKey | Non
     last = case.last_of(ChargeRun)
     if last is None:
         return None
-    return next((one.remedy for one in findings if one.reading_id == last.id and one.remedy in UNSEEN), None)
+    return next(
+        (finding.remedy for finding in findings if finding.reading_id == last.id and finding.remedy in UNSEEN), None
+    )
 
 
 TAKES_NONE = "Sulphation keeps current out and may come off once, and that is cheaper than a new one"
@@ -65,4 +67,4 @@ UNSEEN = frozenset({StepKey.CHECK_CHARGER, StepKey.RECOVERY_CHARGE})
 
 def combined_weight(findings: Iterable[Finding]) -> float:
     """Weight of findings that agree: 1 minus the product of what each leaves open."""
-    return 1 - math.prod(1 - found.weight for found in findings)
+    return 1 - math.prod(1 - finding.weight for finding in findings)

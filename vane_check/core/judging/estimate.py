@@ -59,11 +59,11 @@ def pull_cca_amps(
 @remembered
 def parts_of(case: Case) -> list[Part]:
     """What each method that counts says; several pulls are one part, their mean."""
-    found = [one for one in (_of_tester(case), _of_pulls(case), _of_resistance(case)) if one is not None]
-    if not found or (all(isinstance(pull, FixedLoad) for pull in case.pulls) and not _valid_testers(case)):
+    result = [one for one in (_of_tester(case), _of_pulls(case), _of_resistance(case)) if one is not None]
+    if not result or (all(isinstance(pull, FixedLoad) for pull in case.pulls) and not _valid_testers(case)):
         crank = _of_crank(case)  # cable and starter are in it: it speaks only where nothing better does
-        found += [crank] if crank is not None else []
-    return [part for part in found if at_least(part.cca_amps, AMPS, AMPS)]  # nothing has no width
+        result += [crank] if crank is not None else []
+    return [part for part in result if at_least(part.cca_amps, AMPS, AMPS)]  # nothing has no width
 
 
 @remembered
@@ -97,22 +97,22 @@ def _of_tester(case: Case) -> Part | None:
         if reading.measured_cca_amps is None or case.rated is None:
             continue
         held = compare_on_one_scale(reading, case)
-        found = measured_amps(reading, held, case)
-        assert found is not None
+        result = measured_amps(reading, held, case)
+        assert result is not None
         scale = scale_definitions()[held.scale.value]
         return Part(
             "tester",
-            found[0] / scale.amps_per_sae_cca_amp,
+            result[0] / scale.amps_per_sae_cca_amp,
             case.rules_for(reading).tester.uncertainty_ratio.value + scale.relative_spread,
         )
     return None
 
 
 def _of_resistance(case: Case) -> Part | None:
-    shown = [one.resistance_mohm for one in _valid_testers(case) if one.resistance_mohm]
-    if not shown:
+    tester_amps = [reading.resistance_mohm for reading in _valid_testers(case) if reading.resistance_mohm]
+    if not tester_amps:
         return None
-    return Part("resistance", good_mohm_amps(case) / shown[-1], case.rules.tester.mohm_spread_ratio.value)
+    return Part("resistance", good_mohm_amps(case) / tester_amps[-1], case.rules.tester.mohm_spread_ratio.value)
 
 
 @remembered
@@ -120,40 +120,46 @@ def _of_pulls(case: Case) -> Part | None:
     """What pulls say: charged above the gate, a load of some size, a needle that stood. Where nothing says how large the load
     should be, it counts as the smallest that says anything: the less is known, the wider.
     """
-    rules, asked = case.rules, load_amps(case.battery, case.rules)
+    rules, amps = case.rules, load_amps(case.battery, case.rules)
     share = entry_limits()["estimate_load_share"].low
-    found: list[tuple[float, float]] = []
+    result: list[tuple[float, float]] = []
     for pull in case.pulls:
         rest = case.rest_before(pull)
         if pull.volts is None or rest is None or not _still_holds(pull, case) or not over(rest, pull.volts, VOLTS):
             continue
-        if asked is not None and under(pull.amps, asked * share, AMPS):
+        if amps is not None and under(pull.amps, amps * share, AMPS):
             continue
         stood = pull.needle in {Needle.HELD, Needle.DROPPED_AFTER}
         highest_pct = state_of_charge_range(rest, case.battery, rules).high_pct
         if not stood or under(highest_pct, rules.load.gate_soc_pct.value, PERCENT):
             continue
-        smaller = max(1.0, asked / pull.amps) if asked else 1 / share
+        smaller = max(1.0, amps / pull.amps) if amps else 1 / share
         cca = pull_cca_amps(rest, pull.volts, pull.amps, temperature_of(pull, case), pull.seconds, case)
-        found.append((cca, min(rules.load.pull_uncertainty_ratio.value * smaller, 1.0)))
-    if not found:
+        result.append((cca, min(rules.load.pull_uncertainty_ratio.value * smaller, 1.0)))
+    if not result:
         return None
-    narrow = min(spread for _, spread in found)
-    best = [cca for cca, spread in found if spread <= narrow]
+    narrow = min(spread for _, spread in result)
+    best = [cca for cca, spread in result if spread <= narrow]
     return Part("pull" if len(best) == 1 else f"{len(best)} pulls", math.fsum(best) / len(best), narrow)
 
 
 def _of_crank(case: Case) -> Part | None:
     """The starter as a load whose amps are only roughly known: a share of the CCA its car asks for."""
-    rules, asked = case.rules, case.context.car_cca_amps or (case.rated.amps if case.rated else None)
+    rules, needed_amps = case.rules, case.context.car_cca_amps or (case.rated.amps if case.rated else None)
     for crank in reversed(case.all_of(Crank)):
         rest = case.rest_before(crank)
         settled = crank.at_posts and at_least(crank.seconds, rules.crank.seconds.value, SECONDS)
-        if crank.volts is None or rest is None or asked is None or not settled or not over(rest, crank.volts, VOLTS):
+        if (
+            crank.volts is None
+            or rest is None
+            or needed_amps is None
+            or not settled
+            or not over(rest, crank.volts, VOLTS)
+        ):
             continue
         if not _still_holds(crank, case):
             continue
-        amps = asked * rules.crank.starter_share_of_rated.value
+        amps = needed_amps * rules.crank.starter_share_of_rated.value
         cca = pull_cca_amps(rest, crank.volts, amps, temperature_of(crank, case), crank.seconds, case)
         return Part("crank", cca, rules.crank.uncertainty_ratio.value)
     return None
@@ -177,10 +183,10 @@ def estimate_of(case: Case) -> Estimate | None:
     else:
         reach = (amps - width, amps + width)
     methods = tuple(part.method for part in parts)
-    said = "do not agree" if conflict else "together" if len(parts) > 1 else "alone"
+    words = "do not agree" if conflict else "together" if len(parts) > 1 else "alone"
     return Estimate(
         cca_amps=round(amps), low_amps=round(max(reach[0], 0.0)), high_amps=round(reach[1]), methods=methods, conflict=conflict,
-        words=f"{round(max(reach[0], 0.0))} to {round(reach[1])} CCA, {' and '.join(methods)} {said}",
+        words=f"{round(max(reach[0], 0.0))} to {round(reach[1])} CCA, {' and '.join(methods)} {words}",
     )  # fmt: skip
 
 
@@ -199,36 +205,36 @@ def is_firm(case: Case) -> bool:
 @remembered
 def compare_with_limit(case: Case) -> str:
     """Whether the estimate clears the house's share of the rating: under, over, or between; unknown without either."""
-    found, least = estimate_of(case), least_amps(case)
-    if found is None or least is None or found.conflict:
+    estimate, least = estimate_of(case), least_amps(case)
+    if estimate is None or least is None or estimate.conflict:
         return "unknown"
-    if under(found.high_amps, least, AMPS):
+    if under(estimate.high_amps, least, AMPS):
         return "under"
-    return "over" if not under(found.low_amps, least, AMPS) else "between"
+    return "over" if not under(estimate.low_amps, least, AMPS) else "between"
 
 
 @remembered
 def barely_enough(case: Case) -> bool:
     """Whether the estimate's middle lies under the house's share of a firm rating by so much of its width."""
-    found, least = estimate_of(case), least_amps(case)
-    if found is None or least is None or found.conflict or not is_firm(case):
+    estimate, least = estimate_of(case), least_amps(case)
+    if estimate is None or least is None or estimate.conflict or not is_firm(case):
         return False
-    width = (found.high_amps - found.low_amps) / 2
-    return under(found.cca_amps + width * case.rules.load.hardly_enough_share.value, least, AMPS)
+    width = (estimate.high_amps - estimate.low_amps) / 2
+    return under(estimate.cca_amps + width * case.rules.load.hardly_enough_share.value, least, AMPS)
 
 
 def any_part_below_limit(case: Case) -> bool:
     """Whether the methods do not agree and one of them lies under the house's share of a firm rating."""
-    found, least = estimate_of(case), least_amps(case)
-    if found is None or least is None or not found.conflict or not is_firm(case):
+    estimate, least = estimate_of(case), least_amps(case)
+    if estimate is None or least is None or not estimate.conflict or not is_firm(case):
         return False
     return under(min(part.cca_amps for part in parts_of(case)), least, AMPS)
 
 
 def any_part_above_limit(case: Case) -> bool:
     """Whether the methods do not agree and one of them clears the house's share of the rating."""
-    found, least = estimate_of(case), least_amps(case)
-    if found is None or least is None or not found.conflict:
+    estimate, least = estimate_of(case), least_amps(case)
+    if estimate is None or least is None or not estimate.conflict:
         return False
     return any(at_least(part.cca_amps, least, AMPS) for part in parts_of(case))
 

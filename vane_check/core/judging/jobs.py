@@ -68,13 +68,13 @@ def jobs_of(case: Case, outcome: Outcome) -> tuple[Job, ...]:
     """Every open job in the order it is done. An unsafe battery has none but to be held apart; a failed one only the car's."""
     if outcome is Outcome.UNSAFE:
         return ()
-    found = list(_open(case, handed_back=outcome not in FAILED))
+    result = list(_open(case, handed_back=outcome not in FAILED))
     if outcome is Outcome.SOUND and _took_something_out(case):
-        found.append(("recharge", None))
+        result.append(("recharge", None))
     if outcome in FAILED:
-        found = [(key, text) for key, text in found if job_rows()[key].whose == "garage"]
+        result = [(key, text) for key, text in result if job_rows()[key].whose == "garage"]
     order = list(job_rows())
-    return tuple(_job(key, text) for key, text in sorted(found, key=lambda one: order.index(one[0])))
+    return tuple(_job(key, text) for key, text in sorted(result, key=lambda one: order.index(one[0])))
 
 
 @lru_cache(maxsize=512)
@@ -96,8 +96,8 @@ def _open(case: Case, handed_back: bool = True) -> Iterator[Open]:
     if look is not None:
         yield from _of_the_look(look, case)
     yield from _of_the_top(look, case)
-    if handed_back and (asked := case.type_the_car_asks_for) is not None:
-        yield "right_type", f"this car asks for {asked}"
+    if handed_back and (chemistry := case.type_the_car_asks_for) is not None:
+        yield "right_type", f"this car asks for {chemistry}"
     yield from _of_the_car(case)
 
 
@@ -136,10 +136,10 @@ def wet(case: Case) -> CaseLeakage | Look | None:
 
 
 def _of_the_top(look: Look | None, case: Case) -> Iterator[Open]:
-    found = wet(case)
-    if found is None:
+    result = wet(case)
+    if result is None:
         return
-    again = isinstance(found, CaseLeakage) and found.cleaned
+    again = isinstance(result, CaseLeakage) and result.cleaned
     yield ("under_sticker" if again else "clean_top"), None
 
 
@@ -151,9 +151,9 @@ def _of_the_car(case: Case) -> Iterator[Open]:
     for fault in faults_of(seen, case) if seen else ():
         if "registered" not in fault:
             yield "find_car_fault", f"the car: {fault.partition(': from')[0]}"
-    told = seen is not None and Waits.REGISTERED in seen.waits_checked
-    asked = case.context.needs_registration and case.context.complaint is Complaint.STOP_START_STOPPED
-    if (seen is not None and seen.unregistered) or (asked and not told):
+    body = seen is not None and Waits.REGISTERED in seen.waits_checked
+    register = case.context.needs_registration and case.context.complaint is Complaint.STOP_START_STOPPED
+    if (seen is not None and seen.unregistered) or (register and not body):
         yield "register", None
 
 
@@ -186,7 +186,7 @@ def _as_it_was(case: Case) -> Iterator[Case]:
         yield Case(readings=tuple(ordered), battery=case.battery, context=case.context, rules=case.rules)
 
 
-def done(case: Case) -> tuple[str, ...]:
+def jobs_done(case: Case) -> tuple[str, ...]:
     """What was done here, as its readings show it: jobs that were open once and are not any more, charges, equalising."""
     still = {key for key, _ in _open(case)}
     was: dict[str, None] = {}
@@ -196,16 +196,16 @@ def done(case: Case) -> tuple[str, ...]:
         was["clean_top"] = None
     rows = job_rows()
     lesser = {"clean_posts": "polish_posts", "clean_top": "under_sticker"}
-    told = dict.fromkeys(
+    lines = dict.fromkeys(
         rows[key].done
         for key in rows
         if key in was and key not in still and lesser.get(key) not in still and key not in {"right_type", "mind_level"}
     )
     for run in case.all_of(ChargeRun):
         if run.finished:
-            told["charged until full" if case.charged_before(run) else "charged"] = None
+            lines["charged until full" if case.charged_before(run) else "charged"] = None
         if run.recovery:
-            told["given a recovery charge"] = None
+            lines["given a recovery charge"] = None
     if any(read.equalised for read in case.all_of(Cells)):
-        told["cells equalised"] = None
-    return tuple(told)
+        lines["cells equalised"] = None
+    return tuple(lines)

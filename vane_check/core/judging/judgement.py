@@ -26,7 +26,7 @@ from ..units.months import add_months
 from .decide import decide, earlier_of
 from .decision import Decision, combined_weight
 from .estimate import Estimate, estimate_of
-from .jobs import Job, done, wet
+from .jobs import Job, jobs_done, wet
 from .outlook import Age, Cause, Prospect, age_of, cause_of, prospect_of
 from .steps import NextStep
 from .validity import OutsideValidity, outside_validity
@@ -95,7 +95,7 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
         stop_start(case),
         fade(case),
     )
-    findings = (*_superseded(read, case), *(found for found in derived if found is not None))
+    findings = (*_superseded(read, case), *(finding for finding in derived if finding is not None))
     decision = decide(findings, earlier_of(read), case)
     confidence = _confidence(decision, findings)
     unmeasured, sureness = _not_measured(decision, findings, case), _sureness(decision, confidence, rules)
@@ -114,7 +114,7 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
         next_step=decision.next_step,
         state_of_charge=case.state_of_charge,
         jobs=decision.jobs,
-        jobs_done=done(case),
+        jobs_done=jobs_done(case),
         age=age,
         prospect=prospect_of(case, decision.outcome),
         cause=cause_of(case, decision.outcome, age),
@@ -132,8 +132,8 @@ def _tester_volts(case: Case) -> tuple[Finding, ...]:
     used = [volts for volts in case.tester_volts if any(volts is one for one in case.valid_rest_volts)]
     if not used:
         return ()
-    found = rest_volts.find(used[-1], case)
-    return (found.but(kind=Kind.TESTER_VOLTS, text=f"{found.text} (the tester's own volts)"),)
+    result = rest_volts.find(used[-1], case)
+    return (result.but(kind=Kind.TESTER_VOLTS, text=f"{result.text} (the tester's own volts)"),)
 
 
 def _today(case: Case, zone: tzinfo | None) -> date | None:
@@ -153,21 +153,21 @@ def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...
     filled = case.filled_at
     recovered = [run.taken_at for run in case.all_of(ChargeRun) if run.recovery and run.finished]
 
-    def why_old(found: Finding, index: int) -> tuple[str, str] | None:
-        if found.status == "dropped" or found.points_to is Outcome.UNSAFE:
+    def why_old(finding: Finding, index: int) -> tuple[str, str] | None:
+        if finding.status == "dropped" or finding.points_to is Outcome.UNSAFE:
             return None
-        if last[found.kind] != index:
+        if last[finding.kind] != index:
             return "measured again later", "newest_stands"
-        if filled is not None and found.kind in SPOILED_BY_WATER:
+        if filled is not None and finding.kind in SPOILED_BY_WATER:
             if case.readings[index].taken_at < filled:
                 return "read before the water went in", Kind.FRESH_FILLING.value
             if case.is_fresh_filling:
                 return "read after the water went in and before a charge", Kind.FRESH_FILLING.value
-        if recovered and found.points_to in FAILED and case.readings[index].taken_at < recovered[-1]:
+        if recovered and finding.points_to in FAILED and case.readings[index].taken_at < recovered[-1]:
             return "from before the recovery charge", "charge.recovery_first"
         off = case.charge_off_at
         before_the_charge = off is not None and case.readings[index].taken_at < off
-        of_the_charge = found.kind == Kind.REST_VOLTS or found.points_to is Outcome.NEEDS_CHARGE
+        of_the_charge = finding.kind == Kind.REST_VOLTS or finding.points_to is Outcome.NEEDS_CHARGE
         return ("from before the charge", "newest_stands") if before_the_charge and of_the_charge else None
 
     return tuple(
@@ -175,10 +175,10 @@ def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...
     )
 
 
-def _dropped(found: Finding, why: str, rule: str, case: Case) -> Finding:
+def _dropped(finding: Finding, why: str, rule: str, case: Case) -> Finding:
     """A finding that fell off cites what dropped it, not what it was held against: a house rule, or common practice."""
     by = case.rules.parameter(rule) if "." in rule else None
-    return found.but(
+    return finding.but(
         status="dropped", weight=0.0, points_to=None, why_not=why, rule=rule, source=by.source if by else "common practice",
         standing=by.standing if by else "practice",
     )  # fmt: skip
@@ -186,21 +186,21 @@ def _dropped(found: Finding, why: str, rule: str, case: Case) -> Finding:
 
 def _confidence(decision: Decision, findings: tuple[Finding, ...]) -> float:
     """How sure, 0 to 1: agreeing weight, cut by what points elsewhere (charge and health do not contradict)."""
-    findings = tuple(found for found in findings if found.kind != Kind.SAG)
-    agree = combined_weight(found for found in findings if found.points_to is decision.outcome)
+    findings = tuple(finding for finding in findings if finding.kind != Kind.SAG)
+    agree = combined_weight(finding for finding in findings if finding.points_to is decision.outcome)
     if decision.outcome is Outcome.CANNOT_TELL:
         return round(0.5 * agree, 3)
     if decision.outcome is Outcome.WATCH and not agree:  # watched for want of a test: as sure as what there is
-        return round(0.5 * combined_weight(found for found in findings if found.points_to is Outcome.SOUND), 3)
+        return round(0.5 * combined_weight(finding for finding in findings if finding.points_to is Outcome.SOUND), 3)
     if decision.outcome in FAILED | {Outcome.UNSAFE, Outcome.NEEDS_CHARGE, Outcome.WATCH}:
         return round(agree, 3)
-    works = any(found.kind == Kind.RESERVE and found.points_to is Outcome.SOUND for found in findings)
+    works = any(finding.kind == Kind.RESERVE and finding.points_to is Outcome.SOUND for finding in findings)
     settled = {
         None,
         decision.outcome,
         *((Outcome.WATCH,) if works else ()),
     }  # its own work outranks what only doubts it
-    against = combined_weight(found for found in findings if found.points_to not in settled)
+    against = combined_weight(finding for finding in findings if finding.points_to not in settled)
     return round(agree * (1 - against / 2), 3)
 
 
@@ -214,7 +214,7 @@ def _sureness(decision: Decision, confidence: float, rules: HouseRules) -> str:
 
 def _not_measured(decision: Decision, findings: tuple[Finding, ...], case: Case) -> str | None:
     """Starting amps say little of what a battery holds: said wherever nobody measured it."""
-    measured = any(found.kind == Kind.RESERVE and found.status != "dropped" for found in findings)
+    measured = any(finding.kind == Kind.RESERVE and finding.status != "dropped" for finding in findings)
     if decision.outcome is not Outcome.SOUND or measured or is_known_to_hold(case):
         return None
     return "It starts well; what it holds was not measured"

@@ -153,7 +153,7 @@ def limits_of(case: Case) -> Limits:
 
 def fixed_figures(case: Case) -> FixedFigures:
     """The fixed load's figures for this battery."""
-    rules, asked = case.rules, load_amps(case.battery, case.rules)
+    rules, amps = case.rules, load_amps(case.battery, case.rules)
     scale = volts_scale(case.battery.nominal_volts)
     return FixedFigures(
         amps=rules.fixed_load.amps.value,
@@ -161,8 +161,7 @@ def fixed_figures(case: Case) -> FixedFigures:
         good_volts=rules.fixed_load.good_volts.value * scale,
         floor_volts=rules.fixed_load.floor_volts.value * scale,
         bounce_volts=rules.fixed_load.bounce_volts.value * scale,
-        can_pass=asked is not None
-        and at_least(rules.fixed_load.amps.value, asked * rules.load.enough_ratio.value, AMPS),
+        can_pass=amps is not None and at_least(rules.fixed_load.amps.value, amps * rules.load.enough_ratio.value, AMPS),
         warm_cca_amps=None if case.rated is None else case.rated.amps * rules.tester.replace_below_ratio.value,
         gate_rest_volts=volts_at_pct(rules.load.gate_soc_pct.value, case.battery),
     )

@@ -33,7 +33,7 @@ def deciding(case: Case) -> tuple[Kind, ...]:
 
 def unanswered(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
     """The steps that would bring in what is not yet known. The charge comes first: no other figure can be read without."""
-    there = {found.kind for found in findings if found.status != "dropped"}
+    there = {finding.kind for finding in findings if finding.status != "dropped"}
     if not any(crank.volts is not None for crank in case.all_of(Crank)):
         there.discard(Kind.CRANK)  # the lowest instant of a start alone passes nothing
     if not VOLTS_KINDS & there:
@@ -41,13 +41,13 @@ def unanswered(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
     for kind in deciding(case):
         if kind in there or (kind in QUICK_STARTING and Kind.ADJUSTABLE_LOAD in there):
             continue  # a pull that counts says more than any of them
-        asked = again(kind, STEP_OF_KIND[kind], findings)
-        if asked is StepKey.LOAD_TEST and kind in {Kind.FIXED_LOAD, Kind.CRANK} and lacks_tool(asked, case.rules):
+        steps = again(kind, STEP_OF_KIND[kind], findings)
+        if steps is StepKey.LOAD_TEST and kind in {Kind.FIXED_LOAD, Kind.CRANK} and lacks_tool(steps, case.rules):
             if Kind.CRANK in there or Kind.ELECTRONIC_TESTER in there:
                 continue  # too small to pass it, not failing it, and another method holds
-            asked = StepKey.CRANK_TEST if case.context.came_in is CameIn.IN_CAR else asked
-        needs_rating = asked in {StepKey.TESTER, StepKey.LOAD_TEST} and case.rated is None and not case.works_by_reserve
-        return [StepKey.READ_LABEL] if needs_rating else [asked]
+            steps = StepKey.CRANK_TEST if case.context.came_in is CameIn.IN_CAR else steps
+        needs_rating = steps in {StepKey.TESTER, StepKey.LOAD_TEST} and case.rated is None and not case.works_by_reserve
+        return [StepKey.READ_LABEL] if needs_rating else [steps]
     if _only_clicks(case) and (loads := [key for key in LOADS if _can_be_pulled(key, case)]):
         return loads
     return [StepKey.STAND] if _must_stand(there, case) else _stop_start_open(there, case)
@@ -105,8 +105,8 @@ def _must_stand(there: set[Kind], case: Case) -> bool:
 def again(kind: Kind, first: StepKey, findings: tuple[Finding, ...]) -> StepKey:
     """The remedy of the last reading of a kind that fell off for a reason one can mend, else the first step."""
     remedies = [
-        found.remedy
-        for found in findings
-        if found.kind == kind and found.remedy and found.why_not != "from before the charge"
+        finding.remedy
+        for finding in findings
+        if finding.kind == kind and finding.remedy and finding.why_not != "from before the charge"
     ]
     return remedies[-1] if remedies else first

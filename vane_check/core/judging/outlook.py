@@ -67,11 +67,11 @@ def age_of(case: Case, today: date | None) -> Age | None:
     usual = case.rules.outlook.usual_life_years.value[case.context.use.value]
     past = months >= usual * MONTHS_PER_YEAR
     years, rest = divmod(months, MONTHS_PER_YEAR)
-    said = _span(years, rest)
+    span = _span(years, rest)
     use = case.context.use.value.replace("_", " ")
     return Age(
         years=years, months=rest, counted_from=what, past_usual=past,
-        words=f"{said} since it was {what}; about {usual:g} years are usual in {use} use",
+        words=f"{span} since it was {what}; about {usual:g} years are usual in {use} use",
     )  # fmt: skip
 
 
@@ -126,8 +126,8 @@ def _meeting(present_cca_amps: int, asked_cca_amps: int) -> float | None:
 
     def spare(temperature_c: float) -> float:
         given = on_line(temperature_c, gives.at, gives.values) / on_line(RATED_AT_C, gives.at, gives.values)
-        asked = on_line(temperature_c, asks.at, asks.values) / on_line(RATED_AT_C, asks.at, asks.values)
-        return present_cca_amps * given - asked_cca_amps * asked
+        needed = on_line(temperature_c, asks.at, asks.values) / on_line(RATED_AT_C, asks.at, asks.values)
+        return present_cca_amps * given - asked_cca_amps * needed
 
     coldest, warmest = coldest_c(), int(gives.at[-1])
     return next((warmth for warmth in range(coldest, warmest + 1) if spare(warmth) >= -1e-9), None)
@@ -135,37 +135,35 @@ def _meeting(present_cca_amps: int, asked_cca_amps: int) -> float | None:
 
 def prospect_of(case: Case, outcome: Outcome) -> Prospect | None:
     """Down to what cold it starts its car; nothing where that is not its work or a cell is gone."""
-    asked, found = asked_of(case), estimate_of(case)
-    present = None if found is None or found.conflict else float(found.cca_amps)
+    needed, estimate = asked_of(case), estimate_of(case)
+    present = None if estimate is None or estimate.conflict else float(estimate.cca_amps)
     if (
         case.context.use in RESERVE_USES
-        or asked is None
+        or needed is None
         or present is None
         or outcome in {Outcome.UNSAFE, Outcome.DEAD_CELL, Outcome.NEEDS_CHARGE}
     ):
         return None
-    down_to = starts_down_to_c(present, asked.amps)
+    down_to = starts_down_to_c(present, needed.amps)
     car_known = case.context.car_cca_amps is not None or case.context.engine_litres is not None
     if down_to is None:
-        words = (
-            f"With {present:.0f} CCA where {asked.by} asks {asked.amps:.0f} it starts it only with luck, even in summer"
-        )
+        words = f"With {present:.0f} CCA where {needed.by} asks {needed.amps:.0f} it starts it only with luck, even in summer"
     elif down_to <= coldest_c():
         words = (
-            f"Starts this car in any cold usual here: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
+            f"Starts this car in any cold usual here: {present:.0f} CCA where {needed.by} asks {needed.amps:.0f}"
             if car_known
-            else f"Starts what it was made for in any cold usual here: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
+            else f"Starts what it was made for in any cold usual here: {present:.0f} CCA where {needed.by} asks {needed.amps:.0f}"
         )
     else:
         words = (
-            f"Starts this car down to about {down_to:.0f} °C: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
+            f"Starts this car down to about {down_to:.0f} °C: {present:.0f} CCA where {needed.by} asks {needed.amps:.0f}"
             if car_known
-            else f"Starts what it was made for down to about {down_to:.0f} °C: {present:.0f} CCA where {asked.by} asks {asked.amps:.0f}"
+            else f"Starts what it was made for down to about {down_to:.0f} °C: {present:.0f} CCA where {needed.by} asks {needed.amps:.0f}"
         )
-    if found is not None and found.methods == ("pull",):
+    if estimate is not None and estimate.methods == ("pull",):
         words += ", roughly, by the pull"
     return Prospect(
-        present_cca_amps=round(present), asked_cca_amps=round(asked.amps), asked_by=asked.by, starts_down_to_c=down_to, words=words,
+        present_cca_amps=round(present), asked_cca_amps=round(needed.amps), asked_by=needed.by, starts_down_to_c=down_to, words=words,
         lighter_duty=_lighter_duty(present, case, outcome),
     )  # fmt: skip
 
@@ -192,11 +190,11 @@ def cause_of(case: Case, outcome: Outcome, age: Age | None) -> Cause | None:
     """What it died of in plain words, the surest of what the evidence says; None while it is not condemned."""
     if outcome not in FAILED:
         return None
-    told = causes()
-    asked = [key for key in told if outcome is not Outcome.DEAD_CELL or key in OF_A_CELL]
+    body = causes()
+    needed = [key for key in body if outcome is not Outcome.DEAD_CELL or key in OF_A_CELL]
     spoken = _speaking(case, age)
-    key = next((key for key in asked if spoken[key]), None)
-    return None if key is None else Cause(key=key, words=told[key].words, change=told[key].change)
+    key = next((key for key in needed if spoken[key]), None)
+    return None if key is None else Cause(key=key, words=body[key].words, change=body[key].change)
 
 
 def _speaking(case: Case, age: Age | None) -> dict[str, bool]:

@@ -55,24 +55,24 @@ def _is_worn_out(key: StepKey, case: Case) -> bool:
     )
 
 
-def replace_repeated_step(said: Decision, case: Case) -> Decision:
+def replace_repeated_step(decision: Decision, case: Case) -> Decision:
     """The decision, or another method, or a watch with a date, where its step would only be done once more."""
-    asked = said.next_step.key
-    if said.outcome is Outcome.CANNOT_TELL and lacks_tool(asked, case.rules) and estimate_of(case) is not None:
+    key = decision.next_step.key
+    if decision.outcome is Outcome.CANNOT_TELL and lacks_tool(key, case.rules) and estimate_of(case) is not None:
         hardly = barely_enough(case)
         headline = (
             "Watch it: it gives hardly enough for this house's tools" if hardly else "It stays open here: watch it"
         )
         return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
-    if asked is StepKey.READ_LABEL and health_readings(case) >= case.rules.steps.label_asked_readings.value:
+    if key is StepKey.READ_LABEL and health_readings(case) >= case.rules.steps.label_asked_readings.value:
         headline = "No label to hold it against: watch it"
         return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
-    if said.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or not _is_worn_out(asked, case):
-        return said
-    if _brings(asked) is not ChargeRun:
+    if decision.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or not _is_worn_out(key, case):
+        return decision
+    if _brings(key) is not ChargeRun:
         for other in OTHERS:
             fresh = (
-                _brings(other) is not _brings(asked)
+                _brings(other) is not _brings(key)
                 and times_done(other, case) == 0
                 and not lacks_tool(other, case.rules)
             )
@@ -81,5 +81,7 @@ def replace_repeated_step(said: Decision, case: Case) -> Decision:
                 and case.rated is not None
                 and not (other is StepKey.LOAD_TEST and not load_figures(case).can_pass)
             ):
-                return said._replace(next_step=step(other, case), headline="Cannot tell yet: another method decides")
+                return decision._replace(
+                    next_step=step(other, case), headline="Cannot tell yet: another method decides"
+                )
     return Decision(Outcome.WATCH, "It stays open here: watch it", step(StepKey.RETEST_LATER, case))

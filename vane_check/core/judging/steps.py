@@ -50,9 +50,9 @@ JOB_STEPS = {"clean_posts": StepKey.CLEAN_POSTS, "clean_top": StepKey.CLEAN_TOP,
 
 def job_step(job: Job, case: Case) -> NextStep:
     """The step that does a job."""
-    found = step(JOB_STEPS.get(job.key, StepKey.DO_JOB), case)
-    text = found.text if job.key in JOB_STEPS else f"{job.text[:1].upper()}{job.text[1:]}"
-    return found.model_copy(update={"text": text, "job": job.key})
+    result = step(JOB_STEPS.get(job.key, StepKey.DO_JOB), case)
+    text = result.text if job.key in JOB_STEPS else f"{job.text[:1].upper()}{job.text[1:]}"
+    return result.model_copy(update={"text": text, "job": job.key})
 
 
 def lacks_tool(key: StepKey, rules: HouseRules) -> bool:
@@ -158,12 +158,12 @@ def thaw_step(case: Case) -> NextStep:
 
 def temperature_step(freezes_at_c: float, case: Case) -> NextStep:
     """The volts once more, this time with the battery's own temperature: acid so weak freezes at this [C]."""
-    found = step(StepKey.MEASURE_VOLTS, case)
-    return found.model_copy(
+    result = step(StepKey.MEASURE_VOLTS, case)
+    return result.model_copy(
         update={
             "text": f"Take its temperature, with the volts: acid this weak is ice at {freezes_at_c:.0f} °C",
             "why": "Ice shows nothing on the case, and a frozen battery that is charged can burst; the room's warmth says nothing of it",
-            "needs": f"a thermometer on its side or in its acid; {found.needs}",
+            "needs": f"a thermometer on its side or in its acid; {result.needs}",
         }
     )
 
@@ -171,15 +171,15 @@ def temperature_step(freezes_at_c: float, case: Case) -> NextStep:
 @remembered
 def load_figures(case: Case) -> LoadFigures:
     """The load test's set-point and limit at the temperature last taken, or at the table's warmest row when none was."""
-    asked, most = load_amps(case.battery, case.rules), case.rules.load.max_amps.value
+    amps, most = load_amps(case.battery, case.rules), case.rules.load.max_amps.value
     temperature_c = (
         case.temperature_c if case.temperature_c is not None else case.rules.load.default_temperature_c.value
     )
     return LoadFigures(
-        amps=None if asked is None else min(asked, most),
+        amps=None if amps is None else min(amps, most),
         seconds=case.rules.load.seconds.value,
         min_volts=load_min_volts(temperature_c, case.battery.nominal_volts),
-        can_pass=asked is None or at_least(most, asked * case.rules.load.enough_ratio.value, AMPS),
+        can_pass=amps is None or at_least(most, amps * case.rules.load.enough_ratio.value, AMPS),
         temperature_c=temperature_c,
         temperature_measured=case.temperature_c is not None,
     )

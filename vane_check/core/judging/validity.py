@@ -33,7 +33,7 @@ def outside_validity(findings: tuple[Finding, ...], case: Case) -> tuple[Outside
     """
     count = len(case.readings)
     read, beside = findings[:count], findings[count:]  # one of each reading, then what is derived
-    found: dict[tuple[str, str], OutsideValidity] = {}
+    result: dict[tuple[str, str], OutsideValidity] = {}
     for reading, finding in zip(case.readings, read, strict=True):
         for row in _by_method().get(reading.kind, ()):
             value = _figure(row.figure, reading, case)
@@ -41,8 +41,8 @@ def outside_validity(findings: tuple[Finding, ...], case: Case) -> tuple[Outside
                 continue
             of = [finding] if row.finding == reading.kind else [one for one in beside if one.kind == row.finding]
             if any(one.status != "dropped" for one in of):
-                found.setdefault((row.formula, row.figure), _outside(row, value))
-    return tuple(found.values())
+                result.setdefault((row.formula, row.figure), _outside(row, value))
+    return tuple(result.values())
 
 
 @cache

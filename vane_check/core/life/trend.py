@@ -36,12 +36,12 @@ def trend_of(given: Sequence[Given], least_amps: float | None) -> Trend | None:
     A change counts as clear where the two widths do not meet. `least_amps` is the house's line: on a straight line from the first to
     the last it is reached in so many months from the last day.
     """
-    told = sorted(
+    body = sorted(
         (one for one in given if not one.estimate.conflict and one.estimate.cca_amps > 0), key=lambda one: one.day
     )
-    if len(told) < 2:
+    if len(body) < 2:
         return None
-    first, last = told[0], told[-1]
+    first, last = body[0], body[-1]
     was, now = first.estimate, last.estimate
     months = whole_months_between(first.day, last.day)
     change = (now.cca_amps / was.cca_amps - 1) * 100
@@ -50,12 +50,12 @@ def trend_of(given: Sequence[Given], least_amps: float | None) -> Trend | None:
     left = None
     if fell and months > 0 and least_amps is not None:
         left = max(int((now.cca_amps - least_amps) / ((was.cca_amps - now.cca_amps) / months)), 0)
-    said = f"{_figure(was)} on {first.day:%d %b %Y}, {_figure(now)} on {last.day:%d %b %Y}: {change:+.0f} % in {months} months"
+    words = f"{_figure(was)} on {first.day:%d %b %Y}, {_figure(now)} on {last.day:%d %b %Y}: {change:+.0f} % in {months} months"
     if not clear:
-        said += ", within what the two may be off"
+        words += ", within what the two may be off"
     elif left is not None:
-        said += f"; at this rate under the house's line in {left} months" if left else "; under the house's line"
-    return Trend(change_pct=round(change, 1), months=months, is_clear=clear, months_to_the_line=left, words=said)
+        words += f"; at this rate under the house's line in {left} months" if left else "; under the house's line"
+    return Trend(change_pct=round(change, 1), months=months, is_clear=clear, months_to_the_line=left, words=words)
 
 
 def _figure(estimate: Estimate) -> str:

@@ -18,20 +18,20 @@ def spread_between(requirement: Requirement, has: Candidate) -> float:
 
 def rating_point(requirement: Requirement, has: Candidate) -> Point:
     """CCA [SAE amps] against what is asked, with what the scales may be off."""
-    asked = requirement.min_cca_amps
-    shown = f"{has.cca_amps:.0f} CCA"
+    amps = requirement.min_cca_amps
+    words = f"{has.cca_amps:.0f} CCA"
     if has.rated_amps is not None and has.rated_scale.value != "CCA":
-        shown = f"{has.rated_amps:.0f} {has.rated_scale.value} ({shown})"
-    if not under(has.cca_amps, asked, AMPS):
-        return Point(about="rating", stands="fits", text=f"{shown}, {asked:.0f} asked" if asked else shown)
+        words = f"{has.rated_amps:.0f} {has.rated_scale.value} ({words})"
+    if not under(has.cca_amps, amps, AMPS):
+        return Point(about="rating", stands="fits", text=f"{words}, {amps:.0f} asked" if amps else words)
     spread = spread_between(requirement, has)
-    if spread and not under(has.cca_amps * (1 + spread), asked, AMPS):
+    if spread and not under(has.cca_amps * (1 + spread), amps, AMPS):
         return Point(
             about="rating", stands="changes",
-            text=f"{shown}, {asked:.0f} asked: on two scales, which may differ by {spread * 100:.0f} %, it may be enough",
+            text=f"{words}, {amps:.0f} asked: on two scales, which may differ by {spread * 100:.0f} %, it may be enough",
         )  # fmt: skip
     return Point(
-        about="rating", stands="against", text=f"{shown}, {asked - has.cca_amps:.0f} under the {asked:.0f} asked"
+        about="rating", stands="against", text=f"{words}, {amps - has.cca_amps:.0f} under the {amps:.0f} asked"
     )
 
 
@@ -43,16 +43,16 @@ def capacity_points(requirement: Requirement, has: Candidate, rules: HouseRules)
         yield _enough("reserve", "min of reserve", has.reserve_minutes, requirement.min_reserve_minutes, rules)
 
 
-def _enough(about: About, unit: str, has: float | None, asked: float, rules: HouseRules) -> Point:
+def _enough(about: About, unit: str, has: float | None, body: float, rules: HouseRules) -> Point:
     if has is None:
-        return Point(about, "changes", f"Its {unit} are not known, {asked:.0f} asked: look at its sheet")
-    short = (asked - has) / asked * 100
-    told = f"{has:.0f} {unit}, {asked:.0f} asked"
+        return Point(about, "changes", f"Its {unit} are not known, {body:.0f} asked: look at its sheet")
+    short = (body - has) / body * 100
+    words = f"{has:.0f} {unit}, {body:.0f} asked"
     if under(rules.match.ah_short_most_pct.value, short, PERCENT):
-        return Point(about, "against", f"{told}: {short:.0f} % less")
+        return Point(about, "against", f"{words}: {short:.0f} % less")
     if under(rules.match.ah_short_pct.value, short, PERCENT):
-        return Point(about, "changes", f"{told}: {short:.0f} % less")
-    return Point(about, "fits", told)
+        return Point(about, "changes", f"{words}: {short:.0f} % less")
+    return Point(about, "fits", words)
 
 
 def chemistry_points(requirement: Requirement, has: Chemistry) -> list[Point]:
@@ -63,7 +63,7 @@ def chemistry_points(requirement: Requirement, has: Chemistry) -> list[Point]:
 
 def _chemistry(requirement: Requirement, has: Chemistry) -> tuple[Stands, str]:
     asks = requirement.chemistry
-    name, asked = _capital(has.words), asks.words
+    name, words = _capital(has.words), asks.words
     if has is Chemistry.AGM and requirement.running_volts is not None:
         return (
             "against",
@@ -72,7 +72,7 @@ def _chemistry(requirement: Requirement, has: Chemistry) -> tuple[Stands, str]:
     if requirement.flooded_stays and has in {Chemistry.AGM, Chemistry.GEL}:
         return "against", f"{name} where the car charges by a profile for flooded types alone"
     if Chemistry.GEL in {has, asks} and has is not asks:
-        return "against", f"{name} where {asked} was: charged differently"
+        return "against", f"{name} where {words} was: charged differently"
     if has is asks:
         return "fits", f"{name}, as asked"
     if requirement.no_agm and has is Chemistry.AGM:
@@ -80,10 +80,10 @@ def _chemistry(requirement: Requirement, has: Chemistry) -> tuple[Stands, str]:
     down = CHEMISTRY_RANK[asks] - CHEMISTRY_RANK[has]
     if down > 0:
         why = "stop-start is never stepped down" if requirement.stop_start else "never less than the car had"
-        return "against", f"{name} where {asked} is asked: {why}"
+        return "against", f"{name} where {words} is asked: {why}"
     if down == 0:
         return "fits", f"{name}, a flooded type as asked"
-    return "fits", f"{name}, a step up from {asked}"
+    return "fits", f"{name}, a step up from {words}"
 
 
 def vent_points(requirement: Requirement, has: Candidate) -> list[Point]:

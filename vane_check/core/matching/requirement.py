@@ -37,9 +37,9 @@ class Measured(Model):
     )  # fmt: skip
 
 
-def _size_in(told: Any) -> Footprint | None:
+def _size_in(claims: Any) -> Footprint | None:
     """The size of the table that something not looked at yet speaks of, if it is text and one."""
-    code = told.get("group_code") if isinstance(told, dict) else None
+    code = claims.get("group_code") if isinstance(claims, dict) else None
     return footprints().get(code) if isinstance(code, str) else None
 
 
@@ -70,10 +70,10 @@ class Requirement(Model):
 
     @model_validator(mode="before")
     @classmethod
-    def _by_its_size(cls, told: Any) -> Any:
+    def _by_its_size(cls, claims: Any) -> Any:
         """A 6 V size is a 6 V battery, whatever else was said."""
-        size = _size_in(told)
-        return {**told, "nominal_volts": size.nominal_volts} if size else told
+        size = _size_in(claims)
+        return {**claims, "nominal_volts": size.nominal_volts} if size else claims
 
     @model_validator(mode="after")
     def _asks_for_a_size(self) -> "Requirement":
@@ -89,8 +89,8 @@ class Requirement(Model):
 
 def spread_of(scale: RatingScale) -> float:
     """The spread of a scale against SAE CCA; 0 where it is no scale of amps. Source: tables/rating-scales.csv."""
-    found = scale_definitions().get(scale.value)
-    return found.relative_spread if found else 0.0
+    scale_definition = scale_definitions().get(scale.value)
+    return scale_definition.relative_spread if scale_definition else 0.0
 
 
 class Piece(Model):
@@ -135,16 +135,16 @@ class Candidate(Model):
 
     @model_validator(mode="before")
     @classmethod
-    def _outside_of_its_size(cls, told: Any) -> Any:
-        size = _size_in(told)
+    def _outside_of_its_size(cls, claims: Any) -> Any:
+        size = _size_in(claims)
         if size is None:
-            return told
+            return claims
         of_size = {
             "length_mm": size.length_mm, "width_mm": size.width_mm, "height_mm": size.height_mm,
             "nominal_volts": size.nominal_volts, "positive_side": size.positive_side, "post": size.post,
             "ledge": size.ledge, "same_as": size.same_as,
         }  # fmt: skip
-        return {**of_size, **{name: value for name, value in told.items() if value is not None}}
+        return {**of_size, **{name: value for name, value in claims.items() if value is not None}}
 
 
 class Fit(StrEnum):

@@ -27,8 +27,8 @@ def _outside(space: Space, has: Candidate, rules: HouseRules) -> Iterator[Point]
         if alike:
             yield Point(about="size", stands="fits", text=f"Group {has.group_code}: the size asked for")
         else:
-            found = list(_held_against(space.by_size, has, f"Group {has.group_code}", rules))
-            yield from found or [
+            result = list(_held_against(space.by_size, has, f"Group {has.group_code}", rules))
+            yield from result or [
                 Point(
                     about="size", stands="changes",
                     text=f"Group {has.group_code}: another name, within {space.by_size.tolerance_mm:.0f} mm of "
@@ -37,8 +37,8 @@ def _outside(space: Space, has: Candidate, rules: HouseRules) -> Iterator[Point]
             ]  # fmt: skip
     if space.by_tape is not None:
         room = space.by_tape
-        found = list(_held_against(room, has, f"For {room.name} it", rules))
-        yield from found or [
+        result = list(_held_against(room, has, f"For {room.name} it", rules))
+        yield from result or [
             Point(
                 about="size", stands="fits",
                 text=f"{has.length_mm} by {has.width_mm} by {has.height_mm} mm, within {room.tolerance_mm:.0f} mm of {room.name}",

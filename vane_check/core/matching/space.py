@@ -34,9 +34,9 @@ class Space(NamedTuple):
     @property
     def old(self) -> Room:
         """The outside the differences are shown against."""
-        found = self.by_size or self.by_tape
-        assert found is not None, "a requirement has one of the two"
-        return found
+        by_size = self.by_size or self.by_tape
+        assert by_size is not None, "a requirement has one of the two"
+        return by_size
 
 
 def space_of(requirement: Requirement, rules: HouseRules) -> Space:
@@ -70,8 +70,8 @@ def _room(taped: Measured, usual: float) -> Room:
 
 def is_named_alike(space: Space, code: str, same_as: str) -> bool:
     """Whether an item's size is the one asked for, by one of its names."""
-    asked = {space.code, *space.same}
-    return bool(space.code) and (code in asked or same_as in asked)
+    needed = {space.code, *space.same}
+    return bool(space.code) and (code in needed or same_as in needed)
 
 
 def cable_needed_mm(length_mm: float, rules: HouseRules) -> float:

@@ -50,9 +50,9 @@ def upgrades(fitting: list[Candidate], rules: HouseRules, at_most: int) -> list[
     if not fitting:
         return []
     base = min(fitting, key=lambda one: (not one.in_stock, one.price_cents))
-    found = [
+    result = [
         one
         for dearer in sorted(fitting, key=lambda other: other.price_cents)
         if dearer.price_cents > base.price_cents and (one := upgrade(base, dearer, rules)) is not None
     ]
-    return found[:at_most]
+    return result[:at_most]

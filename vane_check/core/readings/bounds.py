@@ -34,16 +34,16 @@ def marked(field: FieldInfo, kind: type[object]) -> bool:
 @cache
 def limits_of_fields() -> dict[tuple[str, str], str]:
     """By kind of reading and field, those of what it holds too: the row of tables/entry-limits.csv that holds the figure."""
-    found: dict[tuple[str, str], str] = {}
+    result: dict[tuple[str, str], str] = {}
 
     def enter(kind: str, model: type[BaseModel]) -> None:
         for name, field in model.model_fields.items():
             for mark in marks_of(field, Within):
-                found.setdefault((kind, name), mark.name)
+                result.setdefault((kind, name), mark.name)
             for part in _parts(field.annotation):
                 if isinstance(part, type) and issubclass(part, BaseModel):
                     enter(kind, part)
 
     for model in READING_MODELS:
         enter(str(model.model_fields["kind"].default), model)
-    return found
+    return result

@@ -46,13 +46,15 @@ def standing_of(readings: Sequence[AnyReading]) -> list[AnyReading]:
 
     A correction that was taken back replaces nothing any more, so the entry before it stands again.
     """
-    entries = [one for one in readings if one.replaces]
+    entries = [reading for reading in readings if reading.replaces]
     if not entries:
-        return [one for one in readings if not isinstance(one, Withdrawal)]
+        return [reading for reading in readings if not isinstance(reading, Withdrawal)]
     in_force = _in_force(entries)
-    replaced = {one.replaces for one in entries if in_force(one)}
+    replaced = {entry.replaces for entry in entries if in_force(entry)}
     return [
-        one for one in readings if not isinstance(one, Withdrawal) and in_force(one) and (one.id or "") not in replaced
+        reading
+        for reading in readings
+        if not isinstance(reading, Withdrawal) and in_force(reading) and (reading.id or "") not in replaced
     ]
 
 
@@ -94,7 +96,7 @@ def impossible_values(check: Check) -> list[FieldProblem]:
     standing = standing_of(check.readings)
     rests = [reading for reading in standing if isinstance(reading, RestVolts)]
     counts = {id(reading) for reading in standing}
-    hazards = {reading.id: found for reading in check.readings if (found := reading.hazards()) and reading.id}
+    hazards = {reading.id: result for reading in check.readings if (result := reading.hazards()) and reading.id}
     for index, reading in enumerate(check.readings):
         back = hazards.get(reading.replaces or "", frozenset()) - reading.hazards()
         if back and not reading.reason:
@@ -123,8 +125,8 @@ def impossible_values(check: Check) -> list[FieldProblem]:
 
 def sign_words(signs: frozenset[Sign]) -> str:
     """Signs in words, the first with a capital."""
-    said = ", ".join(sorted(sign.value.replace("_", " ") for sign in signs))
-    return f"{said[:1].upper()}{said[1:]}"
+    words = ", ".join(sorted(sign.value.replace("_", " ") for sign in signs))
+    return f"{words[:1].upper()}{words[1:]}"
 
 
 def _lifted(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts]) -> str | None:

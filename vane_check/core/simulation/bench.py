@@ -56,8 +56,8 @@ class SimulatedBench:
     def _metered(self, volts: float) -> float:
         return round(max(volts * self.meter_gain + self.chance.gauss(0, METER_VOLTS), 0.0), 2)
 
-    def _temperature(self, asked: bool = False) -> float | None:
-        forgotten = not asked and self._slips("no temperature")
+    def _temperature(self, always: bool = False) -> float | None:
+        forgotten = not always and self._slips("no temperature")
         return None if forgotten else round(self.battery.temperature_c)
 
     def look(self) -> AnyReading:
@@ -83,19 +83,19 @@ class SimulatedBench:
 
     def tester(self, careful: bool = False) -> AnyReading:
         """The electronic tester; a second, careful go is set right more often."""
-        shown = self.battery.conductance_cca() * (1 + self.chance.gauss(0, TESTER_NOISE))
+        display = self.battery.conductance_cca() * (1 + self.chance.gauss(0, TESTER_NOISE))
         if self._slips("tester", careful):
             name, effect = self.chance.choice(TESTER_SLIPS)
-            self.slipped[-1], shown = name, shown * effect
+            self.slipped[-1], display = name, display * effect
         return self._reading(
-            "electronic_tester", 2, measured_cca_amps=round(shown), type_set=TYPES[self.battery.chemistry]
+            "electronic_tester", 2, measured_cca_amps=round(display), type_set=TYPES[self.battery.chemistry]
         )
 
     def adjustable_load(self, amps: float, seconds: float = 15) -> AnyReading:
         """A pull; volts dropping at once show on the needle."""
         amps = min(amps, LONGEST_PULL_AMPS)
         drawn = amps * (1 + self.chance.gauss(0, LOAD_AMPS_NOISE))
-        held, dirt, warmth = seconds, 0.0, self._temperature(asked=True)
+        held, dirt, warmth = seconds, 0.0, self._temperature(always=True)
         if self._slips("load"):
             self.slipped[-1] = slip = self.chance.choice(LOAD_SLIPS)
             held = SHORT_PULL_SECONDS if slip == "held short" else seconds

@@ -27,7 +27,7 @@ ICE_C = (-15.0, -11.0)
 SLIPS = (0.05, 0.15)
 
 
-def one(chance: random.Random) -> SimulatedBattery:
+def random_battery(chance: random.Random) -> SimulatedBattery:
     """One battery as it comes in."""
     fault = chance.choices([fault for fault, _ in FAULTS], [share for _, share in FAULTS])[0]
     chemistry = chance.choices([name for name, _ in CHEMISTRIES], [share for _, share in CHEMISTRIES])[0]
@@ -92,4 +92,4 @@ def _with_its_fault(battery: SimulatedBattery, chance: random.Random) -> None:
 def population(size: int, seed: int) -> list[SimulatedBattery]:
     """So many batteries, the same ones for the same seed."""
     chance = random.Random(seed)
-    return [one(chance) for _ in range(size)]
+    return [random_battery(chance) for _ in range(size)]

@@ -7,16 +7,16 @@ _SKIPPED = ("Etc/", "SystemV/", "posix/", "right/")
 
 
 @cache
-def _held() -> dict[str, ZoneInfo]:
-    found = {}
+def _load_zones() -> dict[str, ZoneInfo]:
+    result = {}
     for name in sorted(available_timezones()):
         try:
-            found[name] = ZoneInfo(name)
+            result[name] = ZoneInfo(name)
         except ZoneInfoNotFoundError:
             continue
-    return found
+    return result
 
 
 def known_zones() -> tuple[str, ...]:
     """Every zone a shop can live in, by name."""
-    return tuple(name for name in _held() if not name.startswith(_SKIPPED) and name != "localtime")
+    return tuple(name for name in _load_zones() if not name.startswith(_SKIPPED) and name != "localtime")

@@ -3,10 +3,10 @@ import { useRef, useState } from "react";
 import { Button as AriaButton, Link, Menu, MenuTrigger } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled, { css } from "styled-components";
-import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { ApiProblem, api, answerOf, writeHeader, type Schema } from "../../api/client";
 import { linkTo } from "../../api/link";
 import { OnItsWay, useOtherStores, useSend } from "../../stores/sending";
-import { askAgain, learned } from "../../api/live";
+import { askAgain, learn } from "../../api/live";
 import { shelf } from "../../api/queries";
 import { newId, nowMs } from "../../kit/clock";
 import { MenuSheet as Sheet, MenuOption as Item } from "../../kit/menu";
@@ -166,13 +166,13 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
       unanswered.current?.words === words ? unanswered.current : { words, id: newId(), body: { place, needs_hand_at } };
     unanswered.current = write;
     try {
-      const moved = asked(
+      const moved = answerOf(
         api.PUT("/api/batteries/{tag}/place", {
-          params: { path: { tag }, ...named(write.id) },
+          params: { path: { tag }, ...writeHeader(write.id) },
           body: write.body,
         }),
       );
-      await learned(await moved);
+      await learn(await moved);
       unanswered.current = null;
       setTrouble("");
     } catch (error) {

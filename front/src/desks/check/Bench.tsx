@@ -13,7 +13,7 @@ import { fieldStands } from "../../kit/typeAhead";
 import { asksForTime, reasonOf } from "../../kit/WaitingSheet";
 import { InlineMark, toneOf } from "../../vane/outcomes";
 import { CaseColumn } from "./CaseColumn";
-import { notedOf } from "./charges";
+import { logOf } from "./charges";
 import { NAME, type Named } from "./naming";
 import { dueOf, RUNGS, summaryOf, type Kind, type RungOf } from "./rungs";
 import { DoneRung, OpenRung, QuietRung } from "./Rung";
@@ -111,14 +111,14 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
     bench.open(rung.kind, "open");
   });
 
-  const said = (kind: Kind): Said | undefined => {
+  const findingOf = (kind: Kind): Said | undefined => {
     const id = drafts[kind]?.reading?.id ?? latest(kind)?.reading.id;
     return foreseen.judgement.findings.find((found) => found.reading_id === id);
   };
   const seen = (drafts["look"]?.reading ?? latest("look")?.reading) as Schema["Look"] | undefined;
   const marks = seen?.marks ?? NO_MARKS;
   const gravities = (drafts["cells"]?.reading ?? latest("cells")?.reading) as Schema["Cells"] | undefined;
-  const ofCells = said("cells");
+  const ofCells = findingOf("cells");
   const cells = useMemo(() => cellFigures(gravities, ofCells), [gravities, ofCells]);
   const step = foreseen.judgement.next_step;
   const openKind = RUNGS.find(({ kind }) => isOpen(kind))?.kind ?? null;
@@ -135,7 +135,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
     const corrects = papers[kind].get<Named>(NAME)?.replaces;
     const corrected = bench.standing.find((one) => one.reading.id === corrects);
     const start = entry?.refused?.reading ?? corrected?.reading ?? null;
-    const found = said(kind);
+    const finding = findingOf(kind);
     const tool = toolOf(kind, view.tools, start);
     const isDue = kind === dueOf(asks.key) && !corrected;
     const mayCorrect = kind !== "look" && !corrected && !papers[kind].isThere && entry !== undefined && !entry.refused;
@@ -159,7 +159,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
             limits={limitsWith(view.limits, tool)}
             tool={tool}
             stay={view.stay}
-            before={kind === "charge_run" ? notedOf(entry?.reading) : null}
+            before={kind === "charge_run" ? logOf(entry?.reading) : null}
             tools={toolsFor(kind, view.tools)}
             onTool={(equipmentId) => pickTool(kind, equipmentId)}
             size={size}
@@ -170,7 +170,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
             complaint={view.context.complaint ?? "check_only"}
             hazards={bench.hazards}
             seen={seen}
-            says={drafts[kind] ? found : undefined}
+            says={drafts[kind] ? finding : undefined}
             fault={(field) =>
               (drafts[kind] ? foreseen.faultOf(kind, field) : undefined) ??
               entry?.refused?.problem?.errors.find((fault) => fault.path === field)?.message
@@ -231,8 +231,8 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
               letter={letter}
               title={title}
               standing={entry}
-              summary={summaryOf(entry.reading, view.battery, who.store, said(kind))}
-              finding={said(kind)}
+              summary={summaryOf(entry.reading, view.battery, who.store, findingOf(kind))}
+              finding={findingOf(kind)}
               onOpen={() => openRef.current(kind, "correct")}
             />
           );

@@ -6,7 +6,7 @@ import type { Schema } from "../../api/client";
 import { CasePicture, type CellShown } from "../../case/CasePicture";
 import { touchLink } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
-import { shownLength } from "../../kit/units";
+import { lengthText } from "../../kit/units";
 import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, monthOf, SIGNS, USES, clockWords } from "../../kit/words";
 import { nowMs } from "../../kit/clock";
 import { say, small } from "../../language/catalogue";
@@ -126,7 +126,7 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
     [
       t("case"),
       view.size
-        ? `${[view.size.length_mm, view.size.width_mm, view.size.height_mm].map((mm) => shownLength(mm, who.store).replace(/ \D+$/, "")).join(" × ")} ${who.store.length_unit}`
+        ? `${[view.size.length_mm, view.size.width_mm, view.size.height_mm].map((mm) => lengthText(mm, who.store).replace(/ \D+$/, "")).join(" × ")} ${who.store.length_unit}`
         : "",
     ],
     [t("made"), label.made_on ? monthOf(label.made_on) : t("not read")],

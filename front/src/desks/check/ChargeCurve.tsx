@@ -7,12 +7,12 @@ import { numberOf } from "../../kit/units";
 import type { Values } from "./fields";
 import { volts, whole } from "./said";
 import { More } from "./TickList";
-import { written } from "../../language/catalogue";
+import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 type Plan = Schema["ChargePlan"];
 
-const hoursWords = (hours: number) => `${written(hours.toFixed(hours < 10 ? 1 : 0))} h`;
+const hoursWords = (hours: number) => `${localFigure(hours.toFixed(hours < 10 ? 1 : 0))} h`;
 
 const Refused = styled.strong`
   color: var(--failed);
@@ -103,7 +103,7 @@ export function ChargeCurve({ plan, values, ah, put }: Props) {
     points
       .map(({ hours, amps }) => `${((hours / end) * WIDE).toFixed(1)},${(HIGH - (amps / most) * HIGH).toFixed(1)}`)
       .join(" ");
-  const said = t(
+  const label = t(
     "{0} over {1}{2}",
     put === undefined ? t("On charge") : t("{0} Ah in", put.toFixed(0)),
     hoursWords(last.hours),
@@ -115,7 +115,7 @@ export function ChargeCurve({ plan, values, ah, put }: Props) {
         viewBox={`0 0 ${WIDE} ${HIGH}`}
         preserveAspectRatio="none"
         role="img"
-        aria-label={t("Amps over time: {0}", said)}
+        aria-label={t("Amps over time: {0}", label)}
       >
         <line
           x1="0"
@@ -144,7 +144,7 @@ export function ChargeCurve({ plan, values, ah, put }: Props) {
         />
       </svg>
       <figcaption>
-        {t("{0}; dashed as it should go:", said)} {whole(plan.amps, "A")}{" "}
+        {t("{0}; dashed as it should go:", label)} {whole(plan.amps, "A")}{" "}
         {t("until about {0}, then falling", hoursWords(plan.expected[1]?.hours ?? 0))}
       </figcaption>
     </Figure>

@@ -54,18 +54,18 @@ function NoSuch({ says }: { says: string }) {
 /** The line is down and this battery was never opened here: what the shelf knows of it. */
 function Unseen({ tag }: { tag: number }) {
   const { data: shelved } = useQuery(shelf);
-  const found = shelved?.find((one) => one.tag === tag);
+  const onShelf = shelved?.find((one) => one.tag === tag);
   return (
     <Page>
       <Empty>
         <h2>{t("{0} was not opened on this device before the line went down", tag)}</h2>
-        {found ? (
+        {onShelf ? (
           <p>
             {t(
               "The shelf has it: {0}, {1}, {2}. Its readings come when the line is back.",
-              found.line || t("no line"),
-              PLACES[found.place],
-              found.outcome ? outcomeWords(found.outcome, found.next_step) : t("not read yet"),
+              onShelf.line || t("no line"),
+              PLACES[onShelf.place],
+              onShelf.outcome ? outcomeWords(onShelf.outcome, onShelf.next_step) : t("not read yet"),
             )}
           </p>
         ) : (

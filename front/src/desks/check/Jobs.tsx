@@ -66,10 +66,10 @@ export function Jobs({ jobs, car, due, onDone }: Props) {
   if (jobs.length === 0 && !car) return null;
   const next = jobs.filter((job) => job.key === due);
   const isFew = jobs.length <= IN_SIGHT + (next.length > 0 ? 0 : 1);
-  const shown = all || isFew ? jobs : next.length > 0 ? next : jobs.slice(0, IN_SIGHT);
+  const inSight = all || isFew ? jobs : next.length > 0 ? next : jobs.slice(0, IN_SIGHT);
   return (
     <List aria-label={t("Jobs")}>
-      {shown.map((job) => {
+      {inSight.map((job) => {
         const name = `${job.key} ${job.text}`;
         return (
           <li key={name}>
@@ -88,10 +88,10 @@ export function Jobs({ jobs, car, due, onDone }: Props) {
           </li>
         );
       })}
-      {shown.length < jobs.length && (
+      {inSight.length < jobs.length && (
         <li>
           <Line onPress={() => setAll(true)}>
-            <Soft>{t("{0} more jobs", jobs.length - shown.length)}</Soft>
+            <Soft>{t("{0} more jobs", jobs.length - inSight.length)}</Soft>
             <small>{jobs.some((job) => job.holds) ? "" : t("none of them holds it")}</small>
           </Line>
         </li>

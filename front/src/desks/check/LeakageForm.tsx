@@ -9,7 +9,7 @@ import { useFirstField } from "../../kit/useFirstField";
 import { endsInPoint, voltsFault, voltsOf } from "../../kit/units";
 import type { FormProps, Typed } from "./fields";
 import { useTyped } from "./useTyped";
-import { written } from "../../language/catalogue";
+import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 import styled from "styled-components";
 import { FormStack } from "../../kit/layout";
@@ -134,7 +134,7 @@ function SpotFigure({ spot, size, over }: { spot: Spot; size: Size; over: boolea
         strokeWidth={3}
       />
       <SpotVolts x={x} y={y + 7} textAnchor="middle">
-        {written(spot.volts.toFixed(1))}
+        {localFigure(spot.volts.toFixed(1))}
       </SpotVolts>
     </g>
   );

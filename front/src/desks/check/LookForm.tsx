@@ -12,7 +12,7 @@ import { Entry } from "../../kit/Entry";
 import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
 import { CORROSION, EYES, LEVELS, SIGNS } from "../../kit/words";
 import type { FormProps } from "./fields";
-import { apart, bodyOf, goneFrom, isTouched, seenIn, type Seen } from "./seen";
+import { apart, bodyOf, signsGone, isTouched, signsOf, type Seen } from "./seen";
 import { Signs } from "./Signs";
 import { useTyped } from "./useTyped";
 import { small } from "../../language/catalogue";
@@ -67,18 +67,18 @@ export function LookForm(props: FormProps) {
   const size = caseOf(known, battery.nominal_volts);
   const count = (battery.nominal_volts ?? 12) / 2;
   // What was seen last still stands: the next look begins with it, and only what is changed by hand changes.
-  const [before] = useState(() => seenIn((corrected ?? last ?? null) as Look | null));
+  const [before] = useState(() => signsOf((corrected ?? last ?? null) as Look | null));
   const isAgain = corrected === null && last !== undefined;
   const [seen, setSeen, latest] = useKept<Seen>("seen", before);
   const [now, setNow] = useState<Sign | null>(null);
   const set = (change: Partial<Seen>) => setSeen((as) => ({ ...as, ...change }));
   const { marks, corrosion, levels, eye, reason } = seen;
-  const gone = goneFrom(before, seen, hazards);
+  const gone = signsGone(before, seen, hazards);
   const touched = isTouched(seen);
   const whole = gone.length === 0 || reason.trim() !== "";
   const unchanged = isAgain && JSON.stringify(seen) === JSON.stringify(before);
   function readingOf(as: Seen) {
-    const left = goneFrom(before, as, hazards);
+    const left = signsGone(before, as, hazards);
     const says = left.length === 0 || as.reason.trim() !== "";
     const same = isAgain && JSON.stringify(as) === JSON.stringify(before);
     return { body: says && !same && (isTouched(as) || left.length > 0 || isAgain) ? bodyOf(as) : null, half: !says };

@@ -40,7 +40,7 @@ function beep() {
   tone.stop(audio.currentTime + 0.35);
 }
 
-export const spoken = (seconds: number) =>
+export const secondsWords = (seconds: number) =>
   seconds >= 120 ? t("{0} min", Math.ceil(seconds / 60)) : `${Math.ceil(seconds)} s`;
 
 interface Props {
@@ -72,7 +72,7 @@ export function PullTimer({ seconds, label = t("Timer"), silent = false }: Props
   }, [ends]);
   const running = ends !== null;
   const done = !running && left === 0;
-  const words = done ? t("now") : spoken(running ? left : seconds);
+  const words = done ? t("now") : secondsWords(running ? left : seconds);
   return (
     <div>
       <Legend>{label}</Legend>
@@ -80,10 +80,10 @@ export function PullTimer({ seconds, label = t("Timer"), silent = false }: Props
         <Ring
           aria-label={
             running
-              ? t("Stop the timer, {0} left", spoken(left))
+              ? t("Stop the timer, {0} left", secondsWords(left))
               : done
                 ? t("Time is up: start again")
-                : t("Start {0}", spoken(seconds))
+                : t("Start {0}", secondsWords(seconds))
           }
           onPress={() => {
             setLeft(seconds);

@@ -8,7 +8,7 @@ import { reference } from "../../api/queries";
 import { ruleName, STANDINGS } from "../../kit/words";
 import { reasonsOf, type Reason } from "../../vane/geometry";
 import { featherPath, featherTone } from "../../vane/Vane";
-import { say, written } from "../../language/catalogue";
+import { say, localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 const NothingRead = styled.li`
@@ -117,15 +117,15 @@ export function Reasons({ judgement, chosen, onChoose }: Props) {
 
 /** Formulas that were fed with what they were not made for: the figure once, then each and how far it reaches. */
 function Outside({ all }: { all: Schema["OutsideValidity"][] }) {
-  const figures = [...new Set(all.map((one) => `${written(one.value)} ${one.unit}`))];
+  const figures = [...new Set(all.map((one) => `${localFigure(one.value)} ${one.unit}`))];
   return figures.map((figure) => (
     <Beyond key={figure} data-outside>
       {t(
         "{0} lies beyond {1}: worked out as at the end",
         figure,
         all
-          .filter((one) => `${written(one.value)} ${one.unit}` === figure)
-          .map((one) => t("{0} ({1} to {2})", say(one.words), written(one.low), written(one.high)))
+          .filter((one) => `${localFigure(one.value)} ${one.unit}` === figure)
+          .map((one) => t("{0} ({1} to {2})", say(one.words), localFigure(one.low), localFigure(one.high)))
           .join(", "),
       )}
     </Beyond>

@@ -2,8 +2,8 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
-import { learned } from "../../api/live";
+import { ApiProblem, api, answerOf, writeHeader, type Schema } from "../../api/client";
+import { learn } from "../../api/live";
 import { newId } from "../../kit/clock";
 import { takeInHand } from "../../kit/inHand";
 import { useLetters } from "../../kit/letters";
@@ -58,10 +58,10 @@ export function UndoLine({ view, last, store, says, needsReason, onUndo, onCorre
 
   async function undoTakeIn() {
     try {
-      const undone = asked(
-        api.POST("/api/batteries/{tag}/undo", { params: { path: { tag: view.tag }, ...named(write) }, body: {} }),
+      const undone = answerOf(
+        api.POST("/api/batteries/{tag}/undo", { params: { path: { tag: view.tag }, ...writeHeader(write) }, body: {} }),
       );
-      await learned(await undone);
+      await learn(await undone);
       takeInHand(null);
       await navigate("/counter");
     } catch (error) {

@@ -9,7 +9,7 @@ export const CHARGES: ReadonlySet<Schema["StepKey"]> = new Set([
 ]);
 
 /** Amps at minutes of a charge that goes on, the last note among them; null where none does. */
-export function notedOf(last: Reading | undefined): { minutes: number; amps: number }[] | null {
+export function logOf(last: Reading | undefined): { minutes: number; amps: number }[] | null {
   const run = last?.kind === "charge_run" && !last.finished && !last.stopped ? last : null;
   if (!run) return null;
   const points = (run.log ?? []).map(({ minutes, amps }) => ({ minutes, amps }));

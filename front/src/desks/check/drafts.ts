@@ -50,11 +50,16 @@ export function standing(all: Standing[]): Standing[] {
 export function useStanding(view: Schema["CheckView"]): Standing[] {
   const waiting = useWaiting();
   return useMemo(() => {
-    const kept = view.readings.map((one) => ({ reading: one.reading as Reading, keptAt: one.kept_at, who: one.who }));
+    const fromServer = view.readings.map((one) => ({
+      reading: one.reading as Reading,
+      keptAt: one.kept_at,
+      who: one.who,
+    }));
     const mine = mineOf(waiting)
       .filter(
         (entry) =>
-          entry.tag === view.tag && !kept.some(({ reading }) => reading.id === entry.reading.id && !entry.problem),
+          entry.tag === view.tag &&
+          !fromServer.some(({ reading }) => reading.id === entry.reading.id && !entry.problem),
       )
       .map((entry) => ({
         reading: entry.reading,
@@ -62,7 +67,7 @@ export function useStanding(view: Schema["CheckView"]): Standing[] {
         who: "",
         ...(entry.problem ? { refused: entry } : {}),
       }));
-    return standing([...kept, ...mine]);
+    return standing([...fromServer, ...mine]);
   }, [view, waiting]);
 }
 

@@ -2,8 +2,8 @@
 import type { Reading, Schema } from "../../api/client";
 import type { Method } from "../../api/methods";
 import type { Tool } from "../../kit/tools";
-import { celsiusOf, endsInPoint, numberOf, shownTemperature, voltsOf } from "../../kit/units";
-import { written } from "../../language/catalogue";
+import { celsiusOf, endsInPoint, numberOf, temperatureText, voltsOf } from "../../kit/units";
+import { localFigure } from "../../language/catalogue";
 
 /** What the core says of one reading. */
 export type Said = Schema["Finding"];
@@ -186,12 +186,12 @@ export function initial(fields: readonly Field[], given: Record<string, string>,
       if (field.kind === "temperature") {
         // the battery's own, last taken: never the bay's
         const celsius = typeof was === "number" ? was : props.start || field.asked ? null : props.limits.temperature_c;
-        return [field.name, celsius == null ? "" : String(Math.round(shownTemperature(celsius, props.store)))];
+        return [field.name, celsius == null ? "" : String(Math.round(temperatureText(celsius, props.store)))];
       }
       if (field.kind === "choice" && field.back && props.start)
         return [field.name, field.back(was) ?? given[field.name] ?? field.start];
       if (was != null)
-        return [field.name, field.kind === "volts" ? written(Number(was).toFixed(2)) : written(String(was))];
+        return [field.name, field.kind === "volts" ? localFigure(Number(was).toFixed(2)) : localFigure(String(was))];
       return [field.name, given[field.name] ?? field.start ?? ""];
     }),
   );

@@ -14,7 +14,7 @@ export interface Named {
 export const NAME = "named";
 
 /** A new name; what mends a refused entry keeps its time and what it corrects: it never becomes a reading of its own. */
-export function namedAfter(refused: Waiting | undefined): Named {
+export function nameAfter(refused: Waiting | undefined): Named {
   const of = refused?.reading;
   const keepsTime = of && !refused.problem?.errors.some((fault) => fault.path === "taken_at");
   return {
@@ -37,7 +37,7 @@ export const withdrawalOf = (entry: Standing, reason: string) =>
 export const awaits = (standing: Standing[], kind: Kind) =>
   standing.some((entry) => entry.reading.kind === kind && entry.keptAt === null && !entry.refused);
 
-export function without<Value>(record: Record<string, Value>, key: string): Record<string, Value> {
+export function omit<Value>(record: Record<string, Value>, key: string): Record<string, Value> {
   return Object.fromEntries(Object.entries(record).filter(([name]) => name !== key));
 }
 

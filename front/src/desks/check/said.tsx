@@ -1,9 +1,9 @@
 /** What several rungs say alike: figures with their unit, the battery's temperature. */
 import { Figure, Soft } from "../../kit/parts";
 import type { Schema } from "../../api/client";
-import { celsiusOf, numberOf, shownTemperature, temperatureUnit } from "../../kit/units";
+import { celsiusOf, numberOf, temperatureText, temperatureUnit } from "../../kit/units";
 import type { Figure as FigureField, FormProps, Pick, Values } from "./fields";
-import { small, written } from "../../language/catalogue";
+import { small, localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 const at = { before: t("battery at"), empty: t("a temperature nobody took"), letter: "Q" };
@@ -37,12 +37,12 @@ export const postsClean = (
 
 export const volts = (value: number, digits = 2) => (
   <>
-    <Figure>{written(value.toFixed(digits))}</Figure> <Soft>V</Soft>
+    <Figure>{localFigure(value.toFixed(digits))}</Figure> <Soft>V</Soft>
   </>
 );
 export const whole = (value: number, unit: string) => (
   <>
-    <Figure>{written(Math.round(value * 100) / 100)}</Figure> <Soft>{unit}</Soft>
+    <Figure>{localFigure(Math.round(value * 100) / 100)}</Figure> <Soft>{unit}</Soft>
   </>
 );
 /** The temperature a limit is shown for [C]: the one that is typed, else the battery's own last one. */
@@ -51,10 +51,10 @@ export const celsiusTyped = (values: Values, { limits: { load }, store }: FormPr
   return typed === null ? load.temperature_c : celsiusOf(typed, store);
 };
 export const warmth = (values: Values, props: FormProps) =>
-  `${Math.round(shownTemperature(celsiusTyped(values, props), props.store))} ${temperatureUnit(props.store)}`;
+  `${Math.round(temperatureText(celsiusTyped(values, props), props.store))} ${temperatureUnit(props.store)}`;
 
 /** Volts a pull must hold at a temperature, on straight lines between the table's points: as the core reckons them. */
-export function heldAt(at: number, { celsius, volts: held }: Schema["LoadLimits"]): number {
+export function limitAt(at: number, { celsius, volts: held }: Schema["LoadLimits"]): number {
   const next = celsius.findIndex((warmer) => at <= warmer);
   if (next <= 0) return held[next === 0 ? 0 : held.length - 1] ?? 0;
   const [x0, x1, y0, y1] = [celsius[next - 1], celsius[next], held[next - 1], held[next]] as [

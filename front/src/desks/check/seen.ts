@@ -13,7 +13,7 @@ export interface Seen {
   reason: string;
 }
 
-export const seenIn = (look: Look | null): Seen => ({
+export const signsOf = (look: Look | null): Seen => ({
   marks: look?.marks ?? [],
   corrosion: look?.corrosion ?? "none",
   levels: look?.levels ?? [],
@@ -33,7 +33,7 @@ export const isTouched = ({ marks, corrosion, levels, eye }: Seen) =>
   marks.length > 0 || corrosion !== "none" || levels.length > 0 || eye !== "none";
 
 /** Hazards of the look before that are not seen any more: they are taken back with a reason. */
-export const goneFrom = (before: Seen, { marks }: Seen, hazards: ReadonlySet<string>) =>
+export const signsGone = (before: Seen, { marks }: Seen, hazards: ReadonlySet<string>) =>
   before.marks.filter((mark) => hazards.has(mark.sign) && !marks.some((other) => other.sign === mark.sign));
 
 /** Where the next sign is put until somebody touches its place: beside those that are there. */

@@ -96,8 +96,8 @@ export function SpecForm<K extends Method>({ spec, ...props }: FormProps & { spe
   }));
   useToolStarts(props, () => spec.starts?.(props) ?? {}, setValues);
   const form = useFirstField();
-  const asked = fields.filter((field) => isAsked(field, values, props));
-  const first = asked.find((field) => isFigure(field) && !field.say)?.name;
+  const inUse = fields.filter((field) => isAsked(field, values, props));
+  const first = inUse.find((field) => isFigure(field) && !field.say)?.name;
   const draw = (field: Field) => (
     <OneField
       key={field.name}
@@ -109,10 +109,10 @@ export function SpecForm<K extends Method>({ spec, ...props }: FormProps & { spe
       {...(field.kind === "log" ? { values } : {})}
     />
   );
-  const plain = asked.filter((field) => !field.say);
+  const plain = inUse.filter((field) => !field.say);
   const [more, setMore] = useState(false);
   const start = initial(fields, spec.starts?.(props) ?? {}, props);
-  const all = asked.filter((field) => field.say);
+  const all = inUse.filter((field) => field.say);
   // what is rarely asked for is folded, until it is, or says something
   const isOdd = (field: Field) => field.odd?.(String(values[field.name] ?? ""), props) ?? false;
   const words = all.filter(
@@ -130,7 +130,7 @@ export function SpecForm<K extends Method>({ spec, ...props }: FormProps & { spe
   return (
     <Form
       ref={form}
-      validationErrors={errorsOf(asked, values, props)}
+      validationErrors={errorsOf(inUse, values, props)}
       onSubmit={(event) => {
         event.preventDefault();
         const typed = read().body;
@@ -249,8 +249,8 @@ function errorsOf(fields: readonly Field[], values: Values, props: FormProps): R
     if (Array.isArray(value)) {
       for (const [place, text] of value.entries()) {
         const isNone = text.trim() !== "" && field.kind === "cells" && gravityOf(text) === null;
-        const said = isNone ? t("Enter a number") : props.fault(`${field.name}[${place}]`);
-        if (said) errors[`${field.name}[${place}]`] = said;
+        const problem = isNone ? t("Enter a number") : props.fault(`${field.name}[${place}]`);
+        if (problem) errors[`${field.name}[${place}]`] = problem;
       }
     } else if (isFigure(field)) {
       const said = problemOf(field, value, props);

@@ -6,11 +6,11 @@ import { reference } from "../../api/queries";
 import { DraftAt, draftsUnder } from "../../kit/drafts";
 import { discard, keep } from "../../kit/outbox";
 import { newId } from "../../kit/clock";
-import { toolOf, usedOf } from "../../kit/tools";
+import { toolOf, toolUsed } from "../../kit/tools";
 import { expectField } from "../../kit/typeAhead";
 import { useForeseen, useStanding, type Draft, type Standing } from "./drafts";
 import type { Typed } from "./fields";
-import { awaits, NAME, namedAfter, sameBody, withdrawalOf, without, type Named } from "./naming";
+import { awaits, NAME, nameAfter, sameBody, withdrawalOf, omit, type Named } from "./naming";
 import { dueOf, kindOf, likelyNext, RUNGS, type Kind } from "./rungs";
 import { METHODS } from "../../api/methods";
 
@@ -76,11 +76,11 @@ export function useBench(view: Schema["CheckView"]) {
   /** A typed reading keeps its name and time from the first key to the last, on whatever day that is. */
   function whole(kind: Kind, body: object): Reading {
     const paper = papers[kind];
-    const named = paper.get<Named>(NAME) ?? namedAfter(latest(kind)?.refused);
+    const named = paper.get<Named>(NAME) ?? nameAfter(latest(kind)?.refused);
     if (!paper.get(NAME)) paper.set(NAME, named);
     const why = despite.trim() || paper.get<string>(DESPITE);
     const corrected = standing.find((entry) => entry.reading.id === named.replaces)?.reading ?? null;
-    const tool = usedOf(toolOf(kind, view.tools, corrected));
+    const tool = toolUsed(toolOf(kind, view.tools, corrected));
     return { kind, ...(why && METHODS[kind].handsOn ? { reason: why } : {}), ...tool, ...body, ...named } as Reading;
   }
 
@@ -97,7 +97,7 @@ export function useBench(view: Schema["CheckView"]) {
     const reading = body && whole(kind, body); // now, not when the state is worked out: by then it may have been kept
     setDrafts((before) => {
       if (!reading && !before[kind]) return before;
-      const others = without(before, kind);
+      const others = omit(before, kind);
       return reading ? { ...others, [kind]: { reading, half } } : others;
     });
   }
@@ -107,7 +107,7 @@ export function useBench(view: Schema["CheckView"]) {
     if (over.current.has(kind)) return;
     const typed = forms.current.get(kind)?.(); // from the form itself: the last key may not be drawn yet
     if (!body && typed?.half) {
-      setDrafts((before) => without(before, kind));
+      setDrafts((before) => omit(before, kind));
       setOpened((now) => (now?.kind === kind ? null : now));
       return;
     }
@@ -126,7 +126,7 @@ export function useBench(view: Schema["CheckView"]) {
     if (reading) {
       over.current.add(kind);
       papers[kind].clear();
-      setDrafts((before) => without(before, kind));
+      setDrafts((before) => omit(before, kind));
     }
     const next = reading && !unchanged && kind === (opened?.kind ?? keptDue) ? nextRung(kind, reading) : null;
     if (body && reading && !next) {
@@ -156,7 +156,7 @@ export function useBench(view: Schema["CheckView"]) {
   function throwAway(kind: Kind) {
     over.current.add(kind);
     papers[kind].clear();
-    setDrafts((before) => without(before, kind));
+    setDrafts((before) => omit(before, kind));
     setOpened(null);
   }
 

@@ -16,8 +16,8 @@ export function useTyped<Value>(
   const read = () => latest.current(now.current);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- said once, for as long as the form stands
   useLayoutEffect(() => onStands(read), []);
-  const said = JSON.stringify(typed);
+  const key = JSON.stringify(typed);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- told again only when what is typed changes
-  useEffect(() => onType(typed), [said, tool?.equipment_id]);
+  useEffect(() => onType(typed), [key, tool?.equipment_id]);
   return { ...typed, read };
 }

@@ -2,8 +2,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
-import { askAgain, learned } from "../../api/live";
+import { ApiProblem, api, answerOf, writeHeader, type Schema } from "../../api/client";
+import { askAgain, learn } from "../../api/live";
 import { battery } from "../../api/queries";
 import { Outline } from "../../kit/Outline";
 import { DraftAt, Drafting } from "../../kit/drafts";
@@ -53,15 +53,15 @@ function Correcting({ view }: { view: Schema["CheckView"] }) {
     draft.set(BASED_ON, basedOn);
     try {
       const body = { ...mine, based_on: basedOn };
-      const answer = asked(
+      const answer = answerOf(
         api.PUT("/api/batteries/{tag}", {
-          params: { path: { tag }, ...named(writeId), query: label_is_right ? { label_is_right } : {} },
+          params: { path: { tag }, ...writeHeader(writeId), query: label_is_right ? { label_is_right } : {} },
           body,
         }),
       );
       const corrected = await answer;
       draft.clear();
-      await learned(corrected);
+      await learn(corrected);
       await navigate(`/check/${tag}`);
     } catch (error) {
       if (error instanceof ApiProblem && error.theirs) setTheirs({ mine, found: error.theirs });

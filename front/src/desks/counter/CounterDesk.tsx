@@ -1,8 +1,8 @@
 /** The counter: take a battery in; it is given a tag and goes to its check. */
 import { useMemo, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
-import { api, asked, named } from "../../api/client";
-import { learned } from "../../api/live";
+import { api, answerOf, writeHeader } from "../../api/client";
+import { learn } from "../../api/live";
 import { isUnanswered } from "../../api/queries";
 import { DraftAt, Drafting } from "../../kit/drafts";
 import { keepTakeIn } from "../../kit/outbox";
@@ -25,9 +25,9 @@ export function CounterDesk() {
           title={t("Take in")}
           action={t("Take it in, give it a tag")}
           onWrite={async (written, writeId, label_is_right) => {
-            const answer = asked(
+            const answer = answerOf(
               api.POST("/api/batteries", {
-                params: { ...named(writeId), query: label_is_right ? { label_is_right } : {} },
+                params: { ...writeHeader(writeId), query: label_is_right ? { label_is_right } : {} },
                 body: written,
               }),
             );
@@ -41,7 +41,7 @@ export function CounterDesk() {
               return setTurn(turn + 1);
             }
             draft.clear();
-            await learned(view);
+            await learn(view);
             await navigate(`/check/${view.tag}`);
           }}
           onThrowAway={() => {

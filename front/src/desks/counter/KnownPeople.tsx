@@ -43,12 +43,12 @@ export function KnownPeople({ form }: { form: Writing }) {
   const settled = useSettled(asks ? typed : "", SETTLED_MS);
   const { data } = useQuery({ ...people(settled), enabled: settled.length >= FROM_LETTERS });
   if (!asks || settled === "" || !data) return null;
-  const found = data.people.filter(({ name, phone, plate }) => name || phone || plate).slice(0, SHOWN);
-  if (found.length === 0) return null;
+  const named = data.people.filter(({ name, phone, plate }) => name || phone || plate).slice(0, SHOWN);
+  if (named.length === 0) return null;
   return (
     <Line role="group" aria-label={t("Known here")}>
       {t("known:")}
-      {found.map((one) => (
+      {named.map((one) => (
         <Take
           key={one.id}
           onPress={() =>

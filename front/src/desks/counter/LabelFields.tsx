@@ -27,7 +27,7 @@ interface Props {
 export function LabelFields({ form, known }: Props) {
   const { label, change, story, tell, months, madeOn, wrong } = form;
   const { scale, group, line } = label;
-  const said = known.scales[scale];
+  const definition = known.scales[scale];
   const size = known.sizes.find((one) => one.code === group);
   // a battery without a starting figure is rated by what it stores
   const asksReserve = label.rated.trim() === "" || label.reserve !== "";
@@ -85,15 +85,15 @@ export function LabelFields({ form, known }: Props) {
           onChange={(caps) => change({ caps })}
         />
       </Spoken>
-      {scale !== "CCA" && said && (
+      {scale !== "CCA" && definition && (
         <Soft as="p">
           {t(
             "{0}: {1}; about {2} of the CCA, ±{3} % ({4})",
             scale,
-            said.definition,
-            said.amps_per_sae_cca_amp,
-            Math.round(said.relative_spread * 100),
-            STANDINGS[said.standing] ?? said.standing,
+            definition.definition,
+            definition.amps_per_sae_cca_amp,
+            Math.round(definition.relative_spread * 100),
+            STANDINGS[definition.standing] ?? definition.standing,
           )}
         </Soft>
       )}

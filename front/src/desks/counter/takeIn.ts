@@ -176,11 +176,11 @@ export function useTakeIn(start: TakeIn | null, onWrite: Write) {
 
   function pickCar(id: string | null) {
     tell({ car: id === null ? null : Number(id) });
-    const found = cars.find((one) => String(one.id) === id);
-    if (!found) return;
-    setStory((before) => ({ ...before, context: { ...before.context, stop_start_car: found.stop_start } }));
-    if (!label.group) change({ group: found.group_code });
-    if (!label.chemistryRead) change({ chemistry: found.chemistry }); // a guess until somebody reads the label
+    const car = cars.find((one) => String(one.id) === id);
+    if (!car) return;
+    setStory((before) => ({ ...before, context: { ...before.context, stop_start_car: car.stop_start } }));
+    if (!label.group) change({ group: car.group_code });
+    if (!label.chemistryRead) change({ chemistry: car.chemistry }); // a guess until somebody reads the label
   }
 
   /** The month that is meant: picked, or the most plausible; asked for now when typing was quicker than the answer. */

@@ -1,6 +1,6 @@
 /** Name, phone and plate of a customer, written anew. */
 import { useState } from "react";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { EntryForm, Typed } from "../../kit/EntryForm";
 import { Button } from "../../kit/parts";
 import { Figures } from "../goods/parts";
@@ -20,7 +20,7 @@ export function PersonEdit({ view, onDone, onLeave }: Props) {
   const [basedOn, setBasedOn] = useState(view.edition);
   const write = useWrite(
     (_: null, named) =>
-      asked(
+      answerOf(
         api.PUT("/api/customers/{customer_id}", {
           params: { ...named, path: { customer_id: view.id } },
           body: { name, phone, plate, based_on: basedOn },

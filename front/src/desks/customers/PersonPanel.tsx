@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { put } from "../../api/live";
 import { queries } from "../../api/queries";
 import { Button, Soft, touchLink } from "../../kit/parts";
@@ -82,7 +82,7 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
   };
   const merge = useWrite(
     (other_id: number, named) =>
-      asked(
+      answerOf(
         api.POST("/api/customers/{customer_id}/merge", {
           params: { ...named, path: { customer_id: id } },
           body: { other_id },
@@ -92,7 +92,7 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
   );
   const apart = useWrite(
     (other_id: number, named) =>
-      asked(
+      answerOf(
         api.POST("/api/customers/{customer_id}/apart", {
           params: { ...named, path: { customer_id: id } },
           body: { other_id },

@@ -1,6 +1,6 @@
 /** What a customer may ask for: all that is kept of them, and to be forgotten. */
 import { useState } from "react";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { Button, Soft } from "../../kit/parts";
 import { Acts, Fault } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
@@ -17,12 +17,12 @@ export function PersonRights({ view, onForgotten }: Props) {
   const path = { customer_id: view.id };
   const handOut = useWrite(
     (_: null, named) =>
-      asked(api.POST("/api/customers/{customer_id}/hand-out", { params: { ...named, path }, body: {} })),
+      answerOf(api.POST("/api/customers/{customer_id}/hand-out", { params: { ...named, path }, body: {} })),
     (all) => save(all, `customer-${view.id}.json`),
   );
   const forget = useWrite(
     (_: null, named) =>
-      asked(api.POST("/api/customers/{customer_id}/forget", { params: { ...named, path }, body: {} })),
+      answerOf(api.POST("/api/customers/{customer_id}/forget", { params: { ...named, path }, body: {} })),
     onForgotten,
   );
   const fault = handOut.beside() ?? forget.beside();

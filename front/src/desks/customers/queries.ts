@@ -1,16 +1,16 @@
 /** What the customers' screens ask. */
 import { queryOptions } from "@tanstack/react-query";
-import { api, asked } from "../../api/client";
+import { api, answerOf } from "../../api/client";
 
 export const people = (text: string) =>
   queryOptions({
     queryKey: ["customers", "found", text],
-    queryFn: ({ signal }) => asked(api.GET("/api/customers", { params: { query: { text } }, signal })),
+    queryFn: ({ signal }) => answerOf(api.GET("/api/customers", { params: { query: { text } }, signal })),
     placeholderData: (before) => before,
   });
 
 export const person = (id: number) =>
   queryOptions({
     queryKey: ["customers", id],
-    queryFn: () => asked(api.GET("/api/customers/{customer_id}", { params: { path: { customer_id: id } } })),
+    queryFn: () => answerOf(api.GET("/api/customers/{customer_id}", { params: { path: { customer_id: id } } })),
   });

@@ -96,8 +96,8 @@ export function EquipmentDesk({ who }: { who: Schema["Me"] }) {
   const [picked, setPicked] = useState<number | Kind | null>(null);
   if (!found)
     return error ? <Page><Empty><h2>{error.message}</h2></Empty></Page> : <Outline />; // prettier-ignore
-  const one = found.find(({ id }) => id === picked);
-  const kind = typeof picked === "string" ? picked : one?.equipment.tool.kind;
+  const tool = found.find(({ id }) => id === picked);
+  const kind = typeof picked === "string" ? picked : tool?.equipment.tool.kind;
   return (
     <Columns>
       <Column aria-label={t("The book")}>
@@ -130,7 +130,7 @@ export function EquipmentDesk({ who }: { who: Schema["Me"] }) {
       </Column>
       <Column aria-label={t("One tool")}>
         {kind ? (
-          <ToolForm key={String(picked)} kind={kind} row={one ?? null} onDone={() => setPicked(null)} />
+          <ToolForm key={String(picked)} kind={kind} row={tool ?? null} onDone={() => setPicked(null)} />
         ) : (
           <HoursForm mayChange={mayLead(who)} />
         )}

@@ -3,7 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { ApiProblem, api, asked, named } from "../../api/client";
+import { ApiProblem, api, answerOf, writeHeader } from "../../api/client";
 import { put } from "../../api/live";
 import { rack } from "../../api/queries";
 import { newId } from "../../kit/clock";
@@ -39,7 +39,7 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
   const writeId = useRef(newId());
   const write = useMutation({
     mutationFn: (days: Hours["days"]) =>
-      asked(api.PUT("/api/rack/hours", { params: named(writeId.current), body: { days } })),
+      answerOf(api.PUT("/api/rack/hours", { params: writeHeader(writeId.current), body: { days } })),
     onSuccess: (answer) => {
       writeId.current = newId();
       setTyped({});

@@ -3,9 +3,9 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { ApiProblem, api, answerOf, writeHeader, type Schema } from "../../api/client";
 import { askAgain, put } from "../../api/live";
-import { equipment, oneTool, rack } from "../../api/queries";
+import { equipment, toolOf, rack } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { DayField } from "../../kit/DayField";
 import { Button, Choice, Soft } from "../../kit/parts";
@@ -13,7 +13,7 @@ import { Entry } from "../../kit/Entry";
 import { dayOf, timeOf } from "../../kit/words";
 import { Modes } from "./Modes";
 import { Some } from "./Some";
-import { ASKED, KINDS, STATES, typedOf, wordsOf, writtenOf, type Kind, type Typed } from "./tool";
+import { ASKED, KINDS, STATES, fieldsOf, wordsOf, bodyOf, type Kind, type Typed } from "./tool";
 import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
 
@@ -52,14 +52,14 @@ interface Props {
 }
 
 export function ToolForm({ kind, row, onDone }: Props) {
-  const [typed, setTyped] = useState<Typed>(() => typedOf(kind, row?.equipment ?? null));
+  const [typed, setTyped] = useState<Typed>(() => fieldsOf(kind, row?.equipment ?? null));
   const writeId = useRef(newId());
-  const { data: kept } = useQuery({ ...oneTool(row?.id ?? 0), enabled: row !== null });
+  const { data: kept } = useQuery({ ...toolOf(row?.id ?? 0), enabled: row !== null });
   const write = useMutation({
     mutationFn: () => {
-      const body = { equipment: writtenOf(typed), based_on: row?.edition ?? 0 };
-      const params = named(writeId.current);
-      return asked(
+      const body = { equipment: bodyOf(typed), based_on: row?.edition ?? 0 };
+      const params = writeHeader(writeId.current);
+      return answerOf(
         row
           ? api.PUT("/api/equipment/{equipment_id}", { params: { ...params, path: { equipment_id: row.id } }, body })
           : api.POST("/api/equipment", { params, body }),

@@ -11,8 +11,8 @@ export const hoursSaid = (day: Hours["days"][number]) => (day ? `${day.opens} ${
 export function dayOfWords(text: string): Hours["days"][number] | undefined {
   const words = text.trim();
   if (words === "" || ["closed", t("closed").toLowerCase()].includes(words.toLowerCase())) return null;
-  const found = /^(\S+?)(?:\s*\p{L}+\s*|\s*[-–]\s*|\s+)(\S+)$/u.exec(words); // a word of any language between
-  const [opens, closes] = [clockOf(found?.[1] ?? ""), clockOf(found?.[2] ?? "")];
+  const match = /^(\S+?)(?:\s*\p{L}+\s*|\s*[-–]\s*|\s+)(\S+)$/u.exec(words); // a word of any language between
+  const [opens, closes] = [clockOf(match?.[1] ?? ""), clockOf(match?.[2] ?? "")];
   if (!opens || !closes) return undefined;
   const text_ = ({ hour, minute }: { hour: number; minute: number }) =>
     `${String(hour).padStart(2, "0")}:${String(minute).padStart(2, "0")}`;

@@ -104,7 +104,7 @@ export interface Typed {
   remarks: string;
 }
 
-export function typedOf(kind: Kind, given: Written | null): Typed {
+export function fieldsOf(kind: Kind, given: Written | null): Typed {
   const tool = { ...FIRST[kind], ...(given?.tool as Record<string, unknown> | undefined) };
   const figures: Record<string, string> = {};
   const some: Record<string, string[]> = {};
@@ -135,7 +135,7 @@ export function typedOf(kind: Kind, given: Written | null): Typed {
 const number = (text: string) => numberOf(text) ?? (text.trim() === "" ? null : text);
 
 /** As it is written; a figure that cannot be read goes as it was typed, and its field says what to enter. */
-export function writtenOf(typed: Typed): Written {
+export function bodyOf(typed: Typed): Written {
   const tool: Record<string, unknown> = { kind: typed.kind };
   for (const asked of ASKED[typed.kind]) {
     const value = typed.figures[asked.name] ?? "";

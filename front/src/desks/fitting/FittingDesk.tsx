@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Button as AriaButton, Link } from "react-aria-components";
 import styled from "styled-components";
-import { ApiProblem, api, asked, type Schema } from "../../api/client";
+import { ApiProblem, api, answerOf, type Schema } from "../../api/client";
 import { askAgain } from "../../api/live";
 import { reference, sale } from "../../api/queries";
 import { Outline } from "../../kit/Outline";
@@ -12,7 +12,7 @@ import { UPRIGHT } from "../../kit/theme";
 import { dayOf, money, timeOf } from "../../kit/words";
 import { useWrite } from "../goods/useWrite";
 import { Box, Reading, Till, UNITS } from "./parts";
-import { written } from "../../language/catalogue";
+import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 import { Fault } from "../../kit/formParts";
 
@@ -114,7 +114,7 @@ export function FittingDesk({ tag }: { tag: number }) {
   const [asks, setAsks] = useState<string | null>(null);
   const tick = useWrite(
     (body: Schema["Tick"], name) =>
-      asked(api.POST("/api/batteries/{tag}/sale/ticks", { params: { ...name, path: { tag } }, body })),
+      answerOf(api.POST("/api/batteries/{tag}/sale/ticks", { params: { ...name, path: { tag } }, body })),
     () => {
       setAsks(null);
       void askAgain(["battery", tag], ["life", tag], ["shelf"]);
@@ -167,7 +167,7 @@ export function FittingDesk({ tag }: { tag: number }) {
                     <Box done={one.done} />
                     <span>{one.step.text}</span>
                     <small>
-                      {one.figure !== null && `${written(one.figure)} ${UNITS[one.step.figure]} · `}
+                      {one.figure !== null && `${localFigure(one.figure)} ${UNITS[one.step.figure]} · `}
                       {one.done && one.at ? `${one.who}, ${timeOf(one.at)}` : ""}
                     </small>
                   </Step>

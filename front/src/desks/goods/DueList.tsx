@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { dueGoods } from "../../api/queries";
 import { Button, Soft } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
@@ -106,7 +106,7 @@ export function PieceActs({
   const [volts, setVolts] = useState("");
   const done = useWrite(
     (body: Schema["PieceDone"], name) =>
-      asked(api.POST("/api/pieces/{piece_id}", { params: { ...name, path: { piece_id: piece.id } }, body })),
+      answerOf(api.POST("/api/pieces/{piece_id}", { params: { ...name, path: { piece_id: piece.id } }, body })),
     () => setReading(null),
   );
   const { due } = piece.state;

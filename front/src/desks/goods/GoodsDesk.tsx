@@ -41,8 +41,8 @@ const PAGE = 40;
 export function GoodsDesk({ who }: { who: Schema["Me"] }) {
   const [address, setAddress] = useSearchParams();
   const [picked, setPicked] = useState<number | "new" | null>(null);
-  const said = address.get("view") as View | null;
-  const view: View = said && said in VIEWS ? said : "due";
+  const inAddress = address.get("view") as View | null;
+  const view: View = inAddress && inAddress in VIEWS ? inAddress : "due";
   const isLead = mayLead(who);
   return (
     <Columns>

@@ -3,10 +3,10 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Button as AriaButton, FileTrigger, Link } from "react-aria-components";
 import styled from "styled-components";
-import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { ApiProblem, api, answerOf, writeHeader, type Schema } from "../../api/client";
 import { linkTo } from "../../api/link";
 import { askAgain, put } from "../../api/live";
-import { imports, oneImport } from "../../api/queries";
+import { imports, importOf } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Choice, Empty, Page, Soft, touchLink } from "../../kit/parts";
 import { dayOf, mayLead, timeOf } from "../../kit/words";
@@ -37,9 +37,9 @@ export function ImportDesk({ who }: { who: Schema["Me"] }) {
   const writeId = useRef(newId());
   const send = useMutation({
     mutationFn: async (file: File) =>
-      asked(
+      answerOf(
         api.POST("/api/imports", {
-          params: { ...named(writeId.current), query: { kind, name: file.name } },
+          params: { ...writeHeader(writeId.current), query: { kind, name: file.name } },
           body: (await file.arrayBuffer()) as unknown as string,
           bodySerializer: (body) => body as unknown as ArrayBuffer,
           headers: { "Content-Type": "application/octet-stream" },
@@ -47,7 +47,7 @@ export function ImportDesk({ who }: { who: Schema["Me"] }) {
       ),
     onSuccess: (run) => {
       writeId.current = newId();
-      put(oneImport(run.id, 0).queryKey, run);
+      put(importOf(run.id, 0).queryKey, run);
       setPicked(run.id);
       void askAgain(imports.queryKey);
     },

@@ -3,9 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ProgressBar } from "react-aria-components";
 import styled from "styled-components";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { askAgain } from "../../api/live";
-import { imports, oneImport } from "../../api/queries";
+import { imports, importOf } from "../../api/queries";
 import { Button, Choice, Soft } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
 import { Pick } from "../../kit/Pick";
@@ -45,7 +45,7 @@ const LENGTHS = ["length_mm", "width_mm", "height_mm"];
 
 export function ImportRun({ id, onDone }: { id: number; onDone: () => void }) {
   const [page, setPage] = useState(0);
-  const { data: run, error } = useQuery(oneImport(id, page));
+  const { data: run, error } = useQuery(importOf(id, page));
   if (!run && error) return <Fault role="alert">{error.message}</Fault>;
   if (!run) return null;
   return <Run key={`${id} ${run.state}`} run={run} page={page} onPage={setPage} onDone={onDone} />;
@@ -66,16 +66,16 @@ function Run({ run, page, onPage, onDone }: Props) {
   const after = () => void askAgain(imports.queryKey);
   const check = useWrite(
     (body: Schema["Confirm"], name) =>
-      asked(api.POST("/api/imports/{run_id}/check", { params: { ...name, ...params }, body })),
+      answerOf(api.POST("/api/imports/{run_id}/check", { params: { ...name, ...params }, body })),
     after,
   );
   const keep = useWrite(
     (body: Schema["Keep"], name) =>
-      asked(api.POST("/api/imports/{run_id}/keep", { params: { ...name, ...params }, body })),
+      answerOf(api.POST("/api/imports/{run_id}/keep", { params: { ...name, ...params }, body })),
     after,
   );
   const stop = useWrite(
-    (_: null, name) => asked(api.POST("/api/imports/{run_id}/stop", { params: { ...name, ...params }, body: {} })),
+    (_: null, name) => answerOf(api.POST("/api/imports/{run_id}/stop", { params: { ...name, ...params }, body: {} })),
     after,
   );
   const atWork = run.state === "checking" || run.state === "keeping";

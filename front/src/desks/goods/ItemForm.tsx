@@ -1,7 +1,7 @@
 /** An item of the catalogue written in, or anew; what is not said of its outside is that of its size. */
 import { useQuery } from "@tanstack/react-query";
 import { useState, type ComponentProps } from "react";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { reference, suppliers } from "../../api/queries";
 import { EntryForm, FaultOf, Typed, useFault } from "../../kit/EntryForm";
 import { Choice, Soft } from "../../kit/parts";
@@ -10,7 +10,7 @@ import { numberOf } from "../../kit/units";
 import { CHEMISTRIES } from "../../kit/words";
 import { Figures } from "./parts";
 import { useWrite } from "./useWrite";
-import { say, written } from "../../language/catalogue";
+import { say, localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 const SCALES = { CCA: "CCA", EN: "EN", DIN: "DIN", IEC: "IEC", CA: "CA" } as const;
@@ -37,7 +37,7 @@ interface TypedItem {
 /** What was written of its outside stays while its size does; everything else of it stays whatever is written here. */
 const OF_ITS_SIZE = { length_mm: null, width_mm: null, height_mm: null, positive_side: null, post: null, ledge: null };
 
-const shown = (value: number | null | undefined) => (value == null ? "" : String(value));
+const asText = (value: number | null | undefined) => (value == null ? "" : String(value));
 const cents = (text: string) => Math.round((numberOf(text) ?? NaN) * 100);
 
 function typedOf(item: Schema["GoodsItem"] | null): TypedItem {
@@ -47,13 +47,13 @@ function typedOf(item: Schema["GoodsItem"] | null): TypedItem {
     size: item?.group_code ?? null,
     sizeText: item?.group_code ?? "",
     chemistry: item?.chemistry ?? "flooded",
-    amps: shown(item?.rating.amps),
+    amps: asText(item?.rating.amps),
     scale: (item?.rating.scale ?? "CCA") as keyof typeof SCALES,
-    ah: shown(item?.capacity_ah_20h),
-    reserve: shown(item?.reserve_minutes),
+    ah: asText(item?.capacity_ah_20h),
+    reserve: asText(item?.reserve_minutes),
     vent: item?.vent_tube ?? false,
-    price: item ? written((item.price_cents / 100).toFixed(2)) : "",
-    deposit: item ? written(((item.core_deposit_cents ?? 0) / 100).toFixed(2)) : "0.00",
+    price: item ? localFigure((item.price_cents / 100).toFixed(2)) : "",
+    deposit: item ? localFigure(((item.core_deposit_cents ?? 0) / 100).toFixed(2)) : "0.00",
     supplier: item?.supplier_id ?? null,
     code: item?.supplier_code ?? "",
   };
@@ -94,13 +94,13 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
   const write = useWrite(
     (item: Schema["GoodsItem"], name): Promise<unknown> =>
       row
-        ? asked(
+        ? answerOf(
             api.PUT("/api/goods/{item_id}", {
               params: { ...name, path: { item_id: row.id } },
               body: { item, based_on: row.edition },
             }),
           )
-        : asked(api.POST("/api/goods", { params: name, body: { item, based_on: 0 } })),
+        : answerOf(api.POST("/api/goods", { params: name, body: { item, based_on: 0 } })),
     onDone,
   );
   const amps = numberOf(typed.amps);

@@ -3,9 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-aria-components";
 import styled from "styled-components";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { linkTo } from "../../api/link";
-import { oneItem } from "../../api/queries";
+import { itemOf } from "../../api/queries";
 import { DayField } from "../../kit/DayField";
 import { Button, Choice, Soft, touchLink } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
@@ -15,7 +15,7 @@ import { PieceActs } from "./DueList";
 import { ItemForm } from "./ItemForm";
 import { Acts, Fault, Figures, Small } from "./parts";
 import { useWrite } from "./useWrite";
-import { say, written } from "../../language/catalogue";
+import { say, localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 import { FormStack } from "../../kit/layout";
 
@@ -37,7 +37,7 @@ interface Props {
 }
 
 export function ItemPanel({ id, isLead, onDone }: Props) {
-  const { data: found, error } = useQuery({ ...oneItem(id === "new" ? 0 : id), enabled: id !== "new" });
+  const { data: found, error } = useQuery({ ...itemOf(id === "new" ? 0 : id), enabled: id !== "new" });
   const [doing, setDoing] = useState<"receive" | "order" | "write" | null>(null);
   if (id === "new") return <ItemForm row={null} onDone={onDone} />;
   if (!found && error) return <Fault role="alert">{error.message}</Fault>;
@@ -75,7 +75,7 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
           <PieceLine key={piece.id}>
             <span>
               {t("no. {0}, here since {1}", piece.id, dayOf(piece.arrived_on))}
-              {piece.last_volts !== null && `, ${written(piece.last_volts.toFixed(2))} V`}
+              {piece.last_volts !== null && `, ${localFigure(piece.last_volts.toFixed(2))} V`}
               <br />
               <Soft>
                 {piece.set_aside ? t("set aside; ") : ""}
@@ -134,7 +134,7 @@ function ReceiveForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: (
   const [made, setMade] = useState<string | null>(null);
   const [dry, setDry] = useState<"no" | "yes">("no");
   const receive = useWrite(
-    (body: Schema["Receive"], name) => asked(api.POST("/api/goods/receive", { params: name, body })),
+    (body: Schema["Receive"], name) => answerOf(api.POST("/api/goods/receive", { params: name, body })),
     onDone,
   );
   const count = numberOf(pieces);
@@ -203,7 +203,7 @@ function OrderForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: () 
   const [note, setNote] = useState("");
   const [day, setDay] = useState<string | null>(null);
   const order = useWrite(
-    (body: Schema["WriteOrder"], name) => asked(api.POST("/api/orders", { params: name, body })),
+    (body: Schema["WriteOrder"], name) => answerOf(api.POST("/api/orders", { params: name, body })),
     onDone,
   );
   const count = numberOf(pieces);
@@ -242,7 +242,7 @@ function OrderForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: () 
 
 function OneOrder({ order }: { order: Schema["OrderView"] }) {
   const close = useWrite((body: Schema["CloseOrder"], name) =>
-    asked(api.POST("/api/orders/{order_id}/close", { params: { ...name, path: { order_id: order.id } }, body })),
+    answerOf(api.POST("/api/orders/{order_id}/close", { params: { ...name, path: { order_id: order.id } }, body })),
   );
   return (
     <PieceLine>

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ToggleButton, ToggleButtonGroup } from "react-aria-components";
 import styled from "styled-components";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { suppliers } from "../../api/queries";
 import { EntryForm, Typed } from "../../kit/EntryForm";
 import { Button, chipStyle, labelStyle, Soft } from "../../kit/parts";
@@ -88,7 +88,7 @@ function SupplierForm({ row, onDone }: { row: Schema["SupplierView"] | null; onD
   const [terms, setTerms] = useState(start?.terms ?? "");
   const write = useWrite((supplier: Schema["SupplierWritten"], named) => {
     const body = { supplier, based_on: row?.edition ?? 0 };
-    return asked(
+    return answerOf(
       row
         ? api.PUT("/api/suppliers/{supplier_id}", { params: { ...named, path: { supplier_id: row.id } }, body })
         : api.POST("/api/suppliers", { params: named, body }),

@@ -1,11 +1,11 @@
 /** One write: named so that sent twice it is done once; a refused one gets another name, an unanswered one keeps it. */
 import { useMutation } from "@tanstack/react-query";
 import { useRef } from "react";
-import { ApiProblem, named } from "../../api/client";
+import { ApiProblem, writeHeader } from "../../api/client";
 import { askAgain } from "../../api/live";
 import { newId } from "../../kit/clock";
 
-export type Name = ReturnType<typeof named>;
+export type Name = ReturnType<typeof writeHeader>;
 
 export function useWrite<Said, Answer>(
   write: (said: Said, name: Name) => Promise<Answer>,
@@ -13,7 +13,7 @@ export function useWrite<Said, Answer>(
 ) {
   const id = useRef(newId());
   const mutation = useMutation({
-    mutationFn: (said: Said) => write(said, named(id.current)),
+    mutationFn: (said: Said) => write(said, writeHeader(id.current)),
     onSuccess: (answer) => {
       id.current = newId();
       void askAgain(["goods"], ["match"], ["sale"]);

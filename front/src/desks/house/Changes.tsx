@@ -8,7 +8,7 @@ import { Small } from "../goods/parts";
 import { FIELDS, ROLE_NAMES } from "./words";
 import { t } from "../../language/t";
 
-const said = (value: unknown) =>
+const asText = (value: unknown) =>
   value === true ? "yes" : value === false ? "no" : value === null ? "none" : String(value);
 
 /** Only what differs. */
@@ -21,7 +21,7 @@ function differs({ before, after, subject }: Schema["HouseChange"]): string[] {
     .map(([name, value]) => {
       const was = before[name];
       const field = FIELDS[name] ?? name;
-      const of = (one: unknown) => (name === "role" ? ROLE_NAMES[one as Schema["Role"]] : said(one));
+      const of = (one: unknown) => (name === "role" ? ROLE_NAMES[one as Schema["Role"]] : asText(one));
       return `${field}${field && " "}${was === undefined ? "" : `${of(was)} → `}${of(value)}`;
     });
 }

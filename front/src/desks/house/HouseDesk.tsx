@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { Link } from "react-aria-components";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { put } from "../../api/live";
 import { house, queries } from "../../api/queries";
 import { Outline } from "../../kit/Outline";
@@ -17,7 +17,7 @@ import { Logo, PaperFields } from "./PaperFields";
 import { PersonForm } from "./PersonForm";
 import { StoresPanel } from "./StoresPanel";
 import { TermsPanel } from "./TermsPanel";
-import { shopOf, ShopFields, typedOf } from "./ShopFields";
+import { shopOf, ShopFields, fieldsOf } from "./ShopFields";
 import { ROLE_NAMES } from "./words";
 import { t } from "../../language/t";
 import { FormStack, Stack } from "../../kit/layout";
@@ -57,7 +57,7 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
     void queries.invalidateQueries({ queryKey: ["house", "changes"] });
     setPicked(null);
   };
-  const one = found.people.find(({ id }) => id === picked);
+  const person = found.people.find(({ id }) => id === picked);
   return (
     <Columns>
       <Column aria-label={t("The house")}>
@@ -125,7 +125,7 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
         ) : (
           <PersonForm
             key={String(picked)}
-            row={one ?? null}
+            row={person ?? null}
             owns={who.role === "owner"}
             isOwner={who.role === "owner" || !found.people.some(({ role, left_at }) => role === "owner" && !left_at)}
             onDone={took}
@@ -148,20 +148,20 @@ interface ShopProps {
 }
 
 function ShopForm({ found, onDone }: ShopProps) {
-  const [typed, setTyped] = useState(() => typedOf(found.shop));
+  const [typed, setTyped] = useState(() => fieldsOf(found.shop));
   const [seen, setSeen] = useState(found);
-  const isChanged = JSON.stringify(shopOf(typed)) !== JSON.stringify(shopOf(typedOf(seen.shop)));
+  const isChanged = JSON.stringify(shopOf(typed)) !== JSON.stringify(shopOf(fieldsOf(seen.shop)));
   if (found.edition !== seen.edition && !isChanged) {
     // somebody else changed it, and nothing is typed here that would be lost
     setSeen(found);
-    setTyped(typedOf(found.shop));
+    setTyped(fieldsOf(found.shop));
   }
   const write = useWrite(
     (shop: Schema["ShopSettings"], named) =>
-      asked(api.PUT("/api/house/shop", { params: named, body: { shop, based_on: seen.edition } })),
+      answerOf(api.PUT("/api/house/shop", { params: named, body: { shop, based_on: seen.edition } })),
     (answer) => {
       setSeen(answer);
-      setTyped(typedOf(answer.shop));
+      setTyped(fieldsOf(answer.shop));
       onDone(answer);
     },
   );
@@ -187,7 +187,7 @@ function ShopForm({ found, onDone }: ShopProps) {
           <Button
             onPress={() => {
               setSeen(found);
-              setTyped(typedOf(found.shop));
+              setTyped(fieldsOf(found.shop));
             }}
           >
             {t("Take what stands now")}
@@ -213,7 +213,7 @@ function BackupLine({ found, onDone }: ShopProps) {
   const { backup } = found;
   const [asking, setAsking] = useState<number | null>(null);
   const ask = useWrite(
-    (_: null, named) => asked(api.POST("/api/house/backup", { params: named, body: {} })),
+    (_: null, named) => answerOf(api.POST("/api/house/backup", { params: named, body: {} })),
     (answer) => {
       setAsking(Date.now());
       onDone(answer);

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { FileTrigger, TextArea, TextField } from "react-aria-components";
 import styled from "styled-components";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { Button, Choice, Soft, StyledLabel } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
 import { Acts, Fault, Figures } from "../goods/parts";
@@ -90,7 +90,7 @@ interface LogoProps {
 export function Logo({ found, onDone }: LogoProps) {
   const [unread, setUnread] = useState("");
   const write = useWrite(
-    (picture: string, named) => asked(api.PUT("/api/house/logo", { params: named, body: { picture } })),
+    (picture: string, named) => answerOf(api.PUT("/api/house/logo", { params: named, body: { picture } })),
     onDone,
   );
   async function bring(file: File | undefined) {

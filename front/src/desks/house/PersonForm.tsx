@@ -1,6 +1,6 @@
 /** One person: name, role, PIN; let go, taken back, a wait lifted. */
 import { useState } from "react";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { EntryForm, FaultOf, Typed } from "../../kit/EntryForm";
 import { Button, Choice, Soft } from "../../kit/parts";
 import { Figures } from "../goods/parts";
@@ -24,7 +24,7 @@ export function PersonForm({ row, isOwner, owns, onDone, onLeave }: Props) {
   const [pin, setPin] = useState("");
   const write = useWrite((worksHere: boolean, named) => {
     const body = { name, role, works_here: worksHere, pin: pin || null };
-    return asked(
+    return answerOf(
       row
         ? api.PUT("/api/house/people/{staff_id}", { params: { ...named, path: { staff_id: row.id } }, body })
         : api.POST("/api/house/people", { params: named, body }),
@@ -32,7 +32,7 @@ export function PersonForm({ row, isOwner, owns, onDone, onLeave }: Props) {
   }, onDone);
   const unlock = useWrite(
     (staffId: number, named) =>
-      asked(
+      answerOf(
         api.POST("/api/house/people/{staff_id}/unlock", {
           params: { ...named, path: { staff_id: staffId } },
           body: {},

@@ -28,7 +28,7 @@ export interface ShopTyped {
   foot: string;
 }
 
-export const typedOf = (shop: Schema["ShopSettings"]): ShopTyped => ({
+export const fieldsOf = (shop: Schema["ShopSettings"]): ShopTyped => ({
   name: shop.name,
   currency: shop.currency ?? "EUR",
   temperature_unit: shop.temperature_unit ?? "C",

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState, type ComponentProps } from "react";
 import styled from "styled-components";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { put } from "../../api/live";
 import { queries, sideBySide } from "../../api/queries";
 import { EntryForm, Typed, useFault } from "../../kit/EntryForm";
@@ -140,7 +140,7 @@ interface FormProps {
 /** Whose rules, catalogue and terms this store works by. */
 function FollowForm({ stores, onDone }: FormProps & { stores: One[] }) {
   const write = useWrite(
-    (body: Schema["Follows"], named) => asked(api.PUT("/api/house/stores/follows", { params: named, body })),
+    (body: Schema["Follows"], named) => answerOf(api.PUT("/api/house/stores/follows", { params: named, body })),
     onDone,
   );
   const here = stores.find((one) => one.here);
@@ -192,7 +192,7 @@ function OpenForm({ zones, onDone, onLeave }: FormProps & { zones: string[]; onL
   const [zone, setZone] = useState(() => Intl.DateTimeFormat().resolvedOptions().timeZone);
   const [shares, setShares] = useState<Schema["OpenStore"]["shares"]>(["rules", "catalogue", "terms"]);
   const write = useWrite(
-    (body: Schema["OpenStore"], named) => asked(api.POST("/api/house/stores", { params: named, body })),
+    (body: Schema["OpenStore"], named) => answerOf(api.POST("/api/house/stores", { params: named, body })),
     onDone,
   );
   const chosen = shares ?? [];

@@ -1,6 +1,6 @@
 /** A new edition of a line's warranty terms. */
 import { useState } from "react";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { DayField } from "../../kit/DayField";
 import { EntryForm, FaultOf, Typed } from "../../kit/EntryForm";
 import { Soft } from "../../kit/parts";
@@ -27,7 +27,7 @@ export function TermsForm({ line, onDone }: Props) {
   const [from, setFrom] = useState<string | null>(null);
   const write = useWrite(
     (_: null, named) =>
-      asked(
+      answerOf(
         api.POST("/api/house/terms", {
           params: named,
           body: {

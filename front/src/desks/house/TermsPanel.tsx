@@ -1,7 +1,7 @@
 /** Warranty terms: each line with its editions and the days they hold from; a new one is written, none is written over. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { put } from "../../api/live";
 import { queries } from "../../api/queries";
 import { Button, Soft } from "../../kit/parts";
@@ -18,7 +18,7 @@ const OneTerm = styled(Line)`
 
 export const terms = {
   queryKey: ["house", "terms"],
-  queryFn: () => asked(api.GET("/api/house/terms")),
+  queryFn: () => answerOf(api.GET("/api/house/terms")),
 };
 
 export const termsSaid = (found: Schema["Terms"]) =>
@@ -34,27 +34,29 @@ export const termsSaid = (found: Schema["Terms"]) =>
 export function TermsPanel({ onLeave }: { onLeave: () => void }) {
   const { data: found, error } = useQuery(terms);
   const [picked, setPicked] = useState<string | null>(null);
-  const one = found?.find(({ line }) => line === picked);
+  const pickedLine = found?.find(({ line }) => line === picked);
   if (!found) return <p>{error?.message}</p>;
   return (
     <>
       <Heads>
-        <h2>{one ? one.line : t("Warranty terms")}</h2>
-        <Button onPress={() => (one ? setPicked(null) : onLeave())}>{one ? t("All lines") : t("Leave it")}</Button>
+        <h2>{pickedLine ? pickedLine.line : t("Warranty terms")}</h2>
+        <Button onPress={() => (pickedLine ? setPicked(null) : onLeave())}>
+          {pickedLine ? t("All lines") : t("Leave it")}
+        </Button>
       </Heads>
-      {one ? (
+      {pickedLine ? (
         <>
           <TermsForm
-            key={one.editions[0]?.id ?? 0}
-            line={one}
+            key={pickedLine.editions[0]?.id ?? 0}
+            line={pickedLine}
             onDone={(answer) => {
               put(terms.queryKey, answer);
               void queries.invalidateQueries({ queryKey: ["house"] });
             }}
           />
-          {one.editions.length > 0 && (
+          {pickedLine.editions.length > 0 && (
             <Small aria-label={t("Editions")}>
-              {one.editions.map((edition) => (
+              {pickedLine.editions.map((edition) => (
                 <li key={edition.id}>
                   <b>
                     {edition.terms.holds_from

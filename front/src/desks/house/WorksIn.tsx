@@ -1,6 +1,6 @@
 /** The other stores somebody works in, as their owner lets them. */
 import { useQuery } from "@tanstack/react-query";
-import { api, asked, type Schema } from "../../api/client";
+import { api, answerOf, type Schema } from "../../api/client";
 import { put } from "../../api/live";
 import { queries, storesOf } from "../../api/queries";
 import { Button, Soft } from "../../kit/parts";
@@ -12,7 +12,9 @@ export function WorksIn({ row }: { row: Schema["PersonRow"] }) {
   const { data } = useQuery(storesOf(row.id));
   const give = useWrite(
     (body: Schema["GiveStore"], named) =>
-      asked(api.PUT("/api/house/people/{staff_id}/stores", { params: { ...named, path: { staff_id: row.id } }, body })),
+      answerOf(
+        api.PUT("/api/house/people/{staff_id}/stores", { params: { ...named, path: { staff_id: row.id } }, body }),
+      ),
     (answer) => {
       put(storesOf(row.id).queryKey, answer);
       void queries.invalidateQueries({ queryKey: ["stores"] });

@@ -58,7 +58,7 @@ export function Better({
   currency: string;
 }) {
   const [turned, setTurned] = useState(false);
-  const said = (
+  const sentences = (
     <>
       <p>
         {better.sentences[0]} {better.sentences[1]}
@@ -70,7 +70,7 @@ export function Better({
       <p>
         <b>{t("{0} more", money(better.more_cents, currency))}</b> {t("than {0}:", than.name)}
       </p>
-      {said}
+      {sentences}
       <div>
         <Button onPress={() => setTurned(true)}>{t("Turn it to the customer")}</Button>
       </div>
@@ -78,7 +78,7 @@ export function Better({
         <Turned>
           <Dialog aria-label={t("For the customer")}>
             <b>{candidate.line}</b>
-            {said}
+            {sentences}
             <p>{t("{0} more.", money(better.more_cents, currency))}</p>
             <TurnBack $tone="strong" autoFocus onPress={() => setTurned(false)}>
               {t("Turn it back")}

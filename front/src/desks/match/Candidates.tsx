@@ -89,7 +89,7 @@ export function Candidates({ found, ask, current, onPick }: Props) {
   const rejected = found.matches.filter((one) => one.fit === "rejected");
   const awaited = new Map(found.awaited.map((one) => [one.item_id, one]));
   const inStock = fitting.filter((one) => one.candidate.in_stock).length;
-  const shown = all ? fitting : fitting.slice(0, FIRST);
+  const inSight = all ? fitting : fitting.slice(0, FIRST);
   return (
     <>
       <h2>
@@ -97,7 +97,7 @@ export function Candidates({ found, ask, current, onPick }: Props) {
         {found.fitting > 0 && (inStock ? t("; {0} of those shown in stock", inStock) : t("; none of them is in stock"))}
       </h2>
       <List>
-        {shown.map((one) => (
+        {inSight.map((one) => (
           <li key={one.candidate.item_id}>
             <Candidate
               one={one}

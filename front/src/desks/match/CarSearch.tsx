@@ -59,8 +59,8 @@ interface Props {
 export function CarSearch({ text, onType, onPick, autoFocus }: Props) {
   const settled = useSettled(text, PAUSE_MS);
   const { data, isFetching, isError } = useQuery(vehicles(settled, true));
-  const asked = text.trim().length > 1;
-  const groups = asked && data ? groupsOf(data) : [];
+  const isAsking = text.trim().length > 1;
+  const groups = isAsking && data ? groupsOf(data) : [];
   return (
     <div>
       <Entry
@@ -93,7 +93,7 @@ export function CarSearch({ text, onType, onPick, autoFocus }: Props) {
         })}
       </Found>
       {groups.length > SHOWN && <Soft>{t("and {0} more: type on", groups.length - SHOWN)}</Soft>}
-      {asked && data && !isFetching && groups.length === 0 && (
+      {isAsking && data && !isFetching && groups.length === 0 && (
         <Soft role="status">{t("No such car in the list: type less of it, or measure the tray.")}</Soft>
       )}
       {isError && <Soft role="status">{t("The list does not answer now.")}</Soft>}

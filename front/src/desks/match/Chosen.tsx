@@ -3,7 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link } from "react-aria-components";
 import styled from "styled-components";
-import { api, ApiProblem, asked, named, type Schema } from "../../api/client";
+import { api, ApiProblem, answerOf, writeHeader, type Schema } from "../../api/client";
 import { askAgain } from "../../api/live";
 import { reference } from "../../api/queries";
 import type { Size } from "../../case/Case";
@@ -170,9 +170,9 @@ function NotHere({
   const writeId = useRef(newId());
   const order = useMutation({
     mutationFn: () =>
-      asked(
+      answerOf(
         api.POST("/api/orders", {
-          params: named(writeId.current),
+          params: writeHeader(writeId.current),
           body: {
             item_id: candidate.item_id,
             pieces: 1,

@@ -52,11 +52,11 @@ interface Props {
 export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, store }: Props) {
   const [byHand, setByHand] = useState(known.typed !== null);
   const car = known.cars.find((one) => one.id === known.vehicleId);
-  const asked = found?.requirement ?? null;
+  const requirement = found?.requirement ?? null;
   if (byHand)
     return (
       <>
-        <Asked start={known.typed ?? asked} onAsk={(typed) => tell({ typed })} />
+        <Asked start={known.typed ?? requirement} onAsk={(typed) => tell({ typed })} />
         <Button
           onPress={() => {
             setByHand(false);

@@ -77,21 +77,21 @@ export function MatchDesk({ tag, store }: Props) {
   const [picked, setPicked] = useState<number | null>(null);
 
   const problem = error instanceof ApiProblem ? error : null;
-  const found = asks ? data : undefined;
-  const current = found?.matches.find((one) => one.candidate.item_id === picked) ?? found?.matches[0];
+  const answer = asks ? data : undefined;
+  const current = answer?.matches.find((one) => one.candidate.item_id === picked) ?? answer?.matches[0];
   const reading = asks && isPending && !error;
   const vehicleId = known.vehicleId;
   // Until it is known what the battery asks for, neither a form nor a claim about it may stand here.
-  const settled = tag === null || found !== undefined || error !== null;
+  const settled = tag === null || answer !== undefined || error !== null;
   const choosing = known.cars.length > 1 && vehicleId === null;
   return (
     <Columns>
       <Column aria-label={t("What is known")}>
         <h1>{tag === null ? t("What fits?") : t("Replaces {0}", tag)}</h1>
-        {found?.requirement && !choosing && (
-          <h2>{t("known from {0}", found.requirement.source || t("what is typed"))}</h2>
+        {answer?.requirement && !choosing && (
+          <h2>{t("known from {0}", answer.requirement.source || t("what is typed"))}</h2>
         )}
-        {found?.asked_as && <Soft>{found.asked_as}</Soft>}
+        {answer?.asked_as && <Soft>{answer.asked_as}</Soft>}
         {settled && (
           <KnownColumn
             key={tag ?? "none"}
@@ -99,7 +99,7 @@ export function MatchDesk({ tag, store }: Props) {
             known={known}
             tell={tell}
             afresh={afresh}
-            found={found}
+            found={answer}
             fault={(path) => problem?.of(path)}
             codeSays={known.code.trim() && says.data ? `${says.data.says}${FROM[says.data.standing] ?? ""}` : undefined}
             store={store}
@@ -119,7 +119,7 @@ export function MatchDesk({ tag, store }: Props) {
             </Fault>
           ))}
         {reading && <Soft role="status">{t("Looking through the catalogue…")}</Soft>}
-        {!found?.requirement && !error && !reading && !choosing && (
+        {!answer?.requirement && !error && !reading && !choosing && (
           <Empty>
             <h2>{t("Say what is known")}</h2>
             <p>
@@ -129,16 +129,16 @@ export function MatchDesk({ tag, store }: Props) {
             </p>
           </Empty>
         )}
-        {found?.requirement && !choosing && (
+        {answer?.requirement && !choosing && (
           <>
-            <Sources found={found} store={store} />
-            <Candidates found={found} ask={settledAsk} current={current} onPick={setPicked} />
+            <Sources found={answer} store={store} />
+            <Candidates found={answer} ask={settledAsk} current={current} onPick={setPicked} />
           </>
         )}
       </Column>
       <Column aria-label={t("Old and new")}>
-        {found?.requirement && current && !choosing && (
-          <Chosen found={found} current={current} tag={tag} vehicleId={vehicleId} store={store} onSell={setPicked} />
+        {answer?.requirement && current && !choosing && (
+          <Chosen found={answer} current={current} tag={tag} vehicleId={vehicleId} store={store} onSell={setPicked} />
         )}
       </Column>
     </Columns>

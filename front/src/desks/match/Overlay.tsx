@@ -2,7 +2,7 @@
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { FrontShape, TopShape, type Size } from "../../case/Case";
-import { shownLength } from "../../kit/units";
+import { lengthText } from "../../kit/units";
 import { t } from "../../language/t";
 
 const Drawing = styled.svg`
@@ -32,7 +32,7 @@ interface Props {
 }
 
 const signed = (mm: number, store: Schema["StoreView"]) =>
-  mm === 0 ? t("the same") : `${mm > 0 ? "+" : "−"}${shownLength(Math.abs(mm), store)}`;
+  mm === 0 ? t("the same") : `${mm > 0 ? "+" : "−"}${lengthText(Math.abs(mm), store)}`;
 
 export function Overlay({ old, fresh, store }: Props) {
   const wide = Math.max(old.length_mm, fresh.length_mm);
@@ -73,7 +73,7 @@ export function Overlay({ old, fresh, store }: Props) {
       <Differences>
         {rows.map(([what, before, after]) => (
           <li key={what} data-differs={before !== after}>
-            {what}: {shownLength(after, store)}, {signed(after - before, store)}
+            {what}: {lengthText(after, store)}, {signed(after - before, store)}
           </li>
         ))}
       </Differences>

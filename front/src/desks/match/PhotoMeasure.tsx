@@ -3,9 +3,9 @@ import { useMutation } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Dialog, FileTrigger, Heading, Modal } from "react-aria-components";
 import styled from "styled-components";
-import { ApiProblem, api, asked, type Schema } from "../../api/client";
+import { ApiProblem, api, answerOf, type Schema } from "../../api/client";
 import { Button, Over, Soft } from "../../kit/parts";
-import { shownLength } from "../../kit/units";
+import { lengthText } from "../../kit/units";
 import { Acts, Fault } from "../goods/parts";
 import { t } from "../../language/t";
 
@@ -99,13 +99,13 @@ export function PhotoMeasure({ store, onFound, onClose }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const measure = useMutation({
     mutationFn: (set: Marks) =>
-      asked(api.POST("/api/match/photo", { body: { ...set, picture_px: Math.max(...(size ?? [1, 1])) } })),
+      answerOf(api.POST("/api/match/photo", { body: { ...set, picture_px: Math.max(...(size ?? [1, 1])) } })),
   });
 
   function move(part: Part, at: number, [x, y]: Point) {
     if (!marks || !size) return;
-    const kept: Point = [Math.min(size[0], Math.max(0, x)), Math.min(size[1], Math.max(0, y))];
-    const next = marks[part].map((point, index) => (index === at ? kept : point)) as Marks[Part];
+    const inside: Point = [Math.min(size[0], Math.max(0, x)), Math.min(size[1], Math.max(0, y))];
+    const next = marks[part].map((point, index) => (index === at ? inside : point)) as Marks[Part];
     setMarks({ ...marks, [part]: next });
     measure.reset();
   }
@@ -203,9 +203,9 @@ export function PhotoMeasure({ store, onFound, onClose }: Props) {
           {measure.error && <Fault role="alert">{problem?.errors[0]?.message ?? measure.error.message}</Fault>}
           {measure.data && (
             <p role="status">
-              {t("About")} <b>{shownLength(Math.round(measure.data.length_mm), store)}</b> {t("by")}{" "}
-              <b>{shownLength(Math.round(measure.data.width_mm), store)}</b>
-              {t(", off by up to {0}. The height is the tape's.", shownLength(Math.ceil(measure.data.off_mm), store))}
+              {t("About")} <b>{lengthText(Math.round(measure.data.length_mm), store)}</b> {t("by")}{" "}
+              <b>{lengthText(Math.round(measure.data.width_mm), store)}</b>
+              {t(", off by up to {0}. The height is the tape's.", lengthText(Math.ceil(measure.data.off_mm), store))}
             </p>
           )}
           <Acts>

@@ -2,7 +2,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { ApiProblem, api, answerOf, writeHeader, type Schema } from "../../api/client";
 import { askAgain } from "../../api/live";
 import { battery } from "../../api/queries";
 import { newId } from "../../kit/clock";
@@ -10,7 +10,7 @@ import { Button, Choice, Soft } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
 import { numberOf, voltsFault, voltsOf } from "../../kit/units";
 import { money } from "../../kit/words";
-import { written } from "../../language/catalogue";
+import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 import styled from "styled-components";
 import { FormStack, Stack, Beside } from "../../kit/layout";
@@ -41,7 +41,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
   const [volts, setVolts] = useState("");
   const [serial, setSerial] = useState("");
   const [name, setName] = useState("");
-  const [price, setPrice] = useState(written(((candidate.price_cents ?? 0) / 100).toFixed(2)));
+  const [price, setPrice] = useState(localFigure(((candidate.price_cents ?? 0) / 100).toFixed(2)));
   const [where, setWhere] = useState<keyof typeof WHERE>("here");
   const old = useQuery({ ...battery(tag ?? 0), enabled: open && tag !== null });
   const writeId = useRef(newId());
@@ -50,9 +50,9 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
   const paid = numberOf(price);
   const sell = useMutation({
     mutationFn: () =>
-      asked(
+      answerOf(
         api.POST("/api/sales", {
-          params: named(writeId.current),
+          params: writeHeader(writeId.current),
           body: {
             item_id: candidate.item_id,
             piece_id: pieceId,

@@ -3,7 +3,7 @@ import { useState } from "react";
 import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { Button } from "../../kit/parts";
-import { shownLength } from "../../kit/units";
+import { lengthText } from "../../kit/units";
 import { CHEMISTRIES, USES } from "../../kit/words";
 import { say, small } from "../../language/catalogue";
 import { t } from "../../language/t";
@@ -58,7 +58,7 @@ export const SOURCES: Record<Schema["SourceKey"], string> = {
 
 function words(asked: Schema["Requirement"], store: Schema["StoreView"]): string[] {
   const { measured } = asked;
-  const mm = (value: number) => shownLength(Math.round(value), store);
+  const mm = (value: number) => lengthText(Math.round(value), store);
   return [
     measured ? t("into {0} × {1} × {2}", mm(measured.length_mm), mm(measured.width_mm), mm(measured.height_mm)) : "",
     asked.min_cca_amps ? t("at least {0} CCA", Math.round(asked.min_cca_amps)) : t("whatever its rating"),
@@ -76,19 +76,19 @@ function words(asked: Schema["Requirement"], store: Schema["StoreView"]): string
 
 export function Sources({ found, store }: { found: Schema["MatchView"]; store: Schema["StoreView"] }) {
   const [all, setAll] = useState(false);
-  const asked = found.requirement;
-  if (!asked) return null;
+  const requirement = found.requirement;
+  if (!requirement) return null;
   const differing = found.lines.filter((line) => line.differ);
-  const shown = all ? found.lines : differing;
+  const inSight = all ? found.lines : differing;
   const agreed = found.lines.length - differing.length;
   return (
     <Stack $gap={7} as="section" aria-label={t("What is asked")}>
       <Asks>
-        <b>{asked.group_code || t("By the tape")}</b>, {words(asked, store).join(", ")}
+        <b>{requirement.group_code || t("By the tape")}</b>, {words(requirement, store).join(", ")}
       </Asks>
-      {shown.length > 0 && (
+      {inSight.length > 0 && (
         <Rows>
-          {shown.map((line) => (
+          {inSight.map((line) => (
             <div key={line.about} data-line={line.about}>
               <dt>{say(line.about)}</dt>
               <dd>

@@ -9,7 +9,7 @@ import { Entry } from "../../kit/Entry";
 import { numberOf } from "../../kit/units";
 import type { Tape } from "./known";
 import { PhotoMeasure } from "./PhotoMeasure";
-import { written } from "../../language/catalogue";
+import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 const OF = { tray: t("The tray"), old: t("The old one") } as const;
@@ -41,7 +41,8 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
   const { data: known } = useQuery(reference);
   const [photo, setPhoto] = useState(false);
   const rule = known?.rules["match.footprint_tolerance_mm"]?.value as number | undefined;
-  const usual = rule === undefined ? "" : store.length_unit === "in" ? written((rule / 25.4).toFixed(2)) : String(rule);
+  const usual =
+    rule === undefined ? "" : store.length_unit === "in" ? localFigure((rule / 25.4).toFixed(2)) : String(rule);
   const set = (more: Partial<Tape>) => onChange({ ...tape, ...more });
   const wrong = (text: string, name: string) =>
     text.trim() !== "" && numberOf(text) === null ? t("A number, such as 278") : fault(`measured.${name}_mm`);
@@ -59,11 +60,11 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
           onClose={() => setPhoto(false)}
           onFound={(found) => {
             setPhoto(false);
-            const shown = (mm: number, up = false) =>
+            const mmText = (mm: number, up = false) =>
               store.length_unit === "in"
-                ? written((mm / 25.4).toFixed(2))
+                ? localFigure((mm / 25.4).toFixed(2))
                 : String(up ? Math.ceil(mm) : Math.round(mm));
-            set({ length: shown(found.length_mm), width: shown(found.width_mm), off: shown(found.off_mm, true) });
+            set({ length: mmText(found.length_mm), width: mmText(found.width_mm), off: mmText(found.off_mm, true) });
           }}
         />
       )}

@@ -87,9 +87,9 @@ export function Variants({
             <One key={car.id} aria-pressed={car.id === picked} onPress={() => onPick(car.id)}>
               <b>{car.variant || t("plain")}</b>
               {FACTS.map(([name, of]) => {
-                const said = of(car);
-                if (!said) return null;
-                return differs.has(name) ? <em key={name}>{said}</em> : <span key={name}>{said}</span>;
+                const value = of(car);
+                if (!value) return null;
+                return differs.has(name) ? <em key={name}>{value}</em> : <span key={name}>{value}</span>;
               })}
             </One>
           ))}

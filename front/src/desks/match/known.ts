@@ -39,17 +39,17 @@ const NOTHING: Known = {
   typed: null,
 };
 
-const kept = new Map<number | null, Known>();
+const byTag = new Map<number | null, Known>();
 
 /** Forget what was typed: another person is at the counter now. */
-export const forgetKnown = () => kept.clear();
+export const forgetKnown = () => byTag.clear();
 
 export function useKnown(tag: number | null) {
-  const [known, setKnown] = useState<Known>(() => kept.get(tag) ?? NOTHING);
+  const [known, setKnown] = useState<Known>(() => byTag.get(tag) ?? NOTHING);
   const tell = (more: Partial<Known>) =>
     setKnown((before) => {
       const next = { ...before, ...more };
-      kept.set(tag, next);
+      byTag.set(tag, next);
       return next;
     });
   const afresh = () => tell(NOTHING);
@@ -57,7 +57,7 @@ export function useKnown(tag: number | null) {
 }
 
 /** The tape as it is asked, or null while it is not whole; millimetres or inches by the store. */
-export function measuredOf(tape: Tape, store: Schema["StoreView"]): Schema["Measured"] | null {
+export function tapeBody(tape: Tape, store: Schema["StoreView"]): Schema["Measured"] | null {
   const per = store.length_unit === "in" ? 25.4 : 1;
   const [length, width, height] = [tape.length, tape.width, tape.height].map(numberOf);
   if (length == null || width == null || height == null) return null;
@@ -76,7 +76,7 @@ export function measuredOf(tape: Tape, store: Schema["StoreView"]): Schema["Meas
 
 export function askOf(known: Known, code: string, tag: number | null, store: Schema["StoreView"]): Schema["AskMatch"] {
   if (known.typed) return { tag, code: "", needs: [], requirement: known.typed };
-  const measured = measuredOf(known.tape, store);
+  const measured = tapeBody(known.tape, store);
   const cable = numberOf(known.cable);
   return {
     tag,

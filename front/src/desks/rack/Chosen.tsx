@@ -4,7 +4,7 @@ import type { Schema } from "../../api/client";
 import { linkTo } from "../../api/link";
 import { useQuery } from "@tanstack/react-query";
 import { battery } from "../../api/queries";
-import { notedOf } from "../check/charges";
+import { logOf } from "../check/charges";
 import { ChargeCurve } from "../check/ChargeCurve";
 import { nowMs } from "../../kit/clock";
 import { Button, Choice } from "../../kit/parts";
@@ -149,7 +149,7 @@ export function Chosen({ tag, rack, shown, onClose }: Props) {
 /** The charge so far beside how it should go. */
 function Curve({ view }: { view: Schema["CheckView"] }) {
   const last = view.readings.filter(({ reading, corrected }) => reading.kind === "charge_run" && !corrected).at(-1);
-  const noted = notedOf(last?.reading);
+  const noted = logOf(last?.reading);
   if (!last || !noted) return null;
   const put = view.judgement.findings.find(({ reading_id }) => reading_id === last.reading.id)?.figures?.[0];
   const values = { log: noted.map(({ minutes, amps }) => `${minutes} ${amps}`) };

@@ -48,15 +48,16 @@ export function ticksOf(
     .map((one) => ({ ...one, x: Math.min(scale.x(one.at), scale.width - one.word.length * 8.6) }))
     .sort((one, other) => one.x - other.x);
   // the clock outranks the count where they would stand on one another
-  const kept: typeof all = [];
+  const inRoom: typeof all = [];
   for (const one of all) {
-    const last = kept.at(-1);
+    const last = inRoom.at(-1);
     const long = last?.word.length ?? 0;
     const room = long > 9 ? 118 : long > 5 ? 92 : 58;
-    if (!last || one.x - last.x >= room) kept.push(one);
-    else if (far.some(({ at }) => at === one.at) && near.some(({ at }) => at === last.at)) kept[kept.length - 1] = one;
+    if (!last || one.x - last.x >= room) inRoom.push(one);
+    else if (far.some(({ at }) => at === one.at) && near.some(({ at }) => at === last.at))
+      inRoom[inRoom.length - 1] = one;
   }
-  return kept;
+  return inRoom;
 }
 
 /** How far apart two cases may stand before one stands on the other [px]. */

@@ -1,7 +1,7 @@
 /** What is done at the rack: each action once, by name; the answer is the rack as it stands after it. */
 import { useMutation } from "@tanstack/react-query";
 import { useRef } from "react";
-import { ApiProblem, api, asked, named, type Schema } from "../../api/client";
+import { ApiProblem, api, answerOf, writeHeader, type Schema } from "../../api/client";
 import { askAgain, put } from "../../api/live";
 import { queries, rack } from "../../api/queries";
 import { newId } from "../../kit/clock";
@@ -20,39 +20,39 @@ export type Work =
   | { does: "pin"; tag: number; charger_id: number | null; output: number };
 
 function send(work: Work, id: string): Promise<Rack> {
-  const params = { path: { tag: work.tag }, ...named(id) };
+  const params = { path: { tag: work.tag }, ...writeHeader(id) };
   const none = { amps: null, volts: null };
   switch (work.does) {
     case "connect":
-      return asked(
+      return answerOf(
         api.POST("/api/batteries/{tag}/charge", {
           params,
           body: { charger_id: work.charger_id, output: work.output, reading_id: id, ...(work.figures ?? none) },
         }),
       );
     case "note":
-      return asked(
+      return answerOf(
         api.POST("/api/batteries/{tag}/charge/note", {
           params,
           body: { reading_id: id, amps: work.figures.amps ?? 0, volts: work.figures.volts ?? 0 },
         }),
       );
     case "off":
-      return asked(
+      return answerOf(
         api.POST("/api/batteries/{tag}/charge/off", {
           params,
           body: { reading_id: id, how: work.how, ...work.figures },
         }),
       );
     case "promise":
-      return asked(
+      return answerOf(
         api.PUT("/api/batteries/{tag}/promise", {
           params,
           body: { promised_at: work.promised_at, priority: work.priority },
         }),
       );
     case "pin":
-      return asked(
+      return answerOf(
         api.PUT("/api/batteries/{tag}/pin", {
           params,
           body: { charger_id: work.charger_id, output: work.output },
@@ -66,8 +66,8 @@ export function useWork(after?: () => void) {
   const unanswered = useRef<{ said: string; id: string } | null>(null);
   const mutation = useMutation({
     mutationFn: async (work: Work) => {
-      const said = JSON.stringify(work);
-      const write = unanswered.current?.said === said ? unanswered.current : { said, id: newId() };
+      const key = JSON.stringify(work);
+      const write = unanswered.current?.said === key ? unanswered.current : { said: key, id: newId() };
       unanswered.current = write;
       const answer = await send(work, write.id);
       unanswered.current = null;

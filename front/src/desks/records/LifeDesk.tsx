@@ -3,9 +3,9 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-aria-components";
 import styled from "styled-components";
-import { api, asked, named, type Reading, type Schema } from "../../api/client";
+import { api, answerOf, writeHeader, type Reading, type Schema } from "../../api/client";
 import { linkTo } from "../../api/link";
-import { learned } from "../../api/live";
+import { learn } from "../../api/live";
 import { life } from "../../api/queries";
 import { Outline } from "../../kit/Outline";
 import { newId } from "../../kit/clock";
@@ -161,13 +161,13 @@ function Erase({ view }: { view: Schema["CheckView"] }) {
   const [writeId] = useState(newId);
   const erase = useMutation({
     mutationFn: () =>
-      asked(
+      answerOf(
         api.POST("/api/batteries/{tag}/erase-customer", {
-          params: { path: { tag: view.tag }, ...named(writeId) },
+          params: { path: { tag: view.tag }, ...writeHeader(writeId) },
           body: {},
         }),
       ),
-    onSuccess: learned,
+    onSuccess: learn,
   });
   const name = [view.customer_name, view.customer_phone, view.customer_plate].filter(Boolean).join(", ");
   if (view.customer_erased) return <Soft>{t("Its customer was erased; what was measured stays.")}</Soft>;

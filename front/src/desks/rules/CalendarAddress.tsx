@@ -2,7 +2,7 @@
 import { useRef, useState } from "react";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
-import { api, asked, named } from "../../api/client";
+import { api, answerOf, writeHeader } from "../../api/client";
 import { put } from "../../api/live";
 import { calendar } from "../../api/queries";
 import { newId } from "../../kit/clock";
@@ -30,7 +30,7 @@ export function CalendarAddress() {
   const [isCopied, setCopied] = useState(false);
   const writeId = useRef(newId());
   const renew = useMutation({
-    mutationFn: () => asked(api.POST("/api/calendar", { params: named(writeId.current), body: {} })),
+    mutationFn: () => answerOf(api.POST("/api/calendar", { params: writeHeader(writeId.current), body: {} })),
     onSuccess: (renewed) => {
       writeId.current = newId();
       setCopied(false);

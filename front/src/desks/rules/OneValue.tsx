@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { Button, Choice } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
 import { nameOf, ruleName } from "../../kit/words";
-import { written } from "../../language/catalogue";
+import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 export interface Value {
@@ -113,7 +113,7 @@ function ByName({
       <div>
         <small>
           {Object.entries(shown)
-            .map(([name, part]) => `${nameOf(name)} ${written(part)}`)
+            .map(([name, part]) => `${nameOf(name)} ${localFigure(part)}`)
             .join(numeric ? ", " : "; ")}
         </small>
         {may && (

@@ -109,13 +109,15 @@ export function RuleRows(props: RowsProps) {
   const rest = Object.keys(rules).filter((rule) => !SIDE_QUESTIONS.includes(rule));
   const matters = [...new Set(rest.map(matterOf))];
   if (sought.trim() !== "") {
-    const found = Object.entries(rules).filter(([rule, value]) => isSought(rule, value) || faultOf(rule) !== undefined);
+    const matching = Object.entries(rules).filter(
+      ([rule, value]) => isSought(rule, value) || faultOf(rule) !== undefined,
+    );
     return (
       <>
         <Search value={sought} onChange={setSought} />
-        <Soft role="status">{t("{0} of {1} rules", found.length, Object.keys(rules).length)}</Soft>
+        <Soft role="status">{t("{0} of {1} rules", matching.length, Object.keys(rules).length)}</Soft>
         <div>
-          {found.map(([rule]) => (
+          {matching.map(([rule]) => (
             <RuleRow key={rule} rule={rule} {...props} withMatter />
           ))}
         </div>

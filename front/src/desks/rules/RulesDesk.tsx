@@ -3,7 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link } from "react-aria-components";
 import styled from "styled-components";
-import { ApiProblem, api, asked, named } from "../../api/client";
+import { ApiProblem, api, answerOf, writeHeader } from "../../api/client";
 import { put } from "../../api/live";
 import { queries, rules } from "../../api/queries";
 import { Outline } from "../../kit/Outline";
@@ -16,7 +16,7 @@ import { Heads } from "../goods/parts";
 import { CalendarAddress } from "./CalendarAddress";
 import { Fault, type Typed, type Value } from "./OneValue";
 import { RuleRows } from "./RuleRows";
-import { say, written } from "../../language/catalogue";
+import { say, localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 const Columns = styled(Page)`
@@ -74,7 +74,7 @@ function asTyped(value: unknown): Typed {
 }
 
 /** A figure as the place writes it; what is picked is a word. */
-const typedOne = (value: unknown) => (typeof value === "number" ? written(value) : String(value));
+const typedOne = (value: unknown) => (typeof value === "number" ? localFigure(value) : String(value));
 
 function asWritten(typed: Typed, was: unknown): unknown {
   if (Array.isArray(typed)) return typed;
@@ -93,9 +93,9 @@ export function RulesDesk() {
   const writeId = useRef(newId());
   const change = useMutation({
     mutationFn: (values: Record<string, unknown>) =>
-      asked(
+      answerOf(
         api.POST("/api/rules", {
-          params: named(writeId.current),
+          params: writeHeader(writeId.current),
           body: { school: school === "now" ? null : school, values, reason, based_on: found?.version ?? "" },
         }),
       ),

@@ -3,7 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { ApiProblem, api, asked, type Schema } from "../../api/client";
+import { ApiProblem, api, answerOf, type Schema } from "../../api/client";
 import { setUp } from "../../api/queries";
 import { enter } from "../../kit/locked";
 import { Button, Choice, Soft } from "../../kit/parts";
@@ -11,7 +11,7 @@ import { Entry } from "../../kit/Entry";
 import { UPRIGHT } from "../../kit/theme";
 import { Acts, Fault, Figures } from "../goods/parts";
 import { dayOfWords, HOURS_FAULT } from "../equipment/hours";
-import { shopOf, ShopFields, typedOf } from "../house/ShopFields";
+import { shopOf, ShopFields, fieldsOf } from "../house/ShopFields";
 import { language, say } from "../../language/catalogue";
 import { t } from "../../language/t";
 
@@ -84,7 +84,7 @@ function here(): Schema["ShopSettings"] {
 export function SetUp() {
   const { data: asks } = useQuery(setUp);
   const [code, setCode] = useState(() => new URLSearchParams(location.search).get("code") ?? "");
-  const [shop, setShop] = useState(() => typedOf(here()));
+  const [shop, setShop] = useState(() => fieldsOf(here()));
   const [people, setPeople] = useState([nobody("owner")]);
   const [has, setHas] = useState<Record<Has, boolean>>({
     has_tester: true,
@@ -100,7 +100,7 @@ export function SetUp() {
   const open = useMutation({
     mutationFn: () =>
       enter(() =>
-        asked(
+        answerOf(
           api.POST("/api/set-up", {
             body: {
               code,

@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useLayoutEffect, useRef, useState } from "react";
 import { Button as AriaButton, Form, Input, Label, TextField } from "react-aria-components";
 import styled from "styled-components";
-import { ApiProblem, api, asked, carryCsrfToken, type Schema } from "../../api/client";
+import { ApiProblem, api, answerOf, carryCsrfToken, type Schema } from "../../api/client";
 import { me, people, queries } from "../../api/queries";
 import { enter as enterHere } from "../../kit/locked";
 import { Button, labelStyle } from "../../kit/parts";
@@ -141,10 +141,10 @@ export function SignIn() {
     setWrong("");
     try {
       if (lead) return await lift(lead, person);
-      const found = await enterHere(() => asked(api.POST("/api/sign-in", { body: { staff_id: person, pin } })));
-      carryCsrfToken(found.csrf_token);
+      const answer = await enterHere(() => answerOf(api.POST("/api/sign-in", { body: { staff_id: person, pin } })));
+      carryCsrfToken(answer.csrf_token);
       sessionStorage.setItem("vane-check-next", String(person));
-      client.setQueryData(me.queryKey, found);
+      client.setQueryData(me.queryKey, answer);
       void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "me" });
     } catch (error) {
       setWrong(error instanceof ApiProblem ? error.message : t("The server does not answer: try again in a moment"));
@@ -157,7 +157,7 @@ export function SignIn() {
 
   /** A lead ends the waiting of whoever stands here. */
   async function lift(by: Schema["Person"], staffId: number) {
-    await asked(api.POST("/api/sign-in/lift", { body: { staff_id: staffId, lead_id: by.id, lead_pin: pin } }));
+    await answerOf(api.POST("/api/sign-in/lift", { body: { staff_id: staffId, lead_id: by.id, lead_pin: pin } }));
     setLead(null);
     setWaits(false);
     setWrong(t("{0} lifted the wait: now your own PIN", by.name));

@@ -2,7 +2,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef } from "react";
 import { useSearchParams } from "react-router";
-import { ApiProblem, api, asked, named } from "../../api/client";
+import { ApiProblem, api, answerOf, writeHeader } from "../../api/client";
 import { linkTo } from "../../api/link";
 import { put } from "../../api/live";
 import { battery, matchFor, queries, warrantyFor } from "../../api/queries";
@@ -55,9 +55,9 @@ function OneWarranty({ tag }: { tag: number }) {
   const writeId = useRef(newId());
   const claim = useMutation({
     mutationFn: () =>
-      asked(
+      answerOf(
         api.POST("/api/batteries/{tag}/claim", {
-          params: { path: { tag }, ...named(writeId.current) },
+          params: { path: { tag }, ...writeHeader(writeId.current) },
           body: { replacement_id: replacement },
         }),
       ),

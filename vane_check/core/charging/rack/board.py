@@ -39,8 +39,8 @@ class Board:
 
     def hand(self, earliest: int, ticks: int) -> int | None:
         """The first tick from then on at which a hand is free for so long."""
-        found = self.blocked.find(bytes(ticks), max(earliest, 0))
-        return None if found < 0 else found
+        result = self.blocked.find(bytes(ticks), max(earliest, 0))
+        return None if result < 0 else result
 
     def take_hand(self, start: int, ticks: int) -> None:
         """One hand is busy for so long."""

@@ -23,14 +23,14 @@ def changes_between(
         old = was.get(one.tag)
         if old is None or one.begun:
             continue
-        said = []
+        words = []
         if old.lane != one.lane:
-            said.append(f"{named(one.lane)} instead of {named(old.lane)}")
+            words.append(f"{named(one.lane)} instead of {named(old.lane)}")
         minutes = (one.ready - old.ready) * TICK_MINUTES
         if abs(minutes) >= least_minutes:
-            said.append(f"ready {_span(abs(minutes))} {'later' if minutes > 0 else 'sooner'}")
-        if said:
-            changes.append(Change(one.tag, ", ".join(said)))
+            words.append(f"ready {_span(abs(minutes))} {'later' if minutes > 0 else 'sooner'}")
+        if words:
+            changes.append(Change(one.tag, ", ".join(words)))
     return changes
 
 

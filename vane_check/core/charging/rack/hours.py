@@ -57,19 +57,19 @@ def open_spans(
     day = start.astimezone(zone).date() - timedelta(days=1)
     while True:
         day += timedelta(days=1)
-        midnight = _at(day, time(), zone)
+        midnight = _moment(day, time(), zone)
         if midnight >= until:
             return spans
         open_that_day = hours.days[day.weekday()]
         if open_that_day is None:
             continue
         opens, closes = (
-            _at(day, time.fromisoformat(clock), zone) for clock in (open_that_day.opens, open_that_day.closes)
+            _moment(day, time.fromisoformat(clock), zone) for clock in (open_that_day.opens, open_that_day.closes)
         )
         begin, end = max(opens, start), min(closes, until)
         if begin < end:
             spans.append((begin, end))
 
 
-def _at(day: date, clock: time, zone: ZoneInfo) -> datetime:
+def _moment(day: date, clock: time, zone: ZoneInfo) -> datetime:
     return datetime.combine(day, clock, zone).astimezone(UTC)

@@ -18,7 +18,7 @@ FRUITLESS = 150
 """Orders tried in a row without a better one, after which none is expected."""
 
 
-def _begun(board: Board, job: ChargeJob) -> Placed | None:
+def _place_running(board: Board, job: ChargeJob) -> Placed | None:
     assert job.begun is not None
     rack, lane = board.rack, job.begun.lane
     ends = max(job.begun.ends if lane.night else _by_day(rack.closed, job.begun.ends), 0)
@@ -57,26 +57,26 @@ def _fixed(board: Board, jobs: Sequence[ChargeJob]) -> tuple[list[Placed], list[
     """What has begun, what only rests and what is pinned, in that order; and the jobs that are still free."""
     placed, free, not_placed = [], [], []
     for job in sorted((one for one in jobs if one.begun), key=lambda one: (one.begun and one.begun.ends, one.tag)):
-        found = _begun(board, job)
-        if found is None:
+        place = _place_running(board, job)
+        if place is None:
             not_placed.append(Unplaced(job.tag, "it cannot be taken off in the days planned"))
             continue
-        board.keep(found)
-        placed.append(found)
+        board.keep(place)
+        placed.append(place)
     for job in sorted(
         (one for one in jobs if one.pin and not one.begun), key=lambda one: ((one.pin and one.pin.start) or 0, one.tag)
     ):
         assert job.pin is not None
         ticks = job.charge.get(job.pin.lane.charger)
-        found = None
+        place = None
         if ticks is not None and job.pin.lane in board.taken:
-            found = board.place(job, job.pin.lane, ticks, max(job.release, job.pin.start or 0))
-        if found is None:
+            place = board.place(job, job.pin.lane, ticks, max(job.release, job.pin.start or 0))
+        if place is None:
             free.append(job._replace(pin=None))
             continue
-        found = found._replace(pinned=True)
-        board.keep(found)
-        placed.append(found)
+        place = place._replace(pinned=True)
+        board.keep(place)
+        placed.append(place)
     return placed, [*free, *(one for one in jobs if not one.begun and not one.pin)], not_placed
 
 
@@ -97,13 +97,13 @@ def _soonest(board: Board, job: ChargeJob, before: Mapping[int, Lane]) -> Placed
         if alike in seen and before.get(job.tag) != lane:
             continue  # a lane of the same kind that stands the same was tried
         seen.add(alike)
-        found = board.place(job, lane, ticks, job.release)
-        if found is None:
+        place = board.place(job, lane, ticks, job.release)
+        if place is None:
             continue
         moved = job.tag in before and before[job.tag] != lane
-        key = (found.ready + (rack.move_ticks if moved else 0), found.off - found.on, found.on)
+        key = (place.ready + (rack.move_ticks if moved else 0), place.off - place.on, place.on)
         if best is None or key < best_key:
-            best, best_key = found, key
+            best, best_key = place, key
     return best
 
 
@@ -127,17 +127,17 @@ class _Search:
     kept: Mapping[int, Lane]
     never: list[Unplaced]
 
-    def tried(self, order: list[ChargeJob], like: _Tried | None = None, until: int = 0) -> _Tried:
+    def try_order(self, order: list[ChargeJob], like: _Tried | None = None, until: int = 0) -> _Tried:
         """What comes of an order; up to `until` it is that of another, whose board is taken over."""
         placed = like.placed[:until] if like else []
         boards = like.boards[:until] if like else []
         board = (like.boards[until] if like else self.empty).copy()
         for job in order[until:]:
             boards.append(board.copy())
-            found = _soonest(board, job, self.kept)
-            placed.append(found)
-            if found is not None:
-                board.keep(found)
+            place = _soonest(board, job, self.kept)
+            placed.append(place)
+            if place is not None:
+                board.keep(place)
         return _Tried(order, placed, boards, self.cost(order, placed))
 
     def cost(self, order: list[ChargeJob], placed: list[Placed | None]) -> Cost:
@@ -212,14 +212,14 @@ def planned(
     orders = [sorted(free, key=by_promise), sorted(free, key=by_weight)]
     if before:
         orders.insert(0, sorted(free, key=lambda job: (turn.get(job.tag, len(turn)), by_promise(job))))
-    best = min((search.tried(order) for order in orders), key=lambda one: one.cost)
+    best = min((search.try_order(order) for order in orders), key=lambda one: one.cost)
     chance = random.Random(len(free))
     if tries is None:
         tries = PLACINGS // max(len(free) * len(rack.lanes), 1)
     fruitless = 0
     while len(free) > 1 and tries > 0 and fruitless < FRUITLESS:
         order, until = _another(best, chance)
-        other = search.tried(order, best, until)
+        other = search.try_order(order, best, until)
         tries -= 1
         fruitless += 1
         if other.cost < best.cost:

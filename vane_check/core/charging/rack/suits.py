@@ -44,7 +44,9 @@ def suits(case: Case, key: StepKey, charger: Charger, around_c: float | None) ->
         and (not mode.chemistries or own in mode.chemistries)
     ]
     if not fits:
-        asked = {"ordinary": "", "recovery": " recovery", "equalise": " equalising"}[plan.mode]
+        kind_words = {"ordinary": "", "recovery": " recovery", "equalise": " equalising"}[plan.mode]
         size = "" if volts_scale(case.battery.nominal_volts) == 1 else f" for {case.battery.nominal_volts} V"
-        return Suits(None, plan, f"no{asked} mode of {least:.1f} to {plan.ceiling_volts:.1f} V for {own.words}{size}")
+        return Suits(
+            None, plan, f"no{kind_words} mode of {least:.1f} to {plan.ceiling_volts:.1f} V for {own.words}{size}"
+        )
     return Suits(max(fits, key=lambda mode: mode.volts), plan, "")

@@ -32,11 +32,11 @@ class ColumnMap(Model):
 
 def guessed(kind: Kind, columns: list[str]) -> ColumnMap:
     """How a file may be read by its heading; a column of ratings that is called by a scale says the scale."""
-    found = guess(kind, columns)
-    rating = found.get("rated_amps") or found.get("min_cca_amps") or ""
+    result = guess(kind, columns)
+    rating = result.get("rated_amps") or result.get("min_cca_amps") or ""
     named = rating.strip().upper()
-    is_scale = named in scale_definitions() and "rated_scale" not in found
-    return ColumnMap(columns=found, rated_scale=named if is_scale else "CCA")
+    is_scale = named in scale_definitions() and "rated_scale" not in result
+    return ColumnMap(columns=result, rated_scale=named if is_scale else "CCA")
 
 
 class Fault(NamedTuple):
@@ -97,8 +97,8 @@ def _reader(field: Field, mapping: ColumnMap) -> Callable[[str], Any]:
         return field.read
     per = values.MM_PER[mapping.length_unit]
 
-    def length(said: str) -> int | None:
-        value = values.number(said)
+    def length(cell: str) -> int | None:
+        value = values.number(cell)
         return None if value is None else round(values.between("case_mm", value * per) or 0)
 
     return length
@@ -123,7 +123,7 @@ def check_rows(
     while chunk := list(islice(rest, CHUNK)):
         good, faults = [], []
         for row in chunk:
-            told: dict[str, Any] = {}
+            body: dict[str, Any] = {}
             wrong: Fault | None = None
             for (field, place, read), remembered in zip(how, memory, strict=True):
                 raw = row[place] if place < len(row) else ""
@@ -136,10 +136,10 @@ def check_rows(
                         break
                     if len(remembered) < REMEMBERED:
                         remembered[raw] = value
-                told[field.name] = value[0]
-            if wrong is None and any(told.values()):
+                body[field.name] = value[0]
+            if wrong is None and any(body.values()):
                 try:
-                    key = finish(told, mapping, known)
+                    key = finish(body, mapping, known)
                 except ValueError as error:
                     wrong = Fault(number, "", str(error))
                 else:
@@ -147,7 +147,7 @@ def check_rows(
                     if first != number:
                         wrong = Fault(number, "", f"stands twice: first in row {first}")
                     else:
-                        good.append((number, told))
+                        good.append((number, body))
             if wrong is not None:
                 faults.append(wrong)
             number += 1
@@ -164,79 +164,79 @@ def _read(field: Field, read: Callable[[str], Any], raw: str) -> tuple[Any]:
     return (value,)
 
 
-def _item(told: dict[str, Any], mapping: ColumnMap, known: Mapping[str, Mapping[str, int]]) -> Any:
-    code = told.get("group_code") or ""
+def _item(body: dict[str, Any], mapping: ColumnMap, known: Mapping[str, Mapping[str, int]]) -> Any:
+    code = body.get("group_code") or ""
     size = footprints().get(code) or footprints().get(code.upper())
     if size is not None:
-        told["group_code"] = size.code
+        body["group_code"] = size.code
     for name in ("length_mm", "width_mm", "height_mm", "positive_side"):
-        if not told.get(name):
+        if not body.get(name):
             if size is None:
                 raise ValueError(
                     f"size {code or '?'} is in no table here: give length, width, height and the side of the positive"
                 )
-            told[name] = getattr(size, name)
-    told["post"] = told.get("post") or (size.post if size else "top")
-    told["ledge"] = told.get("ledge") or (size.ledge if size else "none")
-    told["same_as"] = size.same_as if size else ""
-    told["nominal_volts"] = size.nominal_volts if size else told.get("nominal_volts") or 12
-    if told["nominal_volts"] not in (6, 12):
-        raise ValueError(f"{told['nominal_volts']} V: only 6 and 12 V are known here")
-    scale = told.get("rated_scale") if "rated_scale" in mapping.columns else None
-    told["rated_scale"] = scale or values.scale(mapping.rated_scale)
-    told["cca_amps"] = round(told["rated_amps"] / scale_definitions()[told["rated_scale"]].amps_per_sae_cca_amp, 1)
-    told["vent_side"] = told.get("vent_side") or None
-    supplier = told.pop("supplier", "") or mapping.supplier
+            body[name] = getattr(size, name)
+    body["post"] = body.get("post") or (size.post if size else "top")
+    body["ledge"] = body.get("ledge") or (size.ledge if size else "none")
+    body["same_as"] = size.same_as if size else ""
+    body["nominal_volts"] = size.nominal_volts if size else body.get("nominal_volts") or 12
+    if body["nominal_volts"] not in (6, 12):
+        raise ValueError(f"{body['nominal_volts']} V: only 6 and 12 V are known here")
+    scale = body.get("rated_scale") if "rated_scale" in mapping.columns else None
+    body["rated_scale"] = scale or values.scale(mapping.rated_scale)
+    body["cca_amps"] = round(body["rated_amps"] / scale_definitions()[body["rated_scale"]].amps_per_sae_cca_amp, 1)
+    body["vent_side"] = body.get("vent_side") or None
+    supplier = body.pop("supplier", "") or mapping.supplier
     if supplier and supplier.lower() not in known["suppliers"]:
         raise ValueError(f"supplier {supplier} is not known: write it in first")
-    told["supplier_id"] = known["suppliers"].get(supplier.lower()) if supplier else None
-    told["price_cents"], told["core_deposit_cents"] = told.pop("price"), told.pop("core_deposit", None) or 0
-    return told["name"].lower()
+    body["supplier_id"] = known["suppliers"].get(supplier.lower()) if supplier else None
+    body["price_cents"], body["core_deposit_cents"] = body.pop("price"), body.pop("core_deposit", None) or 0
+    return body["name"].lower()
 
 
-def _piece(told: dict[str, Any], _: ColumnMap, known: Mapping[str, Mapping[str, int]]) -> Any:
-    item_id = known["items"].get(told["name"].lower())
+def _piece(values: dict[str, Any], _: ColumnMap, known: Mapping[str, Mapping[str, int]]) -> Any:
+    item_id = known["items"].get(values["name"].lower())
     if item_id is None:
-        raise ValueError(f"no item is called {told['name']}: bring the catalogue in first")
-    told["item_id"] = item_id
-    del told["name"]
-    if told.get("last_volts") is not None and told.get("last_volts_on") is None:
-        told["last_volts_on"] = told["arrived_on"]
+        raise ValueError(f"no item is called {values['name']}: bring the catalogue in first")
+    values["item_id"] = item_id
+    del values["name"]
+    if values.get("last_volts") is not None and values.get("last_volts_on") is None:
+        values["last_volts_on"] = values["arrived_on"]
     return None  # one row may be like another: two of the same came
 
 
-def _vehicle(told: dict[str, Any], mapping: ColumnMap, _: Mapping[str, Mapping[str, int]]) -> Any:
-    size = footprints().get(told["group_code"]) or footprints().get(told["group_code"].upper())
+def _vehicle(body: dict[str, Any], mapping: ColumnMap, _: Mapping[str, Mapping[str, int]]) -> Any:
+    size = footprints().get(body["group_code"]) or footprints().get(body["group_code"].upper())
     if size is None:
-        raise ValueError(f"size {told['group_code']} is in no table here")
-    told["group_code"] = size.code
-    if told.get("to_year") is not None and told["to_year"] < told["from_year"]:
+        raise ValueError(f"size {body['group_code']} is in no table here")
+    body["group_code"] = size.code
+    if body.get("to_year") is not None and body["to_year"] < body["from_year"]:
         raise ValueError("it ends before it begins: look at the years")
-    scale = told.get("rated_scale") if "rated_scale" in mapping.columns else None
-    told["rated_scale"] = scale or values.scale(mapping.rated_scale)
-    ratio = scale_definitions()[told["rated_scale"]].amps_per_sae_cca_amp
-    told["min_cca_amps"] = round(told["min_cca_amps"] / ratio, 1)
+    scale = body.get("rated_scale") if "rated_scale" in mapping.columns else None
+    body["rated_scale"] = scale or values.scale(mapping.rated_scale)
+    ratio = scale_definitions()[body["rated_scale"]].amps_per_sae_cca_amp
+    body["min_cca_amps"] = round(body["min_cca_amps"] / ratio, 1)
     for name in ("ledge", "vent_side"):
-        told[name] = told.get(name) or None
-    told["source"] = told.get("source") or mapping.source
+        body[name] = body.get(name) or None
+    body["source"] = body.get("source") or mapping.source
     names = ("make", "model", "from_year", "engine", "trim")
-    return tuple(str(told.get(name) or "").lower() for name in names)
+    return tuple(str(body.get(name) or "").lower() for name in names)
 
 
-def _alias(told: dict[str, Any], mapping: ColumnMap, _: Mapping[str, Mapping[str, int]]) -> Any:
-    size = told.get("size") or ""
+def _alias(body: dict[str, Any], mapping: ColumnMap, _: Mapping[str, Mapping[str, int]]) -> Any:
+    size = body.get("size") or ""
     known = footprints().get(size) or footprints().get(size.upper())
     if size and known is None:
         raise ValueError(f"size {size} is in no table here")
-    told["size"] = known.code if known else ""
-    scale = told.get("rated_scale") if "rated_scale" in mapping.columns else None
-    told["rated_scale"] = scale or values.scale(mapping.rated_scale)
-    told["source"] = told.get("source") or mapping.source
-    return told["code"]
+    body["size"] = known.code if known else ""
+    scale = body.get("rated_scale") if "rated_scale" in mapping.columns else None
+    body["rated_scale"] = scale or values.scale(mapping.rated_scale)
+    body["source"] = body.get("source") or mapping.source
+    return body["code"]
 
 
-def _terms(told: dict[str, Any], _: ColumnMap, __: Mapping[str, Mapping[str, int]]) -> Any:
-    return told["line"].lower()
+def _terms(values: dict[str, Any], _: ColumnMap, __: Mapping[str, Mapping[str, int]]) -> Any:
+    return values["line"].lower()
 
 
 FINISH: dict[Kind, Callable[[dict[str, Any], ColumnMap, Mapping[str, Mapping[str, int]]], Any]] = {

@@ -13,23 +13,23 @@ Kind = Literal["items", "pieces", "vehicles", "aliases", "terms"]
 KINDS: tuple[Kind, ...] = ("items", "pieces", "vehicles", "aliases", "terms")
 
 
-def _year(said: str) -> int | None:
-    return values.whole(str(values.between("year", values.number(said)) or ""))
+def _year(cell: str) -> int | None:
+    return values.whole(str(values.between("year", values.number(cell)) or ""))
 
 
-def _count(said: str) -> int:
-    return int(values.between("pieces", values.number(said)) or 1)
+def _count(cell: str) -> int:
+    return int(values.between("pieces", values.number(cell)) or 1)
 
 
-def _months(said: str) -> int:
-    months = values.whole(said)
+def _months(cell: str) -> int:
+    months = values.whole(cell)
     if months is not None and not 0 <= months <= 240:
         raise ValueError(f"{months} is no number of months")
     return months or 0
 
 
-def _after(said: str) -> list[str]:
-    named = [one.replace(" ", "_").lower() for one in values.codes(said)]
+def _after(cell: str) -> list[str]:
+    named = [code.replace(" ", "_").lower() for code in values.codes(cell)]
     if wrong := [one for one in named if one not in AFTER_FITTING]:
         raise ValueError(f"{wrong[0]!r} is none of {', '.join(AFTER_FITTING)}")
     return named
@@ -106,17 +106,17 @@ FIELDS: dict[Kind, tuple[Field, ...]] = {
 def guess(kind: Kind, columns: list[str]) -> dict[str, str]:
     """Which column may be meant by each field: one of the same name, or one it is often called by. Each column once."""
     by_name = {_bare(column): column for column in columns}
-    found: dict[str, str] = {}
+    result: dict[str, str] = {}
     for take in (lambda field: (field.name, field.label), lambda field: field.called):
         for field in FIELDS[kind]:
-            if field.name in found:
+            if field.name in result:
                 continue
             for name in take(field):
                 column = by_name.get(_bare(name))
-                if column is not None and column not in found.values():
-                    found[field.name] = column
+                if column is not None and column not in result.values():
+                    result[field.name] = column
                     break
-    return found
+    return result
 
 
 def _bare(name: str) -> str:

@@ -24,30 +24,30 @@ CELL_SIGNS_AT_MOST = 2000
 NUMBER_SIGNS_AT_MOST = 40
 
 
-def one_line(said: str) -> str:
+def one_line(cell: str) -> str:
     """A cell as a form would take it: on one line, of signs that can be printed. Raises ValueError for any other."""
-    if len(said) > CELL_SIGNS_AT_MOST:
+    if len(cell) > CELL_SIGNS_AT_MOST:
         raise ValueError(f"longer than {CELL_SIGNS_AT_MOST} signs")
     try:
-        return printable(said)
+        return printable(cell)
     except ValueError as error:
         raise ValueError("there is a line break in it, or a sign that cannot be printed") from error
 
 
-def text(said: str) -> str:
+def text(cell: str) -> str:
     """A text without the spaces around it, at most 120 signs."""
-    if len(said) > 120:
+    if len(cell) > 120:
         raise ValueError("longer than 120 signs")
-    return said
+    return cell
 
 
-def number(said: str) -> float | None:
+def number(cell: str) -> float | None:
     """A number with a point or a comma; empty is unknown.
 
     >>> number("1.234,5"), number("1,234.5"), number("7,5"), number("")
     (1234.5, 1234.5, 7.5, None)
     """
-    plain = re.sub(r"[\s\u00a0']", "", said)
+    plain = re.sub(r"[\s\u00a0']", "", cell)
     if not plain:
         return None
     if "," in plain and "." in plain:
@@ -58,15 +58,15 @@ def number(said: str) -> float | None:
     if len(plain) > NUMBER_SIGNS_AT_MOST:
         raise ValueError(f"{plain[:NUMBER_SIGNS_AT_MOST]}… is no number")
     if re.fullmatch(r"[-+]?\d+(\.\d+)?|[-+]?\.\d+", plain) is None:
-        raise ValueError(f"{said!r} is no number")
+        raise ValueError(f"{cell!r} is no number")
     return float(plain)
 
 
-def whole(said: str) -> int | None:
+def whole(cell: str) -> int | None:
     """A whole number."""
-    value = number(said)
+    value = number(cell)
     if value is not None and value != int(value):
-        raise ValueError(f"{said!r} is no whole number")
+        raise ValueError(f"{cell!r} is no whole number")
     return None if value is None else int(value)
 
 
@@ -78,99 +78,99 @@ def between(name: str, value: float | None) -> float | None:
     return value
 
 
-def money(said: str) -> int | None:
+def money(cell: str) -> int | None:
     """Cents of an amount such as 129.90, 129,90 or 1.299,00; signs of currency are passed over."""
-    value = number(re.sub(r"[€$£]|(?i:eur|usd|gbp|chf)", "", said))
+    value = number(re.sub(r"[€$£]|(?i:eur|usd|gbp|chf)", "", cell))
     return None if value is None else int(between("price_cents", round(value * 100)) or 0)
 
 
-def yes(said: str) -> bool:
+def yes(cell: str) -> bool:
     """Yes or no in a few languages; empty is no."""
-    plain = said.lower()
+    plain = cell.lower()
     if plain in _YES:
         return True
     if plain in _NO:
         return False
-    raise ValueError(f"{said!r} is neither yes nor no")
+    raise ValueError(f"{cell!r} is neither yes nor no")
 
 
-def chemistry(said: str) -> str:
+def chemistry(cell: str) -> str:
     """How it is built; empty is flooded."""
-    plain = said.lower()
+    plain = cell.lower()
     if not plain:
         return Chemistry.FLOODED.value
     if plain not in _CHEMISTRY:
-        raise ValueError(f"{said!r} is no type: flooded, hybrid, calcium, EFB, AGM or gel")
+        raise ValueError(f"{cell!r} is no type: flooded, hybrid, calcium, EFB, AGM or gel")
     return _CHEMISTRY[plain]
 
 
-def scale(said: str) -> str:
+def scale(cell: str) -> str:
     """The scale of a rating; empty is CCA."""
-    plain = said.upper() or "CCA"
+    plain = cell.upper() or "CCA"
     if plain == "SAE":
         plain = "CCA"
     if plain not in {one.value for one in RatingScale if one is not RatingScale.JIS}:
-        raise ValueError(f"{said!r} is no scale of amps: CCA, EN, DIN, IEC, CA, MCA or HCA")
+        raise ValueError(f"{cell!r} is no scale of amps: CCA, EN, DIN, IEC, CA, MCA or HCA")
     return plain
 
 
-def side(said: str) -> str:
+def side(cell: str) -> str:
     """The side of the positive; 0 and 1 of European lists too: 0 is right, 1 is left. Source: EN 50342, from memory."""
-    plain = said.lower().strip("+ ")
+    plain = cell.lower().strip("+ ")
     if plain in {"0", "1"}:
         return "right" if plain == "0" else "left"
     if plain and plain not in _SIDES:
-        raise ValueError(f"{said!r} is no side: left or right")
+        raise ValueError(f"{cell!r} is no side: left or right")
     return _SIDES.get(plain, "")
 
 
-def one_of(names: set[str], what: str, said: str) -> str:
+def one_of(names: set[str], what: str, cell: str) -> str:
     """One of a closed list; empty stays empty."""
-    plain = said.lower()
+    plain = cell.lower()
     if plain and plain not in names:
-        raise ValueError(f"{said!r} is no {what}: {', '.join(sorted(names))}")
+        raise ValueError(f"{cell!r} is no {what}: {', '.join(sorted(names))}")
     return plain
 
 
-def post(said: str) -> str:
+def post(cell: str) -> str:
     """The posts."""
-    return one_of(_POSTS, "kind of post", said)
+    return one_of(_POSTS, "kind of post", cell)
 
 
-def ledge(said: str) -> str:
+def ledge(cell: str) -> str:
     """The ledge at the foot."""
-    return one_of(_LEDGES, "ledge", said)
+    return one_of(_LEDGES, "ledge", cell)
 
 
-def fuel(said: str) -> str:
+def fuel(cell: str) -> str:
     """What the engine burns; empty is petrol."""
-    return one_of({"petrol", "diesel"}, "fuel", said) or "petrol"
+    return one_of({"petrol", "diesel"}, "fuel", cell) or "petrol"
 
 
-def day(said: str) -> date | None:
+def day(cell: str) -> date | None:
     """A day such as 2026-03-20 or 20.03.2026; a time behind it is passed over."""
-    plain = said.strip().split("T")[0].split(" ")[0]
+    plain = cell.strip().split("T")[0].split(" ")[0]
     if not plain:
         return None
     for form in ("%Y-%m-%d", "%d.%m.%Y", "%d/%m/%Y", "%Y/%m/%d"):
         try:
-            found = datetime.strptime(plain, form).date()
+            result = datetime.strptime(plain, form).date()
         except ValueError:
             continue
-        between("day_year", found.year)
-        return found
-    raise ValueError(f"{said!r} is no day: enter 2026-03-20 or 20.03.2026")
+        between("day_year", result.year)
+        return result
+    raise ValueError(f"{cell!r} is no day: enter 2026-03-20 or 20.03.2026")
 
 
-def uses(said: str) -> list[str]:
+def uses(cell: str) -> list[str]:
     """Uses left out, separated by commas or semicolons."""
-    named = [one.strip().lower().replace(" ", "_") for one in re.split(r"[;,|]", said) if one.strip()]
+    named = [one.strip().lower().replace(" ", "_") for one in re.split(r"[;,|]", cell) if one.strip()]
     known = {one.value for one in Use}
     if wrong := [one for one in named if one not in known]:
         raise ValueError(f"{wrong[0]!r} is no use: {', '.join(sorted(known))}")
     return named
 
 
-def codes(said: str) -> list[str]:
+def codes(cell: str) -> list[str]:
     """Several codes, separated by commas, semicolons or slashes."""
-    return [one.strip() for one in re.split(r"[;,|/]", text(said)) if one.strip()]
+    return [one.strip() for one in re.split(r"[;,|/]", text(cell)) if one.strip()]

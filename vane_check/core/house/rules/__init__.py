@@ -59,9 +59,9 @@ def changed_rules(base: HouseRules, values: Mapping[str, Any], source: str, sinc
     return base.with_parameters(changed)
 
 
-def _plain(kind: str, said: str) -> str:
+def _plain(kind: str, words: str) -> str:
     if kind == "value_error":
-        return said.removeprefix("Value error, ")
+        return words.removeprefix("Value error, ")
     return "Enter a number" if kind.startswith("float") else "Pick from the list"
 
 
@@ -84,15 +84,15 @@ def rules_from(body: Mapping[str, Any]) -> HouseRules:
 
 def _as_tree(body: Mapping[str, Any]) -> dict[str, Any]:
     """What was kept flat, under the names of its day, as it stands now; what is no rule any more is left out."""
-    found = {name: body[name] for name in HouseRules.model_fields if name in body and name not in GROUPS}
+    result = {name: body[name] for name in HouseRules.model_fields if name in body and name not in GROUPS}
     for group in GROUPS:
         kept = body.get(group, {})
-        found[group] = {name: kept[name] for name in _fields(group) if name in kept}
+        result[group] = {name: kept[name] for name in _fields(group) if name in kept}
     for name, path in former_names().items():
         if name in body:
             group, _, now = path.partition(".")
-            found[group].setdefault(now, body[name])
-    return found
+            result[group].setdefault(now, body[name])
+    return result
 
 
 def _fields(group: str) -> Iterable[str]:

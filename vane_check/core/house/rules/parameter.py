@@ -32,8 +32,8 @@ class Parameter(BaseModel, Generic[Value]):
 
     @model_validator(mode="after")
     def _can_be(self) -> "Parameter[Value]":
-        if said := self.fault_of(self.value):
-            raise ValueError(said)
+        if fault := self.fault_of(self.value):
+            raise ValueError(fault)
         return self
 
     def fault_of(self, value: object) -> str | None:
@@ -46,7 +46,7 @@ class Parameter(BaseModel, Generic[Value]):
         figures = value.values() if isinstance(value, dict) else (value,)
         if self.low is None or self.high is None:
             return "A rule of the package has no bounds"
-        if not all(isinstance(one, float) and self.low <= one <= self.high for one in figures):
+        if not all(isinstance(figure, float) and self.low <= figure <= self.high for figure in figures):
             return f"Enter {self.low:g} to {self.high:g}: {self.unit}"
         return None
 

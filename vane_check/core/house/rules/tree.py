@@ -78,10 +78,10 @@ class HouseRules(BaseModel):
         """The rule of a path. Raises KeyError for a path that leads to none."""
         group, _, name = path.partition(".")
         rules = getattr(self, group, None)
-        found = vars(rules).get(name) if isinstance(rules, RuleGroup) else None
-        if not isinstance(found, Parameter):
+        result = vars(rules).get(name) if isinstance(rules, RuleGroup) else None
+        if not isinstance(result, Parameter):
             raise KeyError(path)
-        return found
+        return result
 
     def with_parameters(self, changed: Mapping[str, Parameter[Any]]) -> "HouseRules":
         """The same rules with these in place of their own, by path. Raises KeyError for a path that leads to none."""

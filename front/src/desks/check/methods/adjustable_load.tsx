@@ -1,10 +1,10 @@
 /** Its rung: a pull with the adjustable load. */
 import { Soft } from "../../../kit/parts";
 import type { FormProps, Values } from "../fields";
-import { celsiusTyped, heldAt, postsClean, temperature, volts, warmth, whole } from "../said";
+import { celsiusTyped, limitAt, postsClean, temperature, volts, warmth, whole } from "../said";
 import { t } from "../../../language/t";
-import { held, needle, endAmps } from "./pulled";
-import { big, described, type Rung } from "./rung";
+import { secondsField, needle, endAmps } from "./pulled";
+import { big, rungForm, type Rung } from "./rung";
 import type { Spec } from "../spec";
 
 const setLoad = (props: FormProps, values: Values) => {
@@ -13,7 +13,7 @@ const setLoad = (props: FormProps, values: Values) => {
   return (
     <>
       {t("Set")} {whole(Math.round(load.amps), "A")} {t("for")} {whole(load.seconds, "s")}
-      {t(": must hold")} {volts(heldAt(celsiusTyped(values, props), load_limits))}{" "}
+      {t(": must hold")} {volts(limitAt(celsiusTyped(values, props), load_limits))}{" "}
       <Soft>{t("at {0}{1}", warmth(values, props), load.can_pass ? "" : t("; this load can only fail it"))}</Soft>
     </>
   );
@@ -37,7 +37,7 @@ const SPEC: Spec<"adjustable_load"> = {
       say: { before: t("pulled"), empty: t("amps nobody read"), letter: "Y" },
       odd: (value, { limits }) => limits.load.amps !== null && value !== String(Math.round(limits.load.amps)),
     },
-    held(t("for")),
+    secondsField(t("for")),
     needle,
     temperature,
     endAmps,
@@ -48,7 +48,7 @@ const SPEC: Spec<"adjustable_load"> = {
 export const RUNG: Rung<"adjustable_load"> = {
   letter: "P",
   quiet: t("with the adjustable load"),
-  Form: described(SPEC),
+  Form: rungForm(SPEC),
   summary: (reading, { at }) => {
     return big(reading.volts.toFixed(2), t("V under {0} A for {1} s{2}", reading.amps, reading.seconds, at));
   },

@@ -3,7 +3,7 @@ import { WAITS } from "../../../kit/words";
 import type { Figure } from "../fields";
 import { volts, whole } from "../said";
 import { t } from "../../../language/t";
-import { described, type Rung } from "./rung";
+import { rungForm, type Rung } from "./rung";
 import type { Spec } from "../spec";
 
 const drop = <N extends string>(name: N, label: string): Figure & { name: N } => ({
@@ -75,7 +75,7 @@ const SPEC: Spec<"car"> = {
 export const RUNG: Rung<"car"> = {
   letter: "A",
   quiet: t("charging, clamps, drain"),
-  Form: described(SPEC),
+  Form: rungForm(SPEC),
   summary: (reading) => {
     return [
       reading.idle_volts ? t("{0} V running", reading.idle_volts) : "",

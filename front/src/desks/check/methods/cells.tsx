@@ -2,17 +2,17 @@
 import { Figure } from "../../../kit/parts";
 import { BANDS, CELL_STATES } from "../../../kit/words";
 import { volts } from "../said";
-import { written } from "../../../language/catalogue";
+import { localFigure } from "../../../language/catalogue";
 import { t } from "../../../language/t";
-import { big, described, type Rung } from "./rung";
+import { big, rungForm, type Rung } from "./rung";
 import type { Spec } from "../spec";
 
 const SPEC: Spec<"cells"> = {
   asks: ({ limits }) => (
     <>
-      {t("Healthy from")} <Figure>{written(limits.gravity_healthy.toFixed(3))}</Figure> {t("after a charge; a cell")}{" "}
-      <Figure>{written(limits.gravity_spread.toFixed(3))}</Figure> {t("or")} {volts(limits.cell_suspect_volts)}{" "}
-      {t("under its mates is failing or suspect")}
+      {t("Healthy from")} <Figure>{localFigure(limits.gravity_healthy.toFixed(3))}</Figure>{" "}
+      {t("after a charge; a cell")} <Figure>{localFigure(limits.gravity_spread.toFixed(3))}</Figure> {t("or")}{" "}
+      {volts(limits.cell_suspect_volts)} {t("under its mates is failing or suspect")}
     </>
   ),
   starts: ({ tool }) => ({ _colours: tool?.tool.kind === "hydrometer" && tool.tool.shows === "bands" ? "yes" : "" }),
@@ -61,7 +61,7 @@ const SPEC: Spec<"cells"> = {
 export const RUNG: Rung<"cells"> = {
   letter: "G",
   quiet: t("gravity of each, where there are caps"),
-  Form: described(SPEC),
+  Form: rungForm(SPEC),
   summary: (reading, { says, at }) => {
     const row = reading.specific_gravities?.length ? reading.specific_gravities : (reading.cell_volts ?? []);
     if (says?.figures?.length)

@@ -1,15 +1,15 @@
 /** Its rung: a charge, beside its plan and its curve. */
 import { nowMs } from "../../../kit/clock";
-import { written } from "../../../language/catalogue";
+import { localFigure } from "../../../language/catalogue";
 import { t } from "../../../language/t";
 import { ChargeCurve, PlanLines } from "../ChargeCurve";
-import { big, described, type Rung } from "./rung";
+import { big, rungForm, type Rung } from "./rung";
 import type { Spec } from "../spec";
 
 const SPEC: Spec<"charge_run"> = {
   starts: ({ stay, before }) => ({
     start_amps: before?.[0]?.["minutes"] === 0 ? String(before[0]["amps"]) : "",
-    hours: stay ? written(((nowMs() - Date.parse(stay.connected_at)) / 3_600_000).toFixed(1)) : "",
+    hours: stay ? localFigure(((nowMs() - Date.parse(stay.connected_at)) / 3_600_000).toFixed(1)) : "",
   }),
   asks: ({ limits, complaint }) => <PlanLines limits={limits} complaint={complaint} />,
   draws: ({ limits, battery, says }, values) => (
@@ -56,7 +56,7 @@ const SPEC: Spec<"charge_run"> = {
 export const RUNG: Rung<"charge_run"> = {
   letter: "H",
   quiet: t("amps and volts at the charger"),
-  Form: described(SPEC),
+  Form: rungForm(SPEC),
   summary: (reading) => {
     if (reading.amps == null)
       return big(

@@ -1,15 +1,15 @@
 /** Its rung: cranking in the car. */
 import { Soft } from "../../../kit/parts";
-import { celsiusTyped, heldAt, temperature, volts, warmth } from "../said";
+import { celsiusTyped, limitAt, temperature, volts, warmth } from "../said";
 import { t } from "../../../language/t";
-import { held } from "./pulled";
-import { big, described, type Rung } from "./rung";
+import { secondsField } from "./pulled";
+import { big, rungForm, type Rung } from "./rung";
 import type { Spec } from "../spec";
 
 const SPEC: Spec<"crank"> = {
   asks: (props, values) => {
     const { crank, load, load_limits } = props.limits;
-    const colder = heldAt(celsiusTyped(values, props), load_limits) - load.min_volts;
+    const colder = limitAt(celsiusTyped(values, props), load_limits) - load.min_volts;
     return (
       <>
         {t("Crank, read when the speed is steady: must hold")} {volts(crank.min_volts + colder, 1)}{" "}
@@ -31,7 +31,7 @@ const SPEC: Spec<"crank"> = {
       words: { yes: t("engine disabled"), no: t("engine free to start") },
       say: { letter: "Y" },
     },
-    held(t("cranked")),
+    secondsField(t("cranked")),
     {
       kind: "flag",
       name: "at_posts",
@@ -47,7 +47,7 @@ const SPEC: Spec<"crank"> = {
 export const RUNG: Rung<"crank"> = {
   letter: "K",
   quiet: t("in the car, engine disabled"),
-  Form: described(SPEC),
+  Form: rungForm(SPEC),
   summary: (reading, { at }) => {
     const dip = reading.dip_volts != null ? t(", dipped to {0} V", reading.dip_volts.toFixed(1)) : "";
     if (reading.volts == null) return big(String(reading.dip_volts), t("V start dip"));

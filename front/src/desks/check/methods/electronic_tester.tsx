@@ -5,7 +5,7 @@ import type { FormProps } from "../fields";
 import { postsClean, temperature, whole } from "../said";
 import { small } from "../../../language/catalogue";
 import { t } from "../../../language/t";
-import { big, described, type Rung } from "./rung";
+import { big, rungForm, type Rung } from "./rung";
 import type { Spec } from "../spec";
 
 const TYPE_OF: Record<Schema["Chemistry"], Schema["TypeSet"]> = {
@@ -156,7 +156,7 @@ const SPEC: Spec<"electronic_tester"> = {
 export const RUNG: Rung<"electronic_tester"> = {
   letter: "T",
   quiet: t("electronic, on the lead posts"),
-  Form: described(SPEC),
+  Form: rungForm(SPEC),
   summary: (reading, { battery }) => {
     if (reading.measured_cca_amps == null)
       return reading.message

@@ -3,10 +3,10 @@ import type { Schema } from "../../../api/client";
 import { Soft } from "../../../kit/parts";
 import { SHOWN_BANDS } from "../../../kit/words";
 import type { FormProps, Values } from "../fields";
-import { celsiusTyped, heldAt, postsClean, temperature, volts, warmth, whole } from "../said";
+import { celsiusTyped, limitAt, postsClean, temperature, volts, warmth, whole } from "../said";
 import { t } from "../../../language/t";
-import { endAmps, held, needle } from "./pulled";
-import { big, described, type Rung } from "./rung";
+import { endAmps, secondsField, needle } from "./pulled";
+import { big, rungForm, type Rung } from "./rung";
 import type { Spec } from "../spec";
 
 const showsCca = ({ tool }: FormProps) => tool?.tool.kind === "load" && tool.tool.shows === "amps";
@@ -16,7 +16,7 @@ const onScale = (props: FormProps, values: Values) => {
   const { fixed, load_limits } = props.limits;
   if (fixed.warm_cca_amps === null) return t("its scale has no rating to be held against");
   const from = (held: number) => fixed.gate_rest_volts - held;
-  const share = from(Math.max(...load_limits.volts)) / from(heldAt(celsiusTyped(values, props), load_limits));
+  const share = from(Math.max(...load_limits.volts)) / from(limitAt(celsiusTyped(values, props), load_limits));
   return (
     <>
       {t("good from")} {whole(Math.round(fixed.warm_cca_amps * share), "CCA")} {t("on its scale")}{" "}
@@ -51,7 +51,7 @@ const SPEC: Spec<"fixed_load"> = {
     { kind: "volts", name: "volts", label: t("Volts at the end"), unit: "V" },
     { kind: "volts", name: "bounce_volts", label: t("Came back to"), unit: "V", wide: 132 },
     { kind: "number", name: "amps", label: t("It draws"), unit: "A", say: { before: t("drew"), letter: "Y" } },
-    held(t("for")),
+    secondsField(t("for")),
     temperature,
     { ...needle, say: { before: t("it"), letter: "X", rare: true } },
     {
@@ -82,7 +82,7 @@ const SPEC: Spec<"fixed_load"> = {
 export const RUNG: Rung<"fixed_load"> = {
   letter: "F",
   quiet: t("with the small resistor"),
-  Form: described(SPEC),
+  Form: rungForm(SPEC),
   summary: (reading) => {
     if (reading.volts == null)
       return big(

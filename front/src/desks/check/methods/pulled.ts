@@ -20,7 +20,7 @@ export const needle: Omit<Pick, "words" | "out"> & { name: "needle"; words: type
   say: { before: t("it"), letter: "X" },
 };
 
-export const held = (before: string): Figure & { name: "seconds" } => ({
+export const secondsField = (before: string): Figure & { name: "seconds" } => ({
   kind: "number",
   name: "seconds",
   label: t("Held"),

@@ -1,8 +1,8 @@
 /** Its rung: a timed discharge: the work of batteries that do not start engines. */
 import { temperature, volts, whole } from "../said";
-import { written } from "../../../language/catalogue";
+import { localFigure } from "../../../language/catalogue";
 import { t } from "../../../language/t";
-import { big, described, type Rung } from "./rung";
+import { big, rungForm, type Rung } from "./rung";
 import type { Spec } from "../spec";
 
 const SPEC: Spec<"reserve"> = {
@@ -12,7 +12,10 @@ const SPEC: Spec<"reserve"> = {
       {t(": at least")} {whole(reserve.limit_pct, "%")} {t("of {0}", reserve.rated_words)}
     </>
   ),
-  starts: ({ limits: { reserve } }) => ({ amps: String(reserve.amps), volts: written(reserve.end_volts.toFixed(2)) }),
+  starts: ({ limits: { reserve } }) => ({
+    amps: String(reserve.amps),
+    volts: localFigure(reserve.end_volts.toFixed(2)),
+  }),
   fields: [
     { kind: "number", name: "minutes", label: t("Minutes it gave"), unit: "min", needed: true },
     { kind: "number", name: "amps", label: t("Drawn"), unit: "A", say: { before: t("at"), letter: "Y" } },
@@ -39,7 +42,7 @@ const SPEC: Spec<"reserve"> = {
 export const RUNG: Rung<"reserve"> = {
   letter: "⇧D",
   quiet: t("timed discharge from full"),
-  Form: described(SPEC),
+  Form: rungForm(SPEC),
   summary: (reading, { at }) => {
     return big(String(reading.minutes), t("min at {0} A to {1} V{2}", reading.amps, reading.volts.toFixed(2), at));
   },

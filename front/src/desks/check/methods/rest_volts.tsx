@@ -5,7 +5,7 @@ import { SETTLED } from "../../../kit/words";
 import { temperature, volts, whole } from "../said";
 import { small } from "../../../language/catalogue";
 import { t } from "../../../language/t";
-import { big, described, type Rung } from "./rung";
+import { big, rungForm, type Rung } from "./rung";
 import type { Spec } from "../spec";
 
 const settledIs = (values: Record<string, unknown>, what: Schema["Settled"]) => values["settled"] === what;
@@ -90,7 +90,7 @@ const SPEC: Spec<"rest_volts"> = {
 export const RUNG: Rung<"rest_volts"> = {
   letter: "V",
   quiet: t("settled, at rest"),
-  Form: described(SPEC),
+  Form: rungForm(SPEC),
   summary: (reading, { at }) => {
     const rest = `${small(SETTLED[reading.settled ?? "rested"])}${reading.rested_hours ? ` ${reading.rested_hours} h` : ""}${reading.after_full_charge ? t(" after a full charge") : ""}`;
     return big(reading.volts.toFixed(2), `V${at}, ${rest}`);

@@ -3,7 +3,7 @@ import type { ComponentType, ReactNode } from "react";
 import type { Reading, Schema } from "../../../api/client";
 import type { Method } from "../../../api/methods";
 import { Figure, Soft } from "../../../kit/parts";
-import { written } from "../../../language/catalogue";
+import { localFigure } from "../../../language/catalogue";
 import type { FormProps } from "../fields";
 import { SpecForm, type Spec } from "../spec";
 
@@ -30,7 +30,7 @@ export interface Rung<K extends Method> {
 }
 
 /** The form that a description makes. */
-export function described<K extends Method>(spec: Spec<K>): ComponentType<FormProps> {
+export function rungForm<K extends Method>(spec: Spec<K>): ComponentType<FormProps> {
   return function Described(props: FormProps) {
     return <SpecForm spec={spec} {...props} />;
   };
@@ -39,6 +39,6 @@ export function described<K extends Method>(spec: Spec<K>): ComponentType<FormPr
 /** A figure in large type, and what belongs to it. */
 export const big = (value: string, rest: ReactNode) => (
   <>
-    <Figure>{written(value)}</Figure> <Soft>{rest}</Soft>
+    <Figure>{localFigure(value)}</Figure> <Soft>{rest}</Soft>
   </>
 );

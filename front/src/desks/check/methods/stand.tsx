@@ -2,7 +2,7 @@
 import { Soft } from "../../../kit/parts";
 import { temperature, volts, whole } from "../said";
 import { t } from "../../../language/t";
-import { big, described, type Rung } from "./rung";
+import { big, rungForm, type Rung } from "./rung";
 import type { Spec } from "../spec";
 
 const SPEC: Spec<"stand"> = {
@@ -24,7 +24,7 @@ const SPEC: Spec<"stand"> = {
 export const RUNG: Rung<"stand"> = {
   letter: "D",
   quiet: t("off everything after a full charge"),
-  Form: described(SPEC),
+  Form: rungForm(SPEC),
   summary: (reading) => {
     return big(reading.volts.toFixed(2), t("V from {0} V in {1} h", reading.start_volts.toFixed(2), reading.hours));
   },
