@@ -1,6 +1,6 @@
 """How many small faults the tests notice: one at a time is put into the core, and the core's tests run until one fails.
 
-`python -m bench.mutation [--sample N] [--jobs N] [--only PART]` prints the share killed and every survivor. The faults are
+`python -m bench.mutation [--sample N] [--seed N] [--jobs N] [--only PART]` prints the share killed and every survivor. The faults are
 cosmic-ray's (comparisons, arithmetic, and/or, numbers, loops, decorators); where one place can go wrong in many ways of the
 same kind, one of them is tried. `|` is left out: in types it fails at once and would flatter the figure.
 """
@@ -20,7 +20,8 @@ from typing import Any, NamedTuple
 ROOT = Path(__file__).parents[1]
 CORE = Path("vane_check") / "core"
 SEED = 20261125
-PATIENCE_SECONDS = 180
+PATIENCE = 3
+"""A fault that makes the tests run so many times longer than without one is noticed too."""
 ACCEPTED = Path(__file__).with_name("mutation-accepted.txt")
 """Survivors that change nothing anybody could see, each with its reason."""
 
@@ -40,8 +41,8 @@ class Fault(NamedTuple):
         return f"{self.path.relative_to(CORE)}:{self.was.strip()[:90]} [{self.kind}]"
 
 
-def faults(chance: random.Random, only: str) -> list[Fault]:
-    """Every place of the core with one fault of each kind it can have, in a random order."""
+def faults(chance: random.Random, only: str, sample: int) -> tuple[int, list[Fault]]:
+    """How many places the core has, a place and kind of fault counted once, and a sample of them in a random order."""
     from cosmic_ray.commands.init import _all_work_items
 
     paths = [
@@ -58,7 +59,7 @@ def faults(chance: random.Random, only: str) -> list[Fault]:
         by_place.setdefault((mutation.module_path, mutation.start_pos, kind.split("_")[0]), []).append(mutation)
     picked = [chance.choice(same) for _, same in sorted(by_place.items(), key=lambda each: str(each[0]))]
     chance.shuffle(picked)
-    return [_made(mutation) for mutation in picked]
+    return len(picked), [_made(mutation) for mutation in picked[:sample]]
 
 
 def _made(mutation: Any) -> Fault:
@@ -75,17 +76,22 @@ def _made(mutation: Any) -> Fault:
     )
 
 
-def survives(fault: Fault, tree: Path) -> bool:
-    """Whether the tests pass with the fault in a copy of the project."""
+def passes(tree: Path, seconds: float | None = None) -> bool:
+    """Whether the tests pass in a copy of the project."""
+    done = subprocess.run(
+        [sys.executable, "-X", "faulthandler", "-m", "tests.quickly"],
+        cwd=tree, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, timeout=seconds,
+    )  # fmt: skip
+    return done.returncode == 0
+
+
+def survives(fault: Fault, tree: Path, seconds: float) -> bool:
+    """Whether the tests pass, in so many seconds, with the fault in a copy of the project."""
     target = tree / fault.path
     before = target.read_text()
     target.write_text(fault.source)
     try:
-        done = subprocess.run(
-            [sys.executable, "-X", "faulthandler", "-m", "tests.quickly"],
-            cwd=tree, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, timeout=PATIENCE_SECONDS,
-        )  # fmt: skip
-        return done.returncode == 0
+        return passes(tree, seconds)
     except subprocess.TimeoutExpired:
         return False
     finally:
@@ -99,14 +105,15 @@ def main() -> int:
     parser.add_argument("--jobs", type=int, default=2)
     parser.add_argument("--only", default="", help="modules whose path holds this")
     parser.add_argument("--asked", type=float, default=0.85)
+    parser.add_argument("--seed", type=int, default=SEED, help="another sample")
     asked = parser.parse_args()
-    picked = faults(random.Random(SEED), asked.only)
+    places, picked = faults(random.Random(asked.seed), asked.only, asked.sample)
     accepted = (
         {line.split(" # ")[0].strip() for line in ACCEPTED.read_text().splitlines() if " # " in line}
         if ACCEPTED.exists()
         else set()
     )
-    print(f"{len(picked)} places, {min(asked.sample, len(picked))} tried", flush=True)
+    print(f"{places} places, {len(picked)} tried", flush=True)
     began, survivors, killed, same = time.monotonic(), [], 0, 0
     with tempfile.TemporaryDirectory() as folder:
         trees: Queue[Path] = Queue()
@@ -125,16 +132,18 @@ def main() -> int:
                 (tree / part).parent.mkdir(parents=True, exist_ok=True)
                 shutil.copytree(source, tree / part) if source.is_dir() else shutil.copy(source, tree / part)
             trees.put(tree)
+        assert passes(tree), "the tests fail without any fault"
+        patience = PATIENCE * (time.monotonic() - began)
 
         def one(fault: Fault) -> tuple[Fault, bool]:
             tree = trees.get()
             try:
-                return fault, survives(fault, tree)
+                return fault, survives(fault, tree, patience)
             finally:
                 trees.put(tree)
 
         with ThreadPoolExecutor(asked.jobs) as pool:
-            for fault, lived in pool.map(one, picked[: asked.sample]):
+            for fault, lived in pool.map(one, picked):
                 if not lived:
                     killed += 1
                 elif fault.name in accepted:

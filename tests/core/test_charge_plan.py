@@ -107,7 +107,7 @@ class OnEveryStep(unittest.TestCase):
         self.assertEqual(judged.next_step.text, "Charge it at 14.4 V, 6 A, 7 to 9 h; let it rest, then test again")
         self.assertAlmostEqual(judged.next_step.minutes, 480, delta=10)
         assert judged.next_step.plan is not None
-        self.assertIn("60 Ah by the Ah on its label", judged.next_step.plan.why)
+        self.assertIn("60 Ah (the Ah on its label)", judged.next_step.plan.why)
         self.assertNotIn("60 Ah", judged.next_step.why)  # the charge's own line says it, once
         self.assertEqual(judge(volts(12.0), rated=None).next_step.plan, None)
         watched = judge(volts(10.5), capacity_ah_20h=60).next_step

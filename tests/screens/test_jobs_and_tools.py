@@ -42,7 +42,7 @@ class Jobs(Bench):
 
     def test_sound_after_its_jobs_on_the_vane_the_shelf_and_in_the_list(self) -> None:
         page = self.page("/check/188")
-        expect(self.headline(page)).to_have_text("Sound, after: clean top, clean posts and 2 more")
+        expect(self.headline(page)).to_have_text("Sound, after 4 jobs")
         expect(page.locator('[data-station="sound"]')).to_have_text("sound, after")
         shelf = page.get_by_role("navigation", name="Shelf")
         expect(shelf.get_by_role("link", name=re.compile("Tag 188.*sound, after: clean"))).to_be_visible()
@@ -52,7 +52,7 @@ class Jobs(Bench):
         jobs.get_by_text("clean posts and clamps").click()
         expect(jobs).to_contain_text("Negative off first")
         self.prove(page, "clean posts and clamps", "corrosion", "None")
-        expect(self.headline(page)).to_have_text("Sound, after: clean top, fill to the mark and 1 more")
+        expect(self.headline(page)).to_have_text("Sound, after 3 jobs")
         jobs.get_by_text("fill to the mark with distilled water").click()
         jobs.get_by_role("button", name="Look again: is it done?").click()
         for _ in ("plates bare", "over", "at the mark"):

@@ -202,7 +202,8 @@ def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: b
         )
         hours = (low + high) / 2 if body else high
     span = f"{hours:.0f} h" if round(low) == round(high) else f"{max(low, 1):.0f} to {high:.0f} h"
-    missing_words = f"{least:.0f} to {highest:.0f} % missing" if body else "charge not known: counted from empty"
+    range_words = f"{highest:.0f}" if round(least) == round(highest) else f"{least:.0f} to {highest:.0f}"
+    missing_words = f"{range_words} % missing" if body else "charge not known: counted from empty"
     energy_wh = (least + highest) / 2 / 100 * ah * rules.charge.overhead.value * volts
     return ChargePlan(
         mode=mode, refused=refusal_of(case), volts=volts, ceiling_volts=rounded((special or limits.ceiling_volts) * scale, VOLTS),
@@ -211,7 +212,7 @@ def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: b
         energy_wh=round(energy_wh, -1),
         hours=round(hours, 2), hours_low=round(low, 2), hours_high=round(high, 2),
         words=f"{volts:.1f} V, {amps:g} A, {span}",
-        why=f"{case.battery.chemistry.words} at {_warmth_words(case)}, {ah:.0f} Ah by {counted_from}, {missing_words}; about {energy_wh / 1000:.1f} kWh",
+        why=f"{case.battery.chemistry.words} at {_warmth_words(case)}, {ah:.0f} Ah ({counted_from}), {missing_words}; about {energy_wh / 1000:.1f} kWh",
         notes=tuple(_notes(case, mode)), expected=_expected(amps, hours, min(tail, hours), ah * rules.charge.full_amps_share.value),
     )  # fmt: skip
 

@@ -95,7 +95,7 @@ class StepKey(StrEnum):
     READ_LABEL = (
         "read_label",
         "Find the rated CCA on the label and enter it",
-        "Without a rating a tester's figure has nothing to be held against",
+        "Without a rating no figure has anything to be held against",
         "the label, or the car's requirement",
     )
     TESTER = (

@@ -8,9 +8,10 @@ from ..findings.outcomes import FAILED, Finding, Outcome
 from ..readings import LOADING, STEP_OF_KIND, AdjustableLoad, CaseLeakage, ChargeRun, Eye, Sign
 from ..units.compare import HOURS, RATIO, VOLTS, at_least, over, under
 from .decision import Decision, Earlier, needs_charge
-from .estimate import any_part_above_limit, compare_with_limit, pulls_below_limit
+from .estimate import any_part_above_limit, compare_with_limit, pulls_below_limit, words_apart
 from .jobs import wet
 from .open_questions import again, deciding, unanswered
+from .reasons import BROKE_DOWN, why_replaced
 from .steps import step
 
 
@@ -26,7 +27,7 @@ def condemned(
     kinds = {finding.kind for finding in agreeing}
     broken = next((finding for finding in agreeing if finding.kind == Kind.COLLAPSE), None)
     if broken is not None:
-        return Decision(outcome, "Broken inside: it collapses under load", step(StepKey.REPLACE, case))
+        return Decision(outcome, "Broken inside: it collapses under load", step(StepKey.REPLACE, case, BROKE_DOWN))
     opposing = [
         finding
         for finding in towards.get(Outcome.SOUND, ())
@@ -42,8 +43,7 @@ def condemned(
             return over_the_top
     by_the_tester = kinds == {Kind.ELECTRONIC_TESTER}
     if by_the_tester and any_part_above_limit(case) and len(condemning_testers(earlier)) < 2:
-        headline = "Tester and its own milliohms disagree: on studs, or the wrong type set?"
-        return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case), conflict=True)
+        return Decision(Outcome.CANNOT_TELL, words_apart(case), step(StepKey.TESTER_AGAIN, case), conflict=True)
     if by_the_tester and _wants_second_look(case) and len(condemning_testers(earlier)) < 2:
         headline = "One tester reading: clamp again, read the type aloud"
         return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case))
@@ -52,7 +52,13 @@ def condemned(
         if first is not None:
             return first
     stop = any(finding.remedy == StepKey.STOP_CHARGE for finding in agreeing) and not _is_off_charge(case)
-    return Decision(outcome, outcome.headline, step(StepKey.STOP_CHARGE if stop else StepKey.REPLACE, case))
+    if stop:
+        return Decision(outcome, outcome.headline, step(StepKey.STOP_CHARGE, case))
+    return _replaced(outcome, case)
+
+
+def _replaced(outcome: Outcome, case: Case) -> Decision:
+    return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case, why_replaced(outcome)))
 
 
 def _is_off_charge(case: Case) -> bool:
@@ -207,12 +213,12 @@ def _conflict(
     weighs = max(finding.weight for finding in agreeing)
     holds = any(finding.kind == Kind.RESERVE and at_least(finding.weight, weighs, RATIO) for finding in opposing)
     if outcome is Outcome.WORN_OUT and stands == "under" and not first_look and not holds:
-        return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
+        return _replaced(outcome, case)
     if pulled and first_look and stands in {"unknown", "under"}:
         headline = "Tester and pull disagree: on studs, or the wrong type set?"
         return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case), conflict=True)
     if any(finding.kind == Kind.ADJUSTABLE_LOAD for finding in agreeing) and earlier.pulls.count(outcome) >= 2:
-        return Decision(outcome, outcome.headline, step(StepKey.REPLACE, case))
+        return _replaced(outcome, case)
     if (
         any(finding.kind == Kind.ADJUSTABLE_LOAD for finding in opposing)
         and earlier.pulls.count(Outcome.SOUND) >= 2

@@ -11,7 +11,7 @@ from ..readings import METHOD_OF_STEP, QUICK_STARTING, SHOWS_HEALTH, STARTING, C
 from ..units.compare import RATIO, VOLTS, at_least, under
 from .condemning import condemned
 from .decision import Decision, Earlier, combined_weight, needs_charge
-from .estimate import any_part_below_limit, barely_enough
+from .estimate import any_part_below_limit, barely_enough, words_apart
 from .jobs import Job, jobs_of
 from .open_questions import again, unanswered
 from .repeats import replace_repeated_step
@@ -34,7 +34,7 @@ def decide(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decis
 
 
 NAMED_AT_MOST = 2
-"""A headline is read across a counter: the other jobs stand below it."""
+"""A headline is read across a counter: of more jobs it says how many, and they stand below it."""
 
 
 def _named_job(decision: Decision, jobs: tuple[Job, ...]) -> Decision:
@@ -51,8 +51,11 @@ def _with_jobs(decision: Decision, jobs: tuple[Job, ...], case: Case) -> Decisio
         if not holding:
             return decision
         named = list(dict.fromkeys(job.short for job in holding))
-        more = f" and {len(named) - NAMED_AT_MOST} more" if len(named) > NAMED_AT_MOST else ""
-        headline = f"{decision.headline}, after: {', '.join(named[:NAMED_AT_MOST])}{more}"
+        headline = (
+            f"{decision.headline}, after: {', '.join(named)}"
+            if len(named) <= NAMED_AT_MOST
+            else f"{decision.headline}, after {len(named)} jobs"
+        )
         return decision._replace(headline=headline, next_step=job_step(holding[0], case))
     if decision.next_step.key is StepKey.TOP_UP and not any(job.key == "top_up" for job in jobs):
         fill = next((job for job in jobs if job.key == "fill_to_mark"), None)
@@ -175,16 +178,12 @@ def _lie_apart(pulled: bool, earlier: Earlier, case: Case) -> Decision | None:
     """Passed, with one method under the house's share: a second pull, the tester clamped again, then a load decide."""
     if pulled:
         enough = earlier.pulls.count(Outcome.SOUND) >= 2
-        return (
-            None
-            if enough
-            else Decision(Outcome.CANNOT_TELL, "Tester and pull lie apart", step(StepKey.LOAD_AGAIN, case))
-        )
-    headline = "Tester and its own milliohms lie apart: on studs, or the wrong type set?"
+        return None if enough else Decision(Outcome.CANNOT_TELL, words_apart(case), step(StepKey.LOAD_AGAIN, case))
+    headline = words_apart(case)
     for key, is_new in ((StepKey.TESTER_AGAIN, len(earlier.testers) < 2), (StepKey.LOAD_TEST, True)):
         if is_new and _can_settle(key, case):
             return Decision(Outcome.CANNOT_TELL, headline, step(key, case), conflict=True)
-    return Decision(Outcome.WATCH, "Watch it: its tester says two things", step(StepKey.RETEST_LATER, case))
+    return Decision(Outcome.WATCH, "Watch it: its figures lie apart", step(StepKey.RETEST_LATER, case))
 
 
 def _remembered(case: Case) -> Decision | None:

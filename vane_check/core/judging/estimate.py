@@ -2,7 +2,8 @@
 
 import math
 from datetime import datetime
-from typing import NamedTuple
+from operator import attrgetter
+from typing import Literal, NamedTuple
 
 from pydantic import BaseModel, ConfigDict
 
@@ -24,11 +25,17 @@ from ..units.compare import AMPS, PERCENT, SECONDS, VOLTS, at_least, over, under
 
 
 class Part(NamedTuple):
-    """What one method says: starting amps [CCA] and how far they may be off (relative)."""
+    """What one method says: starting amps [CCA] and how far they may be off (relative), from so many readings."""
 
-    method: str
+    method: Literal["tester", "resistance", "pull", "crank"]
     cca_amps: float
     spread: float
+    readings: int = 1
+
+    @property
+    def words(self) -> str:
+        """The method by name; several pulls by their number."""
+        return self.method if self.readings == 1 else f"{self.readings} pulls"
 
 
 class Estimate(BaseModel):
@@ -140,7 +147,7 @@ def _of_pulls(case: Case) -> Part | None:
         return None
     narrow = min(spread for _, spread in result)
     best = [cca for cca, spread in result if spread <= narrow]
-    return Part("pull" if len(best) == 1 else f"{len(best)} pulls", math.fsum(best) / len(best), narrow)
+    return Part("pull", math.fsum(best) / len(best), narrow, len(best))
 
 
 def _of_crank(case: Case) -> Part | None:
@@ -182,7 +189,7 @@ def estimate_of(case: Case) -> Estimate | None:
         reach = (min(ends), max(ends))
     else:
         reach = (amps - width, amps + width)
-    methods = tuple(part.method for part in parts)
+    methods = tuple(part.words for part in parts)
     words = "do not agree" if conflict else "together" if len(parts) > 1 else "alone"
     return Estimate(
         cca_amps=round(amps), low_amps=round(max(reach[0], 0.0)), high_amps=round(reach[1]), methods=methods, conflict=conflict,
@@ -237,6 +244,22 @@ def any_part_above_limit(case: Case) -> bool:
     if estimate is None or least is None or not estimate.conflict:
         return False
     return any(at_least(part.cca_amps, least, AMPS) for part in parts_of(case))
+
+
+APART = {
+    frozenset({"tester", "resistance"}): "Tester and its own milliohms lie apart: on studs, or the wrong type set?",
+    frozenset({"tester", "pull"}): "Tester and pull lie apart",
+    frozenset({"tester", "crank"}): "Tester and crank lie apart",
+    frozenset({"resistance", "pull"}): "Milliohms and pull lie apart",
+    frozenset({"resistance", "crank"}): "Milliohms and crank lie apart",
+    frozenset({"pull", "crank"}): "Pull and crank lie apart",
+}
+
+
+def words_apart(case: Case) -> str:
+    """Which two methods lie furthest apart; one of them alone lies apart from nothing."""
+    parts = sorted(parts_of(case), key=attrgetter("cca_amps"))
+    return APART[frozenset({parts[0].method, parts[-1].method})]
 
 
 def pulls_below_limit(case: Case) -> bool:

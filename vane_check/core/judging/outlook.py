@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from pydantic import BaseModel, ConfigDict
 
-from ..battery.label import RESERVE_USES, Complaint
+from ..battery.label import RESERVE_USES, Complaint, RatingSource
 from ..evidence.car import idle_alone_is_doubtful
 from ..facts.case import Case
 from ..findings.outcomes import FAILED, Outcome
@@ -89,13 +89,21 @@ class Asked(NamedTuple):
     by: str
 
 
+_RATED_BY = {
+    RatingSource.LABEL: "its label",
+    RatingSource.VEHICLE: "its car",
+    RatingSource.CATALOGUE: "its line in the catalogue",
+}
+"""Whose word the rating on a battery is."""
+
+
 def asked_of(case: Case) -> Asked | None:
     """The car's own figure first, then the label's, then the engine's by the house's rule of thumb."""
     context, litres = case.context, case.context.engine_litres
     if context.car_cca_amps is not None:
         return Asked(context.car_cca_amps, "its car")
     if case.battery.rating is not None:
-        return Asked(case.battery.rating.cca_amps, "its label")
+        return Asked(case.battery.rating.cca_amps, _RATED_BY[case.battery.rating_source])
     if litres is None:
         return None
     return Asked(

@@ -12,6 +12,7 @@ from ..readings import Stand
 from ..units.compare import AMPS, VOLTS, at_least, under
 from ..units.conversions import MINUTES_PER_HOUR
 from .jobs import Job
+from .reasons import why as why_of
 
 
 class LoadFigures(BaseModel):
@@ -107,7 +108,7 @@ def _filled(words: str, case: Case) -> str:
 
 def step(key: StepKey, case: Case, because: str = "") -> NextStep:
     """The step of a key with this battery's own figures in it; `because` where it is worth doing for another reason here."""
-    text, why, needs = (_filled(words, case) for words in (key.text, because or key.why, key.needs))
+    text, why, needs = (_filled(words, case) for words in (key.text, because or why_of(key, case), key.needs))
     load = load_figures(case) if key in {StepKey.LOAD_TEST, StepKey.LOAD_AGAIN} else None
     if load is not None:
         if load.amps is None:
