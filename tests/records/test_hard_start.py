@@ -38,6 +38,32 @@ def empty() -> str:
     return cluster().address(OWNER, name)
 
 
+class Housekeeping(unittest.TestCase):
+    def test_the_database_s_own_work_on_a_table_stops_no_start(self) -> None:
+        """It holds a table and writes of it into the catalogue, as PostgreSQL does when many rows have come (documentation 13.3.1)."""
+        url = empty()
+        migrate(url)
+        failures: list[BaseException] = []
+
+        def start_again() -> None:
+            try:
+                migrate(url)
+            except CannotMigrate as error:
+                failures.append(error)
+
+        with psycopg.connect(url) as keeper, psycopg.connect(url, autocommit=True) as watcher:
+            watcher.execute("comment on schema public is 'an earlier release'")
+            keeper.execute("lock table catalogue_items in share update exclusive mode")
+            starting = threading.Thread(target=start_again)
+            starting.start()
+            while not watcher.execute("select 1 from pg_locks where not granted").fetchone():
+                time.sleep(0.02)
+            keeper.execute("grant select on catalogue_items to current_user")
+            keeper.commit()
+            starting.join()
+        self.assertEqual(failures, [])
+
+
 class Upgrades(unittest.TestCase):
     """A house as each earlier release left it comes up with everything it had, and names apart from evidence."""
 

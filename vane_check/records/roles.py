@@ -255,5 +255,19 @@ def grant(connection: Connection) -> None:
     if not connection.scalar(text(f"select pg_has_role(current_user, '{APP_ROLE}', 'member')")):
         # where one address is given for everything, the application's connections take this role
         connection.execute(text(f"grant {APP_ROLE} to current_user"))
+    _wait_for_all_tables(connection)
     for statement in (*statements, f"comment on schema public is '{mark}'"):
         connection.exec_driver_sql(statement)
+
+
+def _wait_for_all_tables(connection: Connection) -> None:
+    """Every table is ours before any of them is changed: the database's own housekeeping, which counts new rows just then, would
+    wait for what was changed while we wait for it."""
+    tables = connection.execute(
+        text(
+            "select string_agg(oid::regclass::text, ', ' order by oid) from pg_class "
+            "where relnamespace = 'public'::regnamespace and relkind in ('r', 'p')"
+        )
+    ).scalar()
+    if tables:
+        connection.exec_driver_sql(f"lock table {tables} in access exclusive mode")
