@@ -11,6 +11,7 @@ const Drawing = styled.svg`
   width: 100%;
   height: 100%;
   min-height: 0;
+  overflow: visible; /* a word at its edge stands in the margin */
   text {
     font-size: 18px;
     fill: var(--soft);
