@@ -21,7 +21,7 @@ class Charging(Screens):
         page.keyboard.press("h")
         expect(rung).to_contain_text("Set 14.4 V, 10 A, 9 to 16 h")
         rung.get_by_role("button", name=re.compile("more")).first.click()
-        expect(rung).to_contain_text("100 Ah by its 600 CCA")
+        expect(rung).to_contain_text("100 Ah (its 600 CCA)")
         expect(rung).to_contain_text("Not above 27 °C around it")
         for name, value in (("amps", "2"), ("volts", "14.4"), ("start_amps", "10"), ("hours", "10")):
             rung.locator(f"input[name={name}]").fill(value)
@@ -70,7 +70,7 @@ class Papers(Screens):
         self.rung(page, "Volts").get_by_role("button", name="Keep").click()
         self.kept(page, "Volts", "12.00")
         page.keyboard.press("u")
-        # 100 Ah by its 600 CCA, 84 % of it missing at 10 A: about 12 h with its tail
+        # 100 Ah (its 600 CCA), 84 % of it missing at 10 A: about 12 h with its tail
         expect(page.get_by_role("menuitem", name=re.compile(r"On charge, by its plan 1[123] h"))).to_be_visible()
         with page.context.expect_page() as opened:
             page.get_by_role("menuitem", name="Print its rack tag").click()

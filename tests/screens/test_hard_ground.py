@@ -641,7 +641,7 @@ class Together(Screens):
         expect(page.get_by_text("page 2 of 4")).to_be_visible()
         page.get_by_label("Search by tag").fill("hill farm")
         expect(page.get_by_text("page 2 of 4")).to_have_count(0)
-        page.wait_for_timeout(500)
+        expect(page.get_by_role("status").filter(has_text=re.compile(r"^\d{1,2} checks?$"))).to_be_visible()
         page.get_by_label("Past checks").get_by_role("link", name=re.compile(r"^\d")).first.click()
         page.get_by_role("button", name=re.compile("^Erase Hill Farm")).click()
         page.get_by_role("button", name="Erase for good").click()
