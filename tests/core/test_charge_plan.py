@@ -10,6 +10,7 @@ from vane_check.core.findings.kinds import StepKey
 from vane_check.core.findings.outcomes import Outcome
 from vane_check.core.house.rules import changed_rules
 from vane_check.core.judging.limits import limits_of
+from vane_check.core.judging.steps import stand_hours, step
 
 
 def plan(*readings: Any, key: StepKey = StepKey.CHARGE_AND_RETEST, **label: Any) -> ChargePlan:
@@ -19,6 +20,18 @@ def plan(*readings: Any, key: StepKey = StepKey.CHARGE_AND_RETEST, **label: Any)
 
 
 HALF = volts(12.24, temperature_c=25)
+
+
+class Standing(unittest.TestCase):
+    def test_a_night_of_standing_is_asked_and_days_where_it_went_flat_standing(self) -> None:
+        """Common practice: a leak under 1 % a day does not show overnight."""
+        rules = changed_rules(RULES, {"stand.hours": 10.0, "stand.long_hours": 60.0}, "a test")
+        for complaint, hours in (("slow_crank", 10), ("stood_for_weeks", 60)):
+            case = Case.of(check(volts(12.66), context={"complaint": complaint}), rules)
+            self.assertEqual(stand_hours(case), hours)
+            self.assertIn(f"{hours} h", step(StepKey.STAND, case).text)
+        again = Case.of(check(volts(12.66), reading("stand", 700, volts=12.6, start_volts=12.66, hours=11)), rules)
+        self.assertEqual(stand_hours(again), 60)
 
 
 class Figures(unittest.TestCase):
@@ -38,6 +51,15 @@ class Figures(unittest.TestCase):
             found = plan(volts(12.2, temperature_c=warmth), chemistry="agm", capacity_ah_20h=70)
             self.assertAlmostEqual(found.volts, wanted, delta=0.03, msg=f"{warmth} °C")
             self.assertLessEqual(found.volts, found.ceiling_volts)
+
+    def test_the_table_is_for_25_degrees(self) -> None:
+        """-24 mV a degree, in steps of 0.05 V: 14.6 less 0.024 at 26 °C is 14.6 still, less 0.048 at 27 is 14.55 (charging table, for 25 °C)."""
+        at = {
+            warm: plan(volts(12.2, temperature_c=warm), chemistry="agm", capacity_ah_20h=70).volts
+            for warm in (25, 26, 27)
+        }
+        self.assertEqual(at, {25: 14.6, 26: 14.6, 27: 14.55})
+        self.assertIn("at 25 °C, as nobody took its own", plan(volts(12.2), capacity_ah_20h=70).why)
 
     def test_amps_are_bounded_by_the_charger_and_by_what_the_type_stands(self) -> None:
         big = Case.of(check(HALF, capacity_ah_20h=180), RULES)
