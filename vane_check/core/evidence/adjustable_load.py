@@ -39,12 +39,12 @@ def amps_at_least(reading: AdjustableLoad | FixedLoad) -> float:
 
 def fell_words(reading: AdjustableLoad | FixedLoad) -> str:
     """What the amps and the needle say besides, in words."""
-    said = (
+    words = (
         ""
         if reading.end_amps is None or reading.end_amps >= reading.amps
         else f", the amps fell to {reading.end_amps:.0f}"
     )
-    return said + (", falling all the while" if reading.needle is Needle.FELL_DURING else "")
+    return words + (", falling all the while" if reading.needle is Needle.FELL_DURING else "")
 
 
 _NEEDLE_WORDS = {
@@ -67,54 +67,56 @@ def gate_words(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> str:
 @reads(AdjustableLoad)
 def find(reading: AdjustableLoad, case: Case) -> Finding:
     """The pull, its weight cut by how far a rating converted from another scale may be off."""
-    found = _adjustable(reading, case)
+    finding = _adjustable(reading, case)
     spread = case.rated.relative_spread if case.rated is not None and case.rated.firm else 0.0
-    return found if not spread else found.but(weight=round(found.weight * (1 - spread), 3))
+    return finding if not spread else finding.but(weight=round(finding.weight * (1 - spread), 3))
 
 
 def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
     """Half the rated CCA for 15 s against the temperature table; gate at 75 % charge. Source: BCI load test."""
     rules = case.rules_for(reading)
-    asked = load_amps(case.battery, rules)
+    amps = load_amps(case.battery, rules)
     limit = load_min_volts(temperature_of(reading, case), case.battery.nominal_volts)
-    shown = f"{reading.volts:.2f} V under {reading.amps:.0f} A"
-    held = f"hold {limit:.2f} V"
-    if asked is None:
+    reading_text = f"{reading.volts:.2f} V under {reading.amps:.0f} A"
+    limit_text = f"hold {limit:.2f} V"
+    if amps is None:
         return finding(
             reading, rules, "load.share_of_cca", points_to=None, weight=None, status="dropped", remedy=StepKey.READ_LABEL,
-            reading_text=shown, limit_text=load_words(rules), text=f"{shown} does not count: no rating to size the load by",
+            reading_text=reading_text, limit_text=load_words(rules), text=f"{reading_text} does not count: no rating to size the load by",
             why_not="no rating to size the load by",
         )  # fmt: skip
-    full_size = at_least(amps_at_least(reading), asked * rules.load.enough_ratio.value, AMPS)
+    full_size = at_least(amps_at_least(reading), amps * rules.load.enough_ratio.value, AMPS)
     full_time = at_least(reading.seconds, rules.load.seconds.value * rules.load.enough_ratio.value, SECONDS)
     if under(reading.volts, limit, VOLTS):
-        if over(reading.amps, asked * rules.load.too_much_ratio.value, AMPS):
+        if over(reading.amps, amps * rules.load.too_much_ratio.value, AMPS):
             return too_small(
                 reading,
                 case,
-                shown,
-                held,
-                f"pulled {reading.amps:.0f} A where {asked:.0f} A are asked: too hard to fail it by",
+                reading_text,
+                limit_text,
+                f"pulled {reading.amps:.0f} A where {amps:.0f} A are asked: too hard to fail it by",
             )
-        return _failed(reading, case, shown, held, limit)
+        return _failed(reading, case, reading_text, limit_text, limit)
     if not full_size or not full_time:
         short = (
-            f"{amps_at_least(reading):.0f} A of {asked:.0f} A"
+            f"{amps_at_least(reading):.0f} A of {amps:.0f} A"
             if not full_size
             else f"{reading.seconds:.0f} s of {rules.load.seconds.value:.0f} s"
         )
-        return too_small(reading, case, shown, held, f"only {short}: such a pull can fail a battery, never pass it")
+        return too_small(
+            reading, case, reading_text, limit_text, f"only {short}: such a pull can fail a battery, never pass it"
+        )
     if reading.needle is not Needle.HELD or under(
         reading.volts - meter_uncertainty_volts(reading.volts, rules), limit, VOLTS
     ):
         why = _NEEDLE_WORDS.get(reading.needle, "within what the meter may be off")
         return finding(
             reading, rules, "load.seconds", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
-            remedy=StepKey.LOAD_AGAIN, reading_text=shown, limit_text=held, text=f"{shown} for {reading.seconds:.0f} s: borderline, {why}",
+            remedy=StepKey.LOAD_AGAIN, reading_text=reading_text, limit_text=limit_text, text=f"{reading_text} for {reading.seconds:.0f} s: borderline, {why}",
         )  # fmt: skip
     return finding(
-        reading, rules, "load.seconds", points_to=Outcome.SOUND, weight="weight.load", reading_text=shown, limit_text=held,
-        text=f"{shown} for {reading.seconds:.0f} s: holds the {limit:.2f} V asked. It took something out: recharge it soon",
+        reading, rules, "load.seconds", points_to=Outcome.SOUND, weight="weight.load", reading_text=reading_text, limit_text=limit_text,
+        text=f"{reading_text} for {reading.seconds:.0f} s: holds the {limit:.2f} V asked. It took something out: recharge it soon",
     )  # fmt: skip
 
 
@@ -124,27 +126,27 @@ def _minutes_since_last_pull(reading: AdjustableLoad, case: Case) -> float | Non
     return (reading.taken_at - pulls[place - 1].taken_at).total_seconds() / 60 if place else None
 
 
-def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: float) -> Finding:
+def _failed(reading: AdjustableLoad, case: Case, reading_text: str, limit_text: str, limit: float) -> Finding:
     rules = case.rules_for(reading)
     since, wait = _minutes_since_last_pull(reading, case), rules.load.wait_minutes.value
     if since is not None and under(since, wait, MINUTES):
         why = f"{since:.0f} min after the pull before, it had no time to recover: wait {wait:.0f} min"
         return finding(
             reading, rules, "load.wait_minutes", points_to=None, weight=None, status="dropped", remedy=StepKey.LOAD_AGAIN,
-            reading_text=shown, limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
+            reading_text=reading_text, limit_text=limit_text, text=f"{reading_text} does not count: {why}", why_not=why,
         )  # fmt: skip
     charge = case.charge_near(reading, rules.load.gate_soc_pct.value)
     if charge == "low":
         return finding(
             reading, rules, "load.gate_soc_pct", points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful", status="doubtful",
-            remedy=StepKey.CHARGE_AND_RETEST, reading_text=shown, limit_text=held,
-            text=f"{shown} failed on a battery {gate_words(reading, case)}: charge it, then pull again",
+            remedy=StepKey.CHARGE_AND_RETEST, reading_text=reading_text, limit_text=limit_text,
+            text=f"{reading_text} failed on a battery {gate_words(reading, case)}: charge it, then pull again",
         )  # fmt: skip
     if charge == "unknown":
         return finding(
             reading, rules, "tester.pairing_minutes", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
-            remedy=StepKey.MEASURE_VOLTS, reading_text=shown, limit_text=held,
-            text=f"{shown} failed, but no rest volts near in time say whether it was charged",
+            remedy=StepKey.MEASURE_VOLTS, reading_text=reading_text, limit_text=limit_text,
+            text=f"{reading_text} failed, but no rest volts near in time say whether it was charged",
         )  # fmt: skip
     if (
         at_least(reading.volts + meter_uncertainty_volts(reading.volts, rules), limit, VOLTS)
@@ -152,21 +154,21 @@ def _failed(reading: AdjustableLoad, case: Case, shown: str, held: str, limit: f
     ):
         return finding(
             reading, rules, "load.seconds", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
-            remedy=StepKey.LOAD_AGAIN, reading_text=shown, limit_text=held,
-            text=f"{shown}: {limit - reading.volts:.2f} V under, within what the meter may be off. Wait {rules.load.wait_minutes.value:.0f} min and pull again",
+            remedy=StepKey.LOAD_AGAIN, reading_text=reading_text, limit_text=limit_text,
+            text=f"{reading_text}: {limit - reading.volts:.2f} V under, within what the meter may be off. Wait {rules.load.wait_minutes.value:.0f} min and pull again",
         )  # fmt: skip
     firm = case.battery.rating is None or (case.rated is not None and case.rated.firm)
     return finding(
         reading, rules, "load.seconds", points_to=failed_pull_outcome(case), weight="weight.load" if firm else "weight.tester_equivocal",
-        status="counts" if firm else "doubtful", reading_text=shown, limit_text=held,
-        text=f"{shown}: {limit - reading.volts:.2f} V under the {limit:.2f} V asked"
+        status="counts" if firm else "doubtful", reading_text=reading_text, limit_text=limit_text,
+        text=f"{reading_text}: {limit - reading.volts:.2f} V under the {limit:.2f} V asked"
         + (", at once" if reading.needle is Needle.DROPPED_AT_ONCE else "") + fell_words(reading),
     )  # fmt: skip
 
 
-def too_small(reading: AdjustableLoad | FixedLoad, case: Case, shown: str, held: str, why: str) -> Finding:
+def too_small(reading: AdjustableLoad | FixedLoad, case: Case, reading_text: str, limit_text: str, why: str) -> Finding:
     """A pull that says nothing: too small, too short, or too hard to fail it by."""
     return finding(
         reading, case.rules, "load.enough_ratio", points_to=None, weight=None, status="dropped", remedy=StepKey.LOAD_TEST,
-        reading_text=shown, limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
+        reading_text=reading_text, limit_text=limit_text, text=f"{reading_text} does not count: {why}", why_not=why,
     )  # fmt: skip

@@ -95,23 +95,23 @@ def _fine(reading: Car) -> str:
         fine.append("volt drop over what was measured")
     if reading.waits_checked:
         fine.append(f"{len(reading.waits_checked)} of {len(stop_start_waits())} things stop-start waits for")
-    said = ", ".join(fine)
-    return f"{said[:1].upper()}{said[1:]} as it should be" if fine else "Nothing measured on the car"
+    words = ", ".join(fine)
+    return f"{words[:1].upper()}{words[1:]} as it should be" if fine else "Nothing measured on the car"
 
 
 def _drain(drain_ma: float, case: Case) -> str:
     rules = case.rules
-    said = f"{drain_ma:.0f} mA with the key off is over {rules.car.drain_ma.value:.0f} mA"
+    words = f"{drain_ma:.0f} mA with the key off is over {rules.car.drain_ma.value:.0f} mA"
     capacity = case.capacity_ah
     if capacity is None:
-        return said
+        return words
     charge = case.state_of_charge
     now = (
         ""
         if charge is None
         else f"; from the {charge.low_pct:.0f} % it has now {_until(charge.low_pct, capacity, drain_ma, rules)}"
     )
-    return f"{said}: from full {_until(100.0, capacity, drain_ma, rules)}{now}"
+    return f"{words}: from full {_until(100.0, capacity, drain_ma, rules)}{now}"
 
 
 def _until(soc_pct: float, capacity_ah_20h: float, drain_ma: float, rules: HouseRules) -> str:
@@ -132,7 +132,7 @@ def _days(days: float) -> str:
 def find(reading: Car, case: Case) -> Finding:
     """Everything the car does wrong in one line; else what was read, and no more."""
     rules, faults = case.rules, faults_of(reading, case)
-    shown = f"{reading.idle_volts:.1f} V running" if reading.idle_volts is not None else "car"
+    reading_text = f"{reading.idle_volts:.1f} V running" if reading.idle_volts is not None else "car"
     waits = reading.drain_ma is not None and not reading.modules_asleep
     idle = idle_alone_is_doubtful(reading, case)
     text = "; ".join(faults) if faults else "" if idle else _fine(reading)
@@ -141,7 +141,7 @@ def find(reading: Car, case: Case) -> Finding:
     text += "; the drain was read before the modules slept: wait 20 to 60 minutes" if waits else ""
     return finding(
         reading, rules, "car.running_low_volts", points_to=None, weight=None,
-        status="doubtful" if waits or idle else "counts", reading_text=shown,
+        status="doubtful" if waits or idle else "counts", reading_text=reading_text,
         limit_text=f"{rules.car.running_low_volts.value:.1f} to {rules.car.running_high_volts.value:.1f} V, drain under {rules.car.drain_ma.value:.0f} mA",
         text=f"{text[:1].upper()}{text[1:]}",
     )  # fmt: skip

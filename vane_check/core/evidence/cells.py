@@ -18,16 +18,16 @@ from .reads import reads
 @reads(Cells)
 def find(reading: Cells, case: Case) -> Finding:
     """Still cells beside lively ones, then volts, then gravity, then colours: the surest sign of a failing cell first."""
-    found = (
+    finding = (
         _on_charge(reading, case) or _not_the_sum(reading, case) or _unlikely(reading, case) or _by_volts(reading, case)
     )
-    if found is None:
-        found = (
+    if finding is None:
+        finding = (
             _by_bands(reading, case) if reading.bands and not reading.specific_gravities else _by_gravity(reading, case)
         )
     if not reading.specific_gravities:
-        return found
-    return found.but(
+        return finding
+    return finding.but(
         figures=tuple(rounded(one, GRAVITY) for one in corrected_gravities(reading, case.rules_for(reading)))
     )
 
@@ -89,7 +89,7 @@ def _unlikely(reading: Cells, case: Case) -> Finding | None:
     most = f"{likely:.3f}" if by_gravity else f"{likely:.2f} V"
     earlier = (one for one in case.all_of(Cells) if one.taken_at < reading.taken_at)
     twice = any(_too_high(one, case) == (odd, by_gravity) for one in earlier)
-    said = (
+    words = (
         "twice the same: acid was added, or the tool is wrong. Another method decides"
         if twice
         else "a slip, a stuck float or acid that was added: read it again"
@@ -98,7 +98,7 @@ def _unlikely(reading: Cells, case: Case) -> Finding | None:
         reading, case.rules, "gravity.spread", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
         remedy=StepKey.LOAD_TEST if twice else StepKey.CELLS, reading_text=f"{_numbers(odd)} {highest}",
         limit_text=f"at most {most}, and like its mates", places=tuple(odd),
-        text=f"{_numbers(odd).capitalize()} {highest}, more than a cell has here: {said}",
+        text=f"{_numbers(odd).capitalize()} {highest}, more than a cell has here: {words}",
     )  # fmt: skip
 
 
@@ -164,24 +164,24 @@ def _by_bands(reading: Cells, case: Case) -> Finding:
     rules = case.rules
     poor = [place for place, band in enumerate(reading.bands) if band is not Band.GREEN]
     red = [place for place, band in enumerate(reading.bands) if band is Band.RED]
-    shown = f"{len(reading.bands) - len(poor)} of {len(reading.bands)} green"
-    held = f"green from {bands['green'][0]:.3f}"
+    reading_text = f"{len(reading.bands) - len(poor)} of {len(reading.bands)} green"
+    limit_text = f"green from {bands['green'][0]:.3f}"
     charged = reading.after_full_charge or case.charged_before(reading)
     if not poor:
         return finding(
             reading, rules, "gravity.healthy", points_to=Outcome.SOUND, weight="weight.tester_equivocal", status="doubtful",
-            reading_text=shown, limit_text=held, text="Every cell in the green: charged, as near as colours tell",
+            reading_text=reading_text, limit_text=limit_text, text="Every cell in the green: charged, as near as colours tell",
         )  # fmt: skip
     if charged or (red and len(red) < len(reading.bands)):
         odd = red or poor
         return finding(
             reading, rules, "gravity.spread", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
-            remedy=StepKey.CELLS, reading_text=shown, limit_text=held, places=tuple(odd),
+            remedy=StepKey.CELLS, reading_text=reading_text, limit_text=limit_text, places=tuple(odd),
             text=f"{_numbers(odd).capitalize()} not in the green: read the gravity in figures",
         )  # fmt: skip
     return finding(
-        reading, rules, "gravity.healthy", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_near_line", reading_text=shown,
-        limit_text=held, places=tuple(poor), text=f"{shown}: charge it, then read them again",
+        reading, rules, "gravity.healthy", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_near_line", reading_text=reading_text,
+        limit_text=limit_text, places=tuple(poor), text=f"{reading_text}: charge it, then read them again",
     )  # fmt: skip
 
 
@@ -207,7 +207,7 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
         )  # fmt: skip
     low, high = min(gravities), max(gravities)
     spread = high - low
-    shown = f"{low:.3f} to {high:.3f}, mean {mean_gravity(reading, rules):.3f}"
+    reading_text = f"{low:.3f} to {high:.3f}, mean {mean_gravity(reading, rules):.3f}"
     weak = _weak(gravities, rules)
     full = sum(at_least(gravity, rules.gravity.full.value, GRAVITY) for gravity in gravities)
     by_itself = 2 * full >= len(gravities)  # half the cells full prove the charge, whatever came before
@@ -221,13 +221,13 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
         if charged and few and not reading.equalised and not far_out and case.may_equalise:
             return finding(
                 reading, rules, "cells.weak_to_equalise", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_near_line",
-                status="doubtful", remedy=StepKey.EQUALISE, reading_text=shown, limit_text=limit_text,
+                status="doubtful", remedy=StepKey.EQUALISE, reading_text=reading_text, limit_text=limit_text,
                 text=f"{_numbers(weak).capitalize()} {gap:.3f} under its mates {since}: an equalising charge may bring it back", places=tuple(weak),
             )  # fmt: skip
         what = "a failing cell" if few else f"{len(weak)} weak cells, recovery is unlikely"
         return finding(
             reading, rules, "gravity.spread", points_to=Outcome.DEAD_CELL, weight="weight.cells",
-            reading_text=shown, limit_text=limit_text,
+            reading_text=reading_text, limit_text=limit_text,
             text=f"{_numbers(weak).capitalize()} {gap:.3f} under its mates: {what}", places=tuple(weak),
         )  # fmt: skip
     named = f", {_numbers(weak)} {gap:.3f} under its mates" if weak else f", {spread:.3f} apart"
@@ -235,21 +235,21 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
         flat = under(high, rules.gravity.healthy.value, GRAVITY)
         return finding(
             reading, rules, "gravity.healthy", points_to=Outcome.NEEDS_CHARGE if flat or weak else None,
-            weight="weight.rest_near_line" if flat or weak else None, reading_text=shown, limit_text=f"charged from {rules.gravity.healthy.value:.3f}",
-            text=f"Gravity {shown}{named}" + (": charge it, then read them again" if flat or weak else ""), places=tuple(weak),
+            weight="weight.rest_near_line" if flat or weak else None, reading_text=reading_text, limit_text=f"charged from {rules.gravity.healthy.value:.3f}",
+            text=f"Gravity {reading_text}{named}" + (": charge it, then read them again" if flat or weak else ""), places=tuple(weak),
         )  # fmt: skip
     if not over(high, rules.gravity.discharged.value, GRAVITY):
         return finding(
             reading, rules, "gravity.discharged", points_to=Outcome.WORN_OUT, weight="weight.cells",
-            reading_text=shown, limit_text=f"above {rules.gravity.discharged.value:.3f} after a charge",
-            text=f"Gravity {shown} after a full charge: it no longer comes up",
+            reading_text=reading_text, limit_text=f"above {rules.gravity.discharged.value:.3f} after a charge",
+            text=f"Gravity {reading_text} after a full charge: it no longer comes up",
         )  # fmt: skip
     healthy = at_least(low, rules.gravity.healthy.value, GRAVITY)
     return finding(
         reading, rules, "gravity.healthy", points_to=Outcome.SOUND if healthy else Outcome.CANNOT_TELL,
         weight="weight.cells" if healthy else "weight.doubtful", status="counts" if healthy else "doubtful",
-        remedy=None if healthy else StepKey.LOAD_TEST, reading_text=shown, limit_text=f"healthy from {rules.gravity.healthy.value:.3f}",
-        text=f"Gravity {shown} {since}{named}" + ("" if healthy else f", but not all of it reaches {rules.gravity.healthy.value:.3f}"),
+        remedy=None if healthy else StepKey.LOAD_TEST, reading_text=reading_text, limit_text=f"healthy from {rules.gravity.healthy.value:.3f}",
+        text=f"Gravity {reading_text} {since}{named}" + ("" if healthy else f", but not all of it reaches {rules.gravity.healthy.value:.3f}"),
     )  # fmt: skip
 
 

@@ -19,18 +19,18 @@ from .reads import reads
 def find(reading: ChargeRun, case: Case) -> Finding:
     """Whether it takes its charge: no current, a current that stays for hours below its volts, full or not."""
     reaches = case.charge_reaches_volts
-    held = f"amps fall, volts reach {reaches:.1f} V"
+    limit_text = f"amps fall, volts reach {reaches:.1f} V"
     if reading.amps is None:
         return _maintained(reading, case)
     start = "" if reading.start_amps is None else f" of {reading.start_amps:.1f} A"
-    shown = f"{reading.amps:.1f} A{start} at {reading.volts:.1f} V after {reading.hours:g} h"
-    found = (
-        _no_current(reading, case, shown, held)
-        or _stuck(reading, case, shown, held)
-        or _took_charge(reading, case, shown, held)
+    reading_text = f"{reading.amps:.1f} A{start} at {reading.volts:.1f} V after {reading.hours:g} h"
+    finding = (
+        _no_current(reading, case, reading_text, limit_text)
+        or _stuck(reading, case, reading_text, limit_text)
+        or _took_charge(reading, case, reading_text, limit_text)
     )
     put = ah_in(reading, case)
-    return found if put is None or put.at_most else found.but(figures=(round(put.ah, 1),))
+    return finding if put is None or put.at_most else finding.but(figures=(round(put.ah, 1),))
 
 
 def _maintained(reading: ChargeRun, case: Case) -> Finding:
@@ -39,16 +39,16 @@ def _maintained(reading: ChargeRun, case: Case) -> Finding:
     least = rules.charge.maintainer_rise_volts.value * scale
     before = reading.start_volts or 0.0
     rises = at_least(reading.volts - before, least, VOLTS)
-    shown = f"{before:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
+    reading_text = f"{before:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
     return finding(
         reading, rules, "charge.maintainer_rise_volts", points_to=None if rises else Outcome.CANNOT_TELL,
         weight=None if rises else "weight.doubtful", status="counts" if rises else "doubtful",
-        remedy=None if rises else StepKey.CHARGE_AND_RETEST, reading_text=shown, limit_text=f"rise by {least:.2f} V",
-        text=f"{shown} on a maintainer: " + ("yes, it charges" if rises else "no, it does not charge it"),
+        remedy=None if rises else StepKey.CHARGE_AND_RETEST, reading_text=reading_text, limit_text=f"rise by {least:.2f} V",
+        text=f"{reading_text} on a maintainer: " + ("yes, it charges" if rises else "no, it does not charge it"),
     )  # fmt: skip
 
 
-def _no_current(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | None:
+def _no_current(reading: ChargeRun, case: Case, reading_text: str, limit_text: str) -> Finding | None:
     """No current at any volts: a charger that does not see it, or a battery that takes none. Full ones take none either."""
     rules = case.rules
     if not case.no_current(reading):
@@ -71,8 +71,8 @@ def _no_current(reading: ChargeRun, case: Case, shown: str, held: str) -> Findin
     return finding(
         reading, rules, "charge.no_current_amps", points_to=Outcome.WORN_OUT if again else Outcome.CANNOT_TELL,
         weight="weight.charge_run" if again else "weight.doubtful", status="counts" if again else "doubtful",
-        remedy=None if again else remedy, reading_text=shown, limit_text=held,
-        text=f"{shown}: it takes no current, "
+        remedy=None if again else remedy, reading_text=reading_text, limit_text=limit_text,
+        text=f"{reading_text}: it takes no current, "
         + ("dried, sulphated or an open link" if at_volts else "or the charger does not see it"),
     )  # fmt: skip
 
@@ -84,7 +84,7 @@ def may_recover(case: Case) -> bool:
     return case.rules.charge.recovery_first.value == "yes" and case.may_equalise and not given
 
 
-def _stuck(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | None:
+def _stuck(reading: ChargeRun, case: Case, reading_text: str, limit_text: str) -> Finding | None:
     """Current that stays, or rises, for hours below the volts a charge comes to: a shorted cell, unless it may still be filling."""
     rules = case.rules
     assert reading.amps is not None
@@ -102,8 +102,8 @@ def _stuck(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | N
     if short and _rises_and_stands(reading, case):
         return finding(
             reading, rules, "charge.stuck_hours", points_to=Outcome.DEAD_CELL, weight="weight.charge_run", remedy=StepKey.STOP_CHARGE,
-            reading_text=shown, limit_text=held,
-            text=f"{shown}: the current has risen since the note before and the volts have not. A shorted cell: stop the charge",
+            reading_text=reading_text, limit_text=limit_text,
+            text=f"{reading_text}: the current has risen since the note before and the volts have not. A shorted cell: stop the charge",
         )  # fmt: skip
     if not (late and stays and short):
         return None
@@ -113,13 +113,13 @@ def _stuck(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding | N
             return None  # nobody can look again within the hour: what it is worth says more
         return finding(
             reading, rules, "charge.stuck_hours", points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful", status="doubtful",
-            remedy=StepKey.WATCH_CHARGE, reading_text=shown, limit_text=held,
-            text=f"{shown}: the current does not fall, but it may still be filling. Look again within the hour",
+            remedy=StepKey.WATCH_CHARGE, reading_text=reading_text, limit_text=limit_text,
+            text=f"{reading_text}: the current does not fall, but it may still be filling. Look again within the hour",
         )  # fmt: skip
     return finding(
         reading, rules, "charge.stuck_hours", points_to=Outcome.DEAD_CELL, weight="weight.charge_run", remedy=StepKey.STOP_CHARGE,
-        reading_text=shown, limit_text=held,
-        text=f"{shown}: the current {'rises' if rises else 'does not fall'} and the volts do not come. A shorted cell: stop the charge",
+        reading_text=reading_text, limit_text=limit_text,
+        text=f"{reading_text}: the current {'rises' if rises else 'does not fall'} and the volts do not come. A shorted cell: stop the charge",
     )  # fmt: skip
 
 
@@ -163,25 +163,25 @@ def _gives_all(reading: ChargeRun, case: Case) -> bool:
     return at_least(reading.amps, charger.amps * case.rules.charge.stuck_share_of_start.value, TENTH_AMP)
 
 
-def _took_charge(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
+def _took_charge(reading: ChargeRun, case: Case, reading_text: str, limit_text: str) -> Finding:
     rules = case.rules
     if reading.stopped and not reading.finished:
-        return stopped(reading, case, shown, held)
+        return stopped(reading, case, reading_text, limit_text)
     if not reading.finished:
         return finding(
-            reading, rules, "charge.stuck_hours", points_to=None, weight=None, reading_text=shown, limit_text=held,
-            text=f"{shown}: taking its charge",
+            reading, rules, "charge.stuck_hours", points_to=None, weight=None, reading_text=reading_text, limit_text=limit_text,
+            text=f"{reading_text}: taking its charge",
         )  # fmt: skip
     by = case.full_by(reading)
     if by is None:
         return finding(
-            reading, rules, "charge.full_amps_share", points_to=None, weight=None, status="doubtful", reading_text=shown,
-            limit_text=held + _full_at_words(reading, case),
-            text=f"{shown} and off: not shown to be full, whatever the charger says; the rest volts must agree",
+            reading, rules, "charge.full_amps_share", points_to=None, weight=None, status="doubtful", reading_text=reading_text,
+            limit_text=limit_text + _full_at_words(reading, case),
+            text=f"{reading_text} and off: not shown to be full, whatever the charger says; the rest volts must agree",
         )  # fmt: skip
     return finding(
-        reading, rules, "charge.full_amps_share", points_to=None, weight=None, reading_text=shown, limit_text=held + _full_at_words(reading, case),
-        text=f"{shown}: full and off, {by}",
+        reading, rules, "charge.full_amps_share", points_to=None, weight=None, reading_text=reading_text, limit_text=limit_text + _full_at_words(reading, case),
+        text=f"{reading_text}: full and off, {by}",
     )  # fmt: skip
 
 
@@ -190,18 +190,18 @@ def _full_at_words(reading: ChargeRun, case: Case) -> str:
     return "" if least is None else f", full at {least:.1f} A"
 
 
-def stopped(reading: ChargeRun, case: Case, shown: str, held: str) -> Finding:
+def stopped(reading: ChargeRun, case: Case, reading_text: str, limit_text: str) -> Finding:
     """A charge stopped early says what it is worth: the share it came to; under the house's line it still needs a charge."""
     rules, worth = case.rules, worth_so_far(case)
     last = case.all_of(ChargeRun)[-1] is reading
     line = state_of_charge_pct(case.recharge_line_volts, case.battery.chemistry, case.battery.nominal_volts)
     low = last and (worth is None or under(worth.high_pct, line, PERCENT))
     if worth is None or not last:
-        said = "what it is worth is not known: let it rest, read its volts"
+        words = "what it is worth is not known: let it rest, read its volts"
     else:
-        said = f"about {worth.stored_ah:.0f} Ah went in, {share_words(worth.low_pct, worth.high_pct)} charged now"
+        words = f"about {worth.stored_ah:.0f} Ah went in, {share_words(worth.low_pct, worth.high_pct)} charged now"
     return finding(
         reading, rules, "charge.efficiency", points_to=Outcome.NEEDS_CHARGE if low else None,
-        weight="weight.rest_near_line" if low else None, reading_text=shown, limit_text=held,
-        text=f"{shown}, taken off before it was full: {said}",
+        weight="weight.rest_near_line" if low else None, reading_text=reading_text, limit_text=limit_text,
+        text=f"{reading_text}, taken off before it was full: {words}",
     )  # fmt: skip

@@ -25,31 +25,31 @@ def find(reading: Crank, case: Case) -> Finding:
     if reading.volts is None:
         return _dip_alone(reading, case)
     rules, floor = case.rules, floor_volts(temperature_of(reading, case), case)
-    shown = f"{reading.volts:.1f} V cranking"
-    held = f"at least {floor:.1f} V"
+    reading_text = f"{reading.volts:.1f} V cranking"
+    limit_text = f"at least {floor:.1f} V"
     if under(reading.seconds, rules.crank.seconds.value, SECONDS):
         why = f"{reading.seconds:.0f} s: the speed had not settled"
         return finding(
             reading, rules, "crank.seconds", points_to=None, weight=None, status="dropped", remedy=StepKey.CRANK_TEST,
-            reading_text=shown, limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
+            reading_text=reading_text, limit_text=limit_text, text=f"{reading_text} does not count: {why}", why_not=why,
         )  # fmt: skip
     dip = _dip_words(reading, case)
     if at_least(reading.volts, floor, VOLTS):
         return finding(
-            reading, rules, "crank.floor_volts", points_to=Outcome.SOUND, weight="weight.crank", reading_text=shown,
-            limit_text=held, text=f"{shown}: above the {floor:.1f} V asked{dip}",
+            reading, rules, "crank.floor_volts", points_to=Outcome.SOUND, weight="weight.crank", reading_text=reading_text,
+            limit_text=limit_text, text=f"{reading_text}: above the {floor:.1f} V asked{dip}",
         )  # fmt: skip
     charge = case.charge_near(reading, rules.load.gate_soc_pct.value)
     if charge == "low":
         return finding(
             reading, rules, "load.gate_soc_pct", points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful", status="doubtful",
-            remedy=StepKey.CHARGE_AND_RETEST, reading_text=shown, limit_text=held,
-            text=f"{shown}: under {floor:.1f} V on a battery {gate_words(reading, case)}: charge it, then crank again",
+            remedy=StepKey.CHARGE_AND_RETEST, reading_text=reading_text, limit_text=limit_text,
+            text=f"{reading_text}: under {floor:.1f} V on a battery {gate_words(reading, case)}: charge it, then crank again",
         )  # fmt: skip
     if charge == "enough" and reading.at_posts and _failed_before(reading, case):
         return finding(
-            reading, rules, "crank.floor_volts", points_to=Outcome.WORN_OUT, weight="weight.crank_twice", reading_text=shown,
-            limit_text=held, text=f"{shown}: a second time under {floor:.1f} V at its own posts, charged{dip}",
+            reading, rules, "crank.floor_volts", points_to=Outcome.WORN_OUT, weight="weight.crank_twice", reading_text=reading_text,
+            limit_text=limit_text, text=f"{reading_text}: a second time under {floor:.1f} V at its own posts, charged{dip}",
         )  # fmt: skip
     where = "which may be battery, cable or starter" if reading.at_posts else "but not read at the battery's own posts"
     again = (
@@ -59,7 +59,7 @@ def find(reading: Crank, case: Case) -> Finding:
     )
     return finding(
         reading, rules, "crank.floor_volts", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
-        remedy=again, reading_text=shown, limit_text=held, text=f"{shown}: under {floor:.1f} V, {where}{dip}",
+        remedy=again, reading_text=reading_text, limit_text=limit_text, text=f"{reading_text}: under {floor:.1f} V, {where}{dip}",
     )  # fmt: skip
 
 
@@ -99,9 +99,9 @@ def _dip_alone(reading: Crank, case: Case) -> Finding:
     level = _dip_level(reading.dip_volts, case)
     low = rules.car.dip_suspicious_volts.value * scale
     bad = level == "suspicious"
-    shown = f"{reading.dip_volts:.1f} V start dip"
+    reading_text = f"{reading.dip_volts:.1f} V start dip"
     return finding(
         reading, rules, "car.dip_suspicious_volts", points_to=Outcome.CANNOT_TELL if bad else None, weight="weight.doubtful" if bad else None,
-        status="counts" if level == "usual" else "doubtful", remedy=StepKey.LOAD_TEST if bad else None, reading_text=shown,
-        limit_text=f"about {rules.car.dip_usual_volts.value * scale:.1f} V warm, suspicious under {low:.1f} V", text=f"{shown}: {level}",
+        status="counts" if level == "usual" else "doubtful", remedy=StepKey.LOAD_TEST if bad else None, reading_text=reading_text,
+        limit_text=f"about {rules.car.dip_usual_volts.value * scale:.1f} V warm, suspicious under {low:.1f} V", text=f"{reading_text}: {level}",
     )  # fmt: skip

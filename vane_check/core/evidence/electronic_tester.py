@@ -46,33 +46,31 @@ def _compare_figure(reading: ElectronicTester, case: Case) -> _Shown | None:
     """The figure against its limit; None where the result is only a message."""
     if case.rated is None:
         return None
-    rules, held = case.rules_for(reading), compare_on_one_scale(reading, case)
-    measured = measured_amps(reading, held, case)
+    rules, rating = case.rules_for(reading), compare_on_one_scale(reading, case)
+    measured = measured_amps(reading, rating, case)
     if measured is None:
         return None
     amps, off = measured
-    ratio, limit = amps / held.rated_amps, rules.tester.replace_below_ratio.value
+    ratio, limit = amps / rating.rated_amps, rules.tester.replace_below_ratio.value
     cold = temperature_then(reading, case)
     colder = cold is not None and under(cold, rules.tester.cold_c.value, CELSIUS)
     wide = (
         rules.tester.uncertainty_ratio.value
-        + held.relative_spread
+        + rating.relative_spread
         + off
         + (rules.tester.cold_ratio.value if colder else 0)
     )
     converted = reading.scale_set is not scale_of(case)
-    said = (
-        f"{amps:.0f} of {held.words if converted else f'{held.rated_amps:.0f} {held.scale.value}'}, {ratio * 100:.0f} %"
-    )
+    words = f"{amps:.0f} of {rating.words if converted else f'{rating.rated_amps:.0f} {rating.scale.value}'}, {ratio * 100:.0f} %"
     if reading.measured_cca_amps is None:
-        said = f"{reading.resistance_mohm:g} mΩ, roughly {said}"
+        words = f"{reading.resistance_mohm:g} mΩ, roughly {words}"
     if not case.rated.firm:
-        said += _whose_rating(case)
+        words += _whose_rating(case)
     if colder:
-        said += f", cold at {cold:.0f} °C"
+        words += f", cold at {cold:.0f} °C"
     return _Shown(
-        said + _besides(reading, held, case) + one_setting_apart(reading, case),
-        f"{amps:.0f} {held.scale.value}, {ratio * 100:.0f} %",
+        words + _besides(reading, rating, case) + one_setting_apart(reading, case),
+        f"{amps:.0f} {rating.scale.value}, {ratio * 100:.0f} %",
         f"replace below {limit * 100:.0f} %, ±{wide * 100:.0f} %",
         under(ratio + ratio * wide, limit, RATIO),
         at_least(ratio - ratio * wide, limit, RATIO),
@@ -90,17 +88,17 @@ def _whose_rating(case: Case) -> str:
     return f" of {case.rated.words}"
 
 
-def _besides(reading: ElectronicTester, held: Held, case: Case) -> str:
+def _besides(reading: ElectronicTester, rating: Held, case: Case) -> str:
     """What else the tester showed, beside the figure and never mixed with it."""
-    said = ""
+    words = ""
     if reading.health_pct is not None:
         limit = case.rules.tester.health_below_pct.value
         low = under(reading.health_pct, limit, PERCENT)
-        said += f"; its own health {reading.health_pct:.0f} %, {'under' if low else 'not under'} the {limit:.0f} % of this house"
+        words += f"; its own health {reading.health_pct:.0f} %, {'under' if low else 'not under'} the {limit:.0f} % of this house"
     if reading.resistance_mohm is not None and reading.measured_cca_amps is not None and case.rated is not None:
         good = good_mohm_amps(case) / case.rated.amps
-        said += f"; {reading.resistance_mohm:g} mΩ where a good one has about {good:.1f}"
-    return said
+        words += f"; {reading.resistance_mohm:g} mΩ where a good one has about {good:.1f}"
+    return words
 
 
 @reads(ElectronicTester)
@@ -141,7 +139,7 @@ def _figure(reading: ElectronicTester) -> str:
 
 def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFigure | None) -> Finding:
     rules = case.rules
-    figures, shown, held_text = seen.figures, seen.shown, seen.held
+    figures, reading_text, held_text = seen.figures, seen.shown, seen.held
     limit = rules.tester.replace_below_ratio.value
     message = _message_that_counts(reading, case)
     charge = case.charge_near(reading)
@@ -149,7 +147,7 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
 
     def told(rule: str, points_to: Outcome, weight: str, text: str, remedy: StepKey | None = None) -> Finding:
         return finding(
-            reading, rules, rule, points_to=points_to, weight=weight, remedy=remedy, reading_text=shown, limit_text=held_text,
+            reading, rules, rule, points_to=points_to, weight=weight, remedy=remedy, reading_text=reading_text, limit_text=held_text,
             status="doubtful" if remedy or not seen.firm else "counts", text=f"{figures}{text}",
         )  # fmt: skip
 
@@ -237,13 +235,13 @@ def _by_message(reading: ElectronicTester, case: Case) -> Finding:
     """A result that is only a message: taken at its word where the settings are right and the charge allows it."""
     rules, message = case.rules, reading.message
     charge = case.charge_near(reading)
-    shown = f"it says {_words(message)}"
+    reading_text = f"it says {_words(message)}"
     besides = "" if reading.health_pct is None else f", its own health {reading.health_pct:.0f} %"
 
     def told(points_to: Outcome | None, weight: str | None, text: str, remedy: StepKey | None = None) -> Finding:
         return finding(
             reading, rules, "weight.message", points_to=points_to, weight=weight, status="doubtful" if remedy else "counts",
-            remedy=remedy, reading_text=shown, limit_text="its own message, no figure", text=f"The tester says {_words(message)}{besides}{text}",
+            remedy=remedy, reading_text=reading_text, limit_text="its own message, no figure", text=f"The tester says {_words(message)}{besides}{text}",
         )  # fmt: skip
 
     if message in PASSING_MESSAGES and not _health_doubts(reading, case):

@@ -11,21 +11,21 @@ from ..units.compare import PERCENT, under
 
 def fade(case: Case) -> Finding | None:
     """Whether the last charge says that it holds far less than its label: a doubt that a timed discharge settles, never a verdict."""
-    rules, found, rated = case.rules, capacity_of(case), case.capacity_ah
+    rules, result, rated = case.rules, capacity_of(case), case.capacity_ah
     firm = case.battery.capacity_ah_20h is not None
-    if found is None or rated is None or (found.at_most and not firm):
+    if result is None or rated is None or (result.at_most and not firm):
         return None
     spread = 0.0 if firm else rules.estimate.spread_ratio.value
     limit = rules.capacity.faded_pct.value
-    low, high = found.low_ah / rated * 100 / (1 + spread), found.high_ah / rated * 100 / (1 - spread)
+    low, high = result.low_ah / rated * 100 / (1 + spread), result.high_ah / rated * 100 / (1 - spread)
     faded = under(high, limit, PERCENT)
-    if found.at_most and not faded:
+    if result.at_most and not faded:
         return None  # an upper end that is high says nothing
     measured = case.last_of(Reserve) is not None
     says = None if not faded or measured else _says(case)
     label = f"{rated:.0f} Ah" + ("" if firm else " reckoned from its rating")
-    went = f"{'at most ' if found.at_most else ''}{found.ah_in:.0f} Ah went in where about {found.missing_pct:.0f} % was missing"
-    holds = f"at most {found.high_ah:.0f} Ah" if found.at_most else f"{found.low_ah:.0f} to {found.high_ah:.0f} Ah"
+    went = f"{'at most ' if result.at_most else ''}{result.ah_in:.0f} Ah went in where about {result.missing_pct:.0f} % was missing"
+    holds = f"at most {result.high_ah:.0f} Ah" if result.at_most else f"{result.low_ah:.0f} to {result.high_ah:.0f} Ah"
     return Finding(
         kind=Kind.FADE, reading_id=None, status="doubtful", points_to=says, weight=rules.weight.capacity.value if says else 0.0,
         reading_text=f"holds {holds}", limit_text=f"doubted below {limit:.0f} % of {label}",

@@ -10,11 +10,11 @@ from .finding import background
 def fresh_filling(case: Case) -> Finding | None:
     """Bare plates: water first, whatever it reads. Water is no charge: filled from dry it is charged, rested and tested anew."""
     if case.is_bare:
-        found = background(
+        result = background(
             case.rules, Kind.FRESH_FILLING, "plates bare", "plates covered",
             "Its plates are bare: water just over them first, then a charge, a rest and a test. What it reads now counts for nothing",
         )  # fmt: skip
-        return found.but(
+        return result.but(
             points_to=Outcome.NEEDS_CHARGE,
             weight=case.rules.weight.rest_low.value,
             status="counts",
@@ -23,11 +23,11 @@ def fresh_filling(case: Case) -> Finding | None:
         )
     if not case.is_fresh_filling:
         return None
-    found = background(
+    result = background(
         case.rules, Kind.FRESH_FILLING, "filled from dry, not charged since", "charged after the water went in",
         "It was dry and has fresh water: charge it, let it rest, then test it anew",
     )  # fmt: skip
-    return found.but(
+    return result.but(
         points_to=Outcome.NEEDS_CHARGE, weight=case.rules.weight.rest_low.value, status="counts",
         remedy=StepKey.CHARGE_AND_RETEST, rule="weight.rest_low",
     )  # fmt: skip

@@ -31,39 +31,39 @@ class _Shown(NamedTuple):
 def find(reading: FixedLoad, case: Case) -> Finding:
     """About 100 A for ten seconds: what it shows and where the volts came back to, on a battery charged enough to be pulled."""
     rules = case.rules_for(reading)
-    shown = _compare_needle(reading, case)
+    compared = _compare_needle(reading, case)
     if _never_loaded(reading, case):
         why = f"more than a battery of {case.rated.amps if case.rated else 0:.0f} CCA can give: the load was not on"
         return finding(
             reading, rules, "load.enough_ratio", points_to=None, weight=None, status="dropped", remedy=StepKey.FIXED_TEST,
-            reading_text=shown.words, limit_text="a needle that moved", text=f"{shown.words} does not count: {why}", why_not=why,
+            reading_text=compared.words, limit_text="a needle that moved", text=f"{compared.words} does not count: {why}", why_not=why,
         )  # fmt: skip
     bounce = rules.fixed_load.bounce_volts.value * volts_scale(case.battery.nominal_volts)
     no_bounce = reading.bounce_volts is not None and under(reading.bounce_volts, bounce, VOLTS)
-    if shown.band is ShownBand.BAD or no_bounce:
-        return _failed(reading, case, shown, no_bounce)
-    if shown.band is ShownBand.WEAK:
+    if compared.band is ShownBand.BAD or no_bounce:
+        return _failed(reading, case, compared, no_bounce)
+    if compared.band is ShownBand.WEAK:
         return finding(
-            reading, rules, shown.good_rule, points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
-            remedy=StepKey.LOAD_TEST, reading_text=shown.words, limit_text=shown.held,
-            text=f"{shown.words}: {shown.why_weak}{fell_words(reading)}",
+            reading, rules, compared.good_rule, points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
+            remedy=StepKey.LOAD_TEST, reading_text=compared.words, limit_text=compared.held,
+            text=f"{compared.words}: {compared.why_weak}{fell_words(reading)}",
         )  # fmt: skip
     if under(reading.seconds, rules.fixed_load.seconds.value * rules.load.enough_ratio.value, SECONDS):
         why = f"pulled {reading.seconds:.0f} s of {rules.fixed_load.seconds.value:.0f} s: too short to pass"
-        return too_small(reading, case, shown.words, shown.held, why)
-    asked = load_amps(case.battery, rules)
+        return too_small(reading, case, compared.words, compared.held, why)
+    amps = load_amps(case.battery, rules)
     drawn = amps_at_least(reading)
-    if asked is None or under(drawn, asked * rules.load.enough_ratio.value, AMPS):
-        size = f"{drawn:.0f} A" + (f" where {asked:.0f} A are asked" if asked else "")
+    if amps is None or under(drawn, amps * rules.load.enough_ratio.value, AMPS):
+        size = f"{drawn:.0f} A" + (f" where {amps:.0f} A are asked" if amps else "")
         why = f"{size}: such a pull can fail a battery, never pass it"
-        return too_small(reading, case, shown.words, shown.held, why)
+        return too_small(reading, case, compared.words, compared.held, why)
     return finding(
-        reading, rules, shown.good_rule, points_to=Outcome.SOUND, weight="weight.fixed_load", reading_text=shown.words,
-        limit_text=shown.held, text=f"{shown.words}: good. Recharge it soon",
+        reading, rules, compared.good_rule, points_to=Outcome.SOUND, weight="weight.fixed_load", reading_text=compared.words,
+        limit_text=compared.held, text=f"{compared.words}: good. Recharge it soon",
     )  # fmt: skip
 
 
-def _failed(reading: FixedLoad, case: Case, shown: _Shown, no_bounce: bool) -> Finding:
+def _failed(reading: FixedLoad, case: Case, compared: _Shown, no_bounce: bool) -> Finding:
     """It gave too little, or did not come back: that counts on a battery that was charged."""
     rules = case.rules_for(reading)
     charge = case.charge_near(reading, rules.load.gate_soc_pct.value)
@@ -72,14 +72,14 @@ def _failed(reading: FixedLoad, case: Case, shown: _Shown, no_bounce: bool) -> F
         return finding(
             reading, rules, "load.gate_soc_pct", points_to=Outcome.NEEDS_CHARGE if charge == "low" else Outcome.CANNOT_TELL,
             weight="weight.doubtful", status="doubtful", remedy=StepKey.CHARGE_AND_RETEST if charge == "low" else StepKey.MEASURE_VOLTS,
-            reading_text=shown.words, limit_text=shown.held, text=f"{shown.words} failed {why}",
+            reading_text=compared.words, limit_text=compared.held, text=f"{compared.words} failed {why}",
         )  # fmt: skip
-    why = f"came back only to {reading.bounce_volts:.1f} V" if no_bounce else shown.why_bad
-    firm = shown.firm or no_bounce
+    why = f"came back only to {reading.bounce_volts:.1f} V" if no_bounce else compared.why_bad
+    firm = compared.firm or no_bounce
     return finding(
-        reading, rules, "fixed_load.bounce_volts" if no_bounce else shown.bad_rule, points_to=failed_pull_outcome(case),
+        reading, rules, "fixed_load.bounce_volts" if no_bounce else compared.bad_rule, points_to=failed_pull_outcome(case),
         weight="weight.fixed_load" if firm else "weight.tester_equivocal", status="counts" if firm else "doubtful",
-        reading_text=shown.words, limit_text=shown.held, text=f"{shown.words}: {why}{fell_words(reading)}",
+        reading_text=compared.words, limit_text=compared.held, text=f"{compared.words}: {why}{fell_words(reading)}",
     )  # fmt: skip
 
 
@@ -111,19 +111,19 @@ def _in_volts(reading: FixedLoad, volts: float, case: Case) -> _Shown:
         band = ShownBand.BAD
     elif under(volts, good, VOLTS):
         band = ShownBand.WEAK
-    shown = _Shown(
+    compared = _Shown(
         f"{volts:.1f} V under {reading.amps:.0f} A", f"good above {good:.1f} V, floor {floor:.1f} V", band,
         "fixed_load.floor_volts", f"under the floor of {floor:.1f} V",
         "fixed_load.good_volts", f"between the floor of {floor:.1f} V and {good:.1f} V",
     )  # fmt: skip
-    return _as_it_stood(shown, reading)
+    return _as_it_stood(compared, reading)
 
 
-def _as_it_stood(shown: _Shown, reading: FixedLoad) -> _Shown:
+def _as_it_stood(compared: _Shown, reading: FixedLoad) -> _Shown:
     """Good only where the needle stood."""
-    if shown.band is not ShownBand.GOOD or reading.needle is not Needle.FELL_DURING:
-        return shown
-    return shown._replace(band=ShownBand.WEAK, why_weak="still good at the end")
+    if compared.band is not ShownBand.GOOD or reading.needle is not Needle.FELL_DURING:
+        return compared
+    return compared._replace(band=ShownBand.WEAK, why_weak="still good at the end")
 
 
 def _in_cca(reading: FixedLoad, amps: float, case: Case) -> _Shown:
@@ -145,8 +145,8 @@ def _in_cca(reading: FixedLoad, amps: float, case: Case) -> _Shown:
         band = ShownBand.BAD
     else:
         band = ShownBand.GOOD if at_least(amps * (1 - off), limit, AMPS) else ShownBand.WEAK
-    shown = _Shown(
+    compared = _Shown(
         words, held, band, rule, f"clear under the {limit:.0f} CCA asked", rule,
         f"within ±{off * 100:.0f} % of the {limit:.0f} CCA asked, as near as such a scale reads", case.rated.firm,
     )  # fmt: skip
-    return _as_it_stood(shown, reading)
+    return _as_it_stood(compared, reading)

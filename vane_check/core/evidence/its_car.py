@@ -10,12 +10,12 @@ from .finding import background
 
 def wrong_type(case: Case) -> Finding | None:
     """An ordinary battery under a stop-start car, or a lesser type than the list asks for: said at the check."""
-    asked = case.type_the_car_asks_for
-    if asked is None:
+    chemistry = case.type_the_car_asks_for
+    if chemistry is None:
         return None
     return background(
-        case.rules, Kind.WRONG_TYPE, case.battery.chemistry.words, f"its car asks for {asked}",
-        f"Wrong type: {case.battery.chemistry.words} in a car that asks for {asked}. It may be healthy and still die early there",
+        case.rules, Kind.WRONG_TYPE, case.battery.chemistry.words, f"its car asks for {chemistry}",
+        f"Wrong type: {case.battery.chemistry.words} in a car that asks for {chemistry}. It may be healthy and still die early there",
     )  # fmt: skip
 
 
@@ -40,12 +40,12 @@ def stop_start(case: Case) -> Finding | None:
         ).but(points_to=Outcome.WATCH, weight=case.rules.weight.doubtful.value)  # fmt: skip
     pct = state_of_charge_pct(last.volts, case.battery.chemistry, case.battery.nominal_volts)
     whose = "this car's" if case.context.stop_start_line_volts is not None else "the usual"
-    found = background(
+    result = background(
         case.rules, Kind.STOP_START, f"{last.volts:.2f} V, about {pct:.0f} %", f"stop-start is off below {line:.2f} V",
         f"{last.volts:.2f} V is under {whose} {line:.2f} V at which stop-start is switched off: charge it before anything else is blamed",
         rule="rest.stop_start_line_soc_pct",
     )  # fmt: skip
-    return found.but(
+    return result.but(
         points_to=Outcome.NEEDS_CHARGE, weight=case.rules.weight.rest_near_line.value, status="doubtful",
         remedy=StepKey.CHARGE_AND_RETEST, rule="rest.stop_start_line_soc_pct",
     )  # fmt: skip

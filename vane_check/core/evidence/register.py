@@ -27,13 +27,13 @@ def find(reading: AnyReading, case: Case) -> Finding:
     return _overdue(obstacles.weaken(finder(reading, case), reading, case), reading)
 
 
-def _overdue(found: Finding, reading: AnyReading) -> Finding:
+def _overdue(finding: Finding, reading: AnyReading) -> Finding:
     """A tool whose check had fallen due says so on what was read with it."""
     used = reading.tool
     if used is None or used.overdue_since is None:
-        return found
+        return finding
     name = used.name or "its tool"
-    return found.but(
-        reading_text=f"{found.reading_text}, {name} overdue for its check",
-        text=f"{found.text}. {name[:1].upper()}{name[1:]} was due for its check on {used.overdue_since:%d %b %Y}",
+    return finding.but(
+        reading_text=f"{finding.reading_text}, {name} overdue for its check",
+        text=f"{finding.text}. {name[:1].upper()}{name[1:]} was due for its check on {used.overdue_since:%d %b %Y}",
     )

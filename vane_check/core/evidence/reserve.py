@@ -75,37 +75,37 @@ def find(reading: Reserve, case: Case) -> Finding:
     """Minutes to the end volts against what is rated: the battery's own work."""
     rules, limit = case.rules, limit_pct(case)
     ends = end_volts(case)
-    shown = f"{reading.minutes:.0f} min at {reading.amps:g} A to {reading.volts:.2f} V"
+    reading_text = f"{reading.minutes:.0f} min at {reading.amps:g} A to {reading.volts:.2f} V"
     share = share_pct(reading, case)
-    held = f"replace below {limit:.0f} % of rated, ends at {ends:.2f} V"
+    limit_text = f"replace below {limit:.0f} % of rated, ends at {ends:.2f} V"
     if share is None:
         why = "no Ah and no reserve minutes on record to hold it against"
         return finding(
             reading, rules, "reserve.new_pct", points_to=None, weight=None, status="dropped", remedy=StepKey.READ_LABEL,
-            reading_text=shown, limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
+            reading_text=reading_text, limit_text=limit_text, text=f"{reading_text} does not count: {why}", why_not=why,
         )  # fmt: skip
     pct, words = share
     stopped = over(reading.volts, ends, VOLTS)
-    text = f"{shown}: {pct:.0f} %, {words}"
+    text = f"{reading_text}: {pct:.0f} %, {words}"
     if at_least(pct, limit, PERCENT):
         return finding(
-            reading, rules, _rule(case), points_to=Outcome.SOUND, weight="weight.reserve", reading_text=f"{pct:.0f} % reserve", limit_text=held,
+            reading, rules, _rule(case), points_to=Outcome.SOUND, weight="weight.reserve", reading_text=f"{pct:.0f} % reserve", limit_text=limit_text,
             text=text + (", and it was not at its end" if stopped else ""),
         )  # fmt: skip
     if stopped:
         why = f"stopped at {reading.volts:.2f} V, the end is {ends:.2f} V: it says at least {pct:.0f} %"
         return finding(
-            reading, rules, _rule(case), points_to=None, weight=None, status="dropped", remedy=StepKey.RESERVE_TEST, reading_text=shown,
-            limit_text=held, text=f"{shown} does not count: {why}", why_not=why,
+            reading, rules, _rule(case), points_to=None, weight=None, status="dropped", remedy=StepKey.RESERVE_TEST, reading_text=reading_text,
+            limit_text=limit_text, text=f"{reading_text} does not count: {why}", why_not=why,
         )  # fmt: skip
     if not (reading.after_full_charge or case.charged_before(reading)) and case.charge_near(reading) != "enough":
         return finding(
             reading, rules, _rule(case), points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful", status="doubtful",
-            remedy=StepKey.CHARGE_AND_RETEST, reading_text=f"{pct:.0f} % reserve", limit_text=held,
+            remedy=StepKey.CHARGE_AND_RETEST, reading_text=f"{pct:.0f} % reserve", limit_text=limit_text,
             text=f"{text}, but it was not shown to be full before",
         )  # fmt: skip
     return finding(
-        reading, rules, _rule(case), points_to=Outcome.WORN_OUT, weight="weight.reserve", reading_text=f"{pct:.0f} % reserve", limit_text=held,
+        reading, rules, _rule(case), points_to=Outcome.WORN_OUT, weight="weight.reserve", reading_text=f"{pct:.0f} % reserve", limit_text=limit_text,
         text=f"{text}: under {limit:.0f} %",
     )  # fmt: skip
 

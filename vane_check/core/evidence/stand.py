@@ -104,10 +104,10 @@ def find(reading: Stand, case: Case) -> Finding:
     """Off everything: judged by what was lost a day; where the surface charge was still on at the start, by the line."""
     rules = case.rules_for(reading)
     line = recharge_line_volts(case.battery, rules)
-    shown = f"{reading.start_volts:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
+    reading_text = f"{reading.start_volts:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
     lost, own = lost_pct(reading, case), own_loss_pct(reading.hours, case)
-    said = f"about {lost:.0f} % lost, where {case.battery.chemistry.words} loses {own:.1f} %"
-    held = f"lose less than {rules.stand.leak_pct_per_day.value:.0f} % a day, hold {line:.2f} V for {rules.stand.hours.value:.0f} h"
+    words = f"about {lost:.0f} % lost, where {case.battery.chemistry.words} loses {own:.1f} %"
+    limit_text = f"lose less than {rules.stand.leak_pct_per_day.value:.0f} % a day, hold {line:.2f} V for {rules.stand.hours.value:.0f} h"
 
     def told(
         rule: str,
@@ -118,8 +118,8 @@ def find(reading: Stand, case: Case) -> Finding:
         why: str | None = None,
     ) -> Finding:
         return finding(
-            reading, rules, rule, points_to=points_to, weight=weight, remedy=remedy, reading_text=shown, limit_text=held,
-            status="dropped" if why else "doubtful" if remedy else "counts", why_not=why, text=f"{shown}{text}",
+            reading, rules, rule, points_to=points_to, weight=weight, remedy=remedy, reading_text=reading_text, limit_text=limit_text,
+            status="dropped" if why else "doubtful" if remedy else "counts", why_not=why, text=f"{reading_text}{text}",
         )  # fmt: skip
 
     off = meter_uncertainty_volts(reading.volts, rules)
@@ -143,7 +143,7 @@ def find(reading: Stand, case: Case) -> Finding:
         return told("stand.leak_doubt_pct_per_day", points, "weight.doubtful", why, step)
     if settled and large:
         return told(
-            "stand.leak_pct_per_day", Outcome.LEAKS_CHARGE, "weight.stand", f": it does not hold its charge, {said}"
+            "stand.leak_pct_per_day", Outcome.LEAKS_CHARGE, "weight.stand", f": it does not hold its charge, {words}"
         )
     if not settled and under(reading.volts + off, line, VOLTS):
         return told("stand.hours", Outcome.LEAKS_CHARGE, "weight.stand", ": it does not hold its charge")
@@ -151,9 +151,9 @@ def find(reading: Stand, case: Case) -> Finding:
         why = f"{reading.hours:g} h of {rules.stand.hours.value:.0f} h: too soon to say it holds"
         return told("stand.hours", None, None, f" does not count: {why}", StepKey.STAND, why)
     if settled and small and is_long:
-        return told("stand.leak_long_pct_per_day", Outcome.LEAKS_CHARGE, "weight.stand", f": a small leak, {said}")
+        return told("stand.leak_long_pct_per_day", Outcome.LEAKS_CHARGE, "weight.stand", f": a small leak, {words}")
     if settled and small:
-        longer = f": {said}. Stand it {rules.stand.long_hours.value:.0f} h: that settles it"
+        longer = f": {words}. Stand it {rules.stand.long_hours.value:.0f} h: that settles it"
         return told("stand.leak_doubt_pct_per_day", Outcome.CANNOT_TELL, "weight.doubtful", longer, StepKey.STAND)
     if under(reading.volts, line, VOLTS):
         lacks = ": it lost nothing, but stands low: it lacked charge" if settled else ": on the line. Charge it on"
@@ -165,7 +165,7 @@ def find(reading: Stand, case: Case) -> Finding:
             "stand.loss_pct",
             Outcome.CANNOT_TELL,
             "weight.doubtful",
-            f": above the line, but {said}: a longer stand tells",
+            f": above the line, but {words}: a longer stand tells",
             StepKey.STAND,
         )
-    return told("stand.hours", Outcome.SOUND, "weight.rest_charged", f": it holds its charge, {said}")
+    return told("stand.hours", Outcome.SOUND, "weight.rest_charged", f": it holds its charge, {words}")

@@ -40,8 +40,8 @@ def _sag_of(case: Case) -> _Sag | None:
     if not over(rest.volts, volts, VOLTS):
         return None
     ohm = internal_resistance_ohm(rest.volts, volts, step.amps)
-    asked = load_amps(case.battery, rules)
-    smaller = max(1.0, asked / step.amps) if asked else 1 / entry_limits()["estimate_load_share"].low
+    amps = load_amps(case.battery, rules)
+    smaller = max(1.0, amps / step.amps) if amps else 1 / entry_limits()["estimate_load_share"].low
     end = rules.load.sag_end_volts.value * volts_scale(case.battery.nominal_volts)
     rough = max(rest.volts - end, 0.0) / (ohm * rules.load.cold_resistance_ratio.value)
     return _Sag(ohm, rough, min(rules.load.sag_spread_ratio.value * smaller, 0.99))
@@ -49,10 +49,10 @@ def _sag_of(case: Case) -> _Sag | None:
 
 def sag(case: Case) -> Finding | None:
     """A rough CCA from the last load step: a second opinion, its range the wider the smaller the load."""
-    rules, found = case.rules, _sag_of(case)
-    if found is None:
+    rules, result = case.rules, _sag_of(case)
+    if result is None:
         return None
-    rough, spread, rated = found.cca_amps, found.spread, case.rated
+    rough, spread, rated = result.cca_amps, result.spread, case.rated
     low, high = rough * (1 - spread), rough * (1 + spread)
     limit = rules.tester.replace_below_ratio.value * rated.amps if rated else None
     points = (
@@ -67,7 +67,7 @@ def sag(case: Case) -> Finding | None:
     return Finding(
         kind=Kind.SAG, reading_id=None, status="doubtful", points_to=points, weight=rules.weight.sag.value if points else 0.0,
         reading_text=f"sag ~{rough:.0f} CCA", limit_text=f"replace below {limit:.0f} CCA" if limit else "no rating",
-        text=f"The sag is {found.ohm * 1000:.1f} mΩ{_beside_the_tester(case)}, roughly {low:.0f} to {high:.0f} CCA: a second opinion, it decides nothing",
+        text=f"The sag is {result.ohm * 1000:.1f} mΩ{_beside_the_tester(case)}, roughly {low:.0f} to {high:.0f} CCA: a second opinion, it decides nothing",
         rule="load.sag_spread_ratio", source=rules.load.sag_spread_ratio.source, standing=rules.load.sag_spread_ratio.standing,
     )  # fmt: skip
 
@@ -118,11 +118,11 @@ def collapse(case: Case) -> Finding | None:
         )
         if not held_since and (pull.volts < VOLTS / 2 or under(pull.volts, floor, VOLTS)):
             origin = model_resistance_ratios()["charge_pct"].origin
-            found = Finding(
+            finding = Finding(
                 kind=Kind.COLLAPSE, reading_id=None, status="counts", points_to=Outcome.DEAD_CELL, weight=rules.weight.collapse.value,
                 reading_text=f"{pull.volts:.1f} V under {pull.amps:.0f} A", limit_text=f"the flattest good one holds {floor:.1f} V",
                 text=f"It rested at {rest:.2f} V and fell to {pull.volts:.1f} V under {pull.amps:.0f} A: broken inside, whatever its charge",
                 rule="load.collapse_above_volts", source=origin.source, standing=origin.standing,
             )  # fmt: skip
-            return weaken(found, pull, case)
+            return weaken(finding, pull, case)
     return None
