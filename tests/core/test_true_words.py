@@ -9,7 +9,7 @@ from tests.build import judge, look, reading, tester, volts
 from tests.core.made_checks import made_checks
 from tests.core.test_loads import pull
 from vane_check.core.battery.label import RatingSource, Use
-from vane_check.core.house.rules import SCHOOLS, HouseRules, house_rules
+from vane_check.core.house.rules import SCHOOLS, HouseRules, changed_rules, house_rules
 from vane_check.core.judging.judgement import Judgement, assess
 from vane_check.core.readings.check import Check
 
@@ -38,7 +38,10 @@ CLAIMS: dict[str, Holds] = {
     r"The figure there is cannot be used": was_read("electronic_tester"),
     r"This house decides by the cells": decides("cells"),
     r"This house decides by it": decides("fixed_load"),
-    r"The starter is the load this house has": decides("crank"),
+    r"The starter is the load this house has": lambda check, rules, judged: (
+        "crank" in rules.decision.deciding_kinds.value or "adjustable_load" not in rules.steps.tools_at_hand.value
+    ),
+    r"A break inside opens only under a load": lambda check, rules, judged: check.context.complaint == "clicks",
     r"standby or deep-cycle": lambda check, rules, judged: check.context.use is not Use.PRIVATE,
     r"its label asks": lambda check, rules, judged: (
         check.battery.rating_source is RatingSource.LABEL
@@ -96,6 +99,23 @@ class Why(unittest.TestCase):
         after = judge(volts(12.65), tester(450), rules=house_rules("electronic_first"))
         self.assertEqual(after.next_step.key, "load_test")
         self.assertIn("tester cannot settle it", after.next_step.why)
+
+    def test_a_house_is_said_to_decide_by_a_load_only_where_it_does(self) -> None:
+        clicks = {"complaint": "clicks", "came_in": "in_car"}
+        for school, why in (
+            ("fixed_first", "This house decides by it"),
+            ("electronic_first", "A break inside opens only under a load"),
+        ):
+            asked = judge(volts(12.66), tester(620), rules=house_rules(school), context=clicks)
+            self.assertEqual(asked.next_step.key, "fixed_test", school)
+            self.assertIn(why, asked.next_step.why)
+
+    def test_a_figure_that_counts_is_not_called_useless_because_a_second_is_asked_for(self) -> None:
+        rules = changed_rules(house_rules("electronic_first"), {"decision.second_look": "yes"}, "a test")
+        for type_set, useless in (("flooded", False), ("gel", True)):
+            asked = judge(volts(12.66), tester(300, type_set=type_set), rules=rules)
+            self.assertEqual(asked.next_step.key, "tester_again")
+            self.assertEqual("cannot be used" in asked.next_step.why, useless)
 
     def test_a_private_car_s_battery_is_watched_for_a_reason_of_its_own(self) -> None:
         low = (

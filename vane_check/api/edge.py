@@ -95,13 +95,13 @@ class Edge:
                 message = {**message, "body": b""}
             await send_with_headers(message)
 
-        body = send_with_headers
+        answer = send_with_headers
         if scope["method"] == "HEAD" and scope["path"] != STREAM:  # what GET answers, without its body
-            scope, body = {**scope, "method": "GET"}, send_head
+            scope, answer = {**scope, "method": "GET"}, send_head
         refused = self._refused(scope)
         if refused is not None:
-            return await problem(*refused)(scope, receive, body)
-        return await self.app(scope, receive, body)
+            return await problem(*refused)(scope, receive, answer)
+        return await self.app(scope, receive, answer)
 
     def _refused(self, scope: Scope) -> tuple[int, str] | None:
         headers = Headers(scope=scope)

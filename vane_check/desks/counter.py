@@ -218,8 +218,8 @@ def _label(desk: Desk, row: BatteryRow, body: TakeIn) -> None:
     row.reserve_minutes = label.reserve_minutes
     row.serial, row.made_on, row.sold_on = label.serial, label.made_on, body.sold_on
     row.vehicle_id = body.vehicle_id
-    words = Written(body.customer_name, body.customer_phone, body.customer_plate)
-    row.customer = whose(desk, words, body.customer_id, row.customer)
+    spelling = Written(body.customer_name, body.customer_phone, body.customer_plate)
+    row.customer = whose(desk, spelling, body.customer_id, row.customer)
 
 
 def with_a_rating(desk: Desk, body: TakeIn) -> Battery:

@@ -51,17 +51,17 @@ def sale_or_refused(desk: Desk, tag: int) -> tuple[Sale, BatteryRow]:
 def steps_of(desk: Desk, sale: Sale) -> list[TickedStep]:
     """The list with what is ticked; of a step ticked twice the last word stands."""
     last = {tick.step: tick for tick in goods.ticks_of(desk.session, sale.id)}
-    body = []
+    steps = []
     for step in fitting_list(FittingCar.model_validate(sale.body["car"])):
         tick = last.get(step.key)
         done = tick is not None and tick.done
-        body.append(
+        steps.append(
             TickedStep(
                 step=step, done=done, figure=tick.figure if tick and done else None, who=tick.staff.name if tick and done else "",
                 at=tick.ticked_at if tick and done else None,
             )
         )  # fmt: skip
-    return body
+    return steps
 
 
 def tick(desk: Desk, tag: int, ticked: Tick, now: datetime) -> None:
@@ -97,12 +97,12 @@ def tick(desk: Desk, tag: int, ticked: Tick, now: datetime) -> None:
 
 def _baseline(desk: Desk, battery: BatteryRow, ticked: Tick, now: datetime) -> None:
     """What is read while fitting starts the record that later checks are compared with."""
-    body: dict[str, Any] = {"id": str(uuid.uuid4()), "taken_at": now}
+    reading: dict[str, Any] = {"id": str(uuid.uuid4()), "taken_at": now}
     try:
         if ticked.step == NEW_VOLTS:
-            keep_reading(desk, battery.tag, RestVolts(**body, volts=ticked.figure), now)
+            keep_reading(desk, battery.tag, RestVolts(**reading, volts=ticked.figure), now)
         elif ticked.step == RUNNING:
-            keep_reading(desk, battery.tag, Car(**body, idle_volts=ticked.figure), now)
+            keep_reading(desk, battery.tag, Car(**reading, idle_volts=ticked.figure), now)
         elif ticked.step == DRAIN:
             ran = next(
                 (
@@ -112,7 +112,7 @@ def _baseline(desk: Desk, battery: BatteryRow, ticked: Tick, now: datetime) -> N
                 ),
                 None,
             )
-            keep_reading(desk, battery.tag, Car(**body, idle_volts=ran, drain_ma=ticked.figure), now)
+            keep_reading(desk, battery.tag, Car(**reading, idle_volts=ran, drain_ma=ticked.figure), now)
     except (Refused, ValueError) as error:
         message = (
             error.problems[0].message if isinstance(error, Refused) and error.problems else "Look at the figure again"

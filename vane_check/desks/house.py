@@ -98,9 +98,9 @@ def cars(desk: Desk, typed: str = "") -> list[ListedCar]:
 
 def reference(desk: Desk) -> Reference:
     """Everything that changes seldom, in one answer."""
-    words: dict[str, list[str]] = {}
+    by_place: dict[str, list[str]] = {}
     for caution in cautions():
-        words.setdefault(caution.where, []).append(caution.text)
+        by_place.setdefault(caution.where, []).append(caution.text)
     return Reference(
         sizes=[size_view(footprint) for footprint in footprints().values()],
         cars=cars(desk),
@@ -123,7 +123,7 @@ def reference(desk: Desk) -> Reference:
             path: RuleView.model_validate(rule.model_dump(mode="json"))
             for path, rule in desk.rules.parameters().items()
         },
-        cautions=words,
+        cautions=by_place,
         hazards=sorted(HAZARDS),
         methods=methods(),
     )

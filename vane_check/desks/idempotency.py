@@ -25,8 +25,8 @@ def once(
     Raises Conflict when that name was used for something else or by somebody else. `is_same` asks of what leaves no trace, not
     even a digest's, whether it was said before too.
     """
-    words = json.dumps(body.model_dump(mode="json"), sort_keys=True)  # in ASCII, whatever signs are in it
-    digest = hashlib.sha256(f"{what} {words}".encode()).hexdigest()
+    content = json.dumps(body.model_dump(mode="json"), sort_keys=True)  # in ASCII, whatever signs are in it
+    digest = hashlib.sha256(f"{what} {content}".encode()).hexdigest()
     made = writes.find_write(desk.session, write_id)
     if made is not None:
         if (made.digest, made.staff_id) != (digest, desk.staff.id) or not is_same(made.tag):

@@ -186,16 +186,16 @@ def _matched(desk: Desk, requirement: Requirement, view: MatchView, now: datetim
 
 def _candidate(answer: fit.Found, use: Use, today: date, rules: HouseRules) -> Candidate:
     """An item as the core reads it; of its pieces the oldest that may be sold."""
-    body = dict(answer.item)
-    item_id = body.pop("id")
-    chemistry, volts, cents = Chemistry(body["chemistry"]), body["nominal_volts"], body["price_cents"]
+    item = dict(answer.item)
+    item_id = item.pop("id")
+    chemistry, volts, cents = Chemistry(item["chemistry"]), item["nominal_volts"], item["price_cents"]
     states = [(piece, _state(piece, chemistry, volts, cents, today, rules)) for piece in answer.pieces]
     sellable = [(piece, state) for piece, state in states if not state.refused]
     piece, state = sellable[0] if sellable else (None, None)
     if state is not None:
-        body["price_cents"] = state.price_cents
+        item["price_cents"] = state.price_cents
     return Candidate(
-        item_id=item_id, **body, excluded_uses=(use,) if answer.excluded else (), in_stock=len(sellable),
+        item_id=item_id, **item, excluded_uses=(use,) if answer.excluded else (), in_stock=len(sellable),
         last_volts=piece.last_volts if piece else None, piece=_piece(piece, state) if piece and state else None,
     )  # fmt: skip
 
@@ -239,14 +239,14 @@ def _awaited(desk: Desk, missing: Sequence[Candidate], rows: Sequence[fit.Found]
         return []
     by_id = {row.item["id"]: row for row in rows}
     here = now.astimezone(desk.zone)
-    body = []
+    answers = []
     for candidate in missing:
         row = by_id[candidate.item_id]
         coming = min((day for _, day in row.orders if day is not None), default=None)
-        body.append(
+        answers.append(
             Awaited(
                 item_id=candidate.item_id, expected_on=coming or (next_delivery(here, *row.supplier) if row.supplier else None),
                 ordered=sum(count for count, _ in row.orders), elsewhere=row.elsewhere,
             )
         )  # fmt: skip
-    return body
+    return answers

@@ -89,16 +89,16 @@ def claim_pdf(desk: Desk, tag: int) -> bytes:
     )
 
 
-def _day(kept: str | None, body: str = "%d %b %Y") -> str | None:
+def _day(kept: str | None, form: str = "%d %b %Y") -> str | None:
     """A day as papers write it; what is known by its month is kept as its first day."""
-    return format(datetime.fromisoformat(kept), body) if kept else None
+    return format(datetime.fromisoformat(kept), form) if kept else None
 
 
 def _read(kept: dict[str, Any], findings: list[dict[str, Any]], zone: ZoneInfo) -> tuple[datetime, str, str]:
     """When a reading was taken, by whom, and what it said."""
     reading = kept["reading"]
-    result = next((finding["reading_text"] for finding in findings if finding.get("reading_id") == reading["id"]), "")
-    words = ": ".join(filter(None, (reading["kind"].replace("_", " "), result)))
+    figures = next((finding["reading_text"] for finding in findings if finding.get("reading_id") == reading["id"]), "")
+    words = ": ".join(filter(None, (reading["kind"].replace("_", " "), figures)))
     at = datetime.fromisoformat(reading["taken_at"]).astimezone(zone)
     return at, kept["who"], words + (" (corrected later)" if kept.get("corrected") else "")
 

@@ -168,8 +168,8 @@ def _outside(gathered: Gathered, plan: Plan) -> list[Outside]:
         pin = gathered.batteries[placed.tag].at.pin
         if pin is not None and pin.equipment_id is not None and not placed.pinned and not placed.begun:
             named = gathered.chargers[pin.equipment_id][0].name
-            words = f"was set on {named}, where it cannot hang now", "Set it elsewhere, or leave it to the plan"
-            result.setdefault(words, []).append(placed.tag)
+            reason = f"was set on {named}, where it cannot hang now", "Set it elsewhere, or leave it to the plan"
+            result.setdefault(reason, []).append(placed.tag)
     return [Outside(tags=tags, why=why, first=first) for (why, first), tags in result.items()]
 
 

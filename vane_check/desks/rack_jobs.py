@@ -101,8 +101,8 @@ def gather(desk: Desk, now: datetime, also: int | None = None) -> Gathered:
     chargers = {row.id: (row, one.tool) for row, one in book if isinstance(one.tool, Charger)}
     working = {row.id for row, one in book if isinstance(one.tool, Charger) and one.state == "in_use"}
     everything = rack.at_rack(desk.session)
-    due = [one for one in everything if _wants_charge(one) or one.stay is not None or one.row.tag == also]
-    kept = rack.readings_of_all(desk.session, [one.check.id for one in due])
+    batteries = [one for one in everything if _wants_charge(one) or one.stay is not None or one.row.tag == also]
+    kept = rack.readings_of_all(desk.session, [one.check.id for one in batteries])
     hours = OpeningHours.model_validate(rack.hours_of(desk.session, desk.staff.store_id))
     spans = open_spans(hours, desk.zone, start, end)
     rested = [
@@ -115,7 +115,7 @@ def gather(desk: Desk, now: datetime, also: int | None = None) -> Gathered:
         now=start, chargers=chargers, hours=hours, spans=spans, batteries={}, all=everything, before=rack.newest_plan(desk.session),
         rack=rack_of(tools, spans, start, end, rested, rules),
     )  # fmt: skip
-    for one in due:
+    for one in batteries:
         _enter(
             desk,
             gathered,
@@ -132,8 +132,8 @@ def _wants_charge(battery: AtRack) -> bool:
 
 def _enter(desk: Desk, gathered: Gathered, battery: AtRack, case: Case, working: set[int]) -> None:
     around = desk.store.bay_temperature_c
-    due = battery.step if battery.step in CHARGES else StepKey.CHARGE_AND_RETEST
-    step = StepKey(due if battery.stay is None else battery.stay.step)
+    charge_step = battery.step if battery.step in CHARGES else StepKey.CHARGE_AND_RETEST
+    step = StepKey(charge_step if battery.stay is None else battery.stay.step)
     fits = {
         number: suits(case, step, charger, around)
         for number, (_, charger) in gathered.chargers.items()
@@ -235,8 +235,8 @@ def adopt_plan(gathered: Gathered, plan: Plan, row: RackPlan) -> None:
 
 
 def _key(gathered: Gathered, jobs: Sequence[ChargeJob], before: Sequence[Placed]) -> bytes:
-    body = [(*job[:1], sorted(job.charge.items()), *job[2:]) for job in jobs]
-    return hashlib.sha256(repr((gathered.rack, body, before)).encode()).digest()
+    figures = [(*job[:1], sorted(job.charge.items()), *job[2:]) for job in jobs]
+    return hashlib.sha256(repr((gathered.rack, figures, before)).encode()).digest()
 
 
 def _remember(key: bytes, plan: Plan) -> None:

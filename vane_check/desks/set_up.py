@@ -118,11 +118,11 @@ def set_up(session: StoreSession, shop: SetUp, code: str | None, now: datetime) 
     rules = rules.model_copy(
         update={"version": f"{now:%Y}.1", "holds_from": now.date(), "name": house_rules(result.school).name}
     )
-    body = {"before": {}, "after": {**shop.shop.model_dump(mode="json"), "rules": rules.name, "people": len(staff)}}
+    change = {"before": {}, "after": {**shop.shop.model_dump(mode="json"), "rules": rules.name, "people": len(staff)}}
     session.add_all(
         [
             RulesVersion(version=rules.version, made_at=now, made_by=staff[0].id, reason=f"set up: {result.why}", body=rules.model_dump(mode="json")),
-            HouseEntry(staff_id=staff[0].id, written_at=now, what="set up", subject=shop.shop.name, body=body),
+            HouseEntry(staff_id=staff[0].id, written_at=now, what="set up", subject=shop.shop.name, body=change),
         ]
     )  # fmt: skip
     session.flush()

@@ -253,12 +253,14 @@ class Session(NamedTuple):
 
 def session_of(session: StoreSession, token: str, now: datetime) -> Session | None:
     """The session of a token, or None when it has ended or stood idle too long."""
-    hazards = people.open_sign_in(session, token_hash(token))
-    if hazards is None:
+    signed_in = people.open_sign_in(session, token_hash(token))
+    if signed_in is None:
         return None
-    for row in (hazards, hazards.staff, hazards.store):
+    for row in (signed_in, signed_in.staff, signed_in.store):
         session.expunge(row)  # it is kept longer than this transaction
-    seen = Session(hazards.id, hazards.staff, hazards.store, hazards.csrf_token, hazards.seen_at, hazards.ends_at)
+    seen = Session(
+        signed_in.id, signed_in.staff, signed_in.store, signed_in.csrf_token, signed_in.seen_at, signed_in.ends_at
+    )
     return seen if seen.holds(now) else None
 
 
@@ -277,11 +279,11 @@ def touch(session: StoreSession, person: Session, now: datetime) -> None:
 
 def sign_out(session: StoreSession, token: str, now: datetime) -> None:
     """End a session for good; its live stream ends with it. A token nobody knows ends nothing."""
-    hazards = people.open_sign_in(session, token_hash(token))
-    if hazards is not None:
-        session.bind_to(hazards.store_id)
-        people.end(session, hazards.id, now)
-        announce(session, hazards.store_id, "session", hazards.id)
+    signed_in = people.open_sign_in(session, token_hash(token))
+    if signed_in is not None:
+        session.bind_to(signed_in.store_id)
+        people.end(session, signed_in.id, now)
+        announce(session, signed_in.store_id, "session", signed_in.id)
 
 
 def token_hash(token: str) -> str:

@@ -159,10 +159,10 @@ def label_of(row: BatteryRow) -> Battery:
 
 def context_of(row: CheckRow, battery: BatteryRow) -> Context:
     """How it came in and what its car asks, as the core reads it."""
-    body = {"came_in": row.came_in, "complaint": row.complaint, "use": row.use, "stop_start_car": row.stop_start_car}
+    columns = {"came_in": row.came_in, "complaint": row.complaint, "use": row.use, "stop_start_car": row.stop_start_car}
     car = battery.vehicle
     if car is not None:
-        body |= {
+        columns |= {
             "stop_start_car": row.stop_start_car or car.stop_start,
             "car_chemistry": car.chemistry if car.stop_start else None,
             "car_cca_amps": car.min_cca_amps,
@@ -171,7 +171,7 @@ def context_of(row: CheckRow, battery: BatteryRow) -> Context:
             "engine_fuel": car.engine_fuel,
             "needs_registration": car.needs_registration,
         }
-    return Context.model_validate({**body, "sold_on": battery.sold_on})
+    return Context.model_validate({**columns, "sold_on": battery.sold_on})
 
 
 def shelf_battery(row: BatteryRow, judged: Judged | None) -> ShelfBattery:

@@ -212,13 +212,13 @@ def _plain(slip: Slip) -> str:
 def _outlook(slip: Slip) -> list[str]:
     """Age, the cold to come, and what it died of, as far as they are known."""
     judged = slip.judgement
-    words = [judged.not_measured] if judged.not_measured else []
-    words += [judged.age.words] if judged.age else []
+    lines = [judged.not_measured] if judged.not_measured else []
+    lines += [judged.age.words] if judged.age else []
     if judged.prospect and judged.outcome not in FAILED:  # what a condemned one might still start stands on no paper
-        words.append(judged.prospect.words)
+        lines.append(judged.prospect.words)
     if judged.cause:
-        words.append(f"Likely cause: {judged.cause.words}. What helps the next one: {judged.cause.change}")
-    return words
+        lines.append(f"Likely cause: {judged.cause.words}. What helps the next one: {judged.cause.change}")
+    return lines
 
 
 def _figures(slip: Slip, width: float) -> list[Flowable]:

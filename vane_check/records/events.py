@@ -112,9 +112,9 @@ class Announcements:
                 self._to_store(store_id, json.dumps(body))
             await self._in_time(connection.execute("select 1"), connection)
 
-    async def _in_time(self, body: Any, connection: psycopg.AsyncConnection[Any] | None = None) -> Any:
+    async def _in_time(self, work: Any, connection: psycopg.AsyncConnection[Any] | None = None) -> Any:
         """What was asked of the database, or TimeoutError once its patience is used up."""
-        task = asyncio.ensure_future(body)
+        task = asyncio.ensure_future(work)
         task.add_done_callback(
             lambda gone: gone.cancelled() or gone.exception()
         )  # also where nobody waits for it any more

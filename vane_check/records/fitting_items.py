@@ -64,8 +64,8 @@ class Counted(NamedTuple):
 def matching_items(session: StoreSession, bounds: Bounds, at_most: int, misses: int) -> tuple[list[Found], int]:
     """What fits, what nearly does, and how many fit: what the terms leave out last, exact before near, in stock first,
     cheapest first. Of what nearly fits, the type asked for first."""
-    body = {**parameters(bounds), "store": session.info[STORE], "at_most": at_most, "misses": misses}
-    rows = asked_of(session, statement_for(bounds), body)
+    binds = {**parameters(bounds), "store": session.info[STORE], "at_most": at_most, "misses": misses}
+    rows = asked_of(session, statement_for(bounds), binds)
     return [_item_of(row) for row in rows], max((row[3] for row in rows), default=0)
 
 
@@ -83,7 +83,7 @@ def as_sent(statement: str) -> str:
 def statement_for(bounds: Bounds) -> str:
     """The one statement a match asks; `parameters` has its figures."""
     stands = against(bounds, inside=True)
-    how_many = " + ".join(f"({battery})::int" for battery in stands.values())
+    how_many = " + ".join(f"({condition})::int" for condition in stands.values())
     any_of = _or(list(stands.values()))
     order = "i.in_stock = 0 as away, i.price_cents"
     return f"""
@@ -138,18 +138,18 @@ def _piece(values: list[Any]) -> FoundPiece:
     )
 
 
-def _day(words: str | None) -> date | None:
-    return None if words is None else date.fromisoformat(words)
+def _day(text: str | None) -> date | None:
+    return None if text is None else date.fromisoformat(text)
 
 
 def why_not(session: StoreSession, bounds: Bounds) -> tuple[list[Counted], int]:
     """How many items each thing stands against, the commonest first, and how many do not fit in all."""
     stands = against(bounds)
-    counts = ", ".join(f"count(*) filter (where {battery})" for battery in stands.values())
+    counts = ", ".join(f"count(*) filter (where {condition})" for condition in stands.values())
     any_of = _or(list(stands.values()))
     statement = f"select {counts}, count(*) from item_boxes b join catalogue_items i using (store_id, box_key) where b.store_id = :store and ({any_of})"
-    body = {**parameters(bounds), "store": session.info[STORE]}
-    *result, total = asked_of(session, statement, body)[0]
+    binds = {**parameters(bounds), "store": session.info[STORE]}
+    *result, total = asked_of(session, statement, binds)[0]
     named = [Counted(name, count) for name, count in zip(stands, result, strict=True) if count]
     return sorted(named, key=lambda one: -one.items), total
 
@@ -165,7 +165,7 @@ EXCLUDED = (
 
 def parameters(bounds: Bounds) -> dict[str, Any]:
     """Every figure a condition may ask for, by name."""
-    body: dict[str, Any] = {
+    binds: dict[str, Any] = {
         "volts": bounds.nominal_volts, "side": bounds.positive_side, "both": BOTH, "spare": bounds.spare_cable_mm,
         "insets": 2 * bounds.post_inset_mm, "posts": list(bounds.posts or ()), "shims": list(bounds.posts_with_shims),
         "ledges": list(bounds.ledges or ()), "chemistry": bounds.chemistry, "chemistries": list(bounds.chemistries),
@@ -173,12 +173,12 @@ def parameters(bounds: Bounds) -> dict[str, Any]:
     }  # fmt: skip
     for name, box in (("s", bounds.by_size), ("t", bounds.by_tape)):
         for side, least, free, most in zip("lwh", box.least, box.without_change, box.most, strict=True) if box else ():
-            body |= {f"{name}{side}0": least, f"{name}{side}1": most, f"{name}{side}f": free}
+            binds |= {f"{name}{side}0": least, f"{name}{side}1": most, f"{name}{side}f": free}
     for name, needs in (("ah", bounds.ah), ("rc", bounds.minutes)):
         if needs is not None:
-            body |= {f"{name}0": needs[0], f"{name}1": needs[1]}
+            binds |= {f"{name}0": needs[0], f"{name}1": needs[1]}
     spread = {scale: 1 + spread for scale, spread in bounds.spreads.items() if spread}
-    return body | {"spread": json.dumps(spread), "widest": max(spread.values(), default=1.0)}
+    return binds | {"spread": json.dumps(spread), "widest": max(spread.values(), default=1.0)}
 
 
 def _statement(bounds: Bounds, columns: str, kept: str, any_side: bool = False) -> str:

@@ -192,8 +192,8 @@ def _part(connection: "psycopg.Connection[Any]", table: str, after: int, up_to: 
 
 
 def _head(before: str, parts: Mapping[str, Part]) -> str:
-    body = {table: part._asdict() for table, part in parts.items()}
-    return hashlib.sha256(f"{before}\n{json.dumps(body, sort_keys=True)}".encode()).hexdigest()
+    figures = {table: part._asdict() for table, part in parts.items()}
+    return hashlib.sha256(f"{before}\n{json.dumps(figures, sort_keys=True)}".encode()).hexdigest()
 
 
 def _faults_of(connection: "psycopg.Connection[Any]", seal: Seal, table: str, part: Part, reached: int) -> list[str]:

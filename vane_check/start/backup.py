@@ -238,10 +238,10 @@ class Asked:
                 self._tried = monotonic
                 self._line = psycopg.connect(self.url, autocommit=True, connect_timeout=2)
                 self._line.execute(f"listen {BACKUP_CHANNEL}")
-            body = {notice.payload for notice in self._line.notifies(timeout=0)}
-            if body - {FOR_A_BACKUP}:
+            payloads = {notice.payload for notice in self._line.notifies(timeout=0)}
+            if payloads - {FOR_A_BACKUP}:
                 threading.Thread(target=self.note_erased, daemon=True).start()
-            return FOR_A_BACKUP in body
+            return FOR_A_BACKUP in payloads
         except psycopg.Error:
             self.close()
             return False

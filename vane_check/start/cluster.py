@@ -180,8 +180,8 @@ class Cluster:
             )
         if check and done.returncode != 0:
             log = self.folder / "log"
-            line = log.read_text(errors="replace")[-4000:].splitlines() if log.exists() else []
-            raise CannotStart(f"{program} failed in {self.folder}: {_why(line)}")
+            lines = log.read_text(errors="replace")[-4000:].splitlines() if log.exists() else []
+            raise CannotStart(f"{program} failed in {self.folder}: {_why(lines)}")
 
 
 def _why(log: list[str]) -> str:

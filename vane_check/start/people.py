@@ -70,66 +70,66 @@ def run(options: argparse.Namespace) -> int:
     return 0
 
 
-def _do(session: StoreSession, body: argparse.Namespace, now: datetime) -> str:
-    store = _store(session, body.store)
+def _do(session: StoreSession, options: argparse.Namespace, now: datetime) -> str:
+    store = _store(session, options.store)
     session.bind_to(store.id)
-    if body.does == "list":
+    if options.does == "list":
         staff = session.scalars(select(Staff).order_by(Staff.name)).all()
         return (
             "\n".join(f"{person.name}  {person.role}{'  left' if person.left_at else ''}" for person in staff)
             or "nobody yet"
         )
-    words = _DOES[body.does](session, store, body, now)
+    words = _DOES[options.does](session, store, options, now)
     session.add(
-        HouseEntry(written_at=now, what=f"people {body.does}", subject=body.name, body={"after": {"said": words}})
+        HouseEntry(written_at=now, what=f"people {options.does}", subject=options.name, body={"after": {"said": words}})
     )
     session.flush()
     announce(session, store.id, "staff")
     return words
 
 
-def _add(session: StoreSession, store: Store, body: argparse.Namespace, now: datetime) -> str:
-    if _person_of(session, body.name) is not None:
-        raise ValueError(f"{body.name} works here already")
-    if not body.name.strip() or len(body.name) > 60:
+def _add(session: StoreSession, store: Store, options: argparse.Namespace, now: datetime) -> str:
+    if _person_of(session, options.name) is not None:
+        raise ValueError(f"{options.name} works here already")
+    if not options.name.strip() or len(options.name) > 60:
         raise ValueError("A name has 1 to 60 signs")
-    session.add(Staff(name=body.name.strip(), role=body.role, pin_hash=_new_pin(store)))
-    return f"{body.name} can sign in now"
+    session.add(Staff(name=options.name.strip(), role=options.role, pin_hash=_new_pin(store)))
+    return f"{options.name} can sign in now"
 
 
-def _rename(session: StoreSession, store: Store, body: argparse.Namespace, now: datetime) -> str:
-    if _person_of(session, body.new_name) is not None:
-        raise ValueError(f"{body.new_name} works here already")
-    _person(session, body.name).name = body.new_name.strip()
-    return f"{body.name} is {body.new_name} now"
+def _rename(session: StoreSession, store: Store, options: argparse.Namespace, now: datetime) -> str:
+    if _person_of(session, options.new_name) is not None:
+        raise ValueError(f"{options.new_name} works here already")
+    _person(session, options.name).name = options.new_name.strip()
+    return f"{options.name} is {options.new_name} now"
 
 
-def _leave(session: StoreSession, store: Store, body: argparse.Namespace, now: datetime) -> str:
-    person = _person(session, body.name)
+def _leave(session: StoreSession, store: Store, options: argparse.Namespace, now: datetime) -> str:
+    person = _person(session, options.name)
     at_work = session.scalars(select(Staff.role).where(Staff.left_at.is_(None), Staff.id != person.id)).all()
     if person.role == "owner" and "owner" not in at_work:
-        raise ValueError(f"{body.name} is the only owner: make another one first")
+        raise ValueError(f"{options.name} is the only owner: make another one first")
     if person.role in LEADS and not LEADS.intersection(at_work):
-        raise ValueError(f"{body.name} is the only lead: make another one first")
+        raise ValueError(f"{options.name} is the only lead: make another one first")
     person.left_at = now
-    return f"{body.name} no longer works here; what was kept stays"
+    return f"{options.name} no longer works here; what was kept stays"
 
 
-def _pin(session: StoreSession, store: Store, body: argparse.Namespace, now: datetime) -> str:
-    _person(session, body.name).pin_hash = _new_pin(store)
-    return f"{body.name} has a new PIN"
+def _pin(session: StoreSession, store: Store, options: argparse.Namespace, now: datetime) -> str:
+    _person(session, options.name).pin_hash = _new_pin(store)
+    return f"{options.name} has a new PIN"
 
 
-def _role(session: StoreSession, store: Store, body: argparse.Namespace, now: datetime) -> str:
-    _person(session, body.name).role = body.role
-    return f"{body.name} is {body.role} now"
+def _role(session: StoreSession, store: Store, options: argparse.Namespace, now: datetime) -> str:
+    _person(session, options.name).role = options.role
+    return f"{options.name} is {options.role} now"
 
 
-def _unlock(session: StoreSession, store: Store, body: argparse.Namespace, now: datetime) -> str:
-    person = _person(session, body.name)
+def _unlock(session: StoreSession, store: Store, options: argparse.Namespace, now: datetime) -> str:
+    person = _person(session, options.name)
     for address in session.scalars(select(SignInTry.address).where(SignInTry.staff_id == person.id).distinct()).all():
         session.add(SignInTry(staff_id=person.id, address=address, kind="lifted", tried_at=now))
-    return f"{body.name} need not wait"
+    return f"{options.name} need not wait"
 
 
 _DOES: dict[str, Callable[[StoreSession, Store, argparse.Namespace, datetime], str]] = {

@@ -20,8 +20,8 @@ select greatest((select max(kept_at) from readings), (select max(written_at) fro
 def in_a_sentence(error: BaseException | None) -> str:
     """Where, and what to do; of a database that is away the first of what it says."""
     if not isinstance(error, OSError):
-        line = str(error).strip().splitlines()
-        return f"The database cannot be reached: {line[0] if line else 'it does not say why'}"
+        lines = str(error).strip().splitlines()
+        return f"The database cannot be reached: {lines[0] if lines else 'it does not say why'}"
     where = f"{error.filename}: " if error.filename else ""
     return f"{where}{_WHAT_TO_DO.get(error.errno or 0, error.strerror or str(error))}"
 

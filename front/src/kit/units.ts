@@ -6,7 +6,7 @@ type Store = Schema["StoreView"];
 
 export const temperatureUnit = (store: Store) => (store.temperature_unit === "F" ? "°F" : "°C");
 
-export const temperatureText = (celsius: number, store: Store) =>
+export const temperatureIn = (celsius: number, store: Store) =>
   store.temperature_unit === "F" ? (celsius * 9) / 5 + 32 : celsius;
 
 export const celsiusOf = (shown: number, store: Store) =>

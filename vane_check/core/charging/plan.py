@@ -191,7 +191,7 @@ def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: b
     amps = max(rounded(min(share * ah, gives, most), AMPS / 10), 0.1)
     special = limits.equalise_volts if mode == "equalise" else None
     volts = _volts_at(special or limits.absorption_volts, special or limits.ceiling_volts, case)
-    least, highest, body = _missing(case, counts_so_far)
+    least, highest, is_known = _missing(case, counts_so_far)
     tail = rules.charge.tail_hours.value
     if mode == "equalise":
         hours = low = high = rules.charge.equalise_hours.value
@@ -200,15 +200,15 @@ def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: b
             missing / 100 * ah * (1 + sign * off) * rules.charge.overhead.value / amps + tail
             for missing, sign in ((least, -1), (highest, 1))
         )
-        hours = (low + high) / 2 if body else high
+        hours = (low + high) / 2 if is_known else high
     span = f"{hours:.0f} h" if round(low) == round(high) else f"{max(low, 1):.0f} to {high:.0f} h"
     range_words = f"{highest:.0f}" if round(least) == round(highest) else f"{least:.0f} to {highest:.0f}"
-    missing_words = f"{range_words} % missing" if body else "charge not known: counted from empty"
+    missing_words = f"{range_words} % missing" if is_known else "charge not known: counted from empty"
     energy_wh = (least + highest) / 2 / 100 * ah * rules.charge.overhead.value * volts
     return ChargePlan(
         mode=mode, refused=refusal_of(case), volts=volts, ceiling_volts=rounded((special or limits.ceiling_volts) * scale, VOLTS),
         amps=amps, most_amps=rounded(most, AMPS / 10), capacity_ah=ah, counted_from=counted_from,
-        missing_low_pct=least, missing_high_pct=highest, missing_known=body,
+        missing_low_pct=least, missing_high_pct=highest, missing_known=is_known,
         energy_wh=round(energy_wh, -1),
         hours=round(hours, 2), hours_low=round(low, 2), hours_high=round(high, 2),
         words=f"{volts:.1f} V, {amps:g} A, {span}",

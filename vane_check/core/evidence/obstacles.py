@@ -23,8 +23,10 @@ def obstacle_of(reading: AnyReading, case: Case) -> Obstacle | None:
     look, last = case.look_at(reading), case.looks[-1] if case.looks else None
     again = method.again_by
     if method.corrosion_spoils:
-        words = getattr(reading, "posts_clean", None)
-        corroded = words is False or (words is None and look is not None and look.corrosion is Corrosion.HEAVY)
+        posts_clean = getattr(reading, "posts_clean", None)
+        corroded = posts_clean is False or (
+            posts_clean is None and look is not None and look.corrosion is Corrosion.HEAVY
+        )
         if corroded:
             is_open = last is not None and last.corrosion is not Corrosion.NONE
             was_clean_after = last is not None and last.taken_at > reading.taken_at and not is_open

@@ -60,10 +60,10 @@ def worth_so_far(case: AcidFacts) -> Worth | None:
     if not runs or runs[-1].finished or case.capacity_ah is None:
         return None
     run, was = runs[-1], case.state_of_charge
-    body = (*case.all_of(RestVolts), *case.all_of(Cells), *case.all_of(ElectronicTester))
-    if was is None or any(reading.taken_at > run.taken_at for reading in body):
+    evidence = (*case.all_of(RestVolts), *case.all_of(Cells), *case.all_of(ElectronicTester))
+    if was is None or any(reading.taken_at > run.taken_at for reading in evidence):
         return None
-    since = max((reading.taken_at for reading in body), default=runs[0].taken_at)
+    since = max((reading.taken_at for reading in evidence), default=runs[0].taken_at)
     # each note of a charge holds those before it: the last one counts, and the last of every charge stopped before it
     counted = [one for one in runs if one is run or (one.stopped and one.taken_at > since)]
     known = [(one, put) for one in counted if (put := ah_in(one, case)) is not None]

@@ -23,14 +23,14 @@ def decide(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decis
 
     Jobs hold it: those before testing come before the tests they spoil, those before hand-back make it sound after them.
     """
-    words = replace_repeated_step(_decided(findings, earlier, case), case)
-    jobs = jobs_of(case, words.outcome)
-    if words.outcome in FAILED | {Outcome.UNSAFE} or case.looks:
-        return _with_jobs(words, jobs, case)._replace(jobs=jobs)
+    decision = replace_repeated_step(_decided(findings, earlier, case), case)
+    jobs = jobs_of(case, decision.outcome)
+    if decision.outcome in FAILED | {Outcome.UNSAFE} or case.looks:
+        return _with_jobs(decision, jobs, case)._replace(jobs=jobs)
     look = step(StepKey.LOOK, case)
-    if words.outcome in {Outcome.SOUND, Outcome.WATCH}:
+    if decision.outcome in {Outcome.SOUND, Outcome.WATCH}:
         return Decision(Outcome.CANNOT_TELL, "It reads well, but nobody has looked it over", look, jobs=jobs)
-    return words._replace(next_step=look, jobs=jobs)
+    return decision._replace(next_step=look, jobs=jobs)
 
 
 NAMED_AT_MOST = 2
@@ -147,8 +147,8 @@ def _towards(findings: tuple[Finding, ...], case: Case) -> dict[Outcome, list[Fi
     return towards
 
 
-def _unsafe(finding: list[Finding], case: Case) -> Decision:
-    if {one.kind for one in finding} == {Kind.ICE}:
+def _unsafe(findings: list[Finding], case: Case) -> Decision:
+    if {one.kind for one in findings} == {Kind.ICE}:
         return Decision(Outcome.UNSAFE, "Unsafe: it may hold ice", thaw_step(case))
     return Decision(Outcome.UNSAFE, Outcome.UNSAFE.headline, step(StepKey.HOLD_APART, case))
 
@@ -230,8 +230,8 @@ def _is_firm_pull(finding: Finding, case: Case) -> bool:
 
 def earlier_of(read: tuple[Finding, ...]) -> Earlier:
     """What every pull and every tester that counted says, the earlier ones too."""
-    words: dict[Kind, list[Outcome]] = {Kind.ADJUSTABLE_LOAD: [], Kind.ELECTRONIC_TESTER: []}
+    outcomes: dict[Kind, list[Outcome]] = {Kind.ADJUSTABLE_LOAD: [], Kind.ELECTRONIC_TESTER: []}
     for result in read:
-        if result.kind in words and result.status == "counts" and result.points_to is not None:
-            words[result.kind].append(result.points_to)
-    return Earlier(words[Kind.ADJUSTABLE_LOAD], words[Kind.ELECTRONIC_TESTER])
+        if result.kind in outcomes and result.status == "counts" and result.points_to is not None:
+            outcomes[result.kind].append(result.points_to)
+    return Earlier(outcomes[Kind.ADJUSTABLE_LOAD], outcomes[Kind.ELECTRONIC_TESTER])

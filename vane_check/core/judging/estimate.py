@@ -116,10 +116,10 @@ def _of_tester(case: Case) -> Part | None:
 
 
 def _of_resistance(case: Case) -> Part | None:
-    tester_amps = [reading.resistance_mohm for reading in _valid_testers(case) if reading.resistance_mohm]
-    if not tester_amps:
+    resistances_mohm = [reading.resistance_mohm for reading in _valid_testers(case) if reading.resistance_mohm]
+    if not resistances_mohm:
         return None
-    return Part("resistance", good_mohm_amps(case) / tester_amps[-1], case.rules.tester.mohm_spread_ratio.value)
+    return Part("resistance", good_mohm_amps(case) / resistances_mohm[-1], case.rules.tester.mohm_spread_ratio.value)
 
 
 @remembered

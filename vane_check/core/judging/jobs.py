@@ -151,9 +151,9 @@ def _of_the_car(case: Case) -> Iterator[Open]:
     for fault in faults_of(seen, case) if seen else ():
         if "registered" not in fault:
             yield "find_car_fault", f"the car: {fault.partition(': from')[0]}"
-    body = seen is not None and Waits.REGISTERED in seen.waits_checked
+    is_registered = seen is not None and Waits.REGISTERED in seen.waits_checked
     register = case.context.needs_registration and case.context.complaint is Complaint.STOP_START_STOPPED
-    if (seen is not None and seen.unregistered) or (register and not body):
+    if (seen is not None and seen.unregistered) or (register and not is_registered):
         yield "register", None
 
 

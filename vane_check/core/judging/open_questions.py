@@ -41,13 +41,15 @@ def unanswered(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
     for kind in deciding(case):
         if kind in there or (kind in QUICK_STARTING and Kind.ADJUSTABLE_LOAD in there):
             continue  # a pull that counts says more than any of them
-        steps = again(kind, STEP_OF_KIND[kind], findings)
-        if steps is StepKey.LOAD_TEST and kind in {Kind.FIXED_LOAD, Kind.CRANK} and lacks_tool(steps, case.rules):
+        step_key = again(kind, STEP_OF_KIND[kind], findings)
+        if step_key is StepKey.LOAD_TEST and kind in {Kind.FIXED_LOAD, Kind.CRANK} and lacks_tool(step_key, case.rules):
             if Kind.CRANK in there or Kind.ELECTRONIC_TESTER in there:
                 continue  # too small to pass it, not failing it, and another method holds
-            steps = StepKey.CRANK_TEST if case.context.came_in is CameIn.IN_CAR else steps
-        needs_rating = steps in {StepKey.TESTER, StepKey.LOAD_TEST} and case.rated is None and not case.works_by_reserve
-        return [StepKey.READ_LABEL] if needs_rating else [steps]
+            step_key = StepKey.CRANK_TEST if case.context.came_in is CameIn.IN_CAR else step_key
+        needs_rating = (
+            step_key in {StepKey.TESTER, StepKey.LOAD_TEST} and case.rated is None and not case.works_by_reserve
+        )
+        return [StepKey.READ_LABEL] if needs_rating else [step_key]
     if _only_clicks(case) and (loads := [key for key in LOADS if _can_be_pulled(key, case)]):
         return loads
     return [StepKey.STAND] if _must_stand(there, case) else _stop_start_open(there, case)

@@ -198,11 +198,11 @@ def cause_of(case: Case, outcome: Outcome, age: Age | None) -> Cause | None:
     """What it died of in plain words, the surest of what the evidence says; None while it is not condemned."""
     if outcome not in FAILED:
         return None
-    body = causes()
-    needed = [key for key in body if outcome is not Outcome.DEAD_CELL or key in OF_A_CELL]
+    table = causes()
+    keys = [key for key in table if outcome is not Outcome.DEAD_CELL or key in OF_A_CELL]
     spoken = _speaking(case, age)
-    key = next((key for key in needed if spoken[key]), None)
-    return None if key is None else Cause(key=key, words=body[key].words, change=body[key].change)
+    key = next((key for key in keys if spoken[key]), None)
+    return None if key is None else Cause(key=key, words=table[key].words, change=table[key].change)
 
 
 def _speaking(case: Case, age: Age | None) -> dict[str, bool]:

@@ -18,7 +18,7 @@ class _Reason(NamedTuple):
     otherwise: str
 
 
-def why(key: StepKey, case: Case) -> str:
+def why_of(key: StepKey, case: Case) -> str:
     """Why a step is worth doing here; nothing is said of a tester, a house's method or a use that is not this battery's."""
     reason = _REASONS.get(key)
     return key.why if reason is None or reason.holds(case) else reason.otherwise
@@ -61,7 +61,10 @@ _REASONS: dict[StepKey, _Reason] = {
     StepKey.CLEAN_TOP: _Reason(lambda case: bool(case.all_of(Stand)), "A wet dirty top drains a good battery"),
     StepKey.CELLS: _Reason(_decides(Kind.CELLS), "The cells show which of them fails"),
     StepKey.FIXED_TEST: _Reason(_decides(Kind.FIXED_LOAD), _OPENS_UNDER_LOAD),
-    StepKey.CRANK_TEST: _Reason(_decides(Kind.CRANK), _OPENS_UNDER_LOAD),
+    StepKey.CRANK_TEST: _Reason(
+        lambda case: _decides(Kind.CRANK)(case) or StepKey.LOAD_TEST.tool not in case.rules.steps.tools_at_hand.value,
+        _OPENS_UNDER_LOAD,
+    ),
     StepKey.RETEST_LATER: _Reason(
         lambda case: case.context.use in RESERVE_USES,
         "It works for now; a second set of figures shows whether it fades",

@@ -12,7 +12,7 @@ from ..readings import Stand
 from ..units.compare import AMPS, VOLTS, at_least, under
 from ..units.conversions import MINUTES_PER_HOUR
 from .jobs import Job
-from .reasons import why as why_of
+from .reasons import why_of
 
 
 class LoadFigures(BaseModel):

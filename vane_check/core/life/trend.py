@@ -36,12 +36,12 @@ def trend_of(given: Sequence[Given], least_amps: float | None) -> Trend | None:
     A change counts as clear where the two widths do not meet. `least_amps` is the house's line: on a straight line from the first to
     the last it is reached in so many months from the last day.
     """
-    body = sorted(
+    points = sorted(
         (one for one in given if not one.estimate.conflict and one.estimate.cca_amps > 0), key=lambda one: one.day
     )
-    if len(body) < 2:
+    if len(points) < 2:
         return None
-    first, last = body[0], body[-1]
+    first, last = points[0], points[-1]
     was, now = first.estimate, last.estimate
     months = whole_months_between(first.day, last.day)
     change = (now.cca_amps / was.cca_amps - 1) * 100

@@ -107,12 +107,12 @@ def _ledges(space: Space) -> tuple[str, ...] | None:
     return None if space.ledge is None else tuple(sorted(GRIPS[space.ledge]))
 
 
-def _at_least(body: float | None, rules: HouseRules) -> tuple[float, float] | None:
-    if not body:
+def _at_least(least: float | None, rules: HouseRules) -> tuple[float, float] | None:
+    if not least:
         return None
     half = PERCENT / 2
     most, unseen = rules.match.ah_short_most_pct.value + half, rules.match.ah_short_pct.value + half
-    return body * (1 - most / 100), body * (1 - unseen / 100)
+    return least * (1 - most / 100), least * (1 - unseen / 100)
 
 
 def chemistries_that_fit(requirement: Requirement) -> list[Chemistry]:

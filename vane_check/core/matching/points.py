@@ -43,11 +43,11 @@ def capacity_points(requirement: Requirement, has: Candidate, rules: HouseRules)
         yield _enough("reserve", "min of reserve", has.reserve_minutes, requirement.min_reserve_minutes, rules)
 
 
-def _enough(about: About, unit: str, has: float | None, body: float, rules: HouseRules) -> Point:
+def _enough(about: About, unit: str, has: float | None, least: float, rules: HouseRules) -> Point:
     if has is None:
-        return Point(about, "changes", f"Its {unit} are not known, {body:.0f} asked: look at its sheet")
-    short = (body - has) / body * 100
-    words = f"{has:.0f} {unit}, {body:.0f} asked"
+        return Point(about, "changes", f"Its {unit} are not known, {least:.0f} asked: look at its sheet")
+    short = (least - has) / least * 100
+    words = f"{has:.0f} {unit}, {least:.0f} asked"
     if under(rules.match.ah_short_most_pct.value, short, PERCENT):
         return Point(about, "against", f"{words}: {short:.0f} % less")
     if under(rules.match.ah_short_pct.value, short, PERCENT):

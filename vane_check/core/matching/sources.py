@@ -26,20 +26,20 @@ class _Told(NamedTuple):
 def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
     """What all of them ask together. The first of `SourceKey` wins the size; ratings go by house rule; what is stricter
     wins where a battery would be harmed or the car left standing."""
-    body = sorted(claims, key=lambda claim: list(SourceKey).index(claim.key))
+    ranked = sorted(claims, key=lambda claim: list(SourceKey).index(claim.key))
     by_car = rules.match.rating_asked.value == "car"
     lines: list[Line] = []
 
     def decide(about: str, of: Callable[[Claim], _Told | None], first: bool, why_first: str, why_strict: str) -> Any:
-        words = [result for claim in body if (result := of(claim)) is not None]
-        if not words:
+        answers = [result for claim in ranked if (result := of(claim)) is not None]
+        if not answers:
             return None
-        strictest = max(words, key=lambda one: one.strict)
-        winner = words[0] if first else strictest
-        differ = any(_differs(about, word.value, winner.value) for word in words)
+        strictest = max(answers, key=lambda one: one.strict)
+        winner = answers[0] if first else strictest
+        differ = any(_differs(about, word.value, winner.value) for word in answers)
         lines.append(
             Line(
-                about=about, says={word.key: word.words for word in words}, wins=winner.key, differ=differ,
+                about=about, says={word.key: word.words for word in answers}, wins=winner.key, differ=differ,
                 strictest=strictest.key if differ and about not in NOT_STRICTER else None,
                 why=(why_first if first else why_strict).format(winner=TITLES[winner.key]) if differ else "",
             )
@@ -47,7 +47,7 @@ def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
         return winner.value
 
     group = decide("size", _size, True, "{winner} comes first; what differs by millimetres is shown beside it", "")
-    taped = [claim for claim in body if claim.measured and (claim.key is not SourceKey.CODE or not group)]
+    taped = [claim for claim in ranked if claim.measured and (claim.key is not SourceKey.CODE or not group)]
     measured = taped[0].measured if taped else None
     if measured is not None:
         lines[:] = _with_tape(lines, taped[0].key, measured, group, rules)
@@ -61,7 +61,7 @@ def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
     )
     ah = decide("capacity", _capacity, by_car, "at least what {winner} asks", "the higher one, by house rule")
     minutes = decide("reserve", _reserve, by_car, "at least what {winner} asks", "the higher one, by house rule")
-    listed = any(claim.key is SourceKey.CAR for claim in body)
+    listed = any(claim.key is SourceKey.CAR for claim in ranked)
     chemistry = decide(
         "chemistry", lambda claim: _chemistry(claim, listed), False, "", "never down the ladder from what {winner} says"
     )
@@ -72,11 +72,11 @@ def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
     running = decide("ran at", _running, False, "", "what was measured")
     use = decide("use", _use, True, "{winner} says how it will be used", "")
     if no_agm and chemistry is Chemistry.AGM:
-        chemistry = _highest_but_agm(body)
+        chemistry = _highest_but_agm(ranked)
     if stop_start and (chemistry is None or CHEMISTRY_RANK.get(chemistry, 1) < CHEMISTRY_RANK[Chemistry.EFB]):
         chemistry = Chemistry.EFB
     amps, scale = rated or (0.0, RatingScale.CCA)
-    needs = {need for claim in body for need in claim.needs}
+    needs = {need for claim in ranked for need in claim.needs}
     ratios = rules.match.need_ratios.value
     if Need.WINTER in needs:
         amps *= ratios["winter"]
@@ -85,26 +85,26 @@ def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
         # where nobody says Ah, as many as a battery of that rating usually has
         ah = (ah or amps / rules.estimate.cca_per_ah.value) * max(more)
     if needs - {Need.TAXI}:
-        words = {one.key: ", ".join(_need_words(need, rules) for need in one.needs) for one in body if one.needs}
+        words = {one.key: ", ".join(_need_words(need, rules) for need in one.needs) for one in ranked if one.needs}
         lines.append(Line(about="needs", says=words, wins=next(iter(words)), differ=False))
     if not group and measured is None:
         return Merged(requirement=None, lines=tuple(lines))
     # posts and hold-down are those of what wins the size, or of what was measured
-    sized = next((claim.key for claim in body if claim.group_code == group), None) if group else None
+    sized = next((claim.key for claim in ranked if claim.group_code == group), None) if group else None
     of_the_place = [
-        claim for claim in body if claim.key in {sized, SourceKey.TAPE, SourceKey.TYPED} or claim in taped[:1]
+        claim for claim in ranked if claim.key in {sized, SourceKey.TAPE, SourceKey.TYPED} or claim in taped[:1]
     ]
-    also = {code for claim in body if claim.group_code == group for code in claim.also_codes}
+    also = {code for claim in ranked if claim.group_code == group for code in claim.also_codes}
     return Merged(
         requirement=Requirement(
             group_code=group or "",
             also_codes=tuple(sorted(also)),
             measured=measured,
-            nominal_volts=next((claim.nominal_volts for claim in body if claim.nominal_volts), 12),
+            nominal_volts=next((claim.nominal_volts for claim in ranked if claim.nominal_volts), 12),
             positive_side=side,
             post=_first(of_the_place, "post"),
             ledge=_first(of_the_place, "ledge"),
-            spare_cable_mm=_first(body, "spare_cable_mm") or 0,
+            spare_cable_mm=_first(ranked, "spare_cable_mm") or 0,
             min_cca_amps=rounded(amps, AMPS),
             cca_scale=scale,
             min_capacity_ah=ah,
@@ -112,12 +112,12 @@ def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
             chemistry=chemistry or Chemistry.FLOODED,
             stop_start=stop_start,
             vent_tube=vent,
-            vent_side=_first(body, "vent_side"),
+            vent_side=_first(ranked, "vent_side"),
             no_agm=no_agm,
             flooded_stays=stays,
             running_volts=running,
             use=Use.TAXI if Need.TAXI in needs else use or Use.PRIVATE,
-            source=", ".join(claim.title for claim in body if claim.key not in {SourceKey.OWNER, SourceKey.CHECK})[
+            source=", ".join(claim.title for claim in ranked if claim.key not in {SourceKey.OWNER, SourceKey.CHECK})[
                 :120
             ],
         ),

@@ -6,7 +6,7 @@ import type { Schema } from "../../api/client";
 import { reference } from "../../api/queries";
 import { Caution } from "../../kit/parts";
 import { NARROW, UPRIGHT } from "../../kit/theme";
-import { temperatureText, temperatureUnit } from "../../kit/units";
+import { temperatureIn, temperatureUnit } from "../../kit/units";
 import { dayOf, clockWords } from "../../kit/words";
 import { nowMs } from "../../kit/clock";
 import { CHARGES } from "./charges";
@@ -133,7 +133,7 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
               {step.load &&
                 t(
                   " Limit for {0} {1}{2}.",
-                  Math.round(temperatureText(step.load.temperature_c, store)),
+                  Math.round(temperatureIn(step.load.temperature_c, store)),
                   temperatureUnit(store),
                   step.load.temperature_measured ? "" : t(", none was taken"),
                 )}

@@ -2,7 +2,7 @@
 import type { Reading, Schema } from "../../api/client";
 import type { Method } from "../../api/methods";
 import type { Tool } from "../../kit/tools";
-import { celsiusOf, endsInPoint, numberOf, temperatureText, voltsOf } from "../../kit/units";
+import { celsiusOf, endsInPoint, numberOf, temperatureIn, voltsOf } from "../../kit/units";
 import { localFigure } from "../../language/catalogue";
 
 /** What the core says of one reading. */
@@ -186,7 +186,7 @@ export function initial(fields: readonly Field[], given: Record<string, string>,
       if (field.kind === "temperature") {
         // the battery's own, last taken: never the bay's
         const celsius = typeof was === "number" ? was : props.start || field.asked ? null : props.limits.temperature_c;
-        return [field.name, celsius == null ? "" : String(Math.round(temperatureText(celsius, props.store)))];
+        return [field.name, celsius == null ? "" : String(Math.round(temperatureIn(celsius, props.store)))];
       }
       if (field.kind === "choice" && field.back && props.start)
         return [field.name, field.back(was) ?? given[field.name] ?? field.start];

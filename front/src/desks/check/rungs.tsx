@@ -2,7 +2,7 @@
 import type { ReactNode } from "react";
 import type { Reading, Schema } from "../../api/client";
 import { METHODS, type Method } from "../../api/methods";
-import { temperatureText, temperatureUnit } from "../../kit/units";
+import { temperatureIn, temperatureUnit } from "../../kit/units";
 import { t } from "../../language/t";
 import { RUNG as LOOK } from "./methods/look";
 import { RUNG as CASE_LEAKAGE } from "./methods/case_leakage";
@@ -66,7 +66,7 @@ export function summaryOf(
   if (reading.kind === "withdrawal") return t("An entry taken back");
   const at =
     "temperature_c" in reading && reading.temperature_c != null
-      ? t(" at {0} {1}", Math.round(temperatureText(reading.temperature_c, store)), temperatureUnit(store))
+      ? t(" at {0} {1}", Math.round(temperatureIn(reading.temperature_c, store)), temperatureUnit(store))
       : "";
   const { summary } = BY_METHOD[kindOf(reading)] as Rung<Method>;
   return summary(reading, { battery, says, at });

@@ -1,7 +1,7 @@
 /** What several rungs say alike: figures with their unit, the battery's temperature. */
 import { Figure, Soft } from "../../kit/parts";
 import type { Schema } from "../../api/client";
-import { celsiusOf, numberOf, temperatureText, temperatureUnit } from "../../kit/units";
+import { celsiusOf, numberOf, temperatureIn, temperatureUnit } from "../../kit/units";
 import type { Figure as FigureField, FormProps, Pick, Values } from "./fields";
 import { small, localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
@@ -51,7 +51,7 @@ export const celsiusTyped = (values: Values, { limits: { load }, store }: FormPr
   return typed === null ? load.temperature_c : celsiusOf(typed, store);
 };
 export const warmth = (values: Values, props: FormProps) =>
-  `${Math.round(temperatureText(celsiusTyped(values, props), props.store))} ${temperatureUnit(props.store)}`;
+  `${Math.round(temperatureIn(celsiusTyped(values, props), props.store))} ${temperatureUnit(props.store)}`;
 
 /** Volts a pull must hold at a temperature, on straight lines between the table's points: as the core reckons them. */
 export function limitAt(at: number, { celsius, volts: held }: Schema["LoadLimits"]): number {

@@ -123,7 +123,7 @@ def check_rows(
     while chunk := list(islice(rest, CHUNK)):
         good, faults = [], []
         for row in chunk:
-            body: dict[str, Any] = {}
+            row_values: dict[str, Any] = {}
             wrong: Fault | None = None
             for (field, place, read), remembered in zip(how, memory, strict=True):
                 raw = row[place] if place < len(row) else ""
@@ -136,10 +136,10 @@ def check_rows(
                         break
                     if len(remembered) < REMEMBERED:
                         remembered[raw] = value
-                body[field.name] = value[0]
-            if wrong is None and any(body.values()):
+                row_values[field.name] = value[0]
+            if wrong is None and any(row_values.values()):
                 try:
-                    key = finish(body, mapping, known)
+                    key = finish(row_values, mapping, known)
                 except ValueError as error:
                     wrong = Fault(number, "", str(error))
                 else:
@@ -147,7 +147,7 @@ def check_rows(
                     if first != number:
                         wrong = Fault(number, "", f"stands twice: first in row {first}")
                     else:
-                        good.append((number, body))
+                        good.append((number, row_values))
             if wrong is not None:
                 faults.append(wrong)
             number += 1
@@ -164,79 +164,79 @@ def _read(field: Field, read: Callable[[str], Any], raw: str) -> tuple[Any]:
     return (value,)
 
 
-def _item(body: dict[str, Any], mapping: ColumnMap, known: Mapping[str, Mapping[str, int]]) -> Any:
-    code = body.get("group_code") or ""
+def _item(item: dict[str, Any], mapping: ColumnMap, known: Mapping[str, Mapping[str, int]]) -> Any:
+    code = item.get("group_code") or ""
     size = footprints().get(code) or footprints().get(code.upper())
     if size is not None:
-        body["group_code"] = size.code
+        item["group_code"] = size.code
     for name in ("length_mm", "width_mm", "height_mm", "positive_side"):
-        if not body.get(name):
+        if not item.get(name):
             if size is None:
                 raise ValueError(
                     f"size {code or '?'} is in no table here: give length, width, height and the side of the positive"
                 )
-            body[name] = getattr(size, name)
-    body["post"] = body.get("post") or (size.post if size else "top")
-    body["ledge"] = body.get("ledge") or (size.ledge if size else "none")
-    body["same_as"] = size.same_as if size else ""
-    body["nominal_volts"] = size.nominal_volts if size else body.get("nominal_volts") or 12
-    if body["nominal_volts"] not in (6, 12):
-        raise ValueError(f"{body['nominal_volts']} V: only 6 and 12 V are known here")
-    scale = body.get("rated_scale") if "rated_scale" in mapping.columns else None
-    body["rated_scale"] = scale or values.scale(mapping.rated_scale)
-    body["cca_amps"] = round(body["rated_amps"] / scale_definitions()[body["rated_scale"]].amps_per_sae_cca_amp, 1)
-    body["vent_side"] = body.get("vent_side") or None
-    supplier = body.pop("supplier", "") or mapping.supplier
+            item[name] = getattr(size, name)
+    item["post"] = item.get("post") or (size.post if size else "top")
+    item["ledge"] = item.get("ledge") or (size.ledge if size else "none")
+    item["same_as"] = size.same_as if size else ""
+    item["nominal_volts"] = size.nominal_volts if size else item.get("nominal_volts") or 12
+    if item["nominal_volts"] not in (6, 12):
+        raise ValueError(f"{item['nominal_volts']} V: only 6 and 12 V are known here")
+    scale = item.get("rated_scale") if "rated_scale" in mapping.columns else None
+    item["rated_scale"] = scale or values.scale(mapping.rated_scale)
+    item["cca_amps"] = round(item["rated_amps"] / scale_definitions()[item["rated_scale"]].amps_per_sae_cca_amp, 1)
+    item["vent_side"] = item.get("vent_side") or None
+    supplier = item.pop("supplier", "") or mapping.supplier
     if supplier and supplier.lower() not in known["suppliers"]:
         raise ValueError(f"supplier {supplier} is not known: write it in first")
-    body["supplier_id"] = known["suppliers"].get(supplier.lower()) if supplier else None
-    body["price_cents"], body["core_deposit_cents"] = body.pop("price"), body.pop("core_deposit", None) or 0
-    return body["name"].lower()
+    item["supplier_id"] = known["suppliers"].get(supplier.lower()) if supplier else None
+    item["price_cents"], item["core_deposit_cents"] = item.pop("price"), item.pop("core_deposit", None) or 0
+    return item["name"].lower()
 
 
-def _piece(values: dict[str, Any], _: ColumnMap, known: Mapping[str, Mapping[str, int]]) -> Any:
-    item_id = known["items"].get(values["name"].lower())
+def _piece(piece: dict[str, Any], _: ColumnMap, known: Mapping[str, Mapping[str, int]]) -> Any:
+    item_id = known["items"].get(piece["name"].lower())
     if item_id is None:
-        raise ValueError(f"no item is called {values['name']}: bring the catalogue in first")
-    values["item_id"] = item_id
-    del values["name"]
-    if values.get("last_volts") is not None and values.get("last_volts_on") is None:
-        values["last_volts_on"] = values["arrived_on"]
+        raise ValueError(f"no item is called {piece['name']}: bring the catalogue in first")
+    piece["item_id"] = item_id
+    del piece["name"]
+    if piece.get("last_volts") is not None and piece.get("last_volts_on") is None:
+        piece["last_volts_on"] = piece["arrived_on"]
     return None  # one row may be like another: two of the same came
 
 
-def _vehicle(body: dict[str, Any], mapping: ColumnMap, _: Mapping[str, Mapping[str, int]]) -> Any:
-    size = footprints().get(body["group_code"]) or footprints().get(body["group_code"].upper())
+def _vehicle(vehicle: dict[str, Any], mapping: ColumnMap, _: Mapping[str, Mapping[str, int]]) -> Any:
+    size = footprints().get(vehicle["group_code"]) or footprints().get(vehicle["group_code"].upper())
     if size is None:
-        raise ValueError(f"size {body['group_code']} is in no table here")
-    body["group_code"] = size.code
-    if body.get("to_year") is not None and body["to_year"] < body["from_year"]:
+        raise ValueError(f"size {vehicle['group_code']} is in no table here")
+    vehicle["group_code"] = size.code
+    if vehicle.get("to_year") is not None and vehicle["to_year"] < vehicle["from_year"]:
         raise ValueError("it ends before it begins: look at the years")
-    scale = body.get("rated_scale") if "rated_scale" in mapping.columns else None
-    body["rated_scale"] = scale or values.scale(mapping.rated_scale)
-    ratio = scale_definitions()[body["rated_scale"]].amps_per_sae_cca_amp
-    body["min_cca_amps"] = round(body["min_cca_amps"] / ratio, 1)
+    scale = vehicle.get("rated_scale") if "rated_scale" in mapping.columns else None
+    vehicle["rated_scale"] = scale or values.scale(mapping.rated_scale)
+    ratio = scale_definitions()[vehicle["rated_scale"]].amps_per_sae_cca_amp
+    vehicle["min_cca_amps"] = round(vehicle["min_cca_amps"] / ratio, 1)
     for name in ("ledge", "vent_side"):
-        body[name] = body.get(name) or None
-    body["source"] = body.get("source") or mapping.source
+        vehicle[name] = vehicle.get(name) or None
+    vehicle["source"] = vehicle.get("source") or mapping.source
     names = ("make", "model", "from_year", "engine", "trim")
-    return tuple(str(body.get(name) or "").lower() for name in names)
+    return tuple(str(vehicle.get(name) or "").lower() for name in names)
 
 
-def _alias(body: dict[str, Any], mapping: ColumnMap, _: Mapping[str, Mapping[str, int]]) -> Any:
-    size = body.get("size") or ""
+def _alias(alias: dict[str, Any], mapping: ColumnMap, _: Mapping[str, Mapping[str, int]]) -> Any:
+    size = alias.get("size") or ""
     known = footprints().get(size) or footprints().get(size.upper())
     if size and known is None:
         raise ValueError(f"size {size} is in no table here")
-    body["size"] = known.code if known else ""
-    scale = body.get("rated_scale") if "rated_scale" in mapping.columns else None
-    body["rated_scale"] = scale or values.scale(mapping.rated_scale)
-    body["source"] = body.get("source") or mapping.source
-    return body["code"]
+    alias["size"] = known.code if known else ""
+    scale = alias.get("rated_scale") if "rated_scale" in mapping.columns else None
+    alias["rated_scale"] = scale or values.scale(mapping.rated_scale)
+    alias["source"] = alias.get("source") or mapping.source
+    return alias["code"]
 
 
-def _terms(values: dict[str, Any], _: ColumnMap, __: Mapping[str, Mapping[str, int]]) -> Any:
-    return values["line"].lower()
+def _terms(terms: dict[str, Any], _: ColumnMap, __: Mapping[str, Mapping[str, int]]) -> Any:
+    return terms["line"].lower()
 
 
 FINISH: dict[Kind, Callable[[dict[str, Any], ColumnMap, Mapping[str, Mapping[str, int]]], Any]] = {
