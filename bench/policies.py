@@ -70,7 +70,11 @@ def done(step: NextStep, bench: SimulatedBench, rules: HouseRules) -> list[AnyRe
     ways: dict[str, Callable[[], list[AnyReading]]] = {
         "look": lambda: [bench.look()],
         "look_again": lambda: [bench.look()],
-        "measure_volts": lambda: [bench.rest_volts(bench.just_charged, ask_temperature="temperature" in step.text)],
+        "measure_volts": lambda: [
+            bench.rest_volts(
+                bench.just_charged, ask_temperature=step.text.key == "steps.take_its_temperature_with_the_volts_acid"
+            )
+        ],
         "measure_after_pull": lambda: [bench.rest_volts()],
         "measure_again": lambda: [bench.rest_volts(settle=True)],
         "settle": lambda: [bench.rest_volts(settle=True)],
@@ -119,7 +123,7 @@ def by_the_house(rules: HouseRules) -> Policy:
             if is_ice(judged):
                 readings.extend(thawed(bench))
                 continue
-            if judged.outcome in ENDS or judged.next_step.needs.endswith(NOT_HERE):
+            if judged.outcome in ENDS or str(judged.next_step.needs).endswith(NOT_HERE):
                 break  # ended, or honestly left open: this house has no tool that settles it
             touched = True
             readings.extend(done(judged.next_step, bench, rules))

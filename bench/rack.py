@@ -13,6 +13,7 @@ from typing import Any, NamedTuple
 from vane_check.core.charging.rack.board import Board
 from vane_check.core.charging.rack.parts import TICK_MINUTES, ChargeJob, Cost, Lane, Placed, Rack, Unplaced
 from vane_check.core.charging.rack.schedule import by_promise, cost_of, planned
+from vane_check.core.words import NOTHING
 
 HOUR = 60 // TICK_MINUTES
 DAY = 24 * HOUR
@@ -97,7 +98,7 @@ def in_turn(rack: Rack, order: Sequence[ChargeJob]) -> tuple[list[Placed], list[
             if lane.charger in job.charge and (one := board.place(job, lane, job.charge[lane.charger], job.release))
         ]
         if not found:
-            unplaced.append(Unplaced(job.tag, ""))
+            unplaced.append(Unplaced(job.tag, NOTHING))
             continue
         best = min(found, key=lambda one: (one.on, one.ends))
         board.keep(best)

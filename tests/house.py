@@ -17,10 +17,10 @@ from unittest.mock import patch
 
 import psycopg
 from argon2 import PasswordHasher
-from fastapi.testclient import TestClient
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session, sessionmaker
 
+from tests.english import TestClient
 from vane_check.api.app import make_app
 from vane_check.core.house.rules import house_rules
 from vane_check.demo import branch, goods, shop

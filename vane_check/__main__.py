@@ -10,6 +10,7 @@ from .core.house.rules import house_rules
 from .core.judging.judgement import assess
 from .core.readings.check import CheckFile, parse_check
 from .core.readings.faults import CheckRefused
+from .languages import OWN, speaker_of
 from .start import archive_commands, people
 
 
@@ -19,6 +20,7 @@ def main(arguments: list[str] | None = None) -> int:
     commands = parser.add_subparsers(dest="command", required=True)
     judge = commands.add_parser("assess", help="print the judgement of a check file as JSON")
     judge.add_argument("file", help="a check file in UTF-8, or - for standard input")
+    judge.add_argument("--lang", default=OWN, help="the language of its sentences, such as de")
     commands.add_parser("schema", help="print the JSON Schema of the check file")
     people.add_commands(commands)
     archive_commands.add_commands(commands)
@@ -35,9 +37,11 @@ def main(arguments: list[str] | None = None) -> int:
         if fault := _not_text(text):
             print(f"{args.file}: {fault}", file=sys.stderr)
             return 2
-        print(assess(parse_check(text), house_rules()).model_dump_json(indent=2))
+        judged = assess(parse_check(text), house_rules()).model_dump(mode="json")
+        print(json.dumps(speaker_of(args.lang).with_text(judged), indent=2, ensure_ascii=False))
     except CheckRefused as refused:
-        faults = [problem._asdict() for problem in refused.problems]
+        say = speaker_of(args.lang).say
+        faults = [{"path": problem.path, "message": say(problem.message)} for problem in refused.problems]
         print(json.dumps({"refused": faults}, indent=2), file=sys.stderr)
         return 2
     except (OSError, ValueError) as error:

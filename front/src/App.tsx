@@ -169,8 +169,8 @@ function Door() {
 function Gone() {
   return (
     <Nothing>
-      <h1>{t("The server does not answer")}</h1>
-      <p>{t("Start it with bin/start; this page comes back by itself.")}</p>
+      <h1>{t("app.the_server_does_not_answer")}</h1>
+      <p>{t("app.start_it_with_bin_start_this_page_comes")}</p>
     </Nothing>
   );
 }

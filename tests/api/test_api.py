@@ -12,6 +12,7 @@ from tests.house import LEAD, NOOR, TEO, Client, app_on, database
 from vane_check.api.methods import methods_text
 from vane_check.api.schema import schema_text
 from vane_check.desks import check
+from vane_check.languages import for_pages
 
 FRONT = Path(__file__).parents[2] / "front"
 
@@ -258,6 +259,13 @@ class SigningIn(Api):
 class Generated(unittest.TestCase):
     def test_the_client_s_schema_is_current(self) -> None:
         self.assertEqual((FRONT / "openapi.json").read_text(), schema_text(), "run bin/client")
+
+    def test_english_of_the_core_and_of_the_pages_is_that_of_its_file(self) -> None:
+        pages = (FRONT / "src" / "language" / "english.ts").read_text("utf-8")
+        core = (FRONT.parent / "vane_check" / "core" / "english.json").read_text("utf-8")
+        self.assertEqual(
+            (pages == for_pages.for_pages(), core == for_pages.for_the_core()), (True, True), "run bin/client"
+        )
 
     def test_the_methods_of_the_screens_are_those_of_the_core(self) -> None:
         self.assertEqual((FRONT / "src" / "api" / "methods.ts").read_text(), methods_text(), "run bin/client")

@@ -8,9 +8,9 @@ from typing import Any
 from unittest import mock
 
 import httpx
-from fastapi.testclient import TestClient
 from sqlalchemy.exc import OperationalError
 
+from tests.english import TestClient
 from tests.house import HERE, LEAD, NOOR, OWNER_NAME, PINS, TEO, Client, app_on, database, served
 from vane_check.records.models import SignInTry
 

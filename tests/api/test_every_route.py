@@ -6,10 +6,10 @@ import unittest
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from fastapi.testclient import TestClient
 from sqlalchemy import select
 
 from tests.api.test_api import TAKE_IN, rest
+from tests.english import TestClient
 from tests.house import HERE, LEAD, PINS, TEO, Client, app_on, as_app, cluster, database, sessions
 from vane_check.desks.sign_in import hash_pin
 from vane_check.records.base import StoreSession

@@ -6,8 +6,7 @@ import unittest
 from pathlib import Path
 from typing import ClassVar
 
-from fastapi.testclient import TestClient
-
+from tests.english import TestClient
 from tests.house import HERE, app_on, empty
 
 DIST = Path(__file__).parents[2] / "front" / "dist"

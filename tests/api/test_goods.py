@@ -15,13 +15,13 @@ from unittest.mock import patch
 from zoneinfo import ZoneInfo
 
 import psycopg
-from fastapi.testclient import TestClient
 from frictionless import Package
 from openpyxl import Workbook
 from sqlalchemy import select, text
 from sqlalchemy.exc import OperationalError
 
 from tests.api.test_api import TAKE_IN
+from tests.english import TestClient
 from tests.house import HERE, LEAD, NOOR, TEO, Client, app_on, database, sessions
 from tests.photos import CARD, corners, seen
 from tests.records.test_files import workbook

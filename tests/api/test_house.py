@@ -10,8 +10,8 @@ from typing import Any
 from unittest import mock
 
 import psycopg
-from fastapi.testclient import TestClient
 
+from tests.english import TestClient
 from tests.house import HERE, LEAD, NOOR, OWNER_NAME, PINS, TEO, Client, app_on, as_app, database, empty, kept
 from vane_check.__main__ import main
 from vane_check.api.app import make_app

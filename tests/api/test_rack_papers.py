@@ -8,10 +8,10 @@ from typing import Any
 
 import vobject
 from dateutil import parser as dates
-from fastapi.testclient import TestClient
 from pypdf import PdfReader
 
 from tests.api.test_dangers import entry
+from tests.english import TestClient
 from tests.house import HERE, LEAD, TEO, Client, app_on, database
 
 

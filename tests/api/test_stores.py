@@ -8,8 +8,8 @@ from datetime import UTC, datetime
 from typing import Any
 
 import psycopg
-from fastapi.testclient import TestClient
 
+from tests.english import TestClient
 from tests.house import HERE, LEAD, NOOR, OWNER_NAME, PINS, TEO, Client, app_on, as_app, database
 from vane_check.demo import catalogue
 

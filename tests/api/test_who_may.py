@@ -12,9 +12,9 @@ from typing import Any
 
 import httpx
 import psycopg
-from fastapi.testclient import TestClient
 
 from tests.api.test_api import TAKE_IN, reading, rest, tested
+from tests.english import TestClient, in_english
 from tests.house import HERE, LEAD, NOOR, PINS, TEO, Client, app_on, as_app, database, served
 from vane_check.api.edge import hosts_allowed
 from vane_check.records.roles import INSERT_ONLY, OF_A_STORE
@@ -346,7 +346,7 @@ class Figures(WhoMay):
             connection.execute("listen vane_check")
             tag = self.teo.send("POST", "/batteries", {**TAKE_IN, "customer_name": "Nobody Else"}).json()["tag"]
             self.teo.send("POST", f"/batteries/{tag}/readings", rest(12.1))
-            heard = [json.loads(one.payload) for one in connection.notifies(timeout=3, stop_after=2)]
+            heard = [in_english(json.loads(one.payload)) for one in connection.notifies(timeout=3, stop_after=2)]
         self.assertEqual([one["shown"]["outcome"] for one in heard], [None, "needs_charge"])
         self.assertEqual(heard[1]["shown"], next(one for one in self.teo.get("/shelf").json() if one["tag"] == tag))
         self.assertNotIn("Nobody", json.dumps(heard))

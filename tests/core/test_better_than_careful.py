@@ -345,7 +345,7 @@ class NoLabel(unittest.TestCase):
             weak = judge(volts(12.62), tester(150), rated=None, context=context)
             self.assertNotEqual(weak.outcome, Outcome.WORN_OUT)
         said = judge(volts(12.62), tester(620), rated=None, context={"car_cca_amps": 500})
-        self.assertIn("that its car asks for", " ".join(found.text for found in said.findings))
+        self.assertIn("that its car asks for", " ".join(str(found.text) for found in said.findings))
 
 
 class OneRecovery(unittest.TestCase):

@@ -138,7 +138,7 @@ class OnEveryStep(unittest.TestCase):
 
     def test_what_matters_for_this_one(self) -> None:
         def notes(*readings: Any, **label: Any) -> str:
-            return " ".join(plan(*readings, **label).notes)
+            return " ".join(map(str, plan(*readings, **label).notes))
 
         self.assertIn("a charger may not see it", notes(volts(6.0, confirmed=True)))
         self.assertNotIn("may not see it", notes(volts(11.0)))
@@ -147,7 +147,7 @@ class OnEveryStep(unittest.TestCase):
         self.assertNotIn("gasses", notes(volts(12.0), chemistry="agm"))
         self.assertIn("Not above 27 °C", notes(volts(12.0)))
         warm = changed_rules(RULES, {"charge.ambient_most_c": 30}, "a test")
-        self.assertIn("30 °C", " ".join(plan_of(Case.of(check(volts(12.0)), warm)).notes))  # type: ignore[union-attr]
+        self.assertIn("30 °C", " ".join(map(str, plan_of(Case.of(check(volts(12.0)), warm)).notes)))  # type: ignore[union-attr]
 
     def test_what_keeps_a_standing_cars_battery_full(self) -> None:
         """60 Ah: 50 mA of the car and 6 % a month of its own (5 mA) x 1.2 are under a tenth of an amp; a fiftieth of 60 Ah is 1.2 A."""

@@ -181,5 +181,5 @@ class Rows(unittest.TestCase):
         )
         self.assertEqual(found.rated_scale, "EN")
         for kind in KINDS:
-            labels = [field.label for field in FIELDS[kind]]
+            labels = [str(field.label) for field in FIELDS[kind]]
             self.assertEqual(list(guessed(kind, labels).columns.values()), labels)

@@ -110,7 +110,7 @@ class HoldsTheVerdict(unittest.TestCase):
             look(levels=BARE), look(levels=RIGHT, minutes=20), volts(12.6, 30), tester(610, 32), has_caps=True
         )
         self.assertEqual(keys(judged), ["check_running_volts"])
-        self.assertIn("overcharge or neglect", " ".join(found.text for found in judged.findings))
+        self.assertIn("overcharge or neglect", " ".join(str(found.text) for found in judged.findings))
         ran = judge(
             look(levels=BARE), look(levels=RIGHT, minutes=20), volts(12.6, 30), tester(610, 32),
             reading("car", 40, idle_volts=14.1, loaded_volts=13.9), has_caps=True,
@@ -161,7 +161,7 @@ class Order(unittest.TestCase):
         story = {"context": {"complaint": "will_not_start", "came_in": "in_car"}}
         wet = judge(look(), leak(8.5), volts(12.0, 2), **story)
         self.assertFalse(wet.look_at_the_car)
-        self.assertIn("likely why it is flat", " ".join(found.text for found in wet.findings))
+        self.assertIn("likely why it is flat", " ".join(str(found.text) for found in wet.findings))
         self.assertTrue(judge(look(), leak(0.2), volts(12.0, 2), **story).look_at_the_car)
 
     def test_water_comes_before_the_charge(self) -> None:

@@ -41,7 +41,7 @@ class Fitting(unittest.TestCase):
             with self.subTest(what):
                 found = one(asked, **more)
                 self.assertEqual(found.fit, fit, [point.text for point in found.points])
-                self.assertIn(said, " ".join(point.text for point in found.points))
+                self.assertIn(said, " ".join(str(point.text) for point in found.points))
 
     def test_differences_are_new_minus_old_in_millimetres(self) -> None:
         found = one({}, group_code="94R")
@@ -61,10 +61,10 @@ class Fitting(unittest.TestCase):
         self.assertEqual([one.candidate.name for one in found], ["cheap", "dear", "none left", "weak"])
 
     def test_stale_stock_is_charged_before_it_is_handed_over(self) -> None:
-        self.assertIn("charge it before", " ".join(point.text for point in one({}, last_volts=12.3).points))
-        self.assertNotIn("charge it before", " ".join(point.text for point in one({}, last_volts=12.7).points))
+        self.assertIn("charge it before", " ".join(str(point.text) for point in one({}, last_volts=12.3).points))
+        self.assertNotIn("charge it before", " ".join(str(point.text) for point in one({}, last_volts=12.7).points))
 
     def test_jobs_beside_the_fit(self) -> None:
-        jobs = " ".join(one({"stop_start": True, "vent_tube": True}, vent_tube=True).to_do)
+        jobs = " ".join(map(str, one({"stop_start": True, "vent_tube": True}, vent_tube=True).to_do))
         self.assertIn("Register", jobs)
         self.assertIn("vent tube", jobs)

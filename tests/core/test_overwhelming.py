@@ -23,7 +23,7 @@ def charge(minutes: float = 600, **body: Any) -> Any:
 
 
 def said(judged: Judgement) -> str:
-    return " | ".join(found.text for found in judged.findings)
+    return " | ".join(str(found.text) for found in judged.findings)
 
 
 class Collapse(unittest.TestCase):

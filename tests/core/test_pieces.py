@@ -123,7 +123,7 @@ class Fitting(unittest.TestCase):
         )  # fmt: skip
         self.assertEqual([step.key for step in whole], [row.key for row in step_rows()])
         self.assertEqual(len(whole), len(step_rows()))
-        texts = " ".join(step.text for step in whole)
+        texts = " ".join(str(step.text) for step in whole)
         for said in (
             "clock",
             "by a tool",

@@ -198,7 +198,7 @@ def figures(rules: HouseRules) -> Iterator[Any]:
         step = judged.next_step
         yield (
             judged.outcome, judged.confidence, judged.sureness, judged.look_at_the_car, judged.watch_until,
-            re.findall(r"[0-9.]+", judged.look_at_the_car_why or ""),
+            re.findall(r"[0-9.]+", str(judged.look_at_the_car_why or "")),
             judged.estimate and (judged.estimate.low_amps, judged.estimate.high_amps),
             judged.state_of_charge and (judged.state_of_charge.low_pct, judged.state_of_charge.high_pct),
             step.key, step.minutes, step.load, step.plan, judged.age and judged.age.past_usual, judged.cause and judged.cause.key,

@@ -33,7 +33,7 @@ def with_rules(values: dict[str, Any]) -> HouseRules:
 
 
 def said(judged: Judgement) -> str:
-    return " | ".join(found.text for found in judged.findings)
+    return " | ".join(str(found.text) for found in judged.findings)
 
 
 class Gravity(unittest.TestCase):
@@ -156,7 +156,7 @@ class Tester(unittest.TestCase):
 
     def test_two_readings_one_setting_apart_say_the_difference(self) -> None:
         judged = judge(volts(12.7), tester(480, 2, "flooded"), tester(600, 5, "efb"), chemistry="efb")
-        self.assertIn("+25 % against 480 with type set flooded instead of efb", said(judged))
+        self.assertIn("+25 % against 480 with type flooded instead of EFB", said(judged))
 
 
 class Loads(unittest.TestCase):

@@ -74,7 +74,7 @@ class OfChance(unittest.TestCase):
             judged = assess(check, rules)
             for claim, holds in CLAIMS.items():
                 for text in said_of(judged):
-                    if re.search(claim, text):
+                    if re.search(claim, str(text)):
                         met.add(claim)
                         self.assertTrue(holds(check, rules, judged), text)
         self.assertGreaterEqual(len(met), 6)

@@ -15,7 +15,7 @@ def one(asked: dict[str, Any], rules: Any = RULES, **more: Any) -> Match:
 
 
 def said(found: Match) -> str:
-    return " | ".join(point.text for point in found.points)
+    return " | ".join(str(point.text) for point in found.points)
 
 
 class Changes(unittest.TestCase):

@@ -93,7 +93,7 @@ class Cautions(unittest.TestCase):
                 self.assertIn(kind, said)
 
     def test_they_defer_to_makers_and_local_rules(self) -> None:
-        words = " ".join(caution.text for caution in cautions())
+        words = " ".join(str(caution.text) for caution in cautions())
         for said in ("vehicle maker", "local rules", "Ventilate", "eye protection", "negative first"):
             self.assertIn(said, words)
         safety = (ROOT / "docs" / "safety.md").read_text()

@@ -78,17 +78,17 @@ class Bounded(unittest.TestCase):
             "a cell that strayed to the last column and row": (workbook(XFD1048576="x"), "XFD1048576"),
             "one that strayed down": (workbook(A2="x", A90000="x"), "A90000"),
             "one that strayed to the side": (workbook(ZZ2="x"), "ZZ2"),
-            "a sheet that unfolds": (with_part(plain, SHEET, sheet_of(HEAD + " " * 450_000_000)), "unfolds to 450 MB"),
-            "entities of entities": (with_part(plain, SHEET, LAUGHS), "cannot be opened|more time or memory"),
-            "a sheet of no sheet": (with_part(plain, SHEET, b"<html/>"), "name the columns"),
-            "half a sheet": (with_part(plain, SHEET, sheet_of(HEAD)[:90]), "cannot be opened"),
+            "a sheet that unfolds": (with_part(plain, SHEET, sheet_of(HEAD + " " * 450_000_000)), "unfolds.*450"),
+            "entities of entities": (with_part(plain, SHEET, LAUGHS), "cannot_be_opened|takes_too_much"),
+            "a sheet of no sheet": (with_part(plain, SHEET, b"<html/>"), "name_the_columns"),
+            "half a sheet": (with_part(plain, SHEET, sheet_of(HEAD)[:90]), "cannot_be_opened"),
             "three hundred columns": (with_part(plain, SHEET, sheet_of(HEAD + wide)), "KN2|columns"),
-            "no workbook in the zip": (with_part(plain, "[Content_Types].xml", b"x"), "cannot be opened"),
-            "rows without an end": (b"Name;Price\n" + b"x;1\n" * 251_000, "250,000 rows"),
-            "columns without an end": (b"Name;Price\n" + b"x;" * 300 + b"\n", "200 columns"),
+            "no workbook in the zip": (with_part(plain, "[Content_Types].xml", b"x"), "cannot_be_opened"),
+            "rows without an end": (b"Name;Price\n" + b"x;1\n" * 251_000, "more_than_rows.*250,000"),
+            "columns without an end": (b"Name;Price\n" + b"x;" * 300 + b"\n", "columns.*200"),
             "a quote that never closes": (b'Name;Price\n"' + b"x;1\n" * 100_000, ""),
             "one endless line": (b"Name;" + b"x" * 5_000_000 + b"\n1;2\n", ""),
-            "endless cells": (b"Name;Price\n" + (b"x" * 3000 + b";") * 40 + b"\n", "50,000 signs"),
+            "endless cells": (b"Name;Price\n" + (b"x" * 3000 + b";") * 40 + b"\n", "signs.*50,000"),
         }
         for what, (content, words) in bombs.items():
             with self.subTest(what):
@@ -117,7 +117,7 @@ class Bounded(unittest.TestCase):
             ("memory", large, WHOLE._replace(memory_bytes=120_000_000)),
             ("time", endless, WHOLE._replace(cpu_seconds=1)),
         ):
-            with self.subTest(what), self.assertRaisesRegex(NotAList, "more time or memory"):
+            with self.subTest(what), self.assertRaisesRegex(NotAList, "takes_too_much"):
                 self.read(content, limits)
         self.assertEqual(self.read(b"Name;Price\nx;1\n"), 1)  # whoever comes next is served
 

@@ -46,10 +46,10 @@ class Reading(unittest.TestCase):
 
     def test_what_is_no_list(self) -> None:
         for content, words in (
-            (b"", "name the columns"),
-            (b"a\n1", "at least two"),
-            (b"PK\x03\x04zip", "save it anew"),
-            (b"\x00\x01,\x02", "neither CSV"),
+            (b"", "name_the_columns"),
+            (b"a\n1", "name_the_columns"),
+            (b"PK\x03\x04zip", "cannot_be_opened"),
+            (b"\x00\x01,\x02", "neither_csv"),
         ):
             with self.subTest(content), self.assertRaisesRegex(NotAList, words):
                 open_list(content)

@@ -14,10 +14,10 @@ from typing import Any
 from unittest import mock
 
 import psycopg
-from fastapi.testclient import TestClient
 from sqlalchemy.exc import OperationalError
 
 from tests.api.test_api import TAKE_IN, rest
+from tests.english import TestClient
 from tests.house import HERE, TEO, Client, as_app, cluster, database
 from vane_check.api import disk_room as room
 from vane_check.api.app import make_app

@@ -163,7 +163,7 @@ class Served(unittest.TestCase):
 
 NOTHING_CAN_BE_OPENED = """
 import os, sys, time, uuid
-from fastapi.testclient import TestClient
+from tests.english import TestClient
 from vane_check.api.app import make_app
 from vane_check.files.reader import READER
 from vane_check.start.web import preload

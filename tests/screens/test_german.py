@@ -74,6 +74,9 @@ ENGLISH = set(
         "leave",
         "open",
         "customer",
+        "before",
+        "after",
+        "hand",
     ]
 )
 GERMAN = {word.lower() for said in catalogues()["de"].messages.values() for word in re.findall(r"[^\W\d_]+", said)}

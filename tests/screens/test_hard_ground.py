@@ -14,6 +14,7 @@ from tests.api.test_equipment import TESTER
 from tests.house import LEAD, NOOR, OWNER_NAME, PINS, TEO, Client, app_on, database, served
 from tests.screens.browser import Screens
 from vane_check.api.problems import FULL
+from vane_check.core.words import fact_of
 from vane_check.start.cluster import free_port
 
 
@@ -432,7 +433,13 @@ class Whose(Screens):
         page = self.page(None)
         at_last(self, page)
         tag = self.taken_in(page)
-        full = {"title": "Insufficient Storage", "status": 507, "detail": FULL, "errors": [], "wait_seconds": 5}
+        full = {
+            "title": "Insufficient Storage",
+            "status": 507,
+            "detail": fact_of(FULL),
+            "errors": [],
+            "wait_seconds": 5,
+        }
         is_full = True
 
         def answer(route: Route) -> None:

@@ -294,7 +294,7 @@ class LineDown(Screens):
                     context.set_offline(False)
                     stranger = context.new_page()
                     stranger.goto(f"{base}/api/customers?text=a")
-                    self.assertIn("Sign in first", stranger.content())
+                    self.assertIn("signed_in.sign_in_first", stranger.content())
                     self.assertEqual(context.request.get(f"{base}/api/me").status, 401)
 
     def test_the_page_can_be_installed(self) -> None:

@@ -14,6 +14,7 @@ from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response
 
 from .. import __version__
+from ..core.words import say
 from ..desks.import_runner import Runner
 from ..records import people
 from ..records.base import POOL_SIZE, engine_of, sessions_of
@@ -172,5 +173,5 @@ def _serve_front(app: FastAPI, folder: Path) -> None:
     async def page(path: str, request: Request) -> Response:
         """A file of the front end, or its one page. Unknown API paths stay unknown."""
         if path.startswith("api/") or front is None:
-            return problem(404, "There is no such address")
+            return problem(404, say("app.there_is_no_such_address"))
         return front.answer(path, request)

@@ -4,6 +4,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Path, Request, Response
 
+from ..core.words import say
 from ..desks import reminders
 from ..desks.desk import NotThere
 from .asks import CALENDAR
@@ -22,5 +23,5 @@ def feed(secret: Secret, request: Request, begin: Opener, now: Now) -> Response:
         with begin() as session:
             words = reminders.feed(session, secret, str(request.base_url), now)
     except NotThere:
-        return problem(401, "This address opens no calendar: a lead knows the one in force")
+        return problem(401, say("calendars.this_address_opens_no_calendar_a_lead"))
     return Response(words, media_type=CALENDAR, headers={"Cache-Control": "private, max-age=300"})

@@ -13,6 +13,7 @@ from starlette.datastructures import Headers
 from starlette.requests import cookie_parser
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from ..core.words import Words, say
 from ..records.base import POOL_SIZE
 from ..records.events import Announcements
 from .problems import problem
@@ -103,16 +104,16 @@ class Edge:
             return await problem(*refused)(scope, receive, answer)
         return await self.app(scope, receive, answer)
 
-    def _refused(self, scope: Scope) -> tuple[int, str] | None:
+    def _refused(self, scope: Scope) -> tuple[int, Words] | None:
         headers = Headers(scope=scope)
         host = headers.get("host", "")
         if _name_of(host) not in self.hosts:
-            return 421, "This server does not answer to that name: add it to VANE_HOSTS, or use its own address"
+            return 421, say("edge.this_server_does_not_answer_to_that_name")
         if scope["method"] in {"GET", "HEAD", "OPTIONS"}:
             return None
         origin = headers.get("origin")
         if origin is not None and urlsplit(origin).netloc != host:
-            return 403, "This write comes from another site"
+            return 403, say("edge.this_write_comes_from_another_site")
         return None
 
 
@@ -172,14 +173,16 @@ class Sized:
             return BODY_BYTES if known else _too_large(STRANGER_BYTES)
         if allowed < most:
             if self.long_ones.locked():
-                return problem(503, "Other lists are being sent: try again in a moment", wait_seconds=TRY_AGAIN_SECONDS)
+                return problem(
+                    503, say("edge.other_lists_are_being_sent_try_again_in_a"), wait_seconds=TRY_AGAIN_SECONDS
+                )
             await stack.enter_async_context(self.long_ones)
             return most
         return _too_large(most)
 
 
 def _too_large(most: int) -> ASGIApp:
-    return problem(413, f"That is more than {most // 1000} kB: send less at a time, or sign in first")
+    return problem(413, say("edge.that_is_more_than_kb_send_less_at_a_time", most=most // 1000))
 
 
 class LastResort:
@@ -204,7 +207,7 @@ class LastResort:
         except Exception as error:
             LOG.error("%s in %s\n%s", type(error).__qualname__, scope["method"], _places(error))
             if not started:
-                await problem(500, "Something went wrong here, and it is on record: try again")(scope, receive, send)
+                await problem(500, say("edge.something_went_wrong_here_and_it_is_on"))(scope, receive, send)
         return None
 
 
@@ -238,7 +241,7 @@ class Gate:
             try:
                 await asyncio.wait_for(self.places.acquire(), GATE_WAIT_SECONDS)
             except TimeoutError:
-                busy = problem(503, "Too many at once: try again in a moment", wait_seconds=TRY_AGAIN_SECONDS)
+                busy = problem(503, say("edge.too_many_at_once_try_again_in_a_moment"), wait_seconds=TRY_AGAIN_SECONDS)
                 return await busy(scope, receive, send)
         else:
             await self.places.acquire()
@@ -286,6 +289,4 @@ class _Inside:
 
 def away() -> ASGIApp:
     """What is said for a database that does not answer."""
-    return problem(
-        503, "The database does not answer: what you type is kept, try again", wait_seconds=TRY_AGAIN_SECONDS
-    )
+    return problem(503, say("common.the_database_does_not_answer_what_you_type"), wait_seconds=TRY_AGAIN_SECONDS)

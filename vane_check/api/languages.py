@@ -6,6 +6,7 @@ from fastapi import APIRouter, HTTPException, Path, Query, Response
 from pydantic import BaseModel
 
 from .. import languages
+from ..core.words import say
 from .problems import AT_THE_DOOR, documented_responses
 
 router = APIRouter(prefix="/api", tags=["languages"])
@@ -40,7 +41,7 @@ def catalogue(
     """The catalogue of a language. 204 where the page has this edition already."""
     result = languages.catalogues().get(code)
     if result is None:
-        raise HTTPException(404, "There is no file for this language")
+        raise HTTPException(404, say("languages.there_is_no_file_for_this_language"))
     if known == result.edition:
         return Response(status_code=204)
-    return Language(**{**result._asdict(), "messages": result.known})
+    return Language(**{**result._asdict(), "messages": result.for_pages})

@@ -33,7 +33,7 @@ def methods_text() -> str:
     """The methods as they are kept in front/src/api/methods.ts."""
     lines = []
     for method in methods():
-        read_with, title = json.dumps(method.read_with), json.dumps(method.title)
+        read_with, title = json.dumps(method.read_with), json.dumps(method.title.key)
         steps = ", ".join(json.dumps(key) for key in method.opened_by)
         hands = str(method.hands_on).lower()
         lines.append(

@@ -9,6 +9,7 @@ from fastapi import APIRouter, Header, Request, Response
 from prometheus_client import CONTENT_TYPE_LATEST, CollectorRegistry, Gauge, Histogram, generate_latest
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from ..core.words import say
 from .problems import ANY, documented_responses, problem
 
 TOKEN = "VANE_METRICS_TOKEN"
@@ -65,8 +66,8 @@ async def metrics(request: Request, authorization: Annotated[str, Header(max_len
     """The figures, for whoever gives the word in `Authorization: Bearer`. 404 where none was set."""
     word = os.environ.get(TOKEN, "")
     if not word:
-        return problem(404, f"There is no such address: set {TOKEN} to read figures here")
+        return problem(404, say("metrics.there_is_no_such_address", variable=TOKEN))
     if not secrets.compare_digest(authorization.encode(), f"Bearer {word}".encode()):
-        return problem(401, "Not the word that was set")
+        return problem(401, say("metrics.not_the_word_that_was_set"))
     metrics: Metrics = request.app.state.metrics
     return Response(generate_latest(metrics.registry), media_type=CONTENT_TYPE_LATEST)

@@ -14,10 +14,11 @@ from starlette.exceptions import HTTPException
 from starlette.responses import Response
 
 from ..core.readings.faults import FAULTS_AT_MOST, CheckRefused, FieldProblem, field_problems
+from ..core.words import Words, say, words_of
 from ..desks.counter import Theirs
 from ..desks.desk import Conflict, NotThere, Refused
 
-FULL = "The disk that holds the records is full: nothing more is kept until there is room, what is there can be read"
+FULL = say("problems.the_disk_that_holds_the_records_is_full")
 NO_ROOM = "53100"
 """PostgreSQL's state for a full disk. Source: its manual, appendix A."""
 
@@ -26,7 +27,7 @@ class FieldError(BaseModel):
     """A fault and the path of its field."""
 
     path: str
-    message: str
+    message: Words
 
 
 class Problem(BaseModel):
@@ -35,11 +36,16 @@ class Problem(BaseModel):
     type: str = "about:blank"
     title: str
     status: int
-    detail: str
+    detail: Words
     errors: list[FieldError] = []
     wait_seconds: int | None = None
     theirs: Theirs | None = None
     """What somebody else wrote meanwhile, where two wrote the same."""
+
+
+def said_in(error: Exception) -> Words:
+    """What an error of ours says; nothing where it says nothing."""
+    return words_of(error.args[0] if error.args else "")
 
 
 class ProblemResponse(JSONResponse):
@@ -50,7 +56,7 @@ class ProblemResponse(JSONResponse):
 
 def problem(
     status: int,
-    detail: str,
+    detail: Words,
     errors: Sequence[FieldProblem] = (),
     wait_seconds: int | None = None,
     theirs: BaseModel | None = None,
@@ -103,31 +109,31 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(RequestValidationError)
     async def _invalid(_: Request, error: RequestValidationError) -> Response:
         inside = [{**fault, "loc": fault["loc"][1:]} for fault in error.errors()[:FAULTS_AT_MOST]]
-        return problem(422, "Something typed cannot be right", field_problems(inside))
+        return problem(422, say("problems.something_typed_cannot_be_right"), field_problems(inside))
 
     @app.exception_handler(CheckRefused)
     async def _refused_check(_: Request, error: CheckRefused) -> Response:
-        return problem(422, "The check cannot be right", error.problems)
+        return problem(422, say("problems.the_check_cannot_be_right"), error.problems)
 
     @app.exception_handler(Refused)
     async def _refused(_: Request, error: Refused) -> Response:
-        return problem(422, str(error), error.problems)
+        return problem(422, error.args[0], error.problems)
 
     @app.exception_handler(NotThere)
     async def _not_there(_: Request, error: NotThere) -> Response:
-        return problem(404, str(error))
+        return problem(404, said_in(error))
 
     @app.exception_handler(Conflict)
     async def _conflict(_: Request, error: Conflict) -> Response:
-        return problem(409, str(error), theirs=error.theirs)
+        return problem(409, error.args[0], theirs=error.theirs)
 
     @app.exception_handler(IntegrityError)
     async def _same_moment(_: Request, error: IntegrityError) -> Response:
-        return problem(409, "Somebody wrote the same at the same moment: look again, then try again")
+        return problem(409, say("problems.somebody_wrote_the_same_at_the_same_moment"))
 
     @app.exception_handler(DataError)
     async def _no_such_figure(_: Request, error: DataError) -> Response:
-        return problem(422, "Something typed cannot be kept: look for a figure that is too large or a strange sign")
+        return problem(422, say("problems.something_typed_cannot_be_kept_look_for_a"))
 
     @app.exception_handler(DBAPIError)
     @app.exception_handler(NoConnection)
@@ -137,14 +143,16 @@ def install(app: FastAPI) -> None:
             return problem(507, FULL, wait_seconds=5)
         if isinstance(error, DBAPIError) and not isinstance(error, OperationalError):
             raise error  # a fault of ours: the last resort answers and logs it
-        return problem(503, "The database does not answer: what you type is kept, try again", wait_seconds=1)
+        return problem(503, say("common.the_database_does_not_answer_what_you_type"), wait_seconds=1)
 
     @app.exception_handler(PermissionError)
     async def _not_allowed(_: Request, error: PermissionError) -> Response:
-        return problem(403, str(error))
+        return problem(403, said_in(error))
 
     @app.exception_handler(HTTPException)
     async def _http(_: Request, error: HTTPException) -> Response:
         if error.status_code == 400:  # a body that is no JSON at all: as wrong as one with a wrong field
-            return problem(422, "What was sent cannot be read: it is no JSON in UTF-8")
-        return problem(error.status_code, str(error.detail) if error.status_code < 500 else "Try again")
+            return problem(422, say("problems.what_was_sent_cannot_be_read_it_is_no_json"))
+        return problem(
+            error.status_code, words_of(error.detail) if error.status_code < 500 else say("problems.try_again")
+        )

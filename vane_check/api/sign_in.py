@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
 
 from ..core.units.model import Model, ShortText
+from ..core.words import say
 from ..desks import sign_in as desk
 from ..desks.counter import MOST
 from .problems import AT_THE_DOOR, problem
@@ -91,7 +92,7 @@ def sign_in(pin: Pin, request: Request, begin: Opener, at: Now, response: Respon
 def admitted(opened: desk.Opened | desk.WrongPin, response: Response, at: datetime) -> Me | Response:
     """The cookie of a session that was opened, or why none was."""
     if isinstance(opened, desk.WrongPin):
-        return problem(429 if opened.wait_seconds else 401, str(opened), wait_seconds=opened.wait_seconds or None)
+        return problem(429 if opened.wait_seconds else 401, opened.args[0], wait_seconds=opened.wait_seconds or None)
     response.set_cookie(COOKIE, opened.token, httponly=True, samesite="strict", path="/", secure=over_tls())
     return _me(desk.Session(opened.session_id, opened.staff, opened.store, opened.csrf_token, at, at))
 
@@ -102,7 +103,7 @@ def lift(body: Lift, request: Request, begin: Opener, at: Now) -> Response:
     why_not = desk.lift(begin, body.staff_id, body.lead_id, body.lead_pin, address_of(request), at)
     if why_not is None:
         return Response(status_code=204)
-    return problem(429 if why_not.wait_seconds else 401, str(why_not), wait_seconds=why_not.wait_seconds or None)
+    return problem(429 if why_not.wait_seconds else 401, why_not.args[0], wait_seconds=why_not.wait_seconds or None)
 
 
 @router.get("/me", responses=AT_THE_DOOR)
@@ -142,7 +143,7 @@ async def who(request: Request, at: datetime) -> Known:
 def address_of(request: Request) -> str:
     """Where a request comes from."""
     if request.client is None:
-        raise HTTPException(403, "A request without an address")
+        raise HTTPException(403, say("sign_in.a_request_without_an_address"))
     return request.client.host
 
 

@@ -11,6 +11,7 @@ from fastapi import Depends, Header, HTTPException, Request, Response
 from pydantic import BaseModel
 
 from ..core.house.rules import HouseRules
+from ..core.words import say
 from ..desks.desk import Desk
 from ..desks.sign_in import TOUCH_EVERY, Session, desk_for, session_of, token_hash, touch
 from ..records.base import COUNT, SAME_PLANS, StoreSession
@@ -94,16 +95,16 @@ def token_of(request: Request) -> str:
     """The session's token. 401 without one."""
     token = request.cookies.get(COOKIE)
     if not token:
-        raise HTTPException(401, "Sign in first")
+        raise HTTPException(401, say("signed_in.sign_in_first"))
     return token
 
 
 def let_in(request: Request, known: Known | None) -> Known:
     """401 without a session, 403 for a write without its CSRF token."""
     if known is None:
-        raise HTTPException(401, "Sign in first")
+        raise HTTPException(401, say("signed_in.sign_in_first"))
     if request.method not in SAFE and request.headers.get(CSRF_HEADER) != known.session.csrf_token:
-        raise HTTPException(403, "This write does not come from a signed-in page: load the page again")
+        raise HTTPException(403, say("signed_in.this_write_does_not_come_from_a_signed_in"))
     return known
 
 

@@ -17,6 +17,7 @@ from ..core.findings.kinds import StepKey
 from ..core.house.equipment import Charger
 from ..core.house.rules import house_rules
 from ..core.units.months import add_months
+from ..core.words import say
 from ..desks.check import core_check, judge_and_keep
 from ..desks.counter import PutThere, TakeIn, put, take_in
 from ..desks.customers import OtherCustomer, find, merge_customers
@@ -64,7 +65,7 @@ def fill(sessions: sessionmaker[Session], now: datetime | None = None) -> bool:
             _happened(chance.choice(desks), visit, cars, opened, at)
         for visit in IN_THE_HOUSE:
             _happened(chance.choice(desks), visit, cars, at - timedelta(hours=visit.came_hours_ago), at)
-        keep_plan(desks[0], at, "the day began")
+        keep_plan(desks[0], at, say("rack_work.the_day_began"))
         charger = next(one.id for one in desks[0].equipment if one.name == "Charger 1")
         pin(desks[0], SET_BY_HAND, PinThere(charger_id=charger), at)
         _due_as_noted(desks[0], at)

@@ -17,6 +17,7 @@ from ..core.readings import HANDS_ON, AnyReading
 from ..core.readings.check import ONE_READING, Check, CheckFile, impossible_values, standing_of
 from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits
+from ..core.words import dated, say
 from ..records import batteries, rack
 from ..records.models import BatteryRow, CheckRow, JudgementRow, ReadingRow
 from .check_tools import StayView, limits_where_it_hangs, stay_view, tools_for
@@ -136,14 +137,14 @@ def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_
     earlier = batteries.reading_of_uuid(desk.session, identity)
     if earlier is not None:
         if earlier.check_id != check.id:
-            raise Conflict("that reading belongs to another battery")
+            raise Conflict(say("check.that_reading_belongs_to_another_battery"))
         if _as_typed(earlier.body) != _as_typed(reading.model_dump(mode="json")):
-            raise Conflict("a reading of that name was kept with other contents: look at what stands, type it anew")
+            raise Conflict(say("check.a_reading_of_that_name_was_kept_with_other"))
         return view(desk, tag)
     entries = batteries.readings_of(desk.session, check.id)
     if len(entries) >= entry_limits()["check_readings"].high:
-        words = f"There are {len(entries)} entries of this visit: take the battery in anew and read on there"
-        raise Refused("No more of this visit", [FieldProblem("", words)])
+        words = say("check.there_are_entries_of_this_visit_take_the", count=len(entries))
+        raise Refused(say("check.no_more_of_this_visit"), [FieldProblem("", words)])
     before = core_check(row, check, entries, at_hand=desk.at_hand)
     replaced = _replaced(before, reading)
     _ask_why_unsafe(desk, before, reading)
@@ -153,7 +154,7 @@ def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_
     own = f"readings[{len(entries)}]."
     if problems := [fault for fault in impossible_values(checked) if fault.path.startswith(own)]:
         faults = [FieldProblem(fault.path.removeprefix(own), fault.message) for fault in problems]
-        raise Refused("The reading cannot be right", faults)
+        raise Refused(say("check.the_reading_cannot_be_right"), faults)
     desk.session.add(
         ReadingRow(
             reading_uuid=identity,
@@ -185,8 +186,8 @@ def _ask_why_unsafe(desk: Desk, before: Check, reading: AnyReading) -> None:
         return
     if assess(before, desk.rules, desk.zone).outcome is Outcome.UNSAFE:
         raise Refused(
-            "It is unsafe: hold it apart",
-            [FieldProblem("reason", "It is unsafe: say why it is read nevertheless, or hold it apart")],
+            say("check.it_is_unsafe_hold_it_apart"),
+            [FieldProblem("reason", say("check.it_is_unsafe_say_why_it_is_read"))],
         )
 
 
@@ -195,14 +196,15 @@ def _ask_about_time(desk: Desk, reading: AnyReading, now: datetime, time_is_righ
     ahead = (reading.taken_at - now).total_seconds()
     limits = entry_limits()
     if ahead > limits["reading_ahead_minutes"].high * SECONDS_PER_MINUTE:
-        words = "That lies ahead of the server's clock: set this screen's clock right, or load the page again"
+        words = say("check.that_lies_ahead_of_the_servers_clock_set")
     elif -ahead > limits["reading_age_hours"].high * SECONDS_PER_HOUR and not time_is_right:
-        words = (
-            f"Was it really taken on {reading.taken_at.astimezone(desk.zone):%d %b %Y, %H:%M}? Say so, or type it anew"
+        words = say(
+            "check.was_it_really_taken_on_say_so_or_type_it",
+            astimezone=dated(reading.taken_at.astimezone(desk.zone), "%d %b %Y, %H:%M"),
         )
     else:
         return
-    raise Refused("When was this taken?", [FieldProblem("taken_at", words)])
+    raise Refused(say("check.when_was_this_taken"), [FieldProblem("taken_at", words)])
 
 
 SECONDS_PER_MINUTE = 60
@@ -239,7 +241,7 @@ def judge_again(desk: Desk, tag: int, now: datetime) -> None:
             if not impossible_value.path.endswith(".reason")
         ]:
             raise Refused(
-                "The label does not fit what was read",
+                say("check.the_label_does_not_fit_what_was_read"),
                 [FieldProblem("battery.nominal_volts", problems[0].message)],
             )
         judge_and_keep(desk, check, checked, now)
@@ -278,7 +280,9 @@ def _identity(text: str | None, field: str) -> uuid.UUID:
     try:
         return uuid.UUID(text or "")
     except ValueError as error:
-        raise Refused("The reading has no name", [FieldProblem(field, "A UUID made where it was typed")]) from error
+        raise Refused(
+            say("check.the_reading_has_no_name"), [FieldProblem(field, say("check.a_uuid_made_where_it_was_typed"))]
+        ) from error
 
 
 def _replaced(before: Check, reading: AnyReading) -> AnyReading | None:
@@ -288,7 +292,10 @@ def _replaced(before: Check, reading: AnyReading) -> AnyReading | None:
     _identity(reading.replaces, "replaces")
     entry = next((one for one in before.readings if one.id == reading.replaces), None)
     if entry is None or reading.kind not in {entry.kind, "withdrawal"}:
-        raise Refused("Nothing to correct", [FieldProblem("replaces", "No such entry of this kind on this battery")])
+        raise Refused(
+            say("check.nothing_to_correct"),
+            [FieldProblem("replaces", say("check.no_such_entry_of_this_kind_on_this_battery"))],
+        )
     if not any(one is entry for one in standing_of(before.readings)):
-        raise Conflict("that entry was corrected or taken back already: look at what stands now")
+        raise Conflict(say("check.that_entry_was_corrected_or_taken_back"))
     return entry

@@ -10,6 +10,7 @@ from ..core.life.customers import Written
 from ..core.readings.check import ONE_READING, standing_of
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Day, Model, Moment, ShortText
+from ..core.words import say
 from ..records import batteries, people, rack, shop, stores
 from ..records.models import BatteryRow, CheckRow, Move, Promise, TakeInEntry
 from .customer_match import whose
@@ -106,7 +107,7 @@ def correct_take_in(desk: Desk, tag: int, body: CorrectTakeIn, now: datetime, la
     newest = batteries.newest_take_in(desk.session, check.id)
     if newest.id != body.based_on:
         raise Conflict(
-            f"{newest.staff.name} corrected this label meanwhile: compare the two",
+            say("counter.corrected_this_label_meanwhile_compare_the", staff_name=newest.staff.name),
             Theirs(
                 take_in_id=newest.id, who=newest.staff.name, written_at=newest.written_at, take_in=take_in_of(newest)
             ),
@@ -135,8 +136,8 @@ def take_in_of(entry: TakeInEntry) -> TakeIn:
 def put(desk: Desk, tag: int, there: PutThere, now: datetime) -> None:
     """Put a battery somewhere in the house, or out of it."""
     if there.place is Place.ON_THE_WAY:
-        words = "Send it to a store of the house: that puts it on its way"
-        raise Refused("It cannot be put there", [FieldProblem("place", words)])
+        words = say("counter.send_it_to_a_store_of_the_house_that_puts")
+        raise Refused(say("counter.it_cannot_be_put_there"), [FieldProblem("place", words)])
     row = battery_or_refused(desk, tag, lock=True)
     move(desk, row, there.place, there.needs_hand_at, now)
     announce_battery(desk, row, batteries.latest_check(desk.session, row.id).id)
@@ -162,13 +163,15 @@ def battery_or_refused(desk: Desk, tag: int, lock: bool = False, wherever: bool 
     """The battery of a tag. Raises NotThere, and Conflict where it is locked to be worked on and another store has it."""
     row = batteries.battery_of_tag(desk.session, tag, lock)
     if row is None:
-        raise NotThere(f"no battery here carries tag {tag}")
+        raise NotThere(say("counter.no_battery_here_carries_tag", tag=tag))
     if lock and not wherever and row.place in (Place.ON_THE_WAY, Place.GONE):
         sent = stores.where_it_went(desk.session, row.id)
         if sent is not None and sent.state == "on_the_way":
-            raise Conflict(f"it is on its way to {sent.to_name}: call it back first")
+            raise Conflict(say("counter.it_is_on_its_way_to_call_it_back_first", to_name=sent.to_name))
         if sent is not None:
-            raise Conflict(f"it went to {sent.to_name}, and carries tag {sent.arrived_tag} there")
+            raise Conflict(
+                say("counter.it_went_to_and_carries_tag_there", to_name=sent.to_name, arrived_tag=sent.arrived_tag or 0)
+            )
     return row
 
 
@@ -183,7 +186,7 @@ def undo_take_in(desk: Desk, tag: int, now: datetime) -> None:
         return
     read = [ONE_READING.validate_python(entry.body) for entry in batteries.readings_of(desk.session, check.id)]
     if standing_of(read) or batteries.claim_of(desk.session, row.id) is not None:
-        raise Conflict("something was read of it already: correct the label, or put it where it went")
+        raise Conflict(say("counter.something_was_read_of_it_already_correct"))
     check.undone_at, check.undone_by = now, desk.staff.id
     row.place, row.needs_hand_at = Place.GONE, None
     desk.session.flush()
@@ -195,17 +198,17 @@ def _refuse_impossible(desk: Desk, body: TakeIn, now: datetime, label_is_right: 
     problems = []
     today = desk.today(now)
     if body.sold_on is not None and body.sold_on > today:
-        problems.append(FieldProblem("sold_on", "The sale lies in the future: enter the day on the receipt"))
+        problems.append(FieldProblem("sold_on", say("counter.the_sale_lies_in_the_future_enter_the_day")))
     if body.battery.made_on is not None and body.battery.made_on > today:
-        problems.append(FieldProblem("battery.made_on", "Made in the future: read the date code again"))
+        problems.append(FieldProblem("battery.made_on", say("common.made_in_the_future_read_the_date_code")))
     if body.promised_at is not None and not isinstance(body, CorrectTakeIn) and body.promised_at <= now:
-        problems.append(FieldProblem("promised_at", "That time has passed: promise a later one"))
+        problems.append(FieldProblem("promised_at", say("common.that_time_has_passed_promise_a_later_one")))
     if body.vehicle_id is not None and shop.vehicle(desk.session, body.vehicle_id) is None:
-        problems.append(FieldProblem("vehicle_id", "No such vehicle in the list: pick one, or leave it empty"))
+        problems.append(FieldProblem("vehicle_id", say("counter.no_such_vehicle_in_the_list_pick_one_or")))
     if problems:
-        raise Refused("The take-in cannot be right", problems)
+        raise Refused(say("counter.the_take_in_cannot_be_right"), problems)
     if not label_is_right and (doubts := label_doubts(body.battery)):
-        raise Refused("Look at the label again", [FieldProblem(*doubt) for doubt in doubts])
+        raise Refused(say("counter.look_at_the_label_again"), [FieldProblem(*doubt) for doubt in doubts])
 
 
 def _label(desk: Desk, row: BatteryRow, body: TakeIn) -> None:

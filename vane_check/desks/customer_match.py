@@ -2,6 +2,7 @@
 
 from ..core.life.customers import Written, is_one, name_key
 from ..core.readings.faults import FieldProblem
+from ..core.words import say
 from ..records import customers
 from ..records.models import Customer
 from .desk import Desk, Refused
@@ -25,8 +26,8 @@ def whose(desk: Desk, spelling: Written, picked: int | None, known: Customer | N
         person = customers.person_of(desk.session, picked)
         if person is None or person.erased_at is not None:
             raise Refused(
-                "Nobody of that number is known",
-                [FieldProblem("customer_name", "They were forgotten meanwhile: write them in anew")],
+                say("customer_match.nobody_of_that_number_is_known"),
+                [FieldProblem("customer_name", say("customer_match.they_were_forgotten_meanwhile_write_them"))],
             )
         return _way_of(desk, person, spelling)
     same = [row for row in customers.find_exact_match(desk.session, spelling) if is_one(_spelling(row), spelling)]

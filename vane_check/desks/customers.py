@@ -10,6 +10,7 @@ from ..core.life.customers import Written, name_key, why_alike
 from ..core.readings.faults import FieldProblem
 from ..core.tables import customer_figures
 from ..core.units.model import Model, ShortText
+from ..core.words import Words, say
 from ..records import customer_rights, customers, stores
 from ..records.events import announce
 from ..records.models import Customer, CustomerEntry
@@ -65,7 +66,7 @@ class TheirBattery(BaseModel):
 class Alike(KnownCustomer):
     """Somebody who may be the same person, and why."""
 
-    why: str
+    why: Words
 
 
 class CustomerView(BaseModel):
@@ -197,7 +198,7 @@ def customer_or_refused(desk: Desk, customer_id: int, lock: bool = False) -> Cus
     """Somebody by the number of their first entry. Raises NotThere."""
     row = customers.person_of(desk.session, customer_id, lock)
     if row is None:
-        raise NotThere("nobody of that number is written in here")
+        raise NotThere(say("customers.nobody_of_that_number_is_written_in_here"))
     return row
 
 
@@ -206,10 +207,13 @@ def correct(desk: Desk, customer_id: int, body: WriteCustomer, now: datetime) ->
     row = customer_or_refused(desk, customer_id, lock=True)
     not_erased(row)
     if not (body.name or body.phone or body.plate):
-        raise Refused("Nobody is left", [FieldProblem("name", "Write a name, a phone or a plate; or forget them")])
+        raise Refused(
+            say("customers.nobody_is_left"),
+            [FieldProblem("name", say("customers.write_a_name_a_phone_or_a_plate_or_forget"))],
+        )
     last = customers.last_entry(desk.session, row.id)
     if last is not None and last.id != body.based_on:
-        raise Conflict(f"{last.staff.name} changed this meanwhile: look again")
+        raise Conflict(say("customers.changed_this_meanwhile_look_again", staff_name=last.staff.name))
     if (row.name, row.phone, row.plate) == (body.name, body.phone, body.plate):
         return
     row.name, row.phone, row.plate = body.name, body.phone, body.plate
@@ -223,7 +227,7 @@ def merge_customers(desk: Desk, customer_id: int, body: OtherCustomer, now: date
     not_erased(row)
     not_erased(other)
     if row.id == other.id:
-        raise Conflict("the two are one person already: look again")
+        raise Conflict(say("customers.the_two_are_one_person_already_look_again"))
     moved = [other.id, *(alias.id for alias in customers.aliases_of(desk.session, [other.id]) if alias.id != other.id)]
     customers.assign_aliases(desk.session, moved, row.id)
     keep_entry(desk, row, "merged", moved, now)
@@ -236,7 +240,7 @@ def split_customer(desk: Desk, customer_id: int, body: OtherCustomer, now: datet
     not_erased(row)
     ways = {alias.id for alias in customers.aliases_of(desk.session, [row.id])} - {row.id}
     if body.other_id not in ways:
-        raise Conflict("that entry is not among theirs any more: look again")
+        raise Conflict(say("customers.that_entry_is_not_among_theirs_any_more"))
     moved = [one for one in customers.aliases_merged_with(desk.session, row.id, body.other_id) if one in ways]
     customers.assign_aliases(desk.session, [body.other_id], None)
     customers.assign_aliases(desk.session, [one for one in moved if one != body.other_id], body.other_id)
@@ -246,7 +250,7 @@ def split_customer(desk: Desk, customer_id: int, body: OtherCustomer, now: datet
 def not_erased(row: Customer) -> None:
     """Raises Refused for somebody who was forgotten."""
     if row.erased_at is not None:
-        raise Refused("They were forgotten: nothing of them is left to change")
+        raise Refused(say("customers.they_were_forgotten_nothing_of_them_is"))
 
 
 def keep_entry(desk: Desk, row: Customer, what: str, other_ids: list[int], now: datetime) -> None:

@@ -12,6 +12,7 @@ from pydantic import BaseModel
 from ..core.house.equipment import reached_with
 from ..core.house.rules import HouseRules, rules_from
 from ..core.readings.faults import FieldProblem
+from ..core.words import Words, say
 from ..records import house, people, rack
 from ..records.base import StoreSession
 from ..records.models import EquipmentRow, Staff, Store
@@ -27,7 +28,7 @@ class NotThere(LookupError):
 class Refused(ValueError):
     """What was asked cannot be done; `problems` name the fields that are wrong."""
 
-    def __init__(self, message: str, problems: list[FieldProblem] | None = None) -> None:
+    def __init__(self, message: Words, problems: list[FieldProblem] | None = None) -> None:
         super().__init__(message)
         self.problems = problems or []
 
@@ -35,7 +36,7 @@ class Refused(ValueError):
 class Conflict(ValueError):
     """Somebody was there first; `theirs` is what they wrote, to be laid beside one's own."""
 
-    def __init__(self, message: str, theirs: BaseModel | None = None) -> None:
+    def __init__(self, message: Words, theirs: BaseModel | None = None) -> None:
         super().__init__(message)
         self.theirs = theirs
 
@@ -113,4 +114,4 @@ class Desk:
     def only_lead(self) -> None:
         """Refuse anybody but a lead or an owner."""
         if not self.is_lead:
-            raise PermissionError("only a lead can do this")
+            raise PermissionError(say("desk.only_a_lead_can_do_this"))

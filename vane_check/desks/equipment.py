@@ -7,6 +7,7 @@ from pydantic import BaseModel, Field
 from ..core.house.equipment import AnyTool, Equipment, ToolUsed, due_on, figures_out_of_bounds, overdue_since
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Model
+from ..core.words import say
 from ..records import rack
 from ..records.events import announce
 from ..records.models import EquipmentEntry, EquipmentRow
@@ -88,7 +89,7 @@ def one_tool(desk: Desk, equipment_id: int, now: datetime) -> OneTool:
 def _tool_of(desk: Desk, equipment_id: int, lock: bool = False) -> EquipmentRow:
     row = rack.tool_of(desk.session, equipment_id, lock)
     if row is None:
-        raise NotThere(f"no tool {equipment_id} stands in the book")
+        raise NotThere(say("equipment.no_tool_stands_in_the_book", equipment_id=equipment_id))
     return row
 
 
@@ -101,10 +102,11 @@ def change(desk: Desk, equipment_id: int, body: WriteEquipment, now: datetime) -
     """Write a tool anew; what stood before stays readable. Raises Conflict where another wrote meanwhile."""
     row = _tool_of(desk, equipment_id, lock=True)
     if row.edition != body.based_on:
-        raise Conflict(f"{row.name} was written anew meanwhile: look at what stands now")
+        raise Conflict(say("common.was_written_anew_meanwhile_look_at_what", row_name=row.name))
     if body.equipment.tool.kind != row.kind:
         raise Refused(
-            "Another kind of tool", [FieldProblem("equipment.tool", f"It is a {row.kind}: write the other in anew")]
+            say("equipment.another_kind_of_tool"),
+            [FieldProblem("equipment.tool", say("equipment.it_is_a_write_the_other_in_anew", kind=row.kind))],
         )
     _write(desk, row, body.equipment, now)
 
@@ -113,16 +115,18 @@ def _write(desk: Desk, row: EquipmentRow, equipment: Equipment, now: datetime) -
     rack.lock_rack(desk.session, desk.staff.store_id)
     if equipment.checked_on is not None and equipment.checked_on > desk.today(now):
         raise Refused(
-            "It cannot be right",
-            [FieldProblem("equipment.checked_on", "Checked in the future: enter the day it was done")],
+            say("common.it_cannot_be_right"),
+            [FieldProblem("equipment.checked_on", say("equipment.checked_in_the_future_enter_the_day_it_was"))],
         )
     if out := figures_out_of_bounds(equipment.tool, desk.rules):
         raise Refused(
-            "It cannot be right", [FieldProblem(f"equipment.tool.{field}", said) for field, said in out.items()]
+            say("common.it_cannot_be_right"),
+            [FieldProblem(f"equipment.tool.{field}", said) for field, said in out.items()],
         )
     if any(other.id != row.id and other.name.lower() == equipment.name.lower() for other in desk.equipment):
         raise Refused(
-            "It cannot be right", [FieldProblem("equipment.name", "Another tool has this name: give each its own")]
+            say("common.it_cannot_be_right"),
+            [FieldProblem("equipment.name", say("equipment.another_tool_has_this_name_give_each_its"))],
         )
     if row.id is not None and equipment.tool.kind == "charger":
         _keeps_what_hangs(desk, row, equipment.tool)
@@ -156,10 +160,11 @@ def _keeps_what_hangs(desk: Desk, row: EquipmentRow, tool: AnyTool) -> None:
         stay = rack.on_output(desk.session, row.id, output)
         if stay is not None:
             raise Refused(
-                "A battery hangs there",
+                say("equipment.a_battery_hangs_there"),
                 [
                     FieldProblem(
-                        "equipment.tool.outputs", f"{stay.battery.tag} hangs on output {output}: take it off first"
+                        "equipment.tool.outputs",
+                        say("equipment.hangs_on_output_take_it_off_first", tag=stay.battery.tag, output=output),
                     )
                 ],
             )
@@ -169,7 +174,10 @@ def used(desk: Desk, equipment_id: int, now: datetime) -> ToolUsed:
     """A tool as a reading keeps it. Raises Refused for one that is not in the book."""
     row = next((one for one in desk.equipment if one.id == equipment_id), None)
     if row is None:
-        raise Refused("No such tool", [FieldProblem("tool", "This tool is not in the book any more: pick another")])
+        raise Refused(
+            say("equipment.no_such_tool"),
+            [FieldProblem("tool", say("equipment.this_tool_is_not_in_the_book_any_more_pick"))],
+        )
     one = equipment_of(row)
     return ToolUsed(
         equipment_id=row.id, name=row.name, tool=one.tool, overdue_since=overdue_since(one, desk.rules, desk.today(now))

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from datetime import datetime
 
+from ..core.words import say
 from ..records import customer_rights, house, stores
 from ..records.events import announce
 from ..records.models import Customer, Erasure
@@ -19,7 +20,7 @@ def erase_customer(desk: Desk, tag: int, now: datetime) -> None:
     row = battery_or_refused(desk, tag, lock=True, wherever=True)
     people = [customer for customer in customer_rights.customers_of(desk.session, row.id) if customer.erased_at is None]
     if not people:
-        raise Refused(f"Nobody is written on tag {tag}: there is nothing to erase")
+        raise Refused(say("erasure.nobody_is_written_on_tag_there_is_nothing", tag=tag))
     erase_people(desk, people, now)
 
 

@@ -10,6 +10,7 @@ from ..core.goods.fitting import FittingCar, FittingStep, fitting_list
 from ..core.readings import Car, RestVolts
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Model, ShortText
+from ..core.words import say, word
 from ..records import goods
 from ..records.events import announce
 from ..records.models import BatteryRow, FittingTick, Sale
@@ -44,7 +45,7 @@ def sale_or_refused(desk: Desk, tag: int) -> tuple[Sale, BatteryRow]:
     battery = battery_or_refused(desk, tag)
     sale = goods.sale_of_battery(desk.session, battery.id)
     if sale is None:
-        raise NotThere(f"{tag} was not sold from this stock")
+        raise NotThere(say("fitting_list.was_not_sold_from_this_stock", tag=tag))
     return sale, battery
 
 
@@ -75,11 +76,19 @@ def tick(desk: Desk, tag: int, ticked: Tick, now: datetime) -> None:
     steps = {step.step.key: step for step in steps_of(desk, sale)}
     one = steps.get(ticked.step)
     if one is None:
-        raise Refused("No such step", [FieldProblem("step", "This step is not on the list of this car")])
+        raise Refused(
+            say("fitting_list.no_such_step"),
+            [FieldProblem("step", say("fitting_list.this_step_is_not_on_the_list_of_this_car"))],
+        )
     if one.done == ticked.done:
-        raise Conflict(f"{one.who or 'Somebody'} did that already: look at the list as it stands now")
+        raise Conflict(
+            say("fitting_list.did_that_already_look_at_the_list_as_it", who=one.who or say("fitting_list.somebody"))
+        )
     if ticked.done and one.step.figure and ticked.figure is None:
-        raise Refused("Its figure is missing", [FieldProblem("figure", f"Enter what was read, in {one.step.figure}")])
+        raise Refused(
+            say("fitting_list.its_figure_is_missing"),
+            [FieldProblem("figure", say("fitting_list.enter_what_was_read_in", unit=word(one.step.figure)))],
+        )
     desk.session.add(
         FittingTick(
             sale_id=sale.id, step=ticked.step, done=ticked.done, figure=ticked.figure, ticked_at=now, staff_id=desk.staff.id
@@ -115,6 +124,8 @@ def _baseline(desk: Desk, battery: BatteryRow, ticked: Tick, now: datetime) -> N
             keep_reading(desk, battery.tag, Car(**reading, idle_volts=ran, drain_ma=ticked.figure), now)
     except (Refused, ValueError) as error:
         message = (
-            error.problems[0].message if isinstance(error, Refused) and error.problems else "Look at the figure again"
+            error.problems[0].message
+            if isinstance(error, Refused) and error.problems
+            else say("fitting_list.look_at_the_figure_again")
         )
-        raise Refused("The figure cannot be right", [FieldProblem("figure", message)]) from error
+        raise Refused(say("fitting_list.the_figure_cannot_be_right"), [FieldProblem("figure", message)]) from error

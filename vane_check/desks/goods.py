@@ -9,6 +9,7 @@ from ..core.battery.label import Chemistry, RatingScale
 from ..core.goods.pieces import PieceState
 from ..core.tables import entry_limits
 from ..core.units.model import Day, Model, ShortText
+from ..core.words import say
 from ..records import goods
 from ..records.goods import PieceWithItem
 from ..records.models import CatalogueItem, OrderNote
@@ -197,8 +198,8 @@ def close_order(desk: Desk, order_id: int, how: CloseOrder, now: datetime) -> No
     """An order came, or is dropped. Raises NotThere, and Conflict for one that is closed."""
     order = goods.order(desk.session, order_id)
     if order is None:
-        raise NotThere("no such order")
+        raise NotThere(say("goods.no_such_order"))
     if order.state != "open":
-        raise Conflict("this order was closed already")
+        raise Conflict(say("goods.this_order_was_closed_already"))
     order.state, order.closed_at, order.closed_by = how.how, now, desk.staff.id
     tell_goods(desk)

@@ -3,18 +3,19 @@
 from datetime import datetime
 from typing import Any, NamedTuple
 
+from ..core.words import Words, say
 from ..papers.lists import Table, data_package
 from ..records import importing
 from .desk import Desk
 
 MORE_TYPES = {"piece": "integer"}
 """What is put in for a column that is left out."""
-OUT: dict[str, tuple[str, tuple[str, ...], tuple[str, ...], tuple[str, ...]]] = {
-    "items": ("Catalogue", ("name",), ("supplier_id",), ("supplier",)),
-    "pieces": ("Stock", ("piece",), ("item_id",), ("name", "piece")),
-    "vehicles": ("Vehicle list", ("make", "model", "from_year", "engine", "trim"), (), ()),
-    "aliases": ("Codes of other trades", ("code",), (), ()),
-    "terms": ("Warranty terms, in editions", ("line", "holds_from"), (), ()),
+OUT: dict[str, tuple[Words, tuple[str, ...], tuple[str, ...], tuple[str, ...]]] = {
+    "items": (say("goods_out.catalogue"), ("name",), ("supplier_id",), ("supplier",)),
+    "pieces": (say("goods_out.stock"), ("piece",), ("item_id",), ("name", "piece")),
+    "vehicles": (say("goods_out.vehicle_list"), ("make", "model", "from_year", "engine", "trim"), (), ()),
+    "aliases": (say("goods_out.codes_of_other_trades"), ("code",), (), ()),
+    "terms": (say("goods_out.warranty_terms_in_editions"), ("line", "holds_from"), (), ()),
 }
 """Title, key, what of the table is left out, what is put in for it."""
 
@@ -42,10 +43,10 @@ def package(goods: Goods, now: datetime) -> bytes:
         tables.append(
             Table(
                 name,
-                title,
+                str(title),
                 [(field, types.get(field) or MORE_TYPES.get(field, "string")) for field in fields],
                 key,
                 rows,
             )
         )
-    return data_package("vane-check-goods", f"Goods of {goods.shop}", now, tables)
+    return data_package("vane-check-goods", str(say("goods_out.goods_of", shop=goods.shop)), now, tables)

@@ -1,12 +1,14 @@
 """What every page asks once: sizes, cars, lines, limits, the rules in force, the cautions."""
 
-from typing import Any
+from typing import Any, Self
 
 from pydantic import BaseModel
 
 from ..core.findings.kinds import Kind, StepKey
+from ..core.house.rules import Parameter
 from ..core.readings import HAZARDS, METHODS, SHOWS_HEALTH, Sign
 from ..core.tables import cautions, entry_limits, footprints, scale_definitions
+from ..core.words import Words, cited, listed, rules_in_words
 from ..records import shop
 from .desk import Desk
 from .views import ListedCar, Size, car_view, size_view
@@ -17,17 +19,17 @@ class Limit(BaseModel):
 
     low: float
     high: float
-    unit: str
-    what_to_enter: str
+    unit: Words
+    what_to_enter: Words
 
 
 class ScaleView(BaseModel):
     """What a rating scale means, its ratio to SAE CCA and how far that may be off."""
 
-    definition: str
+    definition: Words
     amps_per_sae_cca_amp: float
     relative_spread: float
-    source: str
+    source: Words
     standing: str
 
 
@@ -35,16 +37,23 @@ class RuleView(BaseModel):
     """One value of the house rules."""
 
     value: Any
-    unit: str
-    source: str
+    unit: Words
+    source: Words
     standing: str
+
+    @classmethod
+    def of(cls, rule: Parameter[Any]) -> Self:
+        """A rule for a screen: its unit and its source in words."""
+        return cls.model_validate(
+            {**rule.model_dump(), "unit": listed("unit", rule.unit), "source": cited(rule.source)}
+        )
 
 
 class MethodView(BaseModel):
     """How one kind of reading is taken: what it is read with, the steps it is the doing of, what stands in its way."""
 
     kind: Kind
-    title: str
+    title: Words
     read_with: str | None
     opened_by: list[StepKey]
     hands_on: bool
@@ -77,9 +86,9 @@ class Reference(BaseModel):
     limits: dict[str, Limit]
     scales: dict[str, ScaleView]
     rules_version: str
-    rules_name: str
+    rules_name: Words
     rules: dict[str, RuleView]
-    cautions: dict[str, list[str]]
+    cautions: dict[str, list[Words]]
     hazards: list[Sign]
     """Signs that stop every test and charge."""
     methods: list[MethodView]
@@ -98,7 +107,7 @@ def cars(desk: Desk, typed: str = "") -> list[ListedCar]:
 
 def reference(desk: Desk) -> Reference:
     """Everything that changes seldom, in one answer."""
-    by_place: dict[str, list[str]] = {}
+    by_place: dict[str, list[Words]] = {}
     for caution in cautions():
         by_place.setdefault(caution.where, []).append(caution.text)
     return Reference(
@@ -106,23 +115,23 @@ def reference(desk: Desk) -> Reference:
         cars=cars(desk),
         cars_in_all=shop.count_vehicles(desk.session),
         lines=list(shop.lines(desk.session, LINES_AT_MOST)),
-        limits={name: Limit.model_validate(limit._asdict()) for name, limit in entry_limits().items()},
+        limits={
+            name: Limit.model_validate({**limit._asdict(), "unit": listed("unit", limit.unit)})
+            for name, limit in entry_limits().items()
+        },
         scales={
             name: ScaleView(
                 definition=scale.definition,
                 amps_per_sae_cca_amp=scale.amps_per_sae_cca_amp,
                 relative_spread=scale.relative_spread,
-                source=scale.origin.source,
+                source=cited(scale.origin.source),
                 standing=scale.origin.standing,
             )
             for name, scale in scale_definitions().items()
         },
         rules_version=desk.rules.version,
-        rules_name=desk.rules.name,
-        rules={
-            path: RuleView.model_validate(rule.model_dump(mode="json"))
-            for path, rule in desk.rules.parameters().items()
-        },
+        rules_name=rules_in_words(desk.rules.name),
+        rules={path: RuleView.of(rule) for path, rule in desk.rules.parameters().items()},
         cautions=by_place,
         hazards=sorted(HAZARDS),
         methods=methods(),

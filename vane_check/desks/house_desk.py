@@ -12,6 +12,7 @@ from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits
 from ..core.units.model import Model, printable, printable_lines
 from ..core.units.zones import known_zones
+from ..core.words import Words, as_written, has, say
 from ..files.reader import READER
 from ..papers.sizes import PaperSize
 from ..records import house, stores
@@ -24,12 +25,12 @@ Money = Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$")]
 PaperText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=400), AfterValidator(printable_lines)]
 PAGE = 50
 LOGO_BYTES = 300_000
-NO_PICTURE = f"That is no picture that can be printed: take a PNG or JPEG of at most {LOGO_BYTES // 1000} kB"
+NO_PICTURE = say("house_desk.that_is_no_picture_that_can_be_printed", logo_bytes=LOGO_BYTES // 1000)
 
 
 def _is_known(code: str) -> str:
     if code not in languages.names():
-        raise ValueError("pick one of the languages there is a file for")
+        raise ValueError(say("house_desk.pick_one_of_the_languages_there_is_a_file"))
     return code
 
 
@@ -72,8 +73,8 @@ class HouseChange(BaseModel):
 
     id: int
     at: datetime
-    who: str
-    what: str
+    who: Words
+    what: Words
     subject: str
     before: dict[str, Any]
     after: dict[str, Any]
@@ -87,7 +88,7 @@ class BackupView(BaseModel):
     megabytes: float
     rows: int
     days_old: int | None
-    problem: str
+    problem: Words
 
 
 class Logo(NamedTuple):
@@ -163,7 +164,7 @@ def changes(desk: Desk, before: int | None) -> list[HouseChange]:
     desk.only_lead()
     return [
         HouseChange(
-            id=entry.id, at=entry.written_at, who=entry.staff.name if entry.staff else "at the server", what=entry.what,
+            id=entry.id, at=entry.written_at, who=as_written(entry.staff.name) if entry.staff else say("house_desk.at_the_server"), what=_change_in_words(entry.what),
             subject=entry.subject, before=entry.body.get("before", {}), after=entry.body.get("after", {}),
         )
         for entry in house.entries(desk.session, PAGE, before)
@@ -180,17 +181,23 @@ def write_shop(desk: Desk, body: WriteShop, now: datetime) -> None:
     desk.only_lead()
     house.lock_house(desk.session, desk.staff.store_id)
     if house.settings_edition(desk.session) != body.based_on:
-        raise Conflict("The shop was changed meanwhile: look at what stands now; what you typed is still here")
+        raise Conflict(say("house_desk.the_shop_was_changed_meanwhile_look_at"))
     check_zone(body.shop.time_zone, "shop.time_zone")
     if body.shop.tax_pct and not body.shop.tax_name:
-        raise Refused("It cannot be right", [FieldProblem("shop.tax_name", "Say what the tax is called, such as VAT")])
+        raise Refused(
+            say("common.it_cannot_be_right"),
+            [FieldProblem("shop.tax_name", say("house_desk.say_what_the_tax_is_called_such_as_vat"))],
+        )
     others = (one for one in stores.all_stores(desk.session, desk.staff.person_uuid) if one.id != desk.staff.store_id)
     if any(one.name.lower() == body.shop.name.lower() for one in others):
-        raise Refused("It cannot be right", [FieldProblem("shop.name", "A store has this name: give each its own")])
+        raise Refused(
+            say("common.it_cannot_be_right"),
+            [FieldProblem("shop.name", say("common.a_store_has_this_name_give_each_its_own"))],
+        )
     before = settings_of(house.settings_now(desk.session, desk.staff.store_id))
     if before.currency != body.shop.currency and house.counts(desk.session, desk.staff.store_id)["sales"]:
-        words = f"Something was sold in {before.currency} already: prices and sums stay in it"
-        raise Refused("It cannot be right", [FieldProblem("shop.currency", words)])
+        words = say("house_desk.something_was_sold_in_already_prices_and", currency=before.currency)
+        raise Refused(say("common.it_cannot_be_right"), [FieldProblem("shop.currency", words)])
     after = body.shop.model_dump(mode="json")
     house.write_settings(desk.session, desk.staff.store_id, after)
     note(desk, now, "shop", body.shop.name, before.model_dump(mode="json"), after)
@@ -201,10 +208,10 @@ def look_at_logo(body: WriteLogo) -> Logo:
     try:
         picture = base64.b64decode(body.picture, validate=True)
     except ValueError as error:
-        raise Refused("It cannot be right", [FieldProblem("picture", NO_PICTURE)]) from error
+        raise Refused(say("common.it_cannot_be_right"), [FieldProblem("picture", NO_PICTURE)]) from error
     kind = "" if not picture else READER.picture_kind(picture) if len(picture) <= LOGO_BYTES else None
     if kind is None:
-        raise Refused("It cannot be right", [FieldProblem("picture", NO_PICTURE)])
+        raise Refused(say("common.it_cannot_be_right"), [FieldProblem("picture", NO_PICTURE)])
     return Logo(picture or None, kind)
 
 
@@ -220,4 +227,11 @@ def write_logo(desk: Desk, logo: Logo, now: datetime) -> None:
 def check_zone(time_zone: str, path: str) -> None:
     """Raises Refused for a zone nobody knows."""
     if time_zone not in known_zones():
-        raise Refused("It cannot be right", [FieldProblem(path, "No such time zone: pick one, such as Europe/Dublin")])
+        raise Refused(
+            say("common.it_cannot_be_right"), [FieldProblem(path, say("house_desk.no_such_time_zone_pick_one"))]
+        )
+
+
+def _change_in_words(what: str) -> Words:
+    key = f"house_change.{what.replace(' ', '_')}"
+    return say(key) if has(key) else as_written(what)

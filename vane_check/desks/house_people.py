@@ -8,6 +8,7 @@ from pydantic import AfterValidator, BaseModel, StringConstraints
 
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Model, printable
+from ..core.words import capital, fact_of, say, words_of
 from ..records import house, stores
 from ..records.events import announce
 from ..records.models import HouseEntry, SignInTry, Staff
@@ -52,7 +53,10 @@ def add_person(desk: Desk, body: WritePerson, now: datetime) -> int:
     house.lock_house(desk.session, desk.staff.store_id)
     _name_is_free(desk, body.name, None)
     if body.pin is None:
-        raise Refused("It cannot be right", [FieldProblem("pin", "Give a PIN to begin with: six digits or more")])
+        raise Refused(
+            say("common.it_cannot_be_right"),
+            [FieldProblem("pin", say("house_people.give_a_pin_to_begin_with_six_digits_or"))],
+        )
     row = Staff(name=body.name, role=body.role.value, pin_hash=_hashed(desk, body.pin, "pin"))
     desk.session.add(row)
     desk.session.flush()
@@ -72,7 +76,7 @@ def write_person(desk: Desk, staff_id: int, body: WritePerson, now: datetime) ->
     house.lock_house(desk.session, desk.staff.store_id)
     row = house.person(desk.session, staff_id)
     if row is None:
-        raise NotThere("nobody of that number works here")
+        raise NotThere(say("common.nobody_of_that_number_works_here"))
     if body.role != row.role or not body.works_here or row.id != desk.staff.id:
         _may_give(desk, Role(row.role))
     if body.role != row.role:
@@ -91,7 +95,7 @@ def write_person(desk: Desk, staff_id: int, body: WritePerson, now: datetime) ->
         house.end_sessions(desk.session, row.id, now)
     if (row.name, row.role) != (before["name"], before["role"]) or body.pin is not None:
         stores.spread(desk.session, row.person_uuid, body.pin is not None)
-    after = _entry_of(row) | ({"pin": "a new one"} if body.pin is not None else {})
+    after = _entry_of(row) | ({"pin": fact_of(say("house_people.a_new_one"))} if body.pin is not None else {})
     if after != before:
         note(desk, now, "person", row.name, before, after)
 
@@ -101,9 +105,9 @@ def unlock(desk: Desk, staff_id: int, now: datetime) -> None:
     desk.only_lead()
     row = house.person(desk.session, staff_id)
     if row is None:
-        raise NotThere("nobody of that number works here")
+        raise NotThere(say("common.nobody_of_that_number_works_here"))
     if not may_lift(Role(desk.staff.role), Role(row.role)):
-        raise PermissionError("an owner's waiting is lifted by an owner")
+        raise PermissionError(say("house_people.an_owners_waiting_is_lifted_by_an_owner"))
     for address in house.addresses_tried(desk.session, row.id):
         desk.session.add(
             SignInTry(staff_id=row.id, address=address, kind="lifted", tried_at=now, lifted_by=desk.staff.id)
@@ -113,12 +117,13 @@ def unlock(desk: Desk, staff_id: int, now: datetime) -> None:
 
 def _hashed(desk: Desk, pin: str, path: str) -> str:
     if not desk.store.demo and guessable(pin):
-        raise Refused("It cannot be right", [FieldProblem(path, TOO_EASY)])
+        raise Refused(say("common.it_cannot_be_right"), [FieldProblem(path, TOO_EASY)])
     try:
         return hash_pin(pin)
     except ValueError as error:
         raise Refused(
-            "It cannot be right", [FieldProblem(path, f"{str(error).capitalize()}: six or more, no letters")]
+            say("common.it_cannot_be_right"),
+            [FieldProblem(path, say("house_people.six_or_more_no_letters", error=capital(words_of(error.args[0]))))],
         ) from error
 
 
@@ -132,13 +137,14 @@ def may(desk: Desk, role: str) -> bool:
 def _may_give(desk: Desk, role: Role) -> None:
     desk.only_lead()
     if not may(desk, role):
-        raise PermissionError("only an owner changes leads and owners")
+        raise PermissionError(say("house_people.only_an_owner_changes_leads_and_owners"))
 
 
 def _name_is_free(desk: Desk, name: str, of: int | None) -> None:
     if any(one.id != of and one.name.lower() == name.lower() for one in house.everybody(desk.session)):
         raise Refused(
-            "It cannot be right", [FieldProblem("name", "Somebody has this name, or had it: give each their own")]
+            say("common.it_cannot_be_right"),
+            [FieldProblem("name", say("house_people.somebody_has_this_name_or_had_it_give_each"))],
         )
 
 
@@ -148,9 +154,15 @@ def _somebody_stays(desk: Desk, row: Staff, was: Role) -> None:
     if row.left_at is None:
         at_work.append(Role(row.role))
     if was is Role.OWNER and Role.OWNER not in at_work:
-        raise Refused("It cannot be right", [FieldProblem("role", "The only owner: make somebody else one first")])
+        raise Refused(
+            say("common.it_cannot_be_right"),
+            [FieldProblem("role", say("house_people.the_only_owner_make_somebody_else_one"))],
+        )
     if was is not Role.COUNTER and not LEADS.intersection(at_work):
-        raise Refused("It cannot be right", [FieldProblem("role", "The only lead: make somebody else one first")])
+        raise Refused(
+            say("common.it_cannot_be_right"),
+            [FieldProblem("role", say("house_people.the_only_lead_make_somebody_else_one_first"))],
+        )
 
 
 def _entry_of(row: Staff) -> dict[str, Any]:

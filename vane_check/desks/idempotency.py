@@ -7,6 +7,7 @@ from collections.abc import Callable
 
 from pydantic import BaseModel
 
+from ..core.words import say
 from ..records import writes
 from ..records.models import Write
 from .desk import Conflict, Desk
@@ -30,7 +31,7 @@ def once(
     made = writes.find_write(desk.session, write_id)
     if made is not None:
         if (made.digest, made.staff_id) != (digest, desk.staff.id) or not is_same(made.tag):
-            raise Conflict("that write was made already, with other contents: load the page and write it anew")
+            raise Conflict(say("idempotency.that_write_was_made_already_with_other"))
         return made.tag
     tag = do()
     desk.session.add(Write(write_id=write_id, digest=digest, staff_id=desk.staff.id, tag=tag))

@@ -13,6 +13,7 @@ from sqlalchemy.exc import OperationalError
 from sqlalchemy.exc import TimeoutError as NoConnection
 
 from ..core.goods.importing import Checked, ColumnMap, check_rows
+from ..core.words import Words, fact_of, for_record, say, words_of
 from ..files.lists import ROWS_AT_MOST, SAMPLE, NotAList
 from ..files.reader import READER
 from ..records import importing, stores
@@ -67,23 +68,23 @@ class Runner:
                 with self._turn(self._one_at_a_time, run_id, store_id):
                     self._work(run_id, store_id)
         except Stopped:
-            self._end(run_id, store_id, "stopped", "Stopped: nothing of it was kept")
+            self._end(run_id, store_id, "stopped", say("import_runner.stopped_nothing_of_it_was_kept"))
         except NotAList as error:
-            self._end(run_id, store_id, "failed", str(error))
+            self._end(run_id, store_id, "failed", say(error.key, **error.figures))
         except OperationalError as error:
             LOG.warning("an import met a database that went away: %s", type(error).__qualname__)
-            self._end(run_id, store_id, "failed", "It could not be kept, and nothing of it was: try again")
+            self._end(run_id, store_id, "failed", say("import_runner.it_could_not_be_kept_and_nothing_of_it_was"))
         except Exception as error:  # its place alone: a message may hold what nobody should read
             places = "\n".join(f"  {one.filename}:{one.lineno} {one.name}" for one in extract_tb(error.__traceback__))
             LOG.error("an import failed: %s\n%s", type(error).__qualname__, places)
-            self._end(run_id, store_id, "failed", "It could not be kept, and nothing of it was: try again")
+            self._end(run_id, store_id, "failed", say("import_runner.it_could_not_be_kept_and_nothing_of_it_was"))
 
-    def _end(self, run_id: int, store_id: int, state: str, problem: str) -> None:
+    def _end(self, run_id: int, store_id: int, state: str, problem: Words) -> None:
         """Say how it ended, again until the database is there to hear it; after that it is known to be dead by its silence."""
         gone_at = time.monotonic() + SILENT.total_seconds()
         while True:
             try:
-                return self._say(run_id, store_id, state=state, problem=problem)
+                return self._say(run_id, store_id, state=state, problem=for_record(problem))
             except (OperationalError, NoConnection):
                 if time.monotonic() >= gone_at:
                     return
@@ -152,11 +153,14 @@ class Runner:
             for part in parts:
                 pieces += sum(row.get("count") or 1 for _, row in part.good) if work.kind == "pieces" else 0
                 if pieces > ROWS_AT_MOST:
-                    raise NotAList(f"More than {ROWS_AT_MOST:,} pieces: send it in parts")
+                    raise NotAList("import_runner.more_than_pieces_send_it_in_parts", figure=f"{ROWS_AT_MOST:,}")
                 looked += part.looked_at
                 good += len(part.good)
                 wrong += len(part.faults)
-                refused += [list(fault) for fault in part.faults[: REFUSED_ON_RECORD - len(refused)]]
+                refused += [
+                    [fault.row, fact_of(words_of(fault.column)), fact_of(fault.why)]
+                    for fault in part.faults[: REFUSED_ON_RECORD - len(refused)]
+                ]
                 read_as += [_as_text(row) for _, row in part.good[: SAMPLE - len(read_as)]]
                 beat(rows_done=looked, rows_total=max(work.total, looked), rows_good=good, rows_refused=wrong)
             self._say(

@@ -6,6 +6,7 @@ stands in its row, so that every process of the server can say it.
 
 import hashlib
 import io
+from collections.abc import Iterator
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -15,11 +16,14 @@ from ..core.goods.importing import FIELDS, ColumnMap, Kind, MappingRefused, gues
 from ..core.goods.importing import readers as how_read
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Model
+from ..core.words import Words, from_record, say, words_of
+from ..papers.language import translate
 from ..papers.lists import write_csv
 from ..records import importing
 from ..records.base import StoreSession
 from ..records.models import ImportMapping, ImportRun
 from .desk import Conflict, Desk, NotThere, Refused
+from .paper_language import in_its_language
 from .stores import Shared, own_or_refused
 
 NEWEST = 12
@@ -36,7 +40,7 @@ class FieldView(BaseModel):
     """A field a list may have."""
 
     name: str
-    label: str
+    label: Words
     needed: bool
 
 
@@ -58,7 +62,7 @@ class ImportView(BaseModel):
     rows_refused: int
     refused: list[list[Any]]
     read_as: list[dict[str, Any]]
-    problem: str
+    problem: Words
     sent_at: datetime
 
 
@@ -155,7 +159,7 @@ def run_at_desk(desk: Desk, run_id: int, lock: bool = False) -> ImportRun:
     desk.only_lead()
     run = importing.run_of(desk.session, run_id, lock)
     if run is None:
-        raise NotThere("no such file")
+        raise NotThere(say("imports.no_such_file"))
     return run
 
 
@@ -172,16 +176,22 @@ def view(desk: Desk, run_id: int, now: datetime, page: int = 0) -> ImportView:
         mapping=ColumnMap.model_validate(run.mapping), remembered=run.columns["remembered"], rows_done=run.rows_done,
         rows_total=run.rows_total, rows_good=run.rows_good, rows_refused=run.rows_refused,
         refused=refused[page * REFUSED_PAGE : (page + 1) * REFUSED_PAGE], read_as=run.columns.get("read_as", []),
-        problem="The server stopped while it was at work: nothing was kept, begin again" if died else run.problem,
+        problem=say('imports.the_server_stopped_while_it_was_at_work') if died else from_record(run.problem),
         sent_at=run.sent_at,
     )  # fmt: skip
 
 
+def _in_words(refused: list[list[Any]]) -> Iterator[list[Any]]:
+    for number, column, why in refused:
+        yield [number, translate(words_of(column)), translate(words_of(why))]
+
+
+@in_its_language
 def refused_csv(desk: Desk, run_id: int) -> bytes:
     """Every refused row with why, to be mended in a spreadsheet."""
     run = run_at_desk(desk, run_id)
     out = io.StringIO()
-    write_csv(out, [["row", "column", "why"], *importing.refused_of(desk.session, run.id)])
+    write_csv(out, [["row", "column", "why"], *_in_words(importing.refused_of(desk.session, run.id))])
     return out.getvalue().encode()
 
 
@@ -192,7 +202,7 @@ def begin_check(desk: Desk, run_id: int, body: Confirm, now: datetime) -> None:
         how_read(run.kind, body.mapping, run.columns["names"])  # type: ignore[arg-type]
     except MappingRefused as error:
         faults = [FieldProblem(f"mapping.columns.{name}", said) for name, said in error.faults.items()]
-        raise Refused("It cannot be read like this", faults) from error
+        raise Refused(say("imports.it_cannot_be_read_like_this"), faults) from error
     run.mapping = body.mapping.model_dump()
     run.state, run.stop_asked, run.problem, run.beat_at = "checking", False, "", now
     run.rows_done = run.rows_good = run.rows_refused = 0
@@ -203,18 +213,21 @@ def begin_keep(desk: Desk, run_id: int, body: Keep, now: datetime) -> None:
     """Keep what was looked at, all of it or nothing; the mapping is remembered. Raises Refused where rows are refused."""
     run = _idle(desk, run_id, now)
     if run.state != "checked":
-        raise Refused("Not looked at yet", [FieldProblem("", "Have its rows looked at first")])
+        raise Refused(
+            say("imports.not_looked_at_yet"), [FieldProblem("", say("imports.have_its_rows_looked_at_first"))]
+        )
     if run.rows_refused and not body.leave_out:
         raise Refused(
-            "Rows are refused",
+            say("imports.rows_are_refused"),
             [
                 FieldProblem(
-                    "leave_out", f"{run.rows_refused} rows are refused: mend the file, or say that they stay out"
+                    "leave_out",
+                    say("imports.rows_are_refused_mend_the_file_or_say_that", rows_refused=run.rows_refused),
                 )
             ],
         )
     if not run.rows_good:
-        raise Refused("Nothing to keep", [FieldProblem("", "No row of it can be kept")])
+        raise Refused(say("imports.nothing_to_keep"), [FieldProblem("", say("imports.no_row_of_it_can_be_kept"))])
     kept = importing.mapping_for(desk.session, run.kind, heading_of(run.columns["names"]))
     kept = kept or ImportMapping(kind=run.kind, heading=heading_of(run.columns["names"]))
     kept.mapping, kept.confirmed_at, kept.staff_id = run.mapping, now, desk.staff.id
@@ -226,11 +239,11 @@ def begin_keep(desk: Desk, run_id: int, body: Keep, now: datetime) -> None:
 def _idle(desk: Desk, run_id: int, now: datetime) -> ImportRun:
     run = run_at_desk(desk, run_id, lock=True)
     if run.state in RUNNING and not _died(run, now):
-        raise Conflict("it is being worked at: wait, or stop it")
+        raise Conflict(say("imports.it_is_being_worked_at_wait_or_stop_it"))
     if not run.columns["names"]:
-        raise Conflict("its heading could not be read: mend the file and send it again")
+        raise Conflict(say("imports.its_heading_could_not_be_read_mend_the"))
     if run.state == "kept":
-        raise Conflict("this file is kept already: send it again to bring it in anew")
+        raise Conflict(say("imports.this_file_is_kept_already_send_it_again_to"))
     return run
 
 

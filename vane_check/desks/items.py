@@ -11,6 +11,7 @@ from ..core.matching.requirement import Ledge, Post, Side
 from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits, footprints
 from ..core.units.model import Model, ShortText
+from ..core.words import say
 from ..records import goods
 from ..records.events import announce
 from ..records.models import CatalogueItem, ItemEntry
@@ -68,7 +69,7 @@ def item_or_refused(desk: Desk, item_id: int, lock: bool = False) -> CatalogueIt
     """An item of the catalogue. Raises NotThere."""
     row = goods.item(desk.session, item_id, lock)
     if row is None:
-        raise NotThere("no such item in the catalogue")
+        raise NotThere(say("common.no_such_item_in_the_catalogue"))
     return row
 
 
@@ -89,11 +90,12 @@ def write_item(desk: Desk, item_id: int | None, body: WriteItem, now: datetime) 
     own_or_refused(desk, "catalogue")
     row = CatalogueItem(edition=0, in_stock=0) if item_id is None else item_or_refused(desk, item_id, lock=True)
     if row.edition != body.based_on:
-        raise Conflict(f"{row.name} was written anew meanwhile: look at what stands now")
+        raise Conflict(say("common.was_written_anew_meanwhile_look_at_what", row_name=row.name))
     twin = goods.item_named(desk.session, body.item.name)
     if twin is not None and twin.id != row.id:
         raise Refused(
-            "It cannot be right", [FieldProblem("item.name", "Another item has this name: give each its own")]
+            say("common.it_cannot_be_right"),
+            [FieldProblem("item.name", say("items.another_item_has_this_name_give_each_its"))],
         )
     fill_item(desk, row, body.item)
     row.edition += 1
@@ -113,17 +115,19 @@ def fill_item(desk: Desk, row: CatalogueItem, item: GoodsItem) -> None:
     size = footprints().get(item.group_code)
     own = {name: getattr(item, name) for name in ("length_mm", "width_mm", "height_mm", "positive_side")}
     faults = [
-        FieldProblem(f"item.{name}", "Enter it, or pick a size of the table: nothing can be matched without")
+        FieldProblem(f"item.{name}", say("items.enter_it_or_pick_a_size_of_the_table"))
         for name, value in own.items()
         if value is None and size is None
     ]
     for name in ("length_mm", "width_mm", "height_mm"):
         if own[name] is not None and not _LIMITS["case_mm"].low <= own[name] <= _LIMITS["case_mm"].high:
-            faults.append(FieldProblem(f"item.{name}", f"Enter {_LIMITS['case_mm'].what_to_enter}"))
+            faults.append(
+                FieldProblem(f"item.{name}", say("items.enter", what_to_enter=_LIMITS["case_mm"].what_to_enter))
+            )
     if item.supplier_id is not None and goods.supplier(desk.session, item.supplier_id) is None:
-        faults.append(FieldProblem("item.supplier_id", "Pick a supplier from the list"))
+        faults.append(FieldProblem("item.supplier_id", say("items.pick_a_supplier_from_the_list")))
     if faults:
-        raise Refused("It cannot be right", faults)
+        raise Refused(say("common.it_cannot_be_right"), faults)
     for name, value in own.items():
         setattr(row, name, value if value is not None else getattr(size, name))
     row.post = item.post or (size.post if size else "top")

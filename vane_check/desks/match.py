@@ -16,6 +16,7 @@ from ..core.matching.sources import TITLES, merge
 from ..core.matching.upgrade import Upgrade, upgrades
 from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits, footprints
+from ..core.words import NOTHING, Words, fixed, say, words_of
 from ..records import fitting_items as fit
 from ..records.models import CatalogueItem, StockPiece
 from .counter import battery_or_refused
@@ -28,8 +29,8 @@ class SourceView(BaseModel):
     """A source that says something, and how good it is."""
 
     key: SourceKey
-    title: str
-    standing: str
+    title: Words
+    standing: Words
 
 
 class Awaited(BaseModel):
@@ -46,7 +47,7 @@ class MatchView(BaseModel):
 
     tag: int | None
     requirement: Requirement | None
-    asked_as: str
+    asked_as: Words
     """The rating on the scale it stands on, where that is not SAE CCA."""
     sources: list[SourceView]
     lines: list[Line]
@@ -111,16 +112,20 @@ def tray_in_photo(marks: Marks) -> TrayFound:
     try:
         box = tray_in(marks)
     except CannotMeasure as error:
-        raise Refused("It cannot be measured so", [FieldProblem(error.part, str(error))]) from error
+        raise Refused(
+            say("match.it_cannot_be_measured_so"), [FieldProblem(error.part, words_of(error.args[0]))]
+        ) from error
     case, most = entry_limits()["case_mm"], entry_limits()["tolerance_mm"].high
     if not (case.low <= box.width_mm and box.length_mm <= case.high):
-        words = f"That would be {box.length_mm:.0f} by {box.width_mm:.0f} mm: is it the card that is marked, lying flat in the tray?"
-        raise Refused("It cannot be measured so", [FieldProblem("card", words)])
-    if box.off_mm > most:
-        words = (
-            f"That could be off by {box.off_mm:.0f} mm: go closer, stand more over it, and lay the card in its middle"
+        words = say(
+            "match.that_would_be_by_mm_is_it_the_card_that_is",
+            length_mm=fixed(box.length_mm, 0),
+            width_mm=fixed(box.width_mm, 0),
         )
-        raise Refused("It cannot be measured so", [FieldProblem("card", words)])
+        raise Refused(say("match.it_cannot_be_measured_so"), [FieldProblem("card", words)])
+    if box.off_mm > most:
+        words = say("match.that_could_be_off_by_mm_go_closer_stand", off_mm=fixed(box.off_mm, 0))
+        raise Refused(say("match.it_cannot_be_measured_so"), [FieldProblem("card", words)])
     return box
 
 
@@ -137,30 +142,36 @@ def _merged(desk: Desk, body: AskMatch) -> tuple[Requirement | None, Sequence[Li
     typed = body.requirement
     if typed is not None:
         if typed.group_code and typed.group_code not in footprints():
-            raise Refused("No such size", [FieldProblem("requirement.group_code", "Pick a size from the list")])
+            raise Refused(
+                say("match.no_such_size"),
+                [FieldProblem("requirement.group_code", say("match.pick_a_size_from_the_list"))],
+            )
         return typed, (), [Claim(key=SourceKey.TYPED, title=TITLES[SourceKey.TYPED])]
     claims = claims_of(desk, body)
     unknown = next((claim for claim in claims if claim.group_code and claim.group_code not in footprints()), None)
     if unknown is not None:
         field = "code" if unknown.key is SourceKey.CODE else "vehicle_id" if unknown.key is SourceKey.CAR else "tag"
-        words = f"{unknown.title} says size {unknown.group_code}, which is in no table here: measure the tray"
+        words = say("match.says_size_which_is_in_no_table_here", title=unknown.title, group_code=unknown.group_code)
         claims = [claim.model_copy(update={"group_code": ""}) if claim is unknown else claim for claim in claims]
         if body.measured is None:
-            raise Refused("No such size", [FieldProblem(field, words)])
+            raise Refused(say("match.no_such_size"), [FieldProblem(field, words)])
     merged = merge(claims, desk.rules)
     return merged.requirement, merged.lines, claims
 
 
-def _asked_as(desk: Desk, body: AskMatch) -> str:
+def _asked_as(desk: Desk, body: AskMatch) -> Words:
     if body.tag is None or body.requirement is not None or body.vehicle_id is not None:
-        return ""
+        return NOTHING
     row = battery_or_refused(desk, body.tag)
     rating = label_of(row).rating
     if row.vehicle or rating is None or rating.scale is RatingScale.CCA:
-        return ""
-    return (
-        f"{rating.amps:.0f} {rating.scale.value} is about {rating.cca_amps:.0f} CCA, give or take "
-        f"{rating.relative_spread * 100:.0f} %"
+        return NOTHING
+    return say(
+        "match.is_about_cca_give_or_take",
+        amps=fixed(rating.amps, 0),
+        scale=rating.scale.value,
+        cca_amps=fixed(rating.cca_amps, 0),
+        relative_spread=fixed(rating.relative_spread * 100, 0),
     )
 
 

@@ -17,6 +17,7 @@ from ..core.tables.base import Sourced
 from ..core.tables.codes import Figures
 from ..core.units.compare import AMPS, rounded
 from ..core.units.model import Model, ShortText
+from ..core.words import NOTHING, cited, in_a_row, say, word, words_of
 from ..records import batteries, goods, shop
 from ..records.models import BatteryRow, CheckRow, Vehicle
 from .check import reading_of
@@ -50,11 +51,19 @@ def _claims(desk: Desk, body: AskMatch) -> Iterator[Claim]:
     if body.vehicle_id is not None:
         car = shop.vehicle(desk.session, body.vehicle_id)
         if car is None:
-            raise NotThere("no such vehicle in the list")
+            raise NotThere(say("match_claims.no_such_vehicle_in_the_list"))
     if body.measured is not None:
-        title = "the tray, measured" if body.measured.of == "tray" else "the old one, measured"
+        title = (
+            say("match_claims.the_tray_measured")
+            if body.measured.of == "tray"
+            else say("match_claims.the_old_one_measured")
+        )
         yield Claim(
-            key=SourceKey.TAPE, title=title, measured=body.measured, post=body.measured.post, standing="measured here"
+            key=SourceKey.TAPE,
+            title=title,
+            measured=body.measured,
+            post=body.measured.post,
+            standing=say("match_claims.measured_here"),
         )
     if car is not None:
         yield claim_of_car(car)
@@ -65,13 +74,18 @@ def _claims(desk: Desk, body: AskMatch) -> Iterator[Claim]:
     use = body.use or (Use(check.use) if check else None)
     if use or body.needs or body.spare_cable_mm or (check and check.stop_start_car):
         yield Claim(
-            key=SourceKey.OWNER, title="the owner", needs=body.needs, use=use, spare_cable_mm=body.spare_cable_mm,
+            key=SourceKey.OWNER, title=say('common.the_owner'), needs=body.needs, use=use, spare_cable_mm=body.spare_cable_mm,
             stop_start=True if check and check.stop_start_car else None,
         )  # fmt: skip
     if check is not None:
         volts = too_high_running_volts(_running(desk, check), desk.rules)
         if volts is not None:
-            yield Claim(key=SourceKey.CHECK, title="the check", running_volts=volts, standing="measured here")
+            yield Claim(
+                key=SourceKey.CHECK,
+                title=say("common.the_check"),
+                running_volts=volts,
+                standing=say("match_claims.measured_here"),
+            )
 
 
 def _running(desk: Desk, check: CheckRow) -> list[float]:
@@ -92,7 +106,7 @@ def claim_of_car(car: Vehicle) -> Claim:
     scale = RatingScale(car.rated_scale)
     return Claim(
         key=SourceKey.CAR,
-        title=f"vehicle list: {name}"[:120],
+        title=say("match_claims.vehicle_list", name=name[:120]),
         group_code=car.group_code,
         also_codes=tuple(car.also_codes),
         ledge=car.ledge,
@@ -107,7 +121,7 @@ def claim_of_car(car: Vehicle) -> Claim:
         vent_side=car.vent_side,
         no_agm=car.no_agm or None,
         flooded_stays=car.flooded_stays or None,
-        standing=car.source[:120],
+        standing=cited(car.source[:120]),
     )
 
 
@@ -115,7 +129,8 @@ def _of_label(row: BatteryRow) -> Claim:
     label = label_of(row)
     return Claim(
         key=SourceKey.LABEL,
-        title="the old battery's label" + ("" if label.rating else ", which gives no CCA"),
+        title=say("match_claims.the_old_batterys_label")
+        + (NOTHING if label.rating else say("match_claims.which_gives_no_cca")),
         group_code=row.group_code or "",
         nominal_volts=row.nominal_volts,
         cca_amps=None if label.rating is None else rounded(label.rating.cca_amps, AMPS),
@@ -123,7 +138,7 @@ def _of_label(row: BatteryRow) -> Claim:
         capacity_ah=row.capacity_ah_20h,
         reserve_minutes=row.reserve_minutes,
         chemistry=Chemistry(row.chemistry),
-        standing="as it was taken in",
+        standing=say("match_claims.as_it_was_taken_in"),
     )
 
 
@@ -139,7 +154,7 @@ def code_read(desk: Desk, text: str) -> CodeRead:
     try:
         return read_code(text, own)
     except UnknownCode as error:
-        raise Refused("Unknown code", [FieldProblem("code", str(error))]) from error
+        raise Refused(say("match_claims.unknown_code"), [FieldProblem("code", words_of(error.args[0]))]) from error
 
 
 def _of_code(code_read: CodeRead) -> Claim:
@@ -151,7 +166,7 @@ def _of_code(code_read: CodeRead) -> Claim:
         )  # fmt: skip
     return Claim(
         key=SourceKey.CODE,
-        title=f"code {code_read.code}",
+        title=say("match_claims.code", code=code_read.code),
         group_code=code_read.group_code or "",
         measured=measured,
         nominal_volts=code_read.nominal_volts,
@@ -161,5 +176,5 @@ def _of_code(code_read: CodeRead) -> Claim:
         cca_scale=RatingScale.CCA if code_read.rating is None else code_read.rating.scale,
         capacity_ah=code_read.capacity_ah_20h,
         chemistry=code_read.chemistry,
-        standing=f"{code_read.source}, {code_read.standing}",
+        standing=in_a_row((code_read.source, word(code_read.standing)), ", "),
     )

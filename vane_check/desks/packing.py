@@ -6,6 +6,7 @@ from typing import Any, Literal, NamedTuple
 
 from ..core.findings.outcomes import Outcome
 from ..core.life.customers import Written
+from ..core.words import for_record, say
 from ..records import batteries, customers, goods, rack, shop, stores
 from ..records.models import CatalogueItem, ItemEntry, PieceEntry, ReadingRow, Staff, StockPiece, Transfer
 from .check import judge_again
@@ -35,13 +36,13 @@ def pack_battery(desk: Desk, tag: int, now: datetime) -> Packed:
     """A battery with its take-in, customer and every reading. Raises Conflict for what cannot travel."""
     row = battery_or_refused(desk, tag, lock=True)
     if row.place == Place.GONE:
-        raise Conflict(f"tag {tag} left the house: there is nothing to send")
+        raise Conflict(say("packing.tag_left_the_house_there_is_nothing_to", tag=tag))
     check = batteries.latest_check(desk.session, row.id)
     judged = batteries.last_judged(desk.session, check.id)
     if row.place == Place.HELD_APART or (judged is not None and judged.outcome == Outcome.UNSAFE):
-        raise Conflict("It is unsafe or held apart: it does not travel between stores. Hand it on as local rules say")
+        raise Conflict(say("packing.it_is_unsafe_or_held_apart_it_does_not"))
     if batteries.claim_of(desk.session, row.id) is not None:
-        raise Conflict("A claim is written for it: it stays where the claim is")
+        raise Conflict(say("packing.a_claim_is_written_for_it_it_stays_where"))
     promise = rack.newest_promise(desk.session, check.id)
     promised = promise.promised_at if promise is not None else None
     entry = batteries.newest_take_in(desk.session, check.id)
@@ -66,14 +67,21 @@ def pack_battery(desk: Desk, tag: int, now: datetime) -> Packed:
     move(desk, row, Place.ON_THE_WAY, None, now)
     announce_battery(desk, row, check.id)
     customer_id = None if person is None else person.id
-    return Packed("battery", row.line or "no line", body, battery_id=row.id, customer_id=customer_id, tag=tag)
+    return Packed(
+        "battery",
+        row.line or for_record(say("common.no_line")),
+        body,
+        battery_id=row.id,
+        customer_id=customer_id,
+        tag=tag,
+    )
 
 
 def pack_piece(desk: Desk, piece_id: int, now: datetime) -> Packed:
     """A piece with its item and age. Raises Conflict for what cannot travel."""
     piece, item = piece_or_refused(desk, piece_id)
     if piece.mark:
-        raise Conflict("this piece is set aside: take it back first")
+        raise Conflict(say("packing.this_piece_is_set_aside_take_it_back_first"))
     piece.mark = "on_the_way"
     desk.session.add(
         PieceEntry(piece_id=piece.id, what="sent", done_at=now, staff_id=desk.staff.id, volts=None, note="")
@@ -97,9 +105,9 @@ def pack_customer(desk: Desk, customer_id: int) -> Packed:
     """A customer alone. Raises NotThere."""
     person = customers.person_of(desk.session, customer_id)
     if person is None or person.erased_at is not None:
-        raise NotThere("nobody of that number is known here")
+        raise NotThere(say("packing.nobody_of_that_number_is_known_here"))
     body = {"customer": {"name": person.name, "phone": person.phone, "plate": person.plate}}
-    return Packed("customer", "a customer", body, customer_id=person.id)
+    return Packed("customer", for_record(say("packing.a_customer")), body, customer_id=person.id)
 
 
 def unpack_battery(desk: Desk, row: Transfer, now: datetime) -> int:
@@ -172,7 +180,7 @@ def unpack_piece(desk: Desk, row: Transfer, now: datetime) -> None:
             done_at=now,
             staff_id=desk.staff.id,
             volts=None,
-            note=f"from {row.from_name}",
+            note=for_record(say("packing.from_store", store=row.from_name)),
         )
     )
     tell_goods(desk)

@@ -6,7 +6,9 @@ from zoneinfo import ZoneInfo
 
 from ..core.battery.label import Complaint
 from ..core.findings.outcomes import Outcome
+from ..core.goods.warranty import COUNTED_FROM
 from ..core.units.money import tax_within_cents
+from ..core.words import NOTHING, Day, Words, dated, digits, in_a_row, say, word, words_of
 from ..papers.claim_pack import ClaimPack, claim_pack
 from ..papers.day_sheet import DaySheet, day_sheet
 from ..papers.family import Head
@@ -41,27 +43,37 @@ def claim_pdf(desk: Desk, tag: int) -> bytes:
     row = battery_or_refused(desk, tag)
     claim = batteries.claim_of(desk.session, row.id)
     if claim is None:
-        raise NotThere(f"no claim was written for tag {tag}")
+        raise NotThere(say("papers.no_claim_was_written_for_tag", tag=tag))
     # by the names it was kept under: a claim of an older release has what that release knew
     seen, answer, terms = claim.body["evidence"], claim.body["answer"], claim.body.get("terms") or {}
     label, judged = seen["battery"], seen["judgement"]
     rating = label.get("rating")
     who = desk.session.get(Staff, claim.staff_id)
     rows = [
-        ("line", label.get("line") or "none"),
-        ("serial", label.get("serial") or "none read"),
-        ("rated", f"{rating['amps']:g} {rating['scale']}" if rating else "none"),
+        (say("papers.line"), label.get("line") or say("papers.none")),
+        (say("papers.serial"), label.get("serial") or say("papers.none_read")),
         (
-            "type and size",
-            f"{label['nominal_volts']} V {label['chemistry'].upper()}, {label.get('group_code') or 'size not known'}",
+            say("papers.rated"),
+            say("figures.rating_rating_2", rating=digits(rating["amps"]), rating_2=rating["scale"])
+            if rating
+            else say("papers.none"),
         ),
-        ("made", _day(label.get("made_on"), "%b %Y") or "not read"),
-        ("sold", _day(seen.get("sold_on")) or "not by us"),
-        ("car", (seen.get("car") or {}).get("name") or "not known"),
+        (
+            say("papers.type_and_size"),
+            say(
+                "papers.volts_type_and_size",
+                volts=label["nominal_volts"],
+                type=word(label["chemistry"]),
+                size=label.get("group_code") or say("papers.size_not_known"),
+            ),
+        ),
+        (word("made"), _day(label.get("made_on"), "%b %Y") or say("papers.not_read")),
+        (word("sold"), _day(seen.get("sold_on")) or say("papers.not_by_us")),
+        (word("car"), (seen.get("car") or {}).get("name") or say("papers.not_known")),
     ]
     began = _day(answer["counted_from"])
-    counted = f"Counted from {began} ({answer['counted_from_what']})." if began else ""
-    sheet = f"Terms: {terms['reference']}." if terms.get("reference") else ""
+    counted = say("papers.counted_from", began=began, answer=COUNTED_FROM[answer["counted_from_what"]]) if began else ""
+    sheet = say("papers.terms", terms=terms["reference"]) if terms.get("reference") else ""
     return claim_pack(
         ClaimPack(
             shop=head_now(desk),
@@ -69,38 +81,43 @@ def claim_pdf(desk: Desk, tag: int) -> bytes:
             written_at=claim.written_at.astimezone(desk.zone),
             who=who.name if who else "",
             battery=rows,
-            decision=f"{answer['headline']}.",
+            decision=words_of(answer["headline"]) + ".",
             terms=[said for said in (sheet, counted) if said],
-            reasons=[(one["asks"], one["found"], bool(one["holds"])) for one in answer["reasons"]],
-            judgement=f"{judged['headline']}, {judged['sureness']}",
+            reasons=[(words_of(one["asks"]), words_of(one["found"]), bool(one["holds"])) for one in answer["reasons"]],
+            judgement=in_a_row((words_of(judged["headline"]), words_of(judged["sureness"])), ", "),
             findings=[
                 (
-                    one["reading_text"],
-                    one["limit_text"],
-                    f"does not count: {one['why_not']}" if one["status"] == "dropped" else one["text"],
+                    words_of(one["reading_text"]),
+                    words_of(one["limit_text"]),
+                    say("papers.does_not_count", why=words_of(one["why_not"]))
+                    if one["status"] == "dropped"
+                    else words_of(one["text"]),
                 )
                 for one in judged["findings"]
             ],
             readings=[_read(kept, judged["findings"], desk.zone) for kept in seen["readings"]],
             sum=claimed_sum(desk, claim),
-            rules=f"{judged['rules_version']}, {judged['rules_name']}",
+            rules=in_a_row((judged["rules_version"], words_of(judged["rules_name"])), ", "),
             sold_on=row.sold_on,
         )
     )
 
 
-def _day(kept: str | None, form: str = "%d %b %Y") -> str | None:
+def _day(kept: str | None, form: str = "%d %b %Y") -> Day | None:
     """A day as papers write it; what is known by its month is kept as its first day."""
-    return format(datetime.fromisoformat(kept), form) if kept else None
+    return dated(datetime.fromisoformat(kept), form) if kept else None
 
 
-def _read(kept: dict[str, Any], findings: list[dict[str, Any]], zone: ZoneInfo) -> tuple[datetime, str, str]:
+def _read(kept: dict[str, Any], findings: list[dict[str, Any]], zone: ZoneInfo) -> tuple[datetime, str, Words]:
     """When a reading was taken, by whom, and what it said."""
     reading = kept["reading"]
-    figures = next((finding["reading_text"] for finding in findings if finding.get("reading_id") == reading["id"]), "")
-    words = ": ".join(filter(None, (reading["kind"].replace("_", " "), figures)))
+    figures = next(
+        (words_of(finding["reading_text"]) for finding in findings if finding.get("reading_id") == reading["id"]),
+        NOTHING,
+    )
+    words = in_a_row((say(f"method.{reading['kind']}"), figures), ": ")
     at = datetime.fromisoformat(reading["taken_at"]).astimezone(zone)
-    return at, kept["who"], words + (" (corrected later)" if kept.get("corrected") else "")
+    return at, kept["who"], words + (say("papers.corrected_later") if kept.get("corrected") else NOTHING)
 
 
 @in_its_language
@@ -111,19 +128,23 @@ def recall_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
     kept = batteries.latest_judgement(desk.session, batteries.latest_check(desk.session, row.id).id)
     judged = seen.judgement
     if judged.outcome is not Outcome.WATCH or judged.watch_until is None or kept is None:
-        raise Refused(f"Tag {tag} is not under watch: there is no day to test it again")
+        raise Refused(say("papers.tag_is_not_under_watch_there_is_no_day_to", tag=tag))
     label = seen.battery
-    rated = f"{label.rating.amps:g} {label.rating.scale.value}" if label.rating else ""
+    rated = (
+        say("figures.amps_scale", amps=digits(label.rating.amps), scale=label.rating.scale.value)
+        if label.rating
+        else ""
+    )
     return recall(
         Recall(
             shop=head_now(desk),
             tag=tag,
-            to=seen.customer_name or "To whom it belongs",
+            to=seen.customer_name or say("papers.to_whom_it_belongs"),
             car=seen.car.name if seen.car else "",
-            battery=", ".join(part for part in (label.line, rated) if part) or "no line on it",
+            battery=in_a_row((label.line, rated), ", ") or say("papers.no_line_on_it"),
             seen_on=desk.today(kept.made_at),
             headline=judged.headline,
-            why=judged.age.words if judged.age else "",
+            why=judged.age.words if judged.age else NOTHING,
             due_on=judged.watch_until,
             written_on=desk.today(now),
         )
@@ -140,15 +161,15 @@ def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
     currency = desk.store.currency
     sold = day.sold_between(desk.session, begins, ends)
     claims = day.claimed_between(desk.session, begins, ends)
-    taxes: dict[str, int] = {}
+    taxes: dict[Words, int] = {}
     for one in sold:
         tax = Tax.model_validate(one.body.get("tax") or {})
         if tax.pct:
             taxes[tax.words] = taxes.get(tax.words, 0) + tax_within_cents(one.price_cents, tax.pct)
-    till = [("Sold", money(sum(one.price_cents for one in sold), currency))]
-    till += [(f"of which {name}", money(cents, currency)) for name, cents in taxes.items()]
-    till += [("Deposits taken", money(sum(one.core_deposit_cents for one in sold), currency))]
-    till += [("Credited by claims", money(sum(cents for _, _, cents in claims), currency))]
+    till = [(say("papers.sold"), money(sum(one.price_cents for one in sold), currency))]
+    till += [(say("papers.of_which", name=name), money(cents, currency)) for name, cents in taxes.items()]
+    till += [(say("papers.deposits_taken"), money(sum(one.core_deposit_cents for one in sold), currency))]
+    till += [(say("papers.credited_by_claims"), money(sum(cents for _, _, cents in claims), currency))]
     return day_sheet(
         DaySheet(
             shop=head_now(desk),
@@ -158,9 +179,9 @@ def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
             came=[
                 (
                     str(one.tag),
-                    " ".join(filter(None, (one.line or "no line", f"{one.rated_amps:g} {one.rated_scale}" if one.rated_amps else ""))),
-                    Complaint(one.complaint).value.replace("_", " "),
-                    one.headline or "not read",
+                    in_a_row((one.line or say("common.no_line"), say("figures.rated_amps_rated_scale", rated_amps=digits(one.rated_amps), rated_scale=one.rated_scale or "") if one.rated_amps else NOTHING), " "),
+                    word(Complaint(one.complaint).value),
+                    one.headline or say('papers.not_read'),
                 )
                 for one in day.came_between(desk.session, begins, ends)
             ],
@@ -168,7 +189,7 @@ def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
             claims=[(str(tag), headline, money(cents, currency)) for tag, headline, cents in claims],
             till=till,
             promised=[
-                (str(tag), f"{at.astimezone(desk.zone):%a %d %b %H:%M}", line or "no line")
+                (str(tag), dated(at.astimezone(desk.zone), "%a %d %b %H:%M"), line or say('common.no_line'))
                 for tag, line, at in day.promised(desk.session)
             ],
         )
@@ -179,17 +200,25 @@ def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
 def shelf_tag_pdf(desk: Desk, item_id: int) -> bytes:
     """The tag of an item for the shelf."""
     row = item_or_refused(desk, item_id)
-    figures = [f"{row.rated_amps or row.cca_amps:g} {row.rated_scale if row.rated_amps else 'CCA'}"]
-    figures += [f"{row.capacity_ah_20h:g} Ah"] if row.capacity_ah_20h else []
-    figures += [f"{row.nominal_volts} V {row.chemistry.upper()}"]
+    figures: list[Words] = [
+        say(
+            "figures.rated_amps_rated_scale",
+            rated_amps=digits(row.rated_amps or row.cca_amps),
+            rated_scale=row.rated_scale if row.rated_amps else "CCA",
+        )
+    ]
+    figures += (
+        [say("figures.capacity_ah_20h_ah", capacity_ah_20h=digits(row.capacity_ah_20h))] if row.capacity_ah_20h else []
+    )
+    figures += [say("papers.volts_and_type", volts=row.nominal_volts, type=word(row.chemistry))]
     currency = desk.store.currency
     return shelf_tag(
         ShelfTag(
             shop=desk.store.name,
             line=row.line,
             size=row.group_code,
-            figures=" · ".join(figures),
+            figures=in_a_row(figures, " · "),
             price=money(row.price_cents, currency),
-            deposit=f"plus {money(row.core_deposit_cents, currency)} until the old one is back" if row.core_deposit_cents else "",
+            deposit=say('papers.plus_until_the_old_one_is_back', money=money(row.core_deposit_cents, currency)) if row.core_deposit_cents else "",
         )
     )  # fmt: skip

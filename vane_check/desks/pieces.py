@@ -9,6 +9,7 @@ from ..core.goods.pieces import Due
 from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits
 from ..core.units.model import Day, Model
+from ..core.words import say
 from ..records import goods
 from ..records.goods import PieceWithItem
 from ..records.models import PieceEntry, StockPiece
@@ -74,9 +75,15 @@ def receive(desk: Desk, came: Receive, now: datetime) -> None:
     """Put goods that came on the shelf, with the volts they were read at."""
     item, today = item_or_refused(desk, came.item_id), desk.today(now)
     if came.made_on is not None and came.made_on > today:
-        raise Refused("It cannot be right", [FieldProblem("made_on", "Made in the future: read the date code again")])
+        raise Refused(
+            say("common.it_cannot_be_right"),
+            [FieldProblem("made_on", say("common.made_in_the_future_read_the_date_code"))],
+        )
     if came.volts is not None and came.dry_charged:
-        raise Refused("It cannot be right", [FieldProblem("volts", "A dry piece shows no volts: leave it empty")])
+        raise Refused(
+            say("common.it_cannot_be_right"),
+            [FieldProblem("volts", say("pieces.a_dry_piece_shows_no_volts_leave_it_empty"))],
+        )
     pieces = [
         StockPiece(
             item_id=item.id, arrived_on=today, made_on=came.made_on, dry_charged=came.dry_charged, last_volts=came.volts,
@@ -100,11 +107,11 @@ def piece_or_refused(desk: Desk, piece_id: int) -> PieceWithItem:
     """A piece that is not sold, locked. Raises NotThere, and Conflict for one that went."""
     piece = goods.piece(desk.session, piece_id, lock=True)
     if piece is None:
-        raise NotThere("no such piece in stock")
+        raise NotThere(say("pieces.no_such_piece_in_stock"))
     if piece.piece.mark == "on_the_way":
-        raise Conflict("this piece is on its way to another store: call it back first")
+        raise Conflict(say("pieces.this_piece_is_on_its_way_to_another_store"))
     if piece.piece.sold_on is not None:
-        raise Conflict("this piece was sold meanwhile: take the next")
+        raise Conflict(say("pieces.this_piece_was_sold_meanwhile_take_the"))
     return piece
 
 
@@ -114,7 +121,10 @@ def piece_done(desk: Desk, piece_id: int, done: PieceDone, now: datetime) -> Non
     today = desk.today(now)
     most = item.nominal_volts * _LIMITS["volts_per_nominal_volt"].high
     if (done.what == "volts" and done.volts is None) or (done.volts is not None and done.volts > most):
-        raise Refused("It cannot be right", [FieldProblem("volts", "Enter the volts at rest, such as 12.70")])
+        raise Refused(
+            say("common.it_cannot_be_right"),
+            [FieldProblem("volts", say("pieces.enter_the_volts_at_rest_such_as_12_70"))],
+        )
     if done.what in {"volts", "charged"}:
         if done.what == "charged":
             piece.charged_on = today
@@ -122,7 +132,7 @@ def piece_done(desk: Desk, piece_id: int, done: PieceDone, now: datetime) -> Non
             piece.last_volts, piece.last_volts_on = done.volts, today
     elif done.what == "filled":
         if not piece.dry_charged or piece.filled_on is not None:
-            raise Refused("Nothing to fill", [FieldProblem("what", "It is not a dry piece")])
+            raise Refused(say("pieces.nothing_to_fill"), [FieldProblem("what", say("pieces.it_is_not_a_dry_piece"))])
         piece.filled_on = piece.charged_on = today
     else:
         desk.only_lead()

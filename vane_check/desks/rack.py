@@ -2,16 +2,18 @@
 
 import re
 from datetime import datetime, timedelta
+from operator import attrgetter
 
 from pydantic import BaseModel
 
 from ..core.battery.label import CameIn, Context
 from ..core.charging.plan import plan_of
-from ..core.charging.rack import OpeningHours, Placed
+from ..core.charging.rack import OpeningHours
 from ..core.charging.rack.house import runs_at_night
 from ..core.facts.case import Case
 from ..core.readings.check import Check
 from ..core.units.model import Model, Moment
+from ..core.words import NOTHING, Words, as_written, digits, from_record, in_a_row, say
 from .counter import TakeIn, with_a_rating
 from .desk import Desk
 from .rack_hands import Hand, hands
@@ -26,7 +28,7 @@ class ChargerView(BaseModel):
     name: str
     amps: float
     outputs: int
-    words: str
+    words: Words
     state: str
     night: bool
 
@@ -35,8 +37,8 @@ class Outside(BaseModel):
     """Batteries that find no place on the rack, why, and what comes first."""
 
     tags: list[int]
-    why: str
-    first: str
+    why: Words
+    first: Words
 
 
 class Broken(BaseModel):
@@ -45,14 +47,14 @@ class Broken(BaseModel):
     tag: int
     promised_at: datetime
     ready_at: datetime | None
-    words: str
+    words: Words
 
 
 class ChangeView(BaseModel):
     """What the last change did to a battery's place."""
 
     tag: int
-    words: str
+    words: Words
 
 
 class OpenSpan(BaseModel):
@@ -78,9 +80,9 @@ class RackView(BaseModel):
     hands: list[Hand]
     outside: list[Outside]
     broken: list[Broken]
-    night: str
+    night: Words
     changes: list[ChangeView]
-    changed_why: str
+    changed_why: Words
     changed_at: datetime | None
     changed_by: str
 
@@ -98,7 +100,7 @@ class Earliest(BaseModel):
 
     ready_at: datetime | None
     kept: bool
-    words: str
+    words: Words
 
 
 def view(desk: Desk, now: datetime) -> RackView:
@@ -123,7 +125,7 @@ def view(desk: Desk, now: datetime) -> RackView:
         broken=_broken(desk, gathered, plan),
         night=_night_words(gathered, plan),
         changes=[] if made is None else [ChangeView.model_validate(change) for change in made.changes],
-        changed_why="" if made is None else made.why,
+        changed_why=NOTHING if made is None else from_record(made.why),
         changed_at=None if made is None else made.made_at,
         changed_by="" if made is None else made.staff.name,
     )
@@ -145,30 +147,37 @@ def in_order(name: str) -> list[tuple[int, str]]:
 def _charger_view(desk: Desk, gathered: Gathered, number: int) -> ChargerView:
     row, charger = gathered.chargers[number]
     night = runs_at_night(charger, desk.rules)
-    modes = ", ".join(mode.name for mode in charger.modes)
+    modes = in_a_row((as_written(mode.name) for mode in charger.modes), ", ")
     return ChargerView(
-        id=number, name=row.name, amps=charger.amps, outputs=charger.outputs, words=f"{charger.amps:g} A, {modes}",
+        id=number, name=row.name, amps=charger.amps, outputs=charger.outputs, words=say('figures.amps_modes_a', amps=digits(charger.amps), modes=modes),
         state=row.state, night=night,
     )  # fmt: skip
 
 
 def _outside(gathered: Gathered, plan: Plan) -> list[Outside]:
     """What is not planned, or not as it was asked, by what stands in the way."""
-    result: dict[tuple[str, str], list[int]] = {}
+    result: dict[tuple[Words, Words], list[int]] = {}
     for tag, why, first in gathered.refused:
         result.setdefault((why, first), []).append(tag)
     for none in plan.unplaced:
         battery = gathered.batteries.get(none.tag)
         whys = {fit.why_not for fit in battery.fits.values() if fit.why_not} if battery else set()
         suits_some = battery is not None and any(fit.mode is not None for fit in battery.fits.values())
-        why = none.why if suits_some or not whys else min(whys)
-        first = "Make room, or promise it later" if suits_some else "Write a charger that suits it into the book"
+        why = none.why if suits_some or not whys else min(whys, key=attrgetter("key"))
+        first = (
+            say("rack.make_room_or_promise_it_later")
+            if suits_some
+            else say("rack.write_a_charger_that_suits_it_into_the")
+        )
         result.setdefault((why, first), []).append(none.tag)
     for placed in plan.placed:
         pin = gathered.batteries[placed.tag].at.pin
         if pin is not None and pin.equipment_id is not None and not placed.pinned and not placed.begun:
             named = gathered.chargers[pin.equipment_id][0].name
-            reason = f"was set on {named}, where it cannot hang now", "Set it elsewhere, or leave it to the plan"
+            reason = (
+                say("rack.was_set_on_where_it_cannot_hang_now", named=named),
+                say("rack.set_it_elsewhere_or_leave_it_to_the_plan"),
+            )
             result.setdefault(reason, []).append(placed.tag)
     return [Outside(tags=tags, why=why, first=first) for (why, first), tags in result.items()]
 
@@ -180,34 +189,40 @@ def _broken(desk: Desk, gathered: Gathered, plan: Plan) -> list[Broken]:
             ready, promised = gathered.moment(one.ready), gathered.batteries[one.tag].at.promise
             assert promised is not None
             assert promised.promised_at is not None
-            words = f"{one.tag} can be ready {clock(desk, ready, gathered.now)} at the earliest"
+            words = say("rack.can_be_ready_at_the_earliest", tag=one.tag, clock=clock(desk, ready, gathered.now))
             result.append(Broken(tag=one.tag, promised_at=promised.promised_at, ready_at=ready, words=words))
     for none in plan.unplaced:
         battery = gathered.batteries.get(none.tag)
         promise = battery.at.promise if battery else None
         if promise is not None and promise.promised_at is not None:
             result.append(
-                Broken(tag=none.tag, promised_at=promise.promised_at, ready_at=None, words=f"{none.tag}: {none.why}")
+                Broken(
+                    tag=none.tag,
+                    promised_at=promise.promised_at,
+                    ready_at=None,
+                    words=in_a_row((str(none.tag), none.why), ": "),
+                )
             )
     return result
 
 
-def _night_words(gathered: Gathered, plan: Plan) -> str:
+def _night_words(gathered: Gathered, plan: Plan) -> Words:
     """What runs while nobody is in, the next time the shop closes."""
     closes = next((end for begin, end in gathered.spans if end > gathered.now), None)
     if closes is None:
-        return ""
+        return NOTHING
     over = [one for one in plan.placed if gathered.moment(one.on) < closes < gathered.moment(one.ends)]
     runs, stops = [one for one in over if one.lane.night], [one for one in over if not one.lane.night]
     words = (
-        f"{len(runs)} run{_s(runs)} overnight, on chargers that limit themselves" if runs else "nothing runs overnight"
+        say("rack.run_overnight_on_chargers_that_limit", count=len(runs))
+        if runs
+        else say("rack.nothing_runs_overnight")
     )
-    return words + (f"; {', '.join(str(stop.tag) for stop in stops)} stop{_s(stops)} at closing" if stops else "")
-
-
-def _s(several: list[Placed]) -> str:
-    """The ending of what one does."""
-    return "s" if len(several) == 1 else ""
+    return words + (
+        say("rack.stop_at_closing", tag=", ".join(str(stop.tag) for stop in stops), count=len(stops))
+        if stops
+        else NOTHING
+    )
 
 
 def earliest(desk: Desk, body: AskEarliest, now: datetime) -> Earliest:
@@ -216,33 +231,33 @@ def earliest(desk: Desk, body: AskEarliest, now: datetime) -> Earliest:
     check = Check(battery=with_a_rating(desk, entry), context=entry.context, at_hand=desk.at_hand)
     gathered = gather(desk, now)
     if not gathered.chargers:
-        return Earliest(
-            ready_at=None, kept=True, words="No charger stands in the book of equipment: nothing is planned"
-        )
+        return Earliest(ready_at=None, kept=True, words=say("rack.no_charger_stands_in_the_book_of_equipment"))
     if plan_of(Case.of(check, desk.rules)) is None:
-        words = "Enter its rating or its Ah: without them nobody can say how long it takes"
+        words = say("rack.enter_its_rating_or_its_ah_without_them")
         return Earliest(ready_at=None, kept=True, words=words)
     priority = "waiting" if body.waits else "promised" if body.promised_at else _ordinary(entry.context)
     plan = plan_for(gathered, [job_of_new(gathered, desk, check, body.promised_at, priority)])
     placed = next((one for one in plan.placed if one.tag == NEW_TAG), None)
     if placed is None:
-        why = next((one.why for one in plan.unplaced if one.tag == NEW_TAG), "no room in the days planned")
-        return Earliest(ready_at=None, kept=body.promised_at is None, words=f"It finds no place on the rack: {why}")
+        why = next((one.why for one in plan.unplaced if one.tag == NEW_TAG), say("common.no_room_in_the_days_planned"))
+        return Earliest(
+            ready_at=None, kept=body.promised_at is None, words=say("rack.it_finds_no_place_on_the_rack", why=why)
+        )
     ready = gathered.moment(placed.ready)
-    words = f"charged, rested and tested {clock(desk, ready, now)} at the earliest, counted from empty"
+    words = say("rack.charged_rested_and_tested_at_the_earliest", clock=clock(desk, ready, now))
     if body.promised_at is None:
-        return Earliest(ready_at=ready, kept=True, words=f"If it needs a charge: {words}")
+        return Earliest(ready_at=ready, kept=True, words=say("rack.if_it_needs_a_charge", words=words))
     harmed = [one for one in plan.placed if one.late and one.tag != NEW_TAG]
     were = {one.tag for one in plan_for(gathered).placed if one.late}
     newly = sorted(one.tag for one in harmed if one.tag not in were)
     if placed.late:
-        return Earliest(ready_at=ready, kept=False, words=f"Cannot be kept if it needs a charge: {words}")
+        return Earliest(ready_at=ready, kept=False, words=say("rack.cannot_be_kept_if_it_needs_a_charge", words=words))
     if newly:
         tags = ", ".join(str(tag) for tag in newly)
         return Earliest(
-            ready_at=ready, kept=False, words=f"Can be kept only at the cost of what was promised for {tags}"
+            ready_at=ready, kept=False, words=say("rack.can_be_kept_only_at_the_cost_of_what_was", tags=tags)
         )
-    return Earliest(ready_at=ready, kept=True, words=f"Can be kept: {words}")
+    return Earliest(ready_at=ready, kept=True, words=say("rack.can_be_kept", words=words))
 
 
 def _ordinary(context: Context) -> str:

@@ -9,6 +9,7 @@ from ..core.charging.rack import Lane
 from ..core.charging.rack.house import soon_minutes
 from ..core.charging.rack.parts import TICK_MINUTES
 from ..core.findings.kinds import StepKey
+from ..core.words import Words, in_a_row, say
 from .desk import Desk
 from .rack_jobs import Gathered, OnRack, Plan
 from .rack_slots import Slot, clock, slot_of, span_words
@@ -24,8 +25,8 @@ class Hand(BaseModel):
     output: int | None
     at: datetime
     overdue: bool
-    words: str
-    says: str
+    words: Words
+    says: Words
 
 
 def hands(desk: Desk, gathered: Gathered, plan: Plan, now: datetime) -> list[Hand]:
@@ -43,18 +44,25 @@ def hands(desk: Desk, gathered: Gathered, plan: Plan, now: datetime) -> list[Han
         row = at.row
         promised = None if at.promise is None else at.promise.promised_at
         if promised is not None and row.tag not in gathered.batteries and row.place in ("counter", "bench"):
-            words = f"promised for {clock(desk, promised, now)}, not settled yet"
-            result.append(_simple("read", row.tag, min(promised, now), now, f"{row.tag}: read it", words))
+            words = say("rack_hands.promised_for_not_settled_yet", clock=clock(desk, promised, now))
+            result.append(
+                _simple("read", row.tag, min(promised, now), now, say("rack_hands.read_it", tag=row.tag), words)
+            )
         if (
             row.place == "standing"
             and row.needs_hand_at is not None
             and row.needs_hand_at <= soon
             and at.step not in CHARGES
         ):
-            words = "rested: test it"
+            words = say("rack_hands.rested_test_it")
             result.append(
                 _simple(
-                    "test", row.tag, row.needs_hand_at, now, f"{row.tag} {words}", "by the house's rest before a test"
+                    "test",
+                    row.tag,
+                    row.needs_hand_at,
+                    now,
+                    in_a_row((str(row.tag), words), " "),
+                    say("rack_hands.by_the_houses_rest_before_a_test"),
                 )
             )
     return sorted(result, key=lambda hand: (hand.does != "stop", hand.at, hand.tag))
@@ -66,14 +74,14 @@ def _switch_off(gathered: Gathered, plan: Plan, now: datetime) -> list[Hand]:
     return [
         Hand(
             does="switch", tag=one.tag, charger_id=one.lane.charger, output=one.lane.output, at=closes, overdue=False,
-            words=f"{gathered.name(one.lane)} off for the night", says=f"{one.tag} goes on in the morning: it must not run while nobody is in",
+            words=say('rack_hands.off_for_the_night', name=gathered.name(one.lane)), says=say('rack_hands.goes_on_in_the_morning_it_must_not_run', tag=one.tag),
         )
         for one in plan.placed
         if closes is not None and one.begun and not one.lane.night and gathered.moment(one.ends) > closes > now
     ]  # fmt: skip
 
 
-def _simple(does: str, tag: int, at: datetime, now: datetime, words: str, says: str) -> Hand:
+def _simple(does: str, tag: int, at: datetime, now: datetime, words: Words, says: Words) -> Hand:
     return Hand(does=does, tag=tag, charger_id=None, output=None, at=at, overdue=at < now, words=words, says=says)
 
 
@@ -81,7 +89,7 @@ def _to_connect(gathered: Gathered, battery: OnRack, slot: Slot) -> Hand:
     name = _output_name(gathered, slot)
     return Hand(
         does="connect", tag=slot.tag, charger_id=slot.charger_id, output=slot.output, at=slot.on_at, overdue=False,
-        words=f"{slot.tag} on, {name}", says=f"{slot.mode}: {slot.set_words}" if slot.mode else slot.set_words,
+        words=say('rack_hands.on', tag=slot.tag, name=name), says=in_a_row((slot.mode, slot.set_words), ": "),
     )  # fmt: skip
 
 
@@ -98,13 +106,19 @@ def _of_hanging(gathered: Gathered, battery: OnRack, slot: Slot, now: datetime) 
             **base,
             does="stop",
             at=now,
-            words=f"{slot.tag}: stop it",
-            says=f"{name}: its charge does not go as it should",
+            words=say("rack_hands.stop_it", tag=slot.tag),
+            says=say("rack_hands.its_charge_does_not_go_as_it_should", name=name),
         )
     due = at.row.needs_hand_at
     if due is not None and due + timedelta(minutes=TICK_MINUTES) < slot.ends_at:
-        return Hand(**base, does="look", at=due, words=f"{slot.tag}: look at it", says=f"{name}: amps and volts now")
+        return Hand(
+            **base,
+            does="look",
+            at=due,
+            words=say("rack_hands.look_at_it", tag=slot.tag),
+            says=say("rack_hands.amps_and_volts_now", name=name),
+        )
     return Hand(
-        **base, does="off", at=slot.ends_at, words=f"{slot.tag} off, {name}",
-        says=f"by its plan of {span_words(slot.hours)}: amps and volts at the end",
+        **base, does="off", at=slot.ends_at, words=say('rack_hands.off', tag=slot.tag, name=name),
+        says=say('rack_hands.by_its_plan_of_amps_and_volts_at_the_end', span_words=span_words(slot.hours)),
     )  # fmt: skip

@@ -28,6 +28,7 @@ from ..core.findings.kinds import StepKey
 from ..core.house.equipment import Charger
 from ..core.readings import ChargeRun
 from ..core.readings.check import Check
+from ..core.words import Words
 from ..records import rack
 from ..records.models import EquipmentRow, RackPlan
 from ..records.rack import AtRack
@@ -67,7 +68,7 @@ class Gathered:
     all: list[AtRack]
     rack: Rack
     jobs: list[ChargeJob] = field(default_factory=list)
-    refused: list[tuple[int, str, str]] = field(default_factory=list)
+    refused: list[tuple[int, Words, Words]] = field(default_factory=list)
     """Tag, why it is not charged, and what comes first."""
     before: RackPlan | None = None
 

@@ -4,12 +4,13 @@ from datetime import datetime
 
 from ..core.charging.rack import Lane, Placed, changes_between
 from ..core.charging.rack.house import soon_minutes
+from ..core.words import Words, fact_of, for_record
 from ..records.models import RackPlan
 from .desk import Desk
 from .rack_jobs import Gathered, adopt_plan, before_of, gather, plan_for
 
 
-def keep_plan(desk: Desk, now: datetime, why: str) -> None:
+def keep_plan(desk: Desk, now: datetime, why: Words) -> None:
     """Plan anew after something was done, and keep the plan with what it changed and why. Called under the rack's lock."""
     gathered = gather(desk, now)
     if not gathered.chargers:
@@ -17,8 +18,8 @@ def keep_plan(desk: Desk, now: datetime, why: str) -> None:
     plan = plan_for(gathered)
     changes = changes_between(before_of(gathered), plan.placed, gathered.name, soon_minutes(desk.rules))
     row = RackPlan(
-        made_at=now, staff_id=desk.staff.id, why=why, slots=[_row_of(gathered, one) for one in plan.placed],
-        changes=[change._asdict() for change in changes],
+        made_at=now, staff_id=desk.staff.id, why=for_record(why), slots=[_row_of(gathered, one) for one in plan.placed],
+        changes=[{"tag": change.tag, "words": fact_of(change.words)} for change in changes],
     )  # fmt: skip
     desk.session.add(row)
     desk.session.flush()

@@ -7,6 +7,7 @@ from pydantic import BaseModel
 from ..core.charging.rack import Lane, Placed
 from ..core.charging.rack.parts import TICK_MINUTES
 from ..core.findings.kinds import StepKey
+from ..core.words import Figure, Words, dated, digits, fixed, say
 from .desk import Desk
 from .rack_jobs import Gathered, OnRack, ends_at, priority_of
 
@@ -29,7 +30,7 @@ class Slot(BaseModel):
     late_minutes: int
     priority: str
     step: StepKey
-    set_words: str
+    set_words: Words
     mode: str
     volts: float
     amps: float
@@ -57,7 +58,7 @@ def slot_of(gathered: Gathered, placed: Placed) -> Slot:
         ends_at=ends, off_at=gathered.moment(placed.off), rested_at=gathered.moment(placed.rested), ready_at=gathered.moment(placed.ready),
         promised_at=None if battery.at.promise is None else battery.at.promise.promised_at,
         late_minutes=placed.late * TICK_MINUTES, priority=priority_of(battery.at), step=battery.step,
-        set_words=f"{volts:.1f} V, {amps:g} A, about {span_words(hours)}",
+        set_words=say('rack_slots.v_a_about', volts=fixed(volts, 1), amps=digits(amps), span_words=span_words(hours)),
         mode=fit.mode.name if fit is not None and fit.mode is not None else "",
         volts=volts, amps=amps, hours=hours,
         missing_pct=100.0 if battery.plan is None else round((battery.plan.missing_low_pct + battery.plan.missing_high_pct) / 2, 1),
@@ -70,17 +71,27 @@ def _volts_of(battery: OnRack, lane: Lane) -> float:
     return fit.mode.volts
 
 
-def span_words(hours: float) -> str:
+def span_words(hours: float) -> Words:
     """Hours as people say them.
 
     >>> span_words(5.33), span_words(0.5)
     ('5 h 20', '30 min')
     """
     whole, minutes = divmod(round(hours * 60 / TICK_MINUTES) * TICK_MINUTES, 60)
-    return f"{minutes} min" if not whole else f"{whole} h {minutes:02d}" if minutes else f"{whole} h"
+    return (
+        say("common.min", minutes=minutes)
+        if not whole
+        else say("figures.whole_figure_h", whole=whole, figure=Figure(f"{minutes:02d}"))
+        if minutes
+        else say("common.h", hours=whole)
+    )
 
 
-def clock(desk: Desk, moment: datetime, now: datetime) -> str:
+def clock(desk: Desk, moment: datetime, now: datetime) -> Words:
     """A moment by the shop's clock: the time, with its day where that is another."""
     there, today = moment.astimezone(desk.zone), now.astimezone(desk.zone).date()
-    return f"{there:%H:%M}" if there.date() == today else f"{there:%a} {there:%H:%M}"
+    return (
+        say("figures.at", there=dated(there, "%H:%M"))
+        if there.date() == today
+        else say("figures.there_there_2", there=dated(there, "%a"), there_2=dated(there, "%H:%M"))
+    )

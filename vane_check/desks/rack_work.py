@@ -14,6 +14,7 @@ from ..core.readings.check import standing_of
 from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits
 from ..core.units.model import Model, Moment
+from ..core.words import Text, in_a_row, say
 from ..records import batteries, rack
 from ..records.events import announce
 from ..records.models import BatteryRow, CheckRow, Promise, RackPin, RackStay
@@ -85,22 +86,35 @@ def connect(desk: Desk, tag: int, body: Connect, now: datetime) -> None:
     charger = gathered.chargers.get(body.charger_id)
     if charger is None or body.output > charger[1].outputs:
         raise Refused(
-            "No such charger", [FieldProblem("charger_id", "This charger is not in the book any more: pick another")]
+            say("rack_work.no_such_charger"),
+            [FieldProblem("charger_id", say("rack_work.this_charger_is_not_in_the_book_any_more"))],
         )
     if charger[0].state != "in_use":
         raise Refused(
-            "It cannot be clamped on",
-            [FieldProblem("charger_id", f"{charger[0].name} is {charger[0].state.replace('_', ' ')}")],
+            say("rack_work.it_cannot_be_clamped_on"),
+            [
+                FieldProblem(
+                    "charger_id",
+                    say("rack_work.is", name=charger[0].name, state=say(f"equipment_state.{charger[0].state}")),
+                )
+            ],
         )
     other = rack.on_output(desk.session, body.charger_id, body.output)
     if other is not None:
-        raise Conflict(f"{other.battery.tag} hangs there: take it off first")
+        raise Conflict(say("rack_work.hangs_there_take_it_off_first", tag=other.battery.tag))
     if battery is None:
-        words = "It left the house" if row.place == "gone" else "It is held apart: it is not charged at all"
-        raise Refused("It cannot be clamped on", [FieldProblem("charger_id", words)])
+        words = (
+            say("rack_work.it_left_the_house")
+            if row.place == "gone"
+            else say("rack_work.it_is_held_apart_it_is_not_charged_at_all")
+        )
+        raise Refused(say("rack_work.it_cannot_be_clamped_on"), [FieldProblem("charger_id", words)])
     fit = battery.fits[body.charger_id]
     if fit.mode is None or fit.plan is None:
-        raise Refused("It cannot be clamped on", [FieldProblem("charger_id", f"Not there: {fit.why_not}")])
+        raise Refused(
+            say("rack_work.it_cannot_be_clamped_on"),
+            [FieldProblem("charger_id", say("rack_work.not_there", why_not=fit.why_not))],
+        )
     if stay is not None:
         stay.off_at, stay.off_by, stay.how = now, desk.staff.id, "moved"
         desk.session.flush()
@@ -120,14 +134,17 @@ def connect(desk: Desk, tag: int, body: Connect, now: datetime) -> None:
     )
     put(desk, tag, PutThere(place=Place.ON_CHARGE, needs_hand_at=due), now)
     _read_at_once(desk, row, body, now)
-    keep_plan(desk, now, f"{tag} went on {charger[0].name}")
+    keep_plan(desk, now, say("rack_work.went_on", tag=tag, name=charger[0].name))
 
 
 def _read_at_once(desk: Desk, row: BatteryRow, body: Connect | TakeOff, now: datetime, **more: object) -> None:
     """Amps and volts that were typed beside an action, kept as a reading of the charge."""
     if (body.amps is None) != (body.volts is None):
         missing = "amps" if body.amps is None else "volts"
-        raise Refused("Both or none", [FieldProblem(missing, f"Enter the {missing} too, or neither")])
+        raise Refused(
+            say("rack_work.both_or_none"),
+            [FieldProblem(missing, say(f"rack_work.enter_the_{missing}_too_or_neither"))],
+        )
     if body.amps is not None and body.volts is not None:
         run = _run(desk, row, _hanging(desk, row), body.reading_id, now, body.amps, body.volts)
         keep_reading(desk, row.tag, run.model_copy(update=more), now)
@@ -145,7 +162,7 @@ def note(desk: Desk, tag: int, body: Note, now: datetime) -> None:
         row.needs_hand_at = slot_of(gathered, placed).ends_at
         desk.session.flush()
         announce_battery(desk, row, stay.check_id)
-    keep_plan(desk, now, f"{tag} was looked at")
+    keep_plan(desk, now, say("rack_work.was_looked_at", tag=tag))
 
 
 def take_off(desk: Desk, tag: int, body: TakeOff, now: datetime) -> None:
@@ -154,9 +171,10 @@ def take_off(desk: Desk, tag: int, body: TakeOff, now: datetime) -> None:
     row = battery_or_refused(desk, tag, lock=True)
     stay = _hanging(desk, row)
     if body.how == "full" and body.amps is None and body.volts is None:
-        words = "Enter what it shows at the end: without it nobody can tell that it is full"
+        words = say("rack_work.enter_what_it_shows_at_the_end_without_it")
         raise Refused(
-            "It is not shown to be full", [FieldProblem("amps", words), FieldProblem("volts", "And its volts")]
+            say("rack_work.it_is_not_shown_to_be_full"),
+            [FieldProblem("amps", words), FieldProblem("volts", say("rack_work.and_its_volts"))],
         )
     _read_at_once(desk, row, body, now, finished=body.how == "full", stopped=body.how == "early", ah_in=body.ah_in)
     stay.off_at, stay.off_by, stay.how = now, desk.staff.id, body.how
@@ -164,7 +182,11 @@ def take_off(desk: Desk, tag: int, body: TakeOff, now: datetime) -> None:
     rested = now + timedelta(hours=rest_hours(desk.rules))
     there = PutThere(place=Place.STANDING, needs_hand_at=rested) if body.how == "full" else PutThere(place=Place.BENCH)
     put(desk, tag, there, now)
-    keep_plan(desk, now, f"{tag} came off, {'full' if body.how == 'full' else 'before it was full'}")
+    keep_plan(
+        desk,
+        now,
+        say("rack_work.came_off_full" if body.how == "full" else "rack_work.came_off_early", tag=tag),
+    )
 
 
 _HOURS = entry_limits()["charge_hours"]
@@ -178,7 +200,7 @@ def _hours_since(stay: RackStay, moment: datetime) -> float:
 def _hanging(desk: Desk, row: BatteryRow) -> RackStay:
     stay = rack.open_stay(desk.session, row.id)
     if stay is None:
-        raise Conflict(f"{row.tag} hangs on no charger any more: look at the rack as it stands")
+        raise Conflict(say("rack_work.hangs_on_no_charger_any_more_look_at_the", tag=row.tag))
     return stay
 
 
@@ -210,7 +232,7 @@ def _run(
         start_amps=points[0].amps if points and points[0].minutes <= AT_ONCE_MINUTES else None,
         recovery=stay.step == StepKey.RECOVERY_CHARGE,
         tool=used(desk, stay.equipment_id, now),
-        reason="read at its charger",
+        reason=str(say("rack_work.read_at_its_charger")),
     )
 
 
@@ -228,14 +250,17 @@ def promise(desk: Desk, tag: int, body: Promised, now: datetime) -> None:
     check = batteries.latest_check(desk.session, row.id)
     if body.promised_at is not None and body.promised_at <= now:
         raise Refused(
-            "It cannot be promised", [FieldProblem("promised_at", "That time has passed: promise a later one")]
+            say("rack_work.it_cannot_be_promised"),
+            [FieldProblem("promised_at", say("common.that_time_has_passed_promise_a_later_one"))],
         )
     keep_promise(desk, check, body, now)
     announce_battery(desk, row, check.id)
     words = (
-        "is promised no more" if body.promised_at is None else f"was promised for {clock(desk, body.promised_at, now)}"
+        say("rack_work.is_promised_no_more")
+        if body.promised_at is None
+        else say("rack_work.was_promised_for", clock=clock(desk, body.promised_at, now))
     )
-    keep_plan(desk, now, f"{tag} {words}")
+    keep_plan(desk, now, in_a_row((str(tag), words), " "))
 
 
 def keep_promise(desk: Desk, check: CheckRow, body: Promised, now: datetime) -> None:
@@ -257,25 +282,31 @@ def pin(desk: Desk, tag: int, body: PinThere, now: datetime) -> None:
     rack.lock_rack(desk.session, desk.staff.store_id)
     row = battery_or_refused(desk, tag, lock=True)
     check = batteries.latest_check(desk.session, row.id)
-    name = "the plan's choice"
+    name: Text = say("rack_work.the_plans_choice")
     if body.charger_id is not None:
         gathered = gather(desk, now)
         charger = gathered.chargers.get(body.charger_id)
         battery = gathered.batteries.get(tag)
         if charger is None or body.output > charger[1].outputs:
             raise Refused(
-                "No such charger",
-                [FieldProblem("charger_id", "This charger is not in the book any more: pick another")],
+                say("rack_work.no_such_charger"),
+                [FieldProblem("charger_id", say("rack_work.this_charger_is_not_in_the_book_any_more"))],
             )
         if battery is None:
             raise Refused(
-                "Nothing to plan", [FieldProblem("charger_id", f"{tag} needs no charge now: there is nothing to plan")]
+                say("rack_work.nothing_to_plan"),
+                [FieldProblem("charger_id", say("rack_work.needs_no_charge_now_there_is_nothing_to", tag=tag))],
             )
         fit = battery.fits.get(body.charger_id)
         if fit is None or fit.mode is None:
             raise Refused(
-                "It does not go there",
-                [FieldProblem("charger_id", f"Not there: {fit.why_not if fit else 'out of use'}")],
+                say("rack_work.it_does_not_go_there"),
+                [
+                    FieldProblem(
+                        "charger_id",
+                        say("rack_work.not_there", why_not=fit.why_not if fit else say("rack_work.out_of_use")),
+                    )
+                ],
             )
         name = charger[0].name
     desk.session.add(
@@ -286,7 +317,13 @@ def pin(desk: Desk, tag: int, body: PinThere, now: datetime) -> None:
     )  # fmt: skip
     desk.session.flush()
     announce_battery(desk, row, check.id)
-    keep_plan(desk, now, f"{tag} was set on {name}" if body.charger_id is not None else f"{tag} was left to the plan")
+    keep_plan(
+        desk,
+        now,
+        say("rack_work.was_set_on", tag=tag, name=name)
+        if body.charger_id is not None
+        else say("rack_work.was_left_to_the_plan", tag=tag),
+    )
 
 
 def open_at(desk: Desk, body: OpeningHours, now: datetime) -> None:
@@ -294,5 +331,5 @@ def open_at(desk: Desk, body: OpeningHours, now: datetime) -> None:
     desk.only_lead()
     rack.lock_rack(desk.session, desk.staff.store_id)
     rack.set_hours(desk.session, desk.staff.store_id, body.model_dump(mode="json"))
-    keep_plan(desk, now, "the opening hours changed")
+    keep_plan(desk, now, say("rack_work.the_opening_hours_changed"))
     announce(desk.session, desk.staff.store_id, "rack")

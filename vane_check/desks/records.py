@@ -9,6 +9,7 @@ from ..core.facts.rating import rated_cca
 from ..core.findings.outcomes import Outcome
 from ..core.judging.estimate import Estimate
 from ..core.life.trend import Given, Trend, trend_of
+from ..core.words import Words, words_of
 from ..records import batteries, goods
 from ..records import past_checks as pages
 from ..records.models import BatteryRow
@@ -30,7 +31,7 @@ class PastCheck(BaseModel):
     place: Place
     complaint: Complaint
     outcome: Outcome | None
-    figures: list[str]
+    figures: list[Words]
     undone: bool
 
 
@@ -85,7 +86,7 @@ def past_checks(desk: Desk, text: str = "", page: int = 0) -> PastChecks:
                 place=Place(row.place),
                 complaint=Complaint(check.complaint),
                 outcome=Outcome(outcome) if outcome else None,
-                figures=list(figures),
+                figures=[words for words in map(words_of, figures) if words.key != "look.nothing_wrong_seen"],
                 undone=check.undone_at is not None,
             )
             for check, row, outcome, figures in checks.rows

@@ -7,6 +7,7 @@ from datetime import datetime
 from pydantic import BaseModel
 
 from ..core.units.model import Model
+from ..core.words import Words, as_written, in_a_row, say
 from ..papers.calendar import Reminder, calendar_file
 from ..papers.language import spoken
 from ..records import batteries, people
@@ -27,9 +28,9 @@ class Renewal(Model):
 
 
 HANDS = {
-    "on_charge": "take it off charge",
-    "standing": "rested enough: read its volts",
-    "ready": "somebody calls for it",
+    "on_charge": say("reminders.take_it_off_charge"),
+    "standing": say("reminders.rested_enough_read_its_volts"),
+    "ready": say("reminders.somebody_calls_for_it"),
 }
 
 
@@ -38,21 +39,21 @@ def of_battery(desk: Desk, tag: int, base: str) -> bytes:
     row = battery_or_refused(desk, tag)
     judged = view(desk, tag).judgement
     if judged.watch_until is None:
-        raise NotThere(f"Battery {tag} is not watched: there is no day to test it again")
+        raise NotThere(say("reminders.battery_is_not_watched_there_is_no_day_to", tag=tag))
     kept = batteries.judgement_with_rules(desk.session, batteries.latest_check(desk.session, row.id).id)
     assert kept is not None
     return calendar_file(
         [_again(tag, judged.watch_until.isoformat(), row.line, judged.headline, base, kept[0].made_at)],
-        f"Battery {tag}",
+        str(say("reminders.battery", tag=tag)),
     )
 
 
-def _again(tag: int, day: str, line: str, headline: str, base: str, made_at: datetime) -> Reminder:
+def _again(tag: int, day: str, line: str, headline: Words, base: str, made_at: datetime) -> Reminder:
     return Reminder(
         uid=f"retest-{tag}@{_host(base)}",
         when=datetime.fromisoformat(day).date(),
-        title=f"Test battery {tag} again",
-        words=f"{line or 'Battery'} {tag}: {headline}",
+        title=say("reminders.test_battery_again", tag=tag),
+        words=in_a_row((line or say("reminders.a_battery"), f" {tag}: ", headline)),
         address=f"{base.rstrip('/')}/check/{tag}",
         made_at=made_at,
     )
@@ -69,7 +70,7 @@ def feed(session: StoreSession, secret: str, base: str, now: datetime) -> bytes:
         None,
     )
     if store is None:
-        raise NotThere("There is no such calendar")
+        raise NotThere(say("reminders.there_is_no_such_calendar"))
     session.bind_to(store.id)
     reminders = [
         _again(one.tag, one.day, one.line, one.headline, base, one.made_at) for one in batteries.to_test_again(session)
@@ -81,8 +82,8 @@ def feed(session: StoreSession, secret: str, base: str, now: datetime) -> bytes:
             Reminder(
                 uid=f"hand-{row.tag}-{row.needs_hand_at:%Y%m%dT%H%M%S}@{_host(base)}",
                 when=row.needs_hand_at,
-                title=f"{row.tag}: {HANDS.get(row.place, 'needs a hand')}",
-                words=row.line,
+                title=in_a_row((str(row.tag), HANDS.get(row.place) or say("reminders.needs_a_hand")), ": "),
+                words=as_written(row.line),
                 address=f"{base.rstrip('/')}/check/{row.tag}",
                 made_at=now,
             )

@@ -5,13 +5,15 @@ from typing import Annotated, Any
 
 from pydantic import AfterValidator, BaseModel, Field, field_validator
 
-from ..core.house.rules import SCHOOLS, HouseRules, Parameter, RulesRefused, changed_rules, house_rules
+from ..core.house.rules import SCHOOLS, HouseRules, RulesRefused, changed_rules, house_rules
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Model, ShortText, printable
+from ..core.words import HOUSE_CHOICE, OWN_VALUES, Words, from_record, rules_in_words, say
 from ..records import people
 from ..records.events import announce
 from ..records.models import RulesVersion
 from .desk import Conflict, Desk, Refused
+from .house import RuleView
 from .stores import let_follow, own_or_refused
 
 VERSIONS_AT_MOST = 100
@@ -21,27 +23,37 @@ class VersionView(BaseModel):
     """One version the house has had."""
 
     version: str
-    name: str
+    name: Words
     made_at: datetime
     made_by: str | None
-    reason: str
+    reason: Words
 
 
 class SchoolView(BaseModel):
     """A preset: its name, and the values in which it differs from the first."""
 
     school: str
-    name: str
+    name: Words
     values: dict[str, Any]
+
+
+class RuleOnDesk(RuleView):
+    """A rule with what may be entered for it."""
+
+    holds_from: date
+    low: float | None = None
+    high: float | None = None
+    choices: tuple[str, ...] = ()
+    at_least: int = 0
 
 
 class RulesView(BaseModel):
     """The rules in force, the presets, and the versions before."""
 
     version: str
-    name: str
+    name: Words
     holds_from: date
-    rules: dict[str, Parameter[Any]]
+    rules: dict[str, RuleOnDesk]
     """By the path of each, as `tester.replace_below_ratio`, in the order of their matters."""
     schools: list[SchoolView]
     versions: list[VersionView]
@@ -81,17 +93,17 @@ def view(desk: Desk) -> RulesView:
     first = house_rules(SCHOOLS[0])
     return RulesView(
         version=desk.rules.version,
-        name=desk.rules.name,
+        name=rules_in_words(desk.rules.name),
         holds_from=desk.rules.holds_from,
-        rules=desk.rules.parameters(),
+        rules={path: RuleOnDesk.of(rule) for path, rule in desk.rules.parameters().items()},
         schools=[
-            SchoolView(school=school, name=house_rules(school).name, values=_differs(house_rules(school), first))
+            SchoolView(school=school, name=rules_in_words(house_rules(school).name), values=_differs(house_rules(school), first))
             for school in SCHOOLS
         ],
         versions=[
             VersionView(
-                version=row.version, name=row.body.get("name", ""), made_at=row.made_at,
-                made_by=staff.name if staff else None, reason=row.reason,
+                version=row.version, name=rules_in_words(row.body.get("name", "")), made_at=row.made_at,
+                made_by=staff.name if staff else None, reason=from_record(row.reason),
             )
             for row, staff in people.rules_versions(desk.session, VERSIONS_AT_MOST)
         ],
@@ -103,26 +115,26 @@ def change(desk: Desk, body: NewRules, now: datetime) -> None:
     """Make a new version from now on. Only a lead may. Raises Refused with the rule whose value cannot be."""
     desk.only_lead()
     if body.school is not None and body.school not in SCHOOLS:
-        raise Refused("No such preset", [FieldProblem("school", f"Pick one of {', '.join(SCHOOLS)}")])
+        raise Refused(
+            say("rules.no_such_preset"), [FieldProblem("school", say("rules.pick_one_of", schools=", ".join(SCHOOLS)))]
+        )
     people.lock_rules(desk.session, desk.staff.store_id)
     own_or_refused(desk, "rules")
     desk.__dict__.pop("rules_id", None)
     if desk.rules.version != body.based_on:
-        raise Conflict(
-            f"the rules were changed meanwhile, to {desk.rules.version}: look at them again, then change them"
-        )
+        raise Conflict(say("rules.the_rules_were_changed_meanwhile_to_look", version=desk.rules.version))
     base = house_rules(body.school) if body.school else desk.rules
     number = people.count_rules_versions(desk.session) + 1
     try:
-        rules = changed_rules(base, body.values, f"house choice: {body.reason}", since=desk.today(now))
+        rules = changed_rules(base, body.values, HOUSE_CHOICE + body.reason, since=desk.today(now))
     except RulesRefused as error:
         problems = [FieldProblem(f"values.{name}", said) for name, said in error.faults.items()]
-        raise Refused("The house cannot work by that", problems) from error
+        raise Refused(say("rules.the_house_cannot_work_by_that"), problems) from error
     rules = rules.model_copy(
         update={
             "version": f"{desk.today(now):%Y}.{number}",
             "holds_from": desk.today(now),
-            "name": f"{base.name.removesuffix(', own values')}, own values" if body.values else base.name,
+            "name": base.name.removesuffix(OWN_VALUES) + OWN_VALUES if body.values else base.name,
         }
     )
     kept = RulesVersion(

@@ -16,6 +16,7 @@ from ..core.tables import entry_limits, footprints
 from ..core.units.compare import PERCENT, under
 from ..core.units.model import Model, ShortText
 from ..core.units.money import tax_within_cents
+from ..core.words import NOTHING, Text, Words, digits, fixed, in_a_row, say
 from ..records import goods, shop
 from ..records.events import announce
 from ..records.models import BatteryRow, CatalogueItem, PieceEntry, Sale, StockPiece, Vehicle
@@ -65,10 +66,10 @@ class SaleView(BaseModel):
     volts: float
     price_cents: int
     core_deposit_cents: int
-    tax_words: str
+    tax_words: Words
     """The tax within the price as it was at the sale; empty where there was none."""
     tax_cents: int
-    till_line: str
+    till_line: Words
     """What it is rung up as: item, serial, price with the tax in it, the deposit while the old one is out."""
     deposit_back: bool
     old_tag: int | None
@@ -90,9 +91,9 @@ def sell(desk: Desk, sold: Sell, now: datetime) -> int:
     state = piece_state(piece, item, desk.today(now), desk.rules)
     faults = list(_faults(desk, sold, item, piece, state.is_dry))
     if state.refused:
-        faults.append(FieldProblem("piece_id", f"This piece {state.why}: take another, or send it back"))
+        faults.append(FieldProblem("piece_id", say("sales.this_piece_take_another_or_send_it_back", why=state.why)))
     if faults:
-        raise Refused("It cannot be sold like this", faults)
+        raise Refused(say("sales.it_cannot_be_sold_like_this"), faults)
     old = battery_or_refused(desk, sold.old_tag) if sold.old_tag is not None else None
     vehicle_id = sold.vehicle_id if sold.vehicle_id is not None else old.vehicle_id if old else None
     car = shop.vehicle(desk.session, vehicle_id) if vehicle_id is not None else None
@@ -122,12 +123,17 @@ def _piece(desk: Desk, sold: Sell, item: CatalogueItem, now: datetime) -> StockP
     if sold.piece_id is not None:
         piece, of = piece_or_refused(desk, sold.piece_id)
         if of.id != item.id:
-            raise Refused("Another item", [FieldProblem("piece_id", "This piece is of another item")])
+            raise Refused(
+                say("sales.another_item"), [FieldProblem("piece_id", say("sales.this_piece_is_of_another_item"))]
+            )
         return piece
     pieces = goods.unsold_of(desk.session, [item.id]).get(item.id, [])
     fresh = [one for one in pieces if not one.mark and not piece_state(one, item, desk.today(now), desk.rules).refused]
     if not fresh:
-        raise Refused("None in stock", [FieldProblem("item_id", f"No {item.name} may be sold now: order one")])
+        raise Refused(
+            say("sales.none_in_stock"),
+            [FieldProblem("item_id", say("sales.no_may_be_sold_now_order_one", item_name=item.name))],
+        )
     return piece_or_refused(desk, fresh[0].id).piece
 
 
@@ -135,15 +141,29 @@ def _faults(desk: Desk, sold: Sell, item: CatalogueItem, piece: StockPiece, is_d
     faults = []
     charge = state_of_charge_pct(sold.volts, Chemistry(item.chemistry), item.nominal_volts)
     if sold.volts > item.nominal_volts * _LIMITS["volts_per_nominal_volt"].high:
-        faults.append(FieldProblem("volts", f"{sold.volts:g} V cannot be read on a {item.nominal_volts} V battery"))
+        faults.append(
+            FieldProblem(
+                "volts",
+                say(
+                    "sales.v_cannot_be_read_on_a_v_battery", volts=digits(sold.volts), nominal_volts=item.nominal_volts
+                ),
+            )
+        )
     elif under(charge, desk.rules.rest.charged_to_hand_over_soc_pct.value, PERCENT):
         faults.append(
-            FieldProblem("volts", f"{sold.volts:.2f} V is {charge:.0f} % charged: charge it before it is handed over")
+            FieldProblem(
+                "volts",
+                say(
+                    "sales.v_is_charged_charge_it_before_it_is_handed",
+                    volts=fixed(sold.volts, 2),
+                    charge=fixed(charge, 0),
+                ),
+            )
         )
     if piece.mark:
-        faults.append(FieldProblem("piece_id", "This piece was set aside: take another"))
+        faults.append(FieldProblem("piece_id", say("sales.this_piece_was_set_aside_take_another")))
     if is_dry:
-        faults.append(FieldProblem("piece_id", "This piece is dry: fill it, let it soak and charge it first"))
+        faults.append(FieldProblem("piece_id", say("sales.this_piece_is_dry_fill_it_let_it_soak_and")))
     return faults
 
 
@@ -195,9 +215,13 @@ def _for_fitter(
         after=tuple(car.after_fitting) if car else (),
         vent_tube=bool(car and car.vent_tube),
         vent_side=(car.vent_side or "") if car else "",
-        spacer=spacer or "",
+        spacer=spacer or NOTHING,
         shim=shim,
-        hold_down={"none": "over the top", "long": "at the long sides of its foot", "all": "at its foot"}[item.ledge],
+        hold_down={
+            "none": say("sales.over_the_top"),
+            "long": say("sales.at_the_long_sides_of_its_foot"),
+            "all": say("sales.at_its_foot"),
+        }[item.ledge],
         core_deposit=item.core_deposit_cents > 0,
     )
 
@@ -210,9 +234,9 @@ def sale_view(desk: Desk, tag: int) -> SaleView:
     car, item = battery.vehicle, item_or_refused(desk, sale.item_id)
     old = desk.session.get(BatteryRow, sale.old_battery_id) if sale.old_battery_id else None
     view = SaleView(
-        tag=tag, till_line="", name=item.name, serial=battery.serial, sold_at=sale.sold_at, who=sale.staff.name, volts=sale.volts,
+        tag=tag, till_line=NOTHING, name=item.name, serial=battery.serial, sold_at=sale.sold_at, who=sale.staff.name, volts=sale.volts,
         price_cents=sale.price_cents, core_deposit_cents=sale.core_deposit_cents,
-        tax_words=tax.words if tax.pct else "", tax_cents=tax_within_cents(sale.price_cents, tax.pct),
+        tax_words=tax.words if tax.pct else NOTHING, tax_cents=tax_within_cents(sale.price_cents, tax.pct),
         deposit_back=any(step.step.key == OLD_ONE and step.done for step in steps), old_tag=old.tag if old else None,
         car=" ".join(part for part in (car.make, car.model, car.engine, car.trim) if part) if car else "",
         battery_place=car.battery_place if car else "", access=car.access if car else "", steps=steps,
@@ -221,12 +245,16 @@ def sale_view(desk: Desk, tag: int) -> SaleView:
     return view.model_copy(update={"till_line": _till_line(view)})
 
 
-def _till_line(sale: SaleView) -> str:
-    parts = [sale.name, f"SN {sale.serial}", money(sale.price_cents, sale.currency)]
-    parts += [f"incl. {sale.tax_words} {money(sale.tax_cents, sale.currency)}"] if sale.tax_words else []
+def _till_line(sale: SaleView) -> Words:
+    parts: list[Text] = [sale.name, f"SN {sale.serial}", money(sale.price_cents, sale.currency)]
+    parts += (
+        [say("sales.incl", tax_words=sale.tax_words, money=money(sale.tax_cents, sale.currency))]
+        if sale.tax_words
+        else []
+    )
     owed = 0 if sale.deposit_back else sale.core_deposit_cents
-    parts += [f"deposit {money(owed, sale.currency)}"] if owed else []
-    return "  ".join(parts)
+    parts += [say("sales.deposit", money=money(owed, sale.currency))] if owed else []
+    return in_a_row(parts, "  ")
 
 
 class SoldView(BaseModel):

@@ -7,6 +7,7 @@ from pydantic import BaseModel, Field, model_validator
 
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Model, ShortText
+from ..core.words import Words, from_record, say
 from ..records import batteries, stores
 from ..records.events import announce
 from ..records.models import PieceEntry, Transfer
@@ -32,7 +33,7 @@ class Send(Model):
     @model_validator(mode="after")
     def _names_one_thing(self) -> "Send":
         if sum(one is not None for one in (self.tag, self.piece_id, self.customer_id)) != 1:
-            raise ValueError("send one thing: a battery, a piece or a customer")
+            raise ValueError(say("sending.send_one_thing_a_battery_a_piece_or_a"))
         return self
 
 
@@ -41,8 +42,8 @@ class TransferView(BaseModel):
 
     id: int
     kind: Kind
-    subject: str
-    whose: str
+    subject: Words
+    whose: Words
     tag: int | None
     """The tag it carries from the store that sent it."""
     arrived_tag: int | None
@@ -78,7 +79,7 @@ def view(desk: Desk) -> StoresView:
 def _view(desk: Desk, row: Transfer) -> TransferView:
     person = row.body.get("customer") or {}
     return TransferView(
-        id=row.id, kind=row.kind, subject=row.subject, tag=row.tag, arrived_tag=row.arrived_tag, note=row.note,
+        id=row.id, kind=row.kind, subject=from_record(row.subject), tag=row.tag, arrived_tag=row.arrived_tag, note=row.note,
         whose=person.get("name") or person.get("plate") or "", from_name=row.from_name, to_name=row.to_name,
         coming=row.to_store_id == desk.staff.store_id, state=row.state, sent_at=row.sent_at, sent_by=row.sent_by_name,
         settled_at=row.settled_at, settled_by=row.settled_by_name,
@@ -89,7 +90,10 @@ def send(desk: Desk, body: Send, now: datetime) -> int:
     """Put something on its way. Raises Refused with the field that is wrong, Conflict for what cannot leave."""
     to = next((name for name in names(desk) if name.id == body.to_store_id and not name.here), None)
     if to is None:
-        raise Refused("It cannot be right", [FieldProblem("to_store_id", "Pick another store of the house")])
+        raise Refused(
+            say("common.it_cannot_be_right"),
+            [FieldProblem("to_store_id", say("sending.pick_another_store_of_the_house"))],
+        )
     if body.tag is not None:
         packed = pack_battery(desk, body.tag, now)
     elif body.piece_id is not None:
@@ -110,7 +114,7 @@ def arrived(desk: Desk, transfer_id: int, now: datetime) -> int | None:
     """It is here: written in as this store's own. Returns the tag a battery gets here. Settled once, whoever presses."""
     row = _open(desk, transfer_id)
     if row.to_store_id != desk.staff.store_id:
-        raise Conflict(f"it goes to {row.to_name}: they say when it is there")
+        raise Conflict(say("sending.it_goes_to_they_say_when_it_is_there", to_name=row.to_name))
     if row.kind == "battery":
         row.arrived_tag = unpack_battery(desk, row, now)
     elif row.kind == "piece":
@@ -127,7 +131,7 @@ def call_back(desk: Desk, transfer_id: int, now: datetime) -> None:
     """It does not go after all: it stands at the counter again, or on the shelf."""
     row = _open(desk, transfer_id)
     if row.from_store_id != desk.staff.store_id:
-        raise Conflict(f"{row.from_name} sent it: they call it back")
+        raise Conflict(say("sending.sent_it_they_call_it_back", from_name=row.from_name))
     _settled(desk, row, "called_back", now)
     if row.battery_id is not None and row.tag is not None:
         battery = battery_or_refused(desk, row.tag, lock=True, wherever=True)
@@ -137,7 +141,12 @@ def call_back(desk: Desk, transfer_id: int, now: datetime) -> None:
         stores.piece_of(desk.session, row.piece_id).mark = ""
         desk.session.add(
             PieceEntry(
-                piece_id=row.piece_id, what="called back", done_at=now, staff_id=desk.staff.id, volts=None, note=""
+                piece_id=row.piece_id,
+                what="called back",
+                done_at=now,
+                staff_id=desk.staff.id,
+                volts=None,
+                note="",
             )
         )
         tell_goods(desk)
@@ -146,10 +155,10 @@ def call_back(desk: Desk, transfer_id: int, now: datetime) -> None:
 def _open(desk: Desk, transfer_id: int) -> Transfer:
     row = stores.transfer(desk.session, transfer_id)
     if row is None:
-        raise NotThere("nothing of that number is on its way")
+        raise NotThere(say("sending.nothing_of_that_number_is_on_its_way"))
     if row.state != "on_the_way":
-        words = "is here already" if row.state == "arrived" else "was called back"
-        raise Conflict(f"it {words}: {row.settled_by_name} said so")
+        words = say("sending.is_here_already") if row.state == "arrived" else say("sending.was_called_back")
+        raise Conflict(say("sending.it_said_so", words=words, settled_by_name=row.settled_by_name))
     return row
 
 

@@ -12,6 +12,7 @@ from ..core.house.rules import changed_rules, house_rules
 from ..core.house.setting_up import BELIEVES, QUESTIONS, Answers, school_for
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Model
+from ..core.words import Words, for_record, say
 from ..records import house, people
 from ..records.base import StoreSession
 from ..records.models import HouseEntry, RulesVersion, Staff
@@ -27,15 +28,15 @@ class SchoolFound(BaseModel):
 
     school: str
     name: str
-    why: str
+    why: Words
 
 
 class SetUpView(BaseModel):
     """What the first page asks; `open` while there is no shop here."""
 
     open: bool
-    questions: dict[str, str]
-    believes: dict[str, str]
+    questions: dict[str, Words]
+    believes: dict[str, Words]
     schools: dict[str, SchoolFound]
     """By the answers as they are written in `key_of`."""
     zones: list[str]
@@ -93,7 +94,7 @@ def every_answer() -> list[Answers]:
 def set_up(session: StoreSession, shop: SetUp, code: str | None, now: datetime) -> Staff:
     """Open the shop. Returns its owner. Raises WrongCode, Conflict where one is open already, Refused with the field."""
     if code is None or not secrets.compare_digest(shop.code.strip().encode(), code.encode()):
-        raise WrongCode("That is not the code the start command printed")
+        raise WrongCode(say("set_up.that_is_not_the_code_the_start_command"))
     check_zone(shop.shop.time_zone, "shop.time_zone")
     hashes = _checked(shop.people)
     values = {
@@ -102,7 +103,7 @@ def set_up(session: StoreSession, shop: SetUp, code: str | None, now: datetime) 
     }  # fmt: skip
     store_id = house.open_shop(session, json.dumps(values))
     if store_id is None:
-        raise Conflict("There is a shop here already: sign in to it")
+        raise Conflict(say("set_up.there_is_a_shop_here_already_sign_in_to_it"))
     session.bind_to(store_id)
     house.write_settings(session, store_id, shop.shop.model_dump(mode="json"))
     staff = [
@@ -113,7 +114,9 @@ def set_up(session: StoreSession, shop: SetUp, code: str | None, now: datetime) 
     session.flush()
     result = school_for(shop.answers)
     rules = changed_rules(
-        house_rules(result.school), {"steps.tools_at_hand": list(result.tools)}, "house choice: as answered when set up"
+        house_rules(result.school),
+        {"steps.tools_at_hand": list(result.tools)},
+        "house choice: as answered when set up",
     )
     rules = rules.model_copy(
         update={"version": f"{now:%Y}.1", "holds_from": now.date(), "name": house_rules(result.school).name}
@@ -121,8 +124,8 @@ def set_up(session: StoreSession, shop: SetUp, code: str | None, now: datetime) 
     change = {"before": {}, "after": {**shop.shop.model_dump(mode="json"), "rules": rules.name, "people": len(staff)}}
     session.add_all(
         [
-            RulesVersion(version=rules.version, made_at=now, made_by=staff[0].id, reason=f"set up: {result.why}", body=rules.model_dump(mode="json")),
-            HouseEntry(staff_id=staff[0].id, written_at=now, what="set up", subject=shop.shop.name, body=change),
+            RulesVersion(version=rules.version, made_at=now, made_by=staff[0].id, reason=for_record(say("set_up.set_up", why=result.why)), body=rules.model_dump(mode="json")),
+            HouseEntry(staff_id=staff[0].id, written_at=now, what='set up', subject=shop.shop.name, body=change),
         ]
     )  # fmt: skip
     session.flush()
@@ -133,7 +136,9 @@ def _checked(wanted: list[WritePerson]) -> list[str]:
     faults, hashes, seen = [], [], set[str]()
     for index, one in enumerate(wanted):
         if one.name.lower() in seen:
-            faults.append(FieldProblem(f"people[{index}].name", "Somebody has this name: give each their own"))
+            faults.append(
+                FieldProblem(f"people[{index}].name", say("set_up.somebody_has_this_name_give_each_their_own"))
+            )
         seen.add(one.name.lower())
         if guessable(one.pin or ""):
             faults.append(FieldProblem(f"people[{index}].pin", TOO_EASY))
@@ -141,9 +146,9 @@ def _checked(wanted: list[WritePerson]) -> list[str]:
         try:
             hashes.append(hash_pin(one.pin or ""))
         except ValueError:
-            faults.append(FieldProblem(f"people[{index}].pin", "A PIN has six digits or more"))
+            faults.append(FieldProblem(f"people[{index}].pin", say("set_up.a_pin_has_six_digits_or_more")))
     if wanted[0].role is not Role.OWNER:
-        faults.append(FieldProblem("people[0].role", "The first owns the shop"))
+        faults.append(FieldProblem("people[0].role", say("set_up.the_first_owns_the_shop")))
     if faults:
-        raise Refused("It cannot be right", faults)
+        raise Refused(say("common.it_cannot_be_right"), faults)
     return hashes

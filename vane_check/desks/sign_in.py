@@ -13,6 +13,7 @@ from argon2 import PasswordHasher
 from argon2.exceptions import VerificationError
 from pydantic import BaseModel
 
+from ..core.words import NOTHING, Words, say
 from ..records import people
 from ..records.base import StoreSession
 from ..records.events import announce
@@ -24,7 +25,7 @@ FREE_TRIES = 2
 """Wrong tries of one person from one address that cost no waiting: a gloved finger slips."""
 FREE_TRIES_FROM_HERE = 10
 """Wrong tries from one address, whoever for, that cost no waiting."""
-WRONG = "That is not the PIN"
+WRONG = say("sign_in.that_is_not_the_pin")
 WAIT_AT_MOST = timedelta(minutes=5)
 """No waiting is for good: whoever stands at the counter gets another try, and a lead lifts it."""
 TOUCH_EVERY = timedelta(seconds=30)
@@ -59,7 +60,7 @@ class DoorView(BaseModel):
 class WrongPin(ValueError):
     """The PIN was wrong or it is too soon; `wait_seconds` until the next try is looked at."""
 
-    def __init__(self, message: str, wait_seconds: int) -> None:
+    def __init__(self, message: Words, wait_seconds: int) -> None:
         super().__init__(message)
         self.wait_seconds = wait_seconds
 
@@ -77,13 +78,13 @@ class Opened(NamedTuple):
 def hash_pin(pin: str) -> str:
     """The argon2 hash of a PIN. Raises ValueError for one that is too short or not digits."""
     if len(pin) < PIN_AT_LEAST or not (pin.isascii() and pin.isdecimal()):
-        raise ValueError(f"a PIN has at least {PIN_AT_LEAST} digits")
+        raise ValueError(say("sign_in.a_pin_has_at_least_digits", pin_at_least=PIN_AT_LEAST))
     return _HASHER.hash(pin)
 
 
 _KNOWN_BY_HEART = frozenset({"314159", "271828", "161803", "141421"})
 """The demo shop's, for everybody to read, and what else is known by heart."""
-TOO_EASY = "Everybody guesses this one: no row, no one figure, none that is printed in a manual"
+TOO_EASY = say("sign_in.everybody_guesses_this_one_no_row_no_one")
 
 
 def guessable(pin: str) -> bool:
@@ -123,7 +124,7 @@ def sign_in(opener: Opener, staff_id: int, pin: str, address: str, now: datetime
             is_right(_nobody_s(), pin)
         with opener() as session:
             wait = _wait_seconds(session, staff_id, address, now)
-        return WrongPin(WRONG + (f": wait {in_words(wait)}" if wait else ""), wait)
+        return WrongPin(WRONG + (say("sign_in.wait", in_words=in_words(wait)) if wait else NOTHING), wait)
     with _proved(opener, staff_id, address) as session:
         session.bind_to(known.store_id)
         session.add(SignInTry(staff_id=staff_id, address=address, kind="right", tried_at=now))
@@ -163,13 +164,13 @@ def lift(opener: Opener, staff_id: int, lead_id: int, lead_pin: str, address: st
     if lead is None or not is_right(lead.pin_hash, lead_pin) or lead.role not in LEADS:
         if lead is None:
             is_right(_nobody_s(), lead_pin)
-        return WrongPin("That is no lead's PIN", 0)
+        return WrongPin(say("sign_in.that_is_no_leads_pin"), 0)
     with _proved(opener, lead_id, address) as session:
         person = people.one_of_staff(session, staff_id)
         if person is None or person.store_id != lead.store_id:
-            return WrongPin("Nobody of that name here", 0)
+            return WrongPin(say("sign_in.nobody_of_that_name_here"), 0)
         if not may_lift(lead.role, person.role):
-            return WrongPin("An owner's waiting is lifted by an owner", 0)
+            return WrongPin(say("sign_in.an_owners_waiting_is_lifted_by_an_owner"), 0)
         session.bind_to(lead.store_id)
         session.add(SignInTry(staff_id=lead_id, address=address, kind="right", tried_at=now))
         session.add(SignInTry(staff_id=staff_id, address=address, kind="lifted", tried_at=now, lifted_by=lead_id))
@@ -210,7 +211,7 @@ def _try(opener: Opener, staff_id: int, address: str, now: datetime, from_here: 
             session.flush()
         wait = _wait_seconds(session, staff_id, address, now, from_here)
         if wait:
-            return WrongPin(f"Too soon: try again in {in_words(wait)}", wait)
+            return WrongPin(say("sign_in.too_soon_try_again_in", in_words=in_words(wait)), wait)
         if person is None:
             return None
         session.bind_to(person.store_id)
@@ -299,6 +300,6 @@ def is_right(pin_hash: str, pin: str) -> bool:
         return False
 
 
-def in_words(seconds: int) -> str:
+def in_words(seconds: int) -> Words:
     """Seconds as people say them."""
-    return f"{seconds} s" if seconds < 60 else f"{-(-seconds // 60)} min"
+    return say("common.s", seconds=seconds) if seconds < 60 else say("common.min", minutes=-(-seconds // 60))

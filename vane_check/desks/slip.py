@@ -4,6 +4,7 @@ from datetime import datetime
 
 from ..core.goods.warranty import WarrantyDecision
 from ..core.units.money import tax_within_cents
+from ..core.words import Text, Words, in_a_row, say, words_of
 from ..papers.slip import Claimed, Slip, draw
 from ..records import batteries, house, shop
 from ..records.models import BatteryRow, Claim
@@ -27,7 +28,7 @@ def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
     words = (
         None
         if warranty.decision in {WarrantyDecision.NOT_OURS, WarrantyDecision.NOT_FAILED}
-        else f"{warranty.headline}. {warranty.next_for_customer}."
+        else in_a_row((warranty.headline, warranty.next_for_customer), ". ") + "."
     )
     return draw(
         Slip(
@@ -60,28 +61,28 @@ def _claimed(desk: Desk, row: BatteryRow) -> Claimed | None:
         return None
     return Claimed(
         written_on=claim.written_at.astimezone(desk.zone).date(),
-        decision=str(claim.body["answer"]["headline"]),
+        decision=words_of(claim.body["answer"]["headline"]),
         sum=claimed_sum(desk, claim),
     )
 
 
-def claimed_sum(desk: Desk, claim: Claim) -> tuple[tuple[str, str], ...]:
+def claimed_sum(desk: Desk, claim: Claim) -> tuple[tuple[Text, Words], ...]:
     """What was paid at a claim, line by line."""
     item = shop.item(desk.session, claim.replacement_item_id) if claim.replacement_item_id else None
     currency = desk.store.currency
-    rows: list[tuple[str, str]] = []
+    rows: list[tuple[Text, Words]] = []
     if item is not None:
         credit = min(claim.credit_cents, item.price_cents)
         rows = [
             (item.name, money(item.price_cents, currency)),
-            ("Credit", f"-{money(credit, currency)}"),
-            ("Deposit: the old one stays here", money(0, currency)),
-            ("To pay", money(item.price_cents - credit, currency)),
+            (say("common.credit"), money(-credit, currency)),
+            (say("slip.deposit_the_old_one_stays_here"), money(0, currency)),
+            (say("slip.to_pay"), money(item.price_cents - credit, currency)),
         ]
         tax = Tax.model_validate(claim.body.get("tax") or {})
         if tax.pct:
             within = tax_within_cents(item.price_cents - credit, tax.pct)
-            rows.append((f"of which {tax.words}", money(within, currency)))
+            rows.append((say("slip.of_which", tax=tax.words), money(within, currency)))
     elif claim.credit_cents:
-        rows = [("Credit", f"-{money(claim.credit_cents, currency)}")]
+        rows = [(say("common.credit"), money(-claim.credit_cents, currency))]
     return tuple(rows)

@@ -12,6 +12,7 @@ from pydantic import BaseModel, Field
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Model
 from ..core.units.zones import known_zones
+from ..core.words import fact_of, say
 from ..records import house, stores
 from ..records.events import announce
 from ..records.models import HouseEntry
@@ -24,7 +25,11 @@ Shared = Literal["rules", "catalogue", "terms"]
 SHARED: tuple[Shared, ...] = ("rules", "catalogue", "terms")
 NO_ITEM = 0
 """No item has this number: the suppliers alone are taken over."""
-WHAT_IS_SHARED = {"rules": "house rules", "catalogue": "catalogue and prices", "terms": "warranty terms"}
+WHAT_IS_SHARED = {
+    "rules": say("stores.house_rules"),
+    "catalogue": say("stores.catalogue_and_prices"),
+    "terms": say("stores.warranty_terms"),
+}
 
 
 class StoreName(BaseModel):
@@ -103,7 +108,7 @@ def of_person(desk: Desk, staff_id: int) -> list[StoreName]:
     only_owner(desk)
     row = house.person(desk.session, staff_id)
     if row is None:
-        raise NotThere("nobody of that number works here")
+        raise NotThere(say("common.nobody_of_that_number_works_here"))
     return _names(desk, row.person_uuid)
 
 
@@ -117,7 +122,7 @@ def _names(desk: Desk, person: UUID) -> list[StoreName]:
 def only_owner(desk: Desk) -> None:
     """Refuse anybody but an owner."""
     if desk.staff.role != "owner":
-        raise PermissionError("only an owner can do this")
+        raise PermissionError(say("stores.only_an_owner_can_do_this"))
 
 
 def view(desk: Desk) -> HouseStores:
@@ -136,15 +141,18 @@ def open_store(desk: Desk, body: OpenStore, now: datetime) -> int:
     house.lock_house(desk.session, 0)
     check_zone(body.time_zone, "time_zone")
     if any(name.name.lower() == body.name.lower() for name in names(desk)):
-        raise Refused("It cannot be right", [FieldProblem("name", "A store has this name: give each its own")])
+        raise Refused(
+            say("common.it_cannot_be_right"),
+            [FieldProblem("name", say("common.a_store_has_this_name_give_each_its_own"))],
+        )
     row = {
         "name": body.name, "time_zone": body.time_zone, "door": secrets.token_urlsafe(9),
         "calendar_secret": secrets.token_urlsafe(24),
     }  # fmt: skip
     made = stores.open_store(desk.session, json.dumps(row), desk.staff.person_uuid)
     if made is None:
-        raise PermissionError("only an owner can do this")
-    _note(desk, now, "store opened", body.name, {"shares": [WHAT_IS_SHARED[what] for what in body.shares]})
+        raise PermissionError(say("stores.only_an_owner_can_do_this"))
+    _note(desk, now, "store opened", body.name, {"shares": [fact_of(WHAT_IS_SHARED[what]) for what in body.shares]})
     leader = desk.staff.store_id
     desk.session.bind_to(made)
     house.write_settings(desk.session, made, {f"{what}_from": leader for what in body.shares})
@@ -169,24 +177,27 @@ def write_follows(desk: Desk, body: Follows, now: datetime) -> None:
         if leader is None or leader == before[what]:
             continue
         if leader == here or leader not in own:
-            raise Refused("It cannot be right", [FieldProblem(what, "Pick another store you work in, or its own")])
+            raise Refused(
+                say("common.it_cannot_be_right"),
+                [FieldProblem(what, say("stores.pick_another_store_you_work_in_or_its_own"))],
+            )
         desk.session.bind_to(leader)
         goes_on = stores.leader_of(desk.session, leader, what)
         desk.session.bind_to(here)
         if goes_on is not None:
-            words = f"{own[leader]} works by another store itself: pick that one"
-            raise Refused("It cannot be right", [FieldProblem(what, words)])
+            words = say("stores.works_by_another_store_itself_pick_that", own=own[leader])
+            raise Refused(say("common.it_cannot_be_right"), [FieldProblem(what, words)])
         if any(
             row[f"{what}_from"] == desk.store.name for row in stores.side_by_side(desk.session, desk.staff.person_uuid)
         ):
-            words = "Another store works by this one: let that one keep its own first"
-            raise Refused("It cannot be right", [FieldProblem(what, words)])
+            words = say("stores.another_store_works_by_this_one_let_that")
+            raise Refused(say("common.it_cannot_be_right"), [FieldProblem(what, words)])
     house.write_settings(desk.session, here, {f"{what}_from": leader for what, leader in wanted.items()})
     for what, leader in wanted.items():
         if leader is not None:
             stores.follow(desk.session, what, leader, here)
-    leaders: dict[str, str] = {
-        what: own.get(leader, "its own") if leader else "its own" for what, leader in wanted.items()
+    leaders: dict[str, object] = {
+        what: own[leader] if leader in own else fact_of(say("stores.its_own")) for what, leader in wanted.items()
     }
     _note(desk, now, "works by", desk.store.name, leaders)
     announce(desk.session, here, "everything")
@@ -197,28 +208,34 @@ def give(desk: Desk, staff_id: int, body: GiveStore, now: datetime) -> None:
     only_owner(desk)
     row = house.person(desk.session, staff_id)
     if row is None or not row.pin_hash:
-        raise NotThere("nobody of that number works here")
+        raise NotThere(say("common.nobody_of_that_number_works_here"))
     target = next((name for name in names(desk) if name.id == body.store_id), None)
     if target is None or target.here:
-        raise NotThere("no other store of that number")
+        raise NotThere(say("stores.no_other_store_of_that_number"))
     why_not = stores.give(desk.session, row.person_uuid, desk.staff.person_uuid, target.id, body.works)
     if why_not == "refused":
-        raise PermissionError("only an owner can do this")
+        raise PermissionError(say("stores.only_an_owner_can_do_this"))
     words = {
-        "name": f"Somebody of {target.name} has this name: give each their own first",
-        "last": f"The only owner of {target.name}: make somebody else one first",
+        "name": say("stores.somebody_of_has_this_name_give_each_their", target_name=target.name),
+        "last": say("stores.the_only_owner_of_make_somebody_else_one", target_name=target.name),
     }
     if why_not in words:
-        raise Refused("It cannot be right", [FieldProblem("store_id", words[why_not])])
+        raise Refused(say("common.it_cannot_be_right"), [FieldProblem("store_id", words[why_not])])
     if not why_not:
-        _note(desk, now, "store given" if body.works else "store taken back", row.name, {"store": target.name})
+        _note(
+            desk,
+            now,
+            "store given" if body.works else "store taken back",
+            row.name,
+            {"store": target.name},
+        )
 
 
 def who_elsewhere(desk: Desk, store_id: int) -> int:
     """As whom whoever asks works in another store. Raises NotThere where they do not."""
     staff_elsewhere = stores.staff_elsewhere(desk.session, desk.staff.person_uuid, store_id)
     if staff_elsewhere is None:
-        raise NotThere("you do not work in that store: an owner gives you one")
+        raise NotThere(say("stores.you_do_not_work_in_that_store_an_owner"))
     return staff_elsewhere
 
 
@@ -226,8 +243,10 @@ def own_or_refused(desk: Desk, what: Shared) -> None:
     """Refuse a change of what another store writes for this one."""
     leader = stores.leader_of(desk.session, desk.staff.store_id, what)
     if leader is not None:
-        name = next((one.name for one in names(desk) if one.id == leader), "another store")
-        raise Conflict(f"The {WHAT_IS_SHARED[what]} come from {name}: change them there, or let an owner part the two")
+        name = next((one.name for one in names(desk) if one.id == leader), say("stores.another_store"))
+        raise Conflict(
+            say("stores.the_come_from_change_them_there_or_let_an", what_is_shared=WHAT_IS_SHARED[what], name=name)
+        )
 
 
 def let_follow(desk: Desk, what: Shared, only_item: int | None = None) -> None:

@@ -7,6 +7,7 @@ from pydantic import BaseModel, Field, field_validator
 from ..core.goods.deliveries import next_delivery
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Model, ShortText
+from ..core.words import say
 from ..records import goods
 from ..records.events import announce
 from ..records.models import Supplier
@@ -28,7 +29,7 @@ class SupplierWritten(Model):
     @classmethod
     def _days(cls, days: tuple[int, ...]) -> tuple[int, ...]:
         if any(not 0 <= day <= 6 for day in days):
-            raise ValueError("days of the week go from 0, Monday, to 6, Sunday")
+            raise ValueError(say("suppliers.days_of_the_week_go_from_0_monday_to_6"))
         return tuple(sorted(set(days)))
 
     @field_validator("order_before")
@@ -38,7 +39,7 @@ class SupplierWritten(Model):
             try:
                 time.fromisoformat(words)
             except ValueError as error:
-                raise ValueError("enter a time such as 16:00, or leave it empty") from error
+                raise ValueError(say("suppliers.enter_a_time_such_as_16_00_or_leave_it")) from error
         return words
 
 
@@ -78,14 +79,17 @@ def write(desk: Desk, supplier_id: int | None, body: WriteSupplier) -> None:
     own_or_refused(desk, "catalogue")
     row = Supplier(edition=0) if supplier_id is None else goods.supplier(desk.session, supplier_id, lock=True)
     if row is None:
-        raise NotThere("no such supplier")
+        raise NotThere(say("suppliers.no_such_supplier"))
     if row.edition != body.based_on:
-        raise Conflict(f"{row.name} was written anew meanwhile: look at what stands now")
+        raise Conflict(say("common.was_written_anew_meanwhile_look_at_what", row_name=row.name))
     supplier = body.supplier
     if any(
         other.id != row.id and other.name.lower() == supplier.name.lower() for other in goods.suppliers(desk.session)
     ):
-        raise Refused("It cannot be right", [FieldProblem("supplier.name", "Another supplier has this name")])
+        raise Refused(
+            say("common.it_cannot_be_right"),
+            [FieldProblem("supplier.name", say("suppliers.another_supplier_has_this_name"))],
+        )
     row.name, row.lead_days, row.delivers_on = supplier.name, supplier.lead_days, list(supplier.delivers_on)
     row.order_before, row.terms = supplier.order_before, supplier.terms
     row.edition += 1

@@ -2,6 +2,7 @@
 
 from pydantic import BaseModel
 
+from ..core.words import Words, digits, fixed, say
 from ..records import house
 from .desk import Desk
 
@@ -13,9 +14,9 @@ class Tax(BaseModel):
     pct: float = 0
 
     @property
-    def words(self) -> str:
+    def words(self) -> Words:
         """As it stands on papers, such as `VAT 23 %`."""
-        return f"{self.name} {self.pct:g} %"
+        return say("figures.name_pct", name=self.name, pct=digits(self.pct))
 
 
 def tax_now(desk: Desk) -> Tax:
@@ -24,6 +25,6 @@ def tax_now(desk: Desk) -> Tax:
     return Tax(name=store.tax_name, pct=store.tax_pct)
 
 
-def money(cents: int, currency: str) -> str:
+def money(cents: int, currency: str) -> Words:
     """An amount as it stands on papers."""
-    return f"{cents / 100:.2f} {currency}"
+    return say("figures.cents_currency", cents=fixed(cents / 100, 2), currency=currency)

@@ -8,6 +8,7 @@ from ..core.battery.label import Use
 from ..core.goods.warranty import Terms, in_force
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Day, Model
+from ..core.words import say
 from ..records import house, shop
 from ..records.events import announce
 from ..records.models import HouseEntry, TermsRow
@@ -88,15 +89,18 @@ def write(desk: Desk, written: WriteTerms, now: datetime) -> int:
     own_or_refused(desk, "terms")
     editions = shop.terms_of_line(desk.session, written.line)
     if (editions[-1].id if editions else 0) != written.based_on:
-        raise Conflict("Somebody wrote an edition of these terms meanwhile: look at it, then write yours over it")
+        raise Conflict(say("terms.somebody_wrote_an_edition_of_these_terms"))
     if editions and written.holds_from is None and any(edition.holds_from is not None for edition in editions):
         raise Refused(
-            "It cannot be right",
-            [FieldProblem("holds_from", "Say from which day of sale this edition holds: earlier sales keep theirs")],
+            say("common.it_cannot_be_right"),
+            [FieldProblem("holds_from", say("terms.say_from_which_day_of_sale_this_edition"))],
         )
     says = written.model_dump(mode="json", exclude={"based_on", "line"})
     if editions and _says(editions[-1]) == says:
-        raise Refused("Nothing is different", [FieldProblem("free_months", "The newest edition says just this")])
+        raise Refused(
+            say("terms.nothing_is_different"),
+            [FieldProblem("free_months", say("terms.the_newest_edition_says_just_this"))],
+        )
     row = TermsRow(
         line=editions[-1].line if editions else written.line.strip(),
         free_months=written.free_months,

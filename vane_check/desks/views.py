@@ -10,6 +10,7 @@ from ..core.battery.label import Battery, Chemistry, Context, Rating, RatingScal
 from ..core.findings.kinds import StepKey
 from ..core.findings.outcomes import Outcome
 from ..core.tables import Footprint, footprints
+from ..core.words import Words, cited, say
 from ..records import batteries
 from ..records.batteries import Judged
 from ..records.events import UNHEARD, announce
@@ -42,7 +43,7 @@ class Size(BaseModel):
     positive_side: Literal["left", "right"]
     post: str
     same_as: str
-    source: str
+    source: Words
     standing: str
 
 
@@ -51,7 +52,7 @@ class ListedCar(BaseModel):
 
     id: int
     name: str
-    years: str
+    years: Words
     group_code: str
     also_codes: list[str]
     min_cca_amps: float
@@ -73,7 +74,7 @@ class ListedCar(BaseModel):
     programme: str
     memory: str
     needs_registration: bool
-    source: str
+    source: Words
 
 
 class ShelfBattery(BaseModel):
@@ -100,13 +101,17 @@ def size_view(footprint: Footprint) -> Size:
     """A footprint for a screen."""
     row = footprint._asdict()
     origin = row.pop("origin")
-    return Size(**row, source=origin.source, standing=origin.standing)
+    return Size(**row, source=cited(origin.source), standing=origin.standing)
 
 
 def car_view(vehicle: Vehicle) -> ListedCar:
     """A vehicle for a screen."""
     variant = " ".join(part for part in (vehicle.engine, vehicle.trim) if part)
-    years = f"{vehicle.from_year} to {vehicle.to_year}" if vehicle.to_year else f"from {vehicle.from_year} on"
+    years = (
+        say("views.to", from_year=vehicle.from_year, to_year=vehicle.to_year)
+        if vehicle.to_year
+        else say("views.from_on", from_year=vehicle.from_year)
+    )
     return ListedCar(
         id=vehicle.id,
         name=" ".join(part for part in (vehicle.make, vehicle.model, variant) if part),
@@ -124,7 +129,7 @@ def car_view(vehicle: Vehicle) -> ListedCar:
         programme=vehicle.programme,
         memory=vehicle.memory,
         needs_registration=vehicle.needs_registration,
-        source=vehicle.source,
+        source=cited(vehicle.source),
         group_code=vehicle.group_code,
         also_codes=list(vehicle.also_codes),
         min_cca_amps=vehicle.min_cca_amps,

@@ -10,6 +10,7 @@ from ..core.findings.kinds import Kind
 from ..core.findings.outcomes import Outcome
 from ..core.goods.warranty import Answer, Question, Terms, WarrantyDecision, decide, in_force
 from ..core.units.model import Model
+from ..core.words import say
 from ..records import batteries, shop
 from ..records.models import BatteryRow, CatalogueItem, Claim, TermsRow
 from .check import view
@@ -94,13 +95,19 @@ def write_claim(desk: Desk, tag: int, body: WriteClaim, now: datetime) -> None:
     """Write the claim with all it rests on. Refused when the warranty gives nothing; once for a battery."""
     row = battery_or_refused(desk, tag, lock=True)
     if batteries.claim_of(desk.session, row.id) is not None:
-        raise Conflict(f"a claim for tag {tag} is written already")
+        raise Conflict(say("warranty.a_claim_for_tag_is_written_already", tag=tag))
     batteries.lock_serial(desk.session, desk.staff.store_id, row.serial)
     if batteries.serial_was_claimed(desk.session, row.serial, but_not=row.id):
-        raise Conflict(f"serial {row.serial} was claimed already, on another tag: read the serial again")
+        raise Conflict(say("warranty.serial_was_claimed_already_on_another_tag", serial=row.serial))
     folder = look_up(desk, tag, body.replacement_id, now)
     if folder.answer.decision not in CREDITED:
-        raise Refused(f"No claim to write: {folder.answer.headline}. {folder.answer.next_for_customer}")
+        raise Refused(
+            say(
+                "warranty.no_claim_to_write",
+                headline=folder.answer.headline,
+                next_for_customer=folder.answer.next_for_customer,
+            )
+        )
     check = batteries.latest_check(desk.session, row.id)
     kept = batteries.latest_judgement(desk.session, check.id)
     assert kept is not None, "only a judged battery gets a warranty decision that can be claimed"
@@ -151,7 +158,7 @@ def _replacement(desk: Desk, item_id: int | None) -> CatalogueItem | None:
         return None
     item = shop.item(desk.session, item_id)
     if item is None:
-        raise NotThere("no such item in the catalogue")
+        raise NotThere(say("common.no_such_item_in_the_catalogue"))
     return item
 
 

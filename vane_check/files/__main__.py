@@ -57,7 +57,7 @@ def _work(received: int) -> int:
                 _say(file, answer)
             _say(file, {"end": True})
         except lists.NotAList as error:
-            _say(file, {"refused": str(error)})
+            _say(file, {"refused": error.key, "figures": error.figures})
         except MemoryError:
             return 1  # the same as one that was stopped: there may be no memory to say it with
     return 0

@@ -33,7 +33,11 @@ QUOTED_FORMULA = re.compile(r"'+[=+\-@\t\r]")
 
 
 class NotAList(ValueError):
-    """A file that cannot be read as a list; the message says what to send instead."""
+    """A file that cannot be read as a list: the key of the message that says what to send instead, and its figures."""
+
+    def __init__(self, key: str, **figures: str | int) -> None:
+        super().__init__(key, *figures.values())
+        self.key, self.figures = key, figures
 
 
 class Opened(NamedTuple):
@@ -49,19 +53,19 @@ def open_list(content: bytes) -> Opened:
     rows = _within_bounds(_xlsx(content) if content[:4] == ZIP_MARK else _csv(content))
     columns = _column_names([cell.strip() for cell in next(rows, [])])
     if len([name for name in columns if name]) < 2:
-        raise NotAList("The first row must name the columns, at least two: send a CSV or XLSX with a heading")
+        raise NotAList("files.the_first_row_must_name_the_columns")
     return Opened(columns, rows)
 
 
 def _within_bounds(rows: Iterator[list[str]]) -> Iterator[list[str]]:
     for number, row in enumerate(rows):
         if number > ROWS_AT_MOST:
-            raise NotAList(f"More than {ROWS_AT_MOST:,} rows: send it in parts")
+            raise NotAList("files.more_than_rows", rows=f"{ROWS_AT_MOST:,}")
         if len(row) > COLUMNS_AT_MOST:
-            raise NotAList(f"Row {number + 1} has more than {COLUMNS_AT_MOST} columns: send a list of a line each item")
+            raise NotAList("files.row_has_more_than_columns", row=number + 1, columns=COLUMNS_AT_MOST)
         cells = [cell if len(cell) <= CELL_AT_MOST else cell[: CELL_AT_MOST + 1] for cell in row]
         if sum(map(len, cells)) > ROW_AT_MOST:
-            raise NotAList(f"Row {number + 1} holds more than {ROW_AT_MOST:,} signs: send a list of a line each item")
+            raise NotAList("files.row_holds_more_than_signs", row=number + 1, signs=f"{ROW_AT_MOST:,}")
         yield cells
 
 
@@ -78,7 +82,7 @@ def _column_names(heading: Sequence[str]) -> list[str]:
 
 def _csv(content: bytes) -> Iterator[list[str]]:
     if b"\x00" in content[:SNIFFED]:
-        raise NotAList("This is neither CSV nor XLSX: save it as one of the two")
+        raise NotAList("files.this_is_neither_csv_nor_xlsx")
     encoding = "utf-8-sig" if _is_utf8(content) else "cp1252"
     text = io.TextIOWrapper(io.BytesIO(content), encoding=encoding, errors="replace", newline="")
     first = content[:SNIFFED].split(b"\n", 1)[0].decode(encoding, errors="replace")
@@ -88,7 +92,7 @@ def _csv(content: bytes) -> Iterator[list[str]]:
             if row:
                 yield [_unquoted(cell) for cell in row]
     except csv.Error as error:
-        raise NotAList(f"The file cannot be read as CSV: {error}") from error
+        raise NotAList("files.cannot_be_read_as_csv", error=str(error)) from error
 
 
 def _is_utf8(content: bytes) -> bool:
@@ -115,14 +119,12 @@ def _xlsx(content: bytes) -> Iterator[list[str]]:
     except (zipfile.BadZipFile, ValueError, NotImplementedError, EOFError) as error:
         raise _cannot_open() from error
     if unfolded > UNFOLDED_AT_MOST:
-        raise NotAList(
-            f"This XLSX unfolds to {unfolded // 1_000_000:,} MB, more than a list has: save it anew, or as CSV"
-        )
+        raise NotAList("files.this_xlsx_unfolds_to_more_than_a_list_has", megabytes=f"{unfolded // 1_000_000:,}")
     try:
         book = load_workbook(io.BytesIO(content), read_only=True, data_only=True)
         sheet = book.worksheets[0] if book.worksheets else None
         if sheet is None:
-            raise NotAList("This XLSX has no sheet")
+            raise NotAList("files.this_xlsx_has_no_sheet")
         sheet.reset_dimensions()  # how large it is, it says itself, and may be wrong
         yield from _full_rows(sheet.iter_rows(values_only=True))
     except (NotAList, MemoryError):
@@ -139,9 +141,7 @@ def _full_rows(rows: Iterator[Sequence[Any]]) -> Iterator[list[str]]:
             continue
         width = max((place for place, value in enumerate(row, 1) if value is not None), default=0)
         if width > COLUMNS_AT_MOST or (width and empty > EMPTY_ROWS_AT_MOST):
-            raise NotAList(
-                f"A cell stands at {get_column_letter(width)}{number}, far from all others: delete its row and column, and save it anew"
-            )
+            raise NotAList("files.a_cell_stands_far_from_all_others", cell=f"{get_column_letter(width)}{number}")
         cells = [_cell(value) for value in row[:width]]
         if any(cells):
             empty = 0
@@ -151,7 +151,7 @@ def _full_rows(rows: Iterator[Sequence[Any]]) -> Iterator[list[str]]:
 
 
 def _cannot_open() -> NotAList:
-    return NotAList("This XLSX cannot be opened: save it anew, or as CSV")
+    return NotAList("files.this_xlsx_cannot_be_opened")
 
 
 def _cell(value: Any) -> str:

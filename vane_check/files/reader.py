@@ -36,7 +36,7 @@ QUICK = Limits(cpu_seconds=10, memory_bytes=512_000_000, silent_seconds=30)
 """A heading or a picture."""
 WHOLE = Limits(cpu_seconds=120, memory_bytes=512_000_000, silent_seconds=180)
 """Every row: 100,000 of twenty columns as XLSX take some ten seconds of a quiet processor."""
-TOO_MUCH = "It takes more time or memory to read than any list does: save it anew as CSV, or in parts"
+TOO_MUCH = "files.takes_too_much"
 
 
 class CannotRead(RuntimeError):
@@ -106,7 +106,7 @@ class FileReader:
     @contextmanager
     def _answers(self, what: str, content: bytes, limits: Limits) -> Iterator[Iterator[Any]]:
         if not self._places.acquire(timeout=limits.silent_seconds):
-            raise NotAList("Other files are being read: try again in a moment")
+            raise NotAList("files.other_files_are_being_read")
         try:
             with self._line() as line:
                 line.settimeout(limits.silent_seconds)
@@ -147,7 +147,7 @@ class FileReader:
                     answer = json.loads(words)
                     if isinstance(answer, dict):
                         if "refused" in answer:
-                            raise NotAList(answer["refused"])
+                            raise NotAList(answer["refused"], **answer["figures"])
                         return
                     yield answer
         except (OSError, ValueError) as error:

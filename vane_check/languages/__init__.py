@@ -1,18 +1,20 @@
-"""Languages: one file a language (`de.po`), for screens and papers. English is what the code itself is written in.
+"""Languages: one file a language (`en.po`, `de.po`), a message by its key, for screens and papers.
 
 Another language is another file here: `bin/messages fr` begins it with every message, a translator fills it in, and it can be
-chosen on the House desk after the next start. A message is its own key; `{0}` stands for what is put in.
+chosen on the House desk after the next start. `{volts}` in a message is the figure of that name.
 """
 
+import gettext
 import hashlib
 from functools import cache
 from pathlib import Path
 from typing import NamedTuple
 
 from babel import Locale
+from babel.messages.catalog import Catalog
 from babel.messages.pofile import read_po
 
-from .reader import Reader
+from .speak import ENGLISH_LOCALE, Message, Speaker
 
 FOLDER = Path(__file__).parent
 OWN = "en"
@@ -26,14 +28,29 @@ class Catalogue(NamedTuple):
     name: str
     locale: str
     edition: str
-    messages: dict[str, str]
-    older: dict[str, str]
-    """What older releases said: sentences of theirs were kept, and are read still."""
+    messages: dict[str, Message]
+    plural: str
+    """The rule of gettext by which a number picks its plural."""
 
     @property
-    def known(self) -> dict[str, str]:
-        """All it can say."""
-        return {**self.older, **self.messages}
+    def for_pages(self) -> dict[str, str]:
+        """The messages as pages read them: a plural under its key with what Unicode calls it, `one` or `other`."""
+        result = {}
+        for key, message in self.messages.items():
+            if isinstance(message, str):
+                result[key] = message
+            else:
+                result |= {f"{key}_{name}": said for name, said in zip(_plurals(self), message, strict=True)}
+        return result
+
+
+def _plurals(catalogue: Catalogue) -> list[str]:
+    """What Unicode calls each plural form of gettext, in its order: found by what both make of the first numbers."""
+    locale, form = Locale.parse(catalogue.code), gettext.c2py(catalogue.plural)
+    names: dict[int, str] = {}
+    for number in range(200):
+        names.setdefault(form(number), locale.plural_form(number))
+    return [names[place] for place in sorted(names)]
 
 
 @cache
@@ -43,36 +60,40 @@ def catalogues() -> dict[str, Catalogue]:
 
 
 def _read(path: Path) -> Catalogue:
-    told = path.read_bytes()
+    content = path.read_bytes()
     with path.open("rb") as file:
-        found = read_po(file, locale=path.stem)
-    older, messages = (
-        {str(one.id): str(one.string) for one in of if one.id and isinstance(one.string, str) and one.string.strip()}
-        for of in (found.obsolete.values(), found)
-    )
+        catalog = read_po(file, locale=path.stem)
+    locale = ENGLISH_LOCALE if path.stem == OWN else path.stem.replace("_", "-")
     name = Locale.parse(path.stem).get_language_name(path.stem) or path.stem
-    return Catalogue(
-        path.stem,
-        name.capitalize(),
-        path.stem.replace("_", "-"),
-        hashlib.sha256(told).hexdigest()[:12],
-        messages,
-        older,
-    )
+    edition = hashlib.sha256(content).hexdigest()[:12]
+    return Catalogue(path.stem, name.capitalize(), locale, edition, _messages(catalog), catalog.plural_expr)
+
+
+def _messages(catalog: Catalog) -> dict[str, Message]:
+    """What is written in it; a message of which a plural is missing is not."""
+    result: dict[str, Message] = {}
+    for message in catalog:
+        if isinstance(message.id, str):
+            if message.id and message.string:
+                result[message.id] = str(message.string)
+        elif message.id and message.string and all(message.string):
+            result[message.id[0]] = tuple(message.string)
+    return result
 
 
 def names() -> dict[str, str]:
     """Every language that can be chosen, by its code, as it calls itself."""
-    return {OWN: OWN_NAME, **{code: one.name for code, one in catalogues().items()}}
+    return {OWN: OWN_NAME, **{code: catalogue.name for code, catalogue in catalogues().items()}}
 
 
 @cache
-def reader_of(code: str) -> Reader | None:
-    """What reads sentences in a language; None for English and for one there is no file for."""
-    found = catalogues().get(code)
-    return None if found is None else Reader(found.known, found.locale)
+def speaker_of(code: str) -> Speaker:
+    """What says messages in a language; English for one there is no file for."""
+    catalogue = catalogues().get(code) or catalogues()[OWN]
+    return Speaker(catalogue.messages, catalogue.locale, gettext.c2py(catalogue.plural))
 
 
 def load() -> None:
-    """Read every file now; its sentences are learned when the first page asks for them, which needs no file."""
-    catalogues()
+    """Read every file now: a page or a paper that is asked for later needs no file."""
+    for code in catalogues():
+        speaker_of(code)

@@ -6,7 +6,8 @@ from typing import NamedTuple
 
 from icalendar import Calendar, Event
 
-from .language import say
+from ..core.words import Words
+from .language import translate
 
 PRODUCT = "-//Vane Check//reminders//EN"
 LASTS = timedelta(minutes=15)
@@ -18,8 +19,8 @@ class Reminder(NamedTuple):
 
     uid: str
     when: date | datetime
-    title: str
-    words: str
+    title: Words
+    words: Words
     address: str
     made_at: datetime
 
@@ -36,8 +37,8 @@ def calendar_file(reminders: Iterable[Reminder], name: str) -> bytes:
         event = Event()
         event.add("uid", one.uid)
         event.add("dtstamp", one.made_at)
-        event.add("summary", say(one.title))
-        event.add("description", say(one.words))
+        event.add("summary", translate(one.title))
+        event.add("description", translate(one.words))
         event.add("url", one.address)
         event.add("dtstart", one.when)
         event.add("dtend", one.when + (LASTS if isinstance(one.when, datetime) else timedelta(days=1)))

@@ -6,6 +6,7 @@ from typing import NamedTuple
 
 from reportlab.platypus import Flowable, Spacer
 
+from ..core.words import Text, dated, say
 from .family import GREY, Head, draw, head_of, heading, room, table_of, words
 
 
@@ -16,30 +17,32 @@ class DaySheet(NamedTuple):
     day: date
     printed_at: datetime
     who: str
-    came: Sequence[tuple[str, str, str, str]]
-    sold: Sequence[tuple[str, str, str, str]]
-    claims: Sequence[tuple[str, str, str]]
-    till: Sequence[tuple[str, str]]
-    promised: Sequence[tuple[str, str, str]]
+    came: Sequence[tuple[Text, Text, Text, Text]]
+    sold: Sequence[tuple[Text, Text, Text, Text]]
+    claims: Sequence[tuple[Text, Text, Text]]
+    till: Sequence[tuple[Text, Text]]
+    promised: Sequence[tuple[Text, Text, Text]]
 
 
 def day_sheet(sheet: DaySheet) -> bytes:
     """The sheet as a PDF."""
     wide = room(sheet.shop)
-    printed = f"printed {sheet.printed_at:%d %b %Y, %H:%M} by {sheet.who}"
-    parts: tuple[tuple[str, Flowable], ...] = (
+    printed = say("day_sheet.printed_by", printed_at=dated(sheet.printed_at, "%d %b %Y, %H:%M"), who=sheet.who)
+    parts: tuple[tuple[Text, Flowable], ...] = (
         (
-            f"Came in: {len(sheet.came)}",
-            table_of(("Tag", "What", "Says", "Judged"), sheet.came, (0.1, 0.34, 0.26, 0.3), wide),
+            say('day_sheet.came_in', count=len(sheet.came)),
+            table_of((say('day_sheet.tag'), say('common.what'), say('day_sheet.says'), say('day_sheet.judged')), sheet.came, (0.1, 0.34, 0.26, 0.3), wide),
         ),
-        (f"Sold: {len(sheet.sold)}", table_of(("Tag", "Item", "Serial", "Price"), sheet.sold, (0.1, 0.44, 0.26, 0.2), wide)),
-        (f"Claims: {len(sheet.claims)}", table_of(("Tag", "What was given", "Credit"), sheet.claims, (0.1, 0.64, 0.26), wide)),
-        ("For the till", table_of(("", ""), sheet.till, (0.5, 0.25), wide)),
-        ("Promised and not ready yet", table_of(("Tag", "For", "What"), sheet.promised, (0.1, 0.3, 0.6), wide)),
+        (say('day_sheet.sold', count=len(sheet.sold)), table_of((say('day_sheet.tag'), say('day_sheet.item'), say('day_sheet.serial'), say('day_sheet.price')), sheet.sold, (0.1, 0.44, 0.26, 0.2), wide)),
+        (say('day_sheet.claims', count=len(sheet.claims)), table_of((say('day_sheet.tag'), say('day_sheet.what_was_given'), say('common.credit')), sheet.claims, (0.1, 0.64, 0.26), wide)),
+        (say('day_sheet.for_the_till'), table_of(("", ""), sheet.till, (0.5, 0.25), wide)),
+        (say('day_sheet.promised_and_not_ready_yet'), table_of((say('day_sheet.tag'), say('day_sheet.for'), say('common.what')), sheet.promised, (0.1, 0.3, 0.6), wide)),
     )  # fmt: skip
-    story: list[Flowable] = [*head_of(sheet.shop, f"{sheet.day:%A %d %B %Y}", printed, wide)]
+    story: list[Flowable] = [*head_of(sheet.shop, dated(sheet.day, "%A %d %B %Y"), printed, wide)]
     for title, part in parts:
         story += [heading(title), part, Spacer(1, 9)]
     return draw(
-        sheet.shop, f"Day sheet {sheet.day}", [*story, words("The day goes by the shop's own clock.", 8.5, GREY)]
+        sheet.shop,
+        say("day_sheet.day_sheet", day=dated(sheet.day, "%d %b %Y")),
+        [*story, words(say("day_sheet.the_day_goes_by_the_shops_own_clock"), 8.5, GREY)],
     )

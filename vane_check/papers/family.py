@@ -20,7 +20,8 @@ from reportlab.platypus import (
     Table,
 )
 
-from .language import say
+from ..core.words import Text, say
+from .language import translate
 from .scripts import BOLD, REGULAR, fonts, lost_of_this_paper
 from .scripts import markup as escape
 from .sizes import SHEETS, PaperSize
@@ -41,11 +42,9 @@ class Head(NamedTuple):
     paper_size: PaperSize = "A4"
 
 
-def words(
-    text: str, size: float = 10.5, colour: str = LEAD, bold: bool = False, space: float = 3, own: bool = False
-) -> Paragraph:
-    """A paragraph of literal words, in the shop's language; `own` words stand as somebody typed them."""
-    text = text if own else say(text)
+def words(text: Text, size: float = 10.5, colour: str = LEAD, bold: bool = False, space: float = 3) -> Paragraph:
+    """A paragraph of literal words, in the shop's language; what somebody typed stands as it is."""
+    text = translate(text)
     style = ParagraphStyle(
         "words", fontName=BOLD if bold else REGULAR, fontSize=size, leading=size * 1.3, textColor=HexColor(colour),
         spaceAfter=space,
@@ -53,7 +52,7 @@ def words(
     return Paragraph(escape(text, bold), style)
 
 
-def heading(text: str) -> Paragraph:
+def heading(text: Text) -> Paragraph:
     """What stands over a part."""
     return words(text, 12, COPPER, bold=True, space=4)
 
@@ -69,20 +68,20 @@ def logo(picture: bytes | None) -> list[Flowable]:
     return [result, Spacer(1, 4)]
 
 
-def head_of(shop: Head, title: str, under: str, width: float) -> list[Flowable]:
+def head_of(shop: Head, title: Text, under: Text, width: float) -> list[Flowable]:
     """The shop on the left, what the paper is on the right, a rule below."""
-    left = [*logo(shop.logo), words(shop.shop, 14, bold=True, space=1, own=True)]
-    left += [words(line, 8.5, GREY, space=0, own=True) for line in shop.head.splitlines()]
+    left = [*logo(shop.logo), words(shop.shop, 14, bold=True, space=1)]
+    left += [words(line, 8.5, GREY, space=0) for line in shop.head.splitlines()]
     right = [words(title, 16, bold=True), words(under, 9.5, GREY)]
     table = Table([[left, right]], colWidths=[width * 0.56, width * 0.44])
     table.setStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)])
     return [table, HRFlowable(width="100%", thickness=1.4, color=HexColor(LEAD), spaceBefore=4, spaceAfter=8)]
 
 
-def table_of(titles: Sequence[str], rows: Sequence[Sequence[str]], shares: Sequence[float], width: float) -> Flowable:
+def table_of(titles: Sequence[Text], rows: Sequence[Sequence[Text]], shares: Sequence[float], width: float) -> Flowable:
     """Rows under their titles; a row is never cut, titles come again on every page. Nothing to show is said."""
     if not rows:
-        return words("none", 10, GREY)
+        return words(say("papers.none"), 10, GREY)
     cells = [[words(title, 8.5, GREY, space=0) for title in titles]]
     cells += [[words(text, 9.5, space=0) for text in row] for row in rows]
     table = Table(cells, colWidths=[width * share for share in shares], repeatRows=1, hAlign="LEFT")
@@ -101,7 +100,7 @@ def table_of(titles: Sequence[str], rows: Sequence[Sequence[str]], shares: Seque
 def lost_note() -> list[Flowable]:
     """Says once that signs of the paper stand as codes, where any do."""
     lost = lost_of_this_paper()
-    line = f"{lost} signs here are in no letters this shop has: each stands as its code in a box (Unicode)."
+    line = say("family.signs_here_are_in_no_letters_this_shop_has", lost=lost)
     return [Spacer(1, 4), words(line, 8.5, GREY)] if lost else []
 
 
@@ -110,12 +109,12 @@ def room(shop: Head) -> float:
     return SHEETS[shop.paper_size][0] - 2 * MARGIN
 
 
-def draw(shop: Head, title: str, story: Sequence[Flowable]) -> bytes:
+def draw(shop: Head, title: Text, story: Sequence[Flowable]) -> bytes:
     """The sheets as a PDF, each with the shop's foot and its number."""
     fonts()
     out = BytesIO()
     sheet = SHEETS[shop.paper_size]
-    paper = BaseDocTemplate(out, pagesize=sheet, title=say(title), author=shop.shop)
+    paper = BaseDocTemplate(out, pagesize=sheet, title=translate(title), author=shop.shop)
     frame = Frame(
         MARGIN, MARGIN + FOOT_ROOM, sheet[0] - 2 * MARGIN, sheet[1] - 2 * MARGIN - FOOT_ROOM, 0, 0, 0, 0, id="all"
     )
@@ -126,7 +125,7 @@ def draw(shop: Head, title: str, story: Sequence[Flowable]) -> bytes:
         canvas.setFont(REGULAR, 8)
         canvas.drawRightString(sheet[0] - MARGIN, MARGIN, str(canvas.getPageNumber()))
         for at, line in enumerate(reversed(shop.foot.splitlines()[:2])):
-            said = words(line, 8, GREY, space=0, own=True)
+            said = words(line, 8, GREY, space=0)
             said.wrapOn(canvas, sheet[0] - 2 * MARGIN - FOOT_ROOM, FOOT_ROOM)
             said.drawOn(canvas, MARGIN, MARGIN + at * 10 - 2)
         canvas.restoreState()

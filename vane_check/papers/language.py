@@ -4,16 +4,16 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 
-from ..languages import reader_of
+from ..core.words import Argument
+from ..languages import OWN, speaker_of
 from .scripts import lost_signs
 
-_SPOKEN: ContextVar[str] = ContextVar("paper_language", default="en")
+_SPOKEN: ContextVar[str] = ContextVar("paper_language", default=OWN)
 
 
-def say(text: str) -> str:
-    """A sentence in the language of the paper that is drawn."""
-    reader = reader_of(_SPOKEN.get())
-    return text if reader is None else reader.read(text)
+def translate(text: Argument) -> str:
+    """Words in the language of the paper that is drawn; what somebody typed stands as it is."""
+    return speaker_of(_SPOKEN.get()).say(text)
 
 
 @contextmanager

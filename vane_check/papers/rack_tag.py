@@ -8,7 +8,8 @@ import segno
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from .language import say
+from ..core.words import NOTHING, Text, Words, dated, in_a_row, say
+from .language import translate
 from .scripts import BOLD, REGULAR, Part, fonts, parts
 
 TagSize = Literal["rack", "label"]
@@ -25,11 +26,11 @@ class RackTag(NamedTuple):
     shop: str
     tag: int
     line: str
-    rating: str
-    set_words: str | None
-    forbidden: str | None
+    rating: Text
+    set_words: Words | None
+    forbidden: Words | None
     due_at: datetime | None
-    due_words: str
+    due_words: Words
     address: str
     printed_at: datetime
 
@@ -40,7 +41,7 @@ def draw(tag: RackTag, size: TagSize = "rack") -> bytes:
     wide, high = SIZES[size]
     out = BytesIO()
     canvas = Canvas(out, pagesize=(wide, high))
-    canvas.setTitle(say(f"Rack tag {tag.tag}"))
+    canvas.setTitle(translate(say("rack_tag.rack_tag", tag=tag.tag)))
     canvas.setAuthor(tag.shop)
     margin = wide * MARGIN_SHARE
     code = high * (0.46 if size == "rack" else 0.72)
@@ -51,34 +52,38 @@ def draw(tag: RackTag, size: TagSize = "rack") -> bytes:
     fitted(canvas, str(tag.tag), margin, at, text_wide, BOLD, big)
     step = high * (0.085 if size == "rack" else 0.125)
     at -= step * 1.1
-    fitted(
-        canvas, " ".join(filter(None, (tag.line, tag.rating))), margin, at, text_wide, REGULAR, step * 0.72, own=True
-    )
+    fitted(canvas, in_a_row((tag.line, tag.rating), " "), margin, at, text_wide, REGULAR, step * 0.72)
     full = wide - 2 * margin
     below = high - margin - code - step * 1.05
     at = min(at - step * 1.3, below) if size == "rack" else at - step * 1.3
     room = full if size == "rack" else text_wide
     if tag.forbidden:
-        fitted(canvas, f"NOT ON CHARGE: {tag.forbidden}", margin, at, room, BOLD, step)
+        fitted(canvas, say("rack_tag.not_on_charge", why=tag.forbidden), margin, at, room, BOLD, step)
     elif tag.set_words:
-        fitted(canvas, f"Set {tag.set_words}", margin, at, room, BOLD, step)
+        fitted(canvas, say("rack_tag.set", set_words=tag.set_words), margin, at, room, BOLD, step)
     at -= step * 1.25
-    due = f"{say(tag.due_words)} {say(f'{tag.due_at:%a %d %b %H:%M}')}" if tag.due_at else say(tag.due_words)
-    fitted(canvas, due, margin, at, room, BOLD if tag.due_at else REGULAR, step, own=True)
+    due = in_a_row((tag.due_words, dated(tag.due_at, "%a %d %b %H:%M") if tag.due_at else NOTHING), " ")
+    fitted(canvas, due, margin, at, room, BOLD if tag.due_at else REGULAR, step)
     if size == "rack":
-        fitted(canvas, "Frozen, hot, bulged, cracked or leaking: not on charge. Positive on, negative on, then the mains; off in reverse.",
+        fitted(canvas, say('rack_tag.frozen_hot_bulged_cracked_or_leaking_not'),
               margin, margin + step * 0.75, full, REGULAR, step * 0.5)  # fmt: skip
-        fitted(canvas, f"{tag.shop}, {tag.printed_at:%d %b %Y %H:%M}", margin, margin, full, REGULAR, step * 0.5)
+        fitted(
+            canvas,
+            say("figures.shop_printed_at", shop=tag.shop, printed_at=dated(tag.printed_at, "%d %b %Y %H:%M")),
+            margin,
+            margin,
+            full,
+            REGULAR,
+            step * 0.5,
+        )
     canvas.showPage()
     canvas.save()
     return out.getvalue()
 
 
-def fitted(
-    canvas: Canvas, words: str, x: float, y: float, room: float, font: str, points: float, own: bool = False
-) -> None:
+def fitted(canvas: Canvas, words: Text, x: float, y: float, room: float, font: str, points: float) -> None:
     """A line in the shop's language, set smaller until it fits; cut where even the smallest is too long. `own` words are not read."""
-    said = parts(words if own else say(words), bold=font == BOLD)
+    said = parts(translate(words), bold=font == BOLD)
 
     def wide() -> float:
         return sum(canvas.stringWidth(text, family or font, points) for family, text in said)

@@ -5,6 +5,7 @@ from typing import NamedTuple
 
 from reportlab.platypus import Flowable, Spacer
 
+from ..core.words import NOTHING, Text, Words, dated, say
 from .family import GREY, Head, draw, head_of, room, words
 
 
@@ -13,37 +14,37 @@ class Recall(NamedTuple):
 
     shop: Head
     tag: int
-    to: str
+    to: Text
     car: str
-    battery: str
+    battery: Text
     seen_on: date
-    headline: str
-    why: str
+    headline: Words
+    why: Words
     due_on: date
     written_on: date
 
 
 def recall(letter: Recall) -> bytes:
     """The letter as a PDF of one sheet."""
-    what = f"your battery ({letter.battery})" + (f" in your {letter.car}" if letter.car else "")
+    what = say("recall.your_battery", battery=letter.battery) + (
+        say("recall.in_your", car=letter.car) if letter.car else NOTHING
+    )
     story: list[Flowable] = [
-        *head_of(letter.shop, f"Tag {letter.tag}", f"{letter.written_on:%d %B %Y}", room(letter.shop)),
+        *head_of(letter.shop, say('common.tag', tag=letter.tag), dated(letter.written_on, "%d %B %Y"), room(letter.shop)),
         Spacer(1, 24),
-        words(letter.to, 11.5, space=20, own=not letter.to.startswith("To ")),
-        words(f"We looked at {what} on {letter.seen_on:%d %B %Y}: {letter.headline.lower()}.", 11.5, space=8),
-        words(f"{letter.why}.", 11.5, space=8) if letter.why else Spacer(1, 0),
+        words(letter.to, 11.5, space=20),
+        words(say('recall.we_looked_at_on', what=what, seen_on=dated(letter.seen_on, '%d %B %Y'), headline=letter.headline), 11.5, space=8),
+        words(letter.why + ".", 11.5, space=8) if letter.why else Spacer(1, 0),
         words(
-            f"It should be tested again on or after {letter.due_on:%d %B %Y}. Bring it, or come with the car; it takes a few "
-            "minutes and tells whether it will last the season.",
+            say('recall.it_should_be_tested_again_on_or_after', due_on=dated(letter.due_on, '%d %B %Y')),
             11.5, space=8,
         ),
         words(
-            "Until then: if it cranks slowly, if its case is warm, swollen or wet, or if it smells, do not charge it and do "
-            "not start the car with it; call us.",
+            say('recall.until_then_if_it_cranks_slowly_if_its_case'),
             11.5, space=24,
         ),
-        words(letter.shop.shop, 11.5, bold=True, own=True),
+        words(letter.shop.shop, 11.5, bold=True),
         Spacer(1, 20),
-        words("Take the number of the tag with you: it finds everything that was read.", 9.5, GREY),
+        words(say('recall.take_the_number_of_the_tag_with_you_it'), 9.5, GREY),
     ]  # fmt: skip
-    return draw(letter.shop, f"Test again, tag {letter.tag}", story)
+    return draw(letter.shop, say("recall.test_again_tag", tag=letter.tag), story)

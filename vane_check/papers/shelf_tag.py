@@ -6,7 +6,8 @@ from typing import NamedTuple
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from .language import say
+from ..core.words import Text, Words, say
+from .language import translate
 from .rack_tag import fitted
 from .scripts import BOLD, REGULAR, fonts
 
@@ -20,9 +21,9 @@ class ShelfTag(NamedTuple):
     shop: str
     line: str
     size: str
-    figures: str
-    price: str
-    deposit: str
+    figures: Words
+    price: Text
+    deposit: Text
 
 
 def shelf_tag(tag: ShelfTag) -> bytes:
@@ -30,10 +31,10 @@ def shelf_tag(tag: ShelfTag) -> bytes:
     fonts()
     out = BytesIO()
     canvas = Canvas(out, pagesize=SIZE)
-    canvas.setTitle(say(f"Shelf tag {tag.line} {tag.size}"))
+    canvas.setTitle(translate(say("shelf_tag.shelf_tag", line=tag.line, size=tag.size)))
     canvas.setAuthor(tag.shop)
     wide, high = SIZE[0] - 2 * MARGIN, SIZE[1]
-    fitted(canvas, tag.line, MARGIN, high - 6.5 * mm, wide * 0.68, BOLD, 13, own=True)
+    fitted(canvas, tag.line, MARGIN, high - 6.5 * mm, wide * 0.68, BOLD, 13)
     fitted(canvas, tag.size, SIZE[0] - MARGIN - wide * 0.28, high - 6.5 * mm, wide * 0.28, BOLD, 13)
     fitted(canvas, tag.figures, MARGIN, high - 11.5 * mm, wide, REGULAR, 8.5)
     fitted(canvas, tag.price, MARGIN, MARGIN + 4.5 * mm, wide, BOLD, 24)

@@ -17,8 +17,9 @@ from ..core.findings.outcomes import FAILED, Finding, Outcome
 from ..core.judging.judgement import Judgement
 from ..core.tables import cautions
 from ..core.units.conversions import fahrenheit_of
+from ..core.words import NOTHING, Text, Words, dated, fixed, in_a_row, say
 from .family import logo, lost_note
-from .language import say
+from .language import translate
 from .scripts import BOLD, REGULAR, fonts
 from .scripts import markup as escape
 from .sizes import SHEETS, PaperSize
@@ -35,7 +36,11 @@ SCALES = tuple(step / 100 for step in range(100, 38, -4))
 """How small a slip is set before it is squeezed: it is one sheet, as wide as its text, however much was read."""
 
 
-STANDINGS = {"published": "published", "practice": "practice", "memory": "from our own memory"}
+STANDINGS = {
+    "published": say("slip.published"),
+    "practice": say("slip.practice"),
+    "memory": say("slip.from_our_own_memory"),
+}
 """Where a value comes from, in the paper's words."""
 
 
@@ -52,7 +57,7 @@ class Slip(NamedTuple):
     printed_at: datetime
     who: str
     temperature_unit: str
-    warranty: str | None
+    warranty: Words | None
     serial: str = ""
     sold_on: date | None = None
     claim: "Claimed | None" = None
@@ -67,8 +72,8 @@ class Claimed(NamedTuple):
     """The claim as it was written: when, what was given, and the sum that was paid, line by line."""
 
     written_on: date
-    decision: str
-    sum: tuple[tuple[str, str], ...]
+    decision: Words
+    sum: tuple[tuple[Text, Text], ...]
 
 
 def draw(slip: Slip) -> bytes:
@@ -77,7 +82,7 @@ def draw(slip: Slip) -> bytes:
     paper = BytesIO()
     sheet = SHEETS[slip.paper_size]
     canvas = Canvas(paper, pagesize=sheet)
-    canvas.setTitle(say(f"Battery slip, tag {slip.tag}"))
+    canvas.setTitle(translate(say("slip.battery_slip_tag", tag=slip.tag)))
     canvas.setAuthor(slip.shop)
     width, height = sheet[0] - 2 * MARGIN, sheet[1] - 2 * MARGIN
     for scale in SCALES:
@@ -110,17 +115,16 @@ def _story(slip: Slip, width: float) -> list[Flowable]:
 
 
 def _text(
-    words: str,
+    words: Text,
     size: float = 10.5,
     colour: str = LEAD,
     bold: bool = False,
     space: float = 3,
-    own: bool = False,
-    lead: str = "",
+    lead: Text = "",
     point: str = "",
 ) -> Paragraph:
-    """A paragraph of literal words in the shop's language, behind a few in bold; `own` words stand as somebody typed them."""
-    line = escape(words if own else say(words), bold)
+    """A paragraph of literal words in the shop's language, behind a few in bold; what somebody typed stands as it is."""
+    line = escape(translate(words), bold)
     style = ParagraphStyle(
         "text",
         fontName=BOLD if bold else REGULAR,
@@ -130,33 +134,37 @@ def _text(
         spaceAfter=space,
         leftIndent=POINT_ROOM if point else 0,
     )
-    line = f"<b>{escape(say(lead), bold=True)}:</b> {line}" if lead else line
+    line = f"<b>{escape(translate(lead), bold=True)}:</b> {line}" if lead else line
     return Paragraph(line, style, bulletText=point or None)
 
 
 def _head(slip: Slip, width: float) -> list[Flowable]:
     label = slip.battery
-    rated = f"{label.rating.amps:.0f} {label.rating.scale.value}" if label.rating else "no rating on it"
-    what = [f"{label.nominal_volts} V {label.chemistry.value.upper()}", rated]
+    rated = (
+        say("figures.amps_scale", amps=fixed(label.rating.amps, 0), scale=label.rating.scale.value)
+        if label.rating
+        else say("slip.no_rating_on_it")
+    )
+    what: list[Words] = [say("papers.volts_and_type", volts=label.nominal_volts, type=label.chemistry.words), rated]
     if label.group_code:
-        what.append(f"group {label.group_code}")
-    line = label.line or say("Battery without a line")
+        what.append(say("slip.group", group_code=label.group_code))
+    line: Text = label.line or say("slip.battery_without_a_line")
     for_whom = ", ".join(part for part in (slip.customer, slip.car) if part)
-    more = [f"serial {label.serial}"] if label.serial else []
+    more = [say("slip.serial", serial=label.serial)] if label.serial else []
     if slip.sold_on:
-        more.append(f"sold {slip.sold_on:%d %b %Y}")
+        more.append(say("slip.sold", sold_on=dated(slip.sold_on, "%d %b %Y")))
     left: list[Flowable] = [
         *logo(slip.logo),
-        _text(slip.shop, 16, bold=True, space=1 if slip.head else 3, own=True),
-        *(_text(line, 8.5, GREY, space=0, own=True) for line in slip.head.splitlines()),
+        _text(slip.shop, 16, bold=True, space=1 if slip.head else 3),
+        *(_text(line, 8.5, GREY, space=0) for line in slip.head.splitlines()),
         *([Spacer(1, 5)] if slip.head else []),
-        _text(" · ".join((line, *map(say, what))), 11, own=True),
-        _text(", ".join(more), 10, GREY),
-        _text(for_whom, 10, GREY, own=True),
+        _text(in_a_row((line, *what), " · "), 11),
+        _text(in_a_row(more, ", "), 10, GREY),
+        _text(for_whom, 10, GREY),
     ]
     right = [
-        _text(f"Tag {slip.tag}", 20, bold=True),
-        _text(f"{slip.judged_at:%d %b %Y, %H:%M}", 10, GREY),
+        _text(say("common.tag", tag=slip.tag), 20, bold=True),
+        _text(dated(slip.judged_at, "%d %b %Y, %H:%M"), 10, GREY),
     ]
     head = Table([[left, right]], colWidths=(width * 0.7, width * 0.3))
     head.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)]))
@@ -176,40 +184,52 @@ def _verdict(slip: Slip) -> list[Flowable]:
     lines = [
         _text(judged.headline, 19, colour, bold=True, space=5),
         _text(_plain(slip), 12),
-        _text(f"How sure we are: {judged.sureness}.", 10, GREY),
+        _text(say("slip.how_sure_we_are", sureness=judged.sureness), 10, GREY),
     ]
     charge = judged.state_of_charge
     if charge is not None:
-        share = f"at most {charge.high_pct:.0f} %" if charge.at_most else share_words(charge.low_pct, charge.high_pct)
+        share = (
+            say("slip.at_most", high_pct=fixed(charge.high_pct, 0))
+            if charge.at_most
+            else share_words(charge.low_pct, charge.high_pct)
+        )
         by = charge.rules_by
         if charge.rest_volts is not None and charge.meter_uncertainty_volts is not None:
-            by += f" ({charge.rest_volts:.2f} V; the meter may be off by {charge.meter_uncertainty_volts:.2f} V)"
-        lines.append(_text(f"{share}, by {by}.", 10.5, lead="State of charge"))
+            by += say(
+                "slip.v_the_meter_may_be_off_by_v",
+                rest_volts=fixed(charge.rest_volts, 2),
+                meter_uncertainty_volts=fixed(charge.meter_uncertainty_volts, 2),
+            )
+        lines.append(_text(say("slip.by", share=share, by=by), 10.5, lead=say("slip.state_of_charge")))
     if judged.watch_until:
-        lines.append(_text(f"Test again on {judged.watch_until:%d %b %Y}.", bold=True))
+        lines.append(_text(say("slip.test_again_on", watch_until=dated(judged.watch_until, "%d %b %Y")), bold=True))
     if judged.jobs_done:
-        lines.append(_text(f"{', '.join(judged.jobs_done)}.", lead="Done"))
+        lines.append(_text(in_a_row(judged.jobs_done, ", ") + ".", lead=say("slip.done")))
     for job in judged.jobs:
-        lines.append(_text(f"{job.text}.", lead=f"{WHOSE[job.whose]}, {job.when}"))
-    lines += [_text(f"{line}.", 10.5) for line in _outlook(slip)]
+        lines.append(_text(job.text + ".", lead=in_a_row((WHOSE[job.whose], WHEN[job.when]), ", ")))
+    lines += [_text(line + ".", 10.5) for line in _outlook(slip)]
     if judged.look_at_the_car_why and not any(job.whose != "house" for job in judged.jobs):
-        lines.append(_text(f"{judged.look_at_the_car_why}.", lead="Look at the car"))
+        lines.append(_text(judged.look_at_the_car_why + ".", lead=say("slip.look_at_the_car")))
     return [*lines, Spacer(1, 8)]
 
 
-WHOSE = {"house": "Ours", "owner": "Yours", "garage": "A garage's"}
+WHOSE = {"house": say("slip.ours"), "owner": say("slip.yours"), "garage": say("slip.a_garages")}
 """Whose a job is, in the paper's words."""
+WHEN = {
+    "before testing": say("slip.before_testing"), "before charging": say("slip.before_charging"), "before hand-back": say("slip.before_hand_back"),
+}  # fmt: skip
+"""By when a job is done."""
 
 
-def _plain(slip: Slip) -> str:
+def _plain(slip: Slip) -> Words:
     """The outcome in plain words; never in good order while a job holds it."""
     judged = slip.judgement
     if judged.outcome is Outcome.SOUND and any(job.holds for job in judged.jobs):
-        return "This battery is healthy and charged enough to use once what stands below is done."
+        return say("slip.this_battery_is_healthy_and_charged_enough")
     return judged.outcome.plain
 
 
-def _outlook(slip: Slip) -> list[str]:
+def _outlook(slip: Slip) -> list[Words]:
     """Age, the cold to come, and what it died of, as far as they are known."""
     judged = slip.judgement
     lines = [judged.not_measured] if judged.not_measured else []
@@ -217,15 +237,31 @@ def _outlook(slip: Slip) -> list[str]:
     if judged.prospect and judged.outcome not in FAILED:  # what a condemned one might still start stands on no paper
         lines.append(judged.prospect.words)
     if judged.cause:
-        lines.append(f"Likely cause: {judged.cause.words}. What helps the next one: {judged.cause.change}")
+        lines.append(
+            say(
+                "slip.likely_cause_what_helps_the_next_one",
+                cause=judged.cause.words,
+                change=judged.cause.change or NOTHING,
+            )
+        )
     return lines
 
 
 def _figures(slip: Slip, width: float) -> list[Flowable]:
-    rows = [[_text(words, 9, GREY) for words in ("What was read", "Held against", "What it says", "By")]]
+    rows = [
+        [
+            _text(words, 9, GREY)
+            for words in (
+                say("common.what_was_read"),
+                say("common.held_against"),
+                say("common.what_it_says"),
+                say("common.by"),
+            )
+        ]
+    ]
     rows += [_figure_row(finding) for finding in slip.judgement.findings]
     if len(rows) == 1:
-        return [_text("Nothing was read from it yet.", 10.5, GREY)]
+        return [_text(say("slip.nothing_was_read_from_it_yet"), 10.5, GREY)]
     table = Table(rows, colWidths=[width * share for share in (0.19, 0.22, 0.34, 0.25)])
     table.setStyle(
         TableStyle(
@@ -240,24 +276,24 @@ def _figures(slip: Slip, width: float) -> list[Flowable]:
 
 
 def _figure_row(finding: Finding) -> list[Paragraph]:
-    says = finding.text if finding.status != "dropped" else f"Does not count: {finding.why_not}"
+    says = finding.text if finding.status != "dropped" else say("slip.does_not_count", why_not=finding.why_not or "")
     return [
         _text(finding.reading_text, 10, bold=True),
         _text(finding.limit_text, 9),
         _text(says, 9),
-        _text(f"{finding.source} ({STANDINGS[finding.standing]})", 8, GREY),
+        _text(say("slip.source_and_standing", source=finding.source, standing=STANDINGS[finding.standing]), 8, GREY),
     ]
 
 
 def _next(slip: Slip) -> list[Flowable]:
     step = slip.judgement.next_step
-    lines = [_text("Next", 12, COPPER, bold=True), _text(step.text + ".", 11.5)]
+    lines = [_text(say("slip.next"), 12, COPPER, bold=True), _text(step.text + ".", 11.5)]
     if step.load is not None:
         unit = slip.temperature_unit
         fahrenheit = fahrenheit_of(step.load.temperature_c) if unit == "F" else step.load.temperature_c
-        lines.append(_text(f"The limit holds at {fahrenheit:.0f} °{unit}.", 9.5, GREY))
+        lines.append(_text(say("slip.the_limit_holds_at", fahrenheit=fixed(fahrenheit, 0), unit=unit), 9.5, GREY))
     if slip.warranty:
-        lines.append(_text(slip.warranty, lead="Warranty"))
+        lines.append(_text(slip.warranty, lead=say("slip.warranty")))
     return [*lines, Spacer(1, 8)]
 
 
@@ -265,11 +301,17 @@ def _claim(slip: Slip, width: float) -> list[Flowable]:
     """The claim and what was paid, as a sum one can add up."""
     if slip.claim is None:
         return []
-    rows = [[_text(part, 10), _text(amount, 10, bold=part.startswith("To pay"))] for part, amount in slip.claim.sum]
+    rows = [
+        [_text(part, 10), _text(amount, 10, bold=isinstance(part, Words) and part.key == "slip.to_pay")]
+        for part, amount in slip.claim.sum
+    ]
     style = [("LEFTPADDING", (0, 0), (-1, -1), 0), ("TOPPADDING", (0, 0), (-1, -1), 1)]
     table = Table(rows, colWidths=(width * 0.34, width * 0.18), hAlign="LEFT", style=style) if rows else Spacer(1, 1)
     return [
-        _text(f"{slip.claim.decision}.", lead=f"Claim written {slip.claim.written_on:%d %b %Y}"),
+        _text(
+            slip.claim.decision + ".",
+            lead=say("slip.claim_written", written_on=dated(slip.claim.written_on, "%d %b %Y")),
+        ),
         table,
         Spacer(1, 8),
     ]
@@ -279,7 +321,7 @@ def _cautions(slip: Slip) -> list[Flowable]:
     unsafe = slip.judgement.outcome is Outcome.UNSAFE
     wanted = {"slip", "slip_unsafe"} if unsafe else {"slip"}
     lines = [_text(caution.text, 9.5, point="•") for caution in cautions() if caution.where in wanted]
-    return [_text("Take care", 12, COPPER, bold=True), *lines, Spacer(1, 8)]
+    return [_text(say("slip.take_care"), 12, COPPER, bold=True), *lines, Spacer(1, 8)]
 
 
 def _foot(slip: Slip) -> list[Flowable]:
@@ -287,9 +329,8 @@ def _foot(slip: Slip) -> list[Flowable]:
     return [
         HRFlowable(width="100%", thickness=0.6, color=HexColor("#c9c2b3"), spaceAfter=4),
         _text(
-            f"Judged under house rules {judged.rules_version}, {judged.rules_name}. Tested by {slip.who}. "
-            f"Printed {slip.printed_at:%d %b %Y, %H:%M}.",
+            say('slip.judged_under_house_rules_tested_by_printed', rules_version=judged.rules_version, rules_name=judged.rules_name, who=slip.who, printed_at=dated(slip.printed_at, '%d %b %Y, %H:%M')),
             8.5, GREY,
         ),
-        *(_text(line, 8.5, space=0, own=True) for line in slip.foot.splitlines()),
+        *(_text(line, 8.5, space=0) for line in slip.foot.splitlines()),
     ]  # fmt: skip

@@ -9,6 +9,7 @@ from typing import Any, NamedTuple
 from sqlalchemy import func, select, true
 from sqlalchemy.orm import Session, aliased, joinedload, lazyload
 
+from ..core.words import Words, words_of
 from .locks import SERIALS, wait_for
 from .models import BatteryRow, CheckRow, Claim, JudgementRow, Move, ReadingRow, RulesVersion, Staff, TakeInEntry
 
@@ -141,7 +142,7 @@ class ToTestAgain(NamedTuple):
     tag: int
     line: str
     day: str
-    headline: str
+    headline: Words
     made_at: datetime
 
 
@@ -152,7 +153,7 @@ def to_test_again(session: Session) -> Sequence[ToTestAgain]:
     newest = select(func.max(CheckRow.id)).where(CheckRow.battery_id == BatteryRow.id).correlate(BatteryRow)
     day = JudgementRow.body["watch_until"].astext
     rows = session.execute(
-        select(BatteryRow.tag, BatteryRow.line, day, JudgementRow.body["headline"].astext, JudgementRow.made_at)
+        select(BatteryRow.tag, BatteryRow.line, day, JudgementRow.body["headline"], JudgementRow.made_at)
         .select_from(JudgementRow)
         .join(CheckRow, CheckRow.id == JudgementRow.check_id)
         .join(BatteryRow, BatteryRow.id == CheckRow.battery_id)
@@ -165,7 +166,7 @@ def to_test_again(session: Session) -> Sequence[ToTestAgain]:
         .order_by(day, BatteryRow.tag)
         .limit(REMINDERS_AT_MOST)
     )
-    return [ToTestAgain(*row) for row in rows]
+    return [ToTestAgain(tag, line, on, words_of(headline), made_at) for tag, line, on, headline, made_at in rows]
 
 
 REMINDERS_AT_MOST = 2000

@@ -43,7 +43,7 @@ def everything_about(session: Session, customer_ids: Collection[int], battery_id
         .order_by(ReadingRow.id)
     )
     judgements = (
-        select(checks.c.tag, JudgementRow.made_at, JudgementRow.outcome, JudgementRow.body["headline"].astext)
+        select(checks.c.tag, JudgementRow.made_at, JudgementRow.outcome, JudgementRow.body["headline"])
         .join(checks, checks.c.id == JudgementRow.check_id)
         .order_by(JudgementRow.id)
     )

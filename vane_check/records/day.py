@@ -7,6 +7,7 @@ from typing import Any, NamedTuple
 from sqlalchemy import select, true
 from sqlalchemy.orm import Session
 
+from ..core.words import Words, words_of
 from .models import BatteryRow, CatalogueItem, CheckRow, Claim, JudgementRow, Promise, Sale
 
 ROWS_AT_MOST = 1000
@@ -20,13 +21,13 @@ class Came(NamedTuple):
     rated_amps: float | None
     rated_scale: str | None
     complaint: str
-    headline: str | None
+    headline: Words | None
 
 
 def came_between(session: Session, begins: datetime, ends: datetime) -> Sequence[Came]:
     """Visits that began then, in order; without those taken back and those that are only a sale's new life."""
     last = (
-        select(JudgementRow.body["headline"].astext.label("headline"))
+        select(JudgementRow.body["headline"].label("headline"))
         .where(JudgementRow.check_id == CheckRow.id)
         .order_by(JudgementRow.id.desc())
         .limit(1)
@@ -44,7 +45,10 @@ def came_between(session: Session, begins: datetime, ends: datetime) -> Sequence
         .order_by(CheckRow.id)
         .limit(ROWS_AT_MOST)
     )  # fmt: skip
-    return [Came(*row) for row in _tuples(rows)]
+    return [
+        Came(tag, line, amps, scale, complaint, None if headline is None else words_of(headline))
+        for tag, line, amps, scale, complaint, headline in rows
+    ]
 
 
 class Sold(NamedTuple):
@@ -74,17 +78,17 @@ def sold_between(session: Session, begins: datetime, ends: datetime) -> Sequence
     return [Sold(*row) for row in _tuples(rows)]
 
 
-def claimed_between(session: Session, begins: datetime, ends: datetime) -> Sequence[tuple[int, str, int]]:
+def claimed_between(session: Session, begins: datetime, ends: datetime) -> Sequence[tuple[int, Words, int]]:
     """Claims written then: tag, what was given, credit in cents."""
     rows = session.execute(
-        select(BatteryRow.tag, Claim.body["answer"]["headline"].astext, Claim.credit_cents)
+        select(BatteryRow.tag, Claim.body["answer"]["headline"], Claim.credit_cents)
         .select_from(Claim)
         .join(BatteryRow, BatteryRow.id == Claim.battery_id)
         .where(Claim.written_at >= begins, Claim.written_at < ends)
         .order_by(Claim.id)
         .limit(ROWS_AT_MOST)
     )
-    return [(tag, headline, cents) for tag, headline, cents in rows]
+    return [(tag, words_of(headline), cents) for tag, headline, cents in rows]
 
 
 def promised(session: Session) -> Sequence[tuple[int, str, datetime]]:

@@ -2,8 +2,7 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import { measureClock } from "../kit/clock";
 import { AWAY, lineDown, lineUp, noRoom } from "../kit/line";
-import { say } from "../language/catalogue";
-import { spoken } from "../language/sentences";
+import { speak, spoken, type Fact } from "../language/speak";
 import { withCount } from "./counts";
 import type { components, paths } from "./schema";
 import { t } from "../language/t";
@@ -17,8 +16,8 @@ export class ApiProblem extends Error {
   constructor(
     readonly status: number,
     message: string,
-    /** By field, in the language of the page; `told` is as the server said it. */
-    readonly errors: (Schema["FieldError"] & { told?: string })[] = [],
+    /** By field, in the language of the page. */
+    readonly errors: Schema["FieldError"][] = [],
     readonly waitSeconds: number | null = null,
     /** What somebody else wrote meanwhile, where two wrote the same. */
     readonly theirs: Schema["Theirs"] | null = null,
@@ -66,8 +65,9 @@ async function detailOf(response: Response): Promise<string | null> {
   const problem = (await response
     .clone()
     .json()
-    .catch(() => null)) as { detail?: string } | null;
-  return problem?.detail ? say(problem.detail) : null;
+    .catch(() => null)) as { detail?: Fact | string } | null;
+  if (!problem?.detail) return null;
+  return typeof problem.detail === "string" ? problem.detail : speak(problem.detail);
 }
 
 export const api = createClient<paths>({ baseUrl: "/" });
@@ -85,11 +85,11 @@ export async function answerOf<Data>(answer: Promise<Answer<Data>>): Promise<Dat
     throw new Error(AWAY);
   });
   if (response.ok) return withCount(spoken(data as Data), response);
-  const problem = (error ?? {}) as Partial<Schema["Problem"]>;
+  const problem = spoken((error ?? {}) as Partial<Schema["Problem"]>);
   throw new ApiProblem(
     response.status,
-    problem.detail ? say(problem.detail) : t("The server answered {0}", response.status),
-    (problem.errors ?? []).map((one) => ({ ...one, message: say(one.message), told: one.message })),
+    problem.detail ? problem.detail : t("client.the_server_answered", { status: response.status }),
+    problem.errors ?? [],
     problem.wait_seconds ?? null,
     problem.theirs ?? null,
   );

@@ -1,6 +1,7 @@
 /** What changed: put where every screen looks, asked for again, and heard of while somebody else works. */
 import { hashKey, type Query, type QueryKey } from "@tanstack/react-query";
 import { heard, listenForLine, onBack } from "../kit/line";
+import { spoken } from "../language/speak";
 import type { Schema } from "./client";
 import { countOf, countOfAnswer, countsFrom, knowsOf, stands } from "./counts";
 import { battery, equipment, me, people, queries, rack, reference, rules, shelf } from "./queries";
@@ -162,7 +163,7 @@ export function follow(): () => void {
     };
     source.onmessage = (event: MessageEvent<string>) => {
       heard();
-      hear(JSON.parse(event.data) as Told);
+      hear(spoken(JSON.parse(event.data) as Told));
     };
   }
   function hear({ what, tag, shown, count = Infinity }: Told) {

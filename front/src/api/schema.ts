@@ -2064,13 +2064,11 @@ export interface components {
          * @description How old it is by its date, whole years and months, against what is usual for its use.
          */
         Age: {
-            /** Counted From */
             counted_from: string;
             /** Months */
             months: number;
             /** Past Usual */
             past_usual: boolean;
-            /** Words */
             words: string;
             /** Years */
             years: number;
@@ -2096,7 +2094,6 @@ export interface components {
             phone: string;
             /** Plate */
             plate: string;
-            /** Why */
             why: string;
         };
         /**
@@ -2126,11 +2123,9 @@ export interface components {
             ends_on: string | null;
             /** Free Until */
             free_until: string | null;
-            /** Headline */
             headline: string;
             /** Months Used */
             months_used: number | null;
-            /** Next For Customer */
             next_for_customer: string;
             /** Pays Cents */
             pays_cents: number | null;
@@ -2255,7 +2250,6 @@ export interface components {
             made_at: string | null;
             /** Megabytes */
             megabytes: number;
-            /** Problem */
             problem: string;
             /** Rows */
             rows: number;
@@ -2339,7 +2333,6 @@ export interface components {
             ready_at: string | null;
             /** Tag */
             tag: number;
-            /** Words */
             words: string;
         };
         /**
@@ -2601,11 +2594,9 @@ export interface components {
          * @description What it died of, as far as the evidence says, and what to change.
          */
         Cause: {
-            /** Change */
             change: string;
             /** Key */
             key: string;
-            /** Words */
             words: string;
         };
         /**
@@ -2691,7 +2682,6 @@ export interface components {
         ChangeView: {
             /** Tag */
             tag: number;
-            /** Words */
             words: string;
         };
         /**
@@ -2705,7 +2695,6 @@ export interface components {
             capacity_ah: number;
             /** Ceiling Volts */
             ceiling_volts: number;
-            /** Counted From */
             counted_from: string;
             /** Energy Wh */
             energy_wh: number;
@@ -2732,9 +2721,7 @@ export interface components {
             refused: components["schemas"]["Refusal"] | null;
             /** Volts */
             volts: number;
-            /** Why */
             why: string;
-            /** Words */
             words: string;
         };
         /**
@@ -2917,7 +2904,6 @@ export interface components {
             outputs: number;
             /** State */
             state: string;
-            /** Words */
             words: string;
         };
         /**
@@ -3067,11 +3053,12 @@ export interface components {
             rank?: number | null;
             rating?: components["schemas"]["Rating"] | null;
             /**
-             * Says
-             * @default
+             * @default {
+             *       "key": "nothing",
+             *       "with": {}
+             *     }
              */
             says: string;
-            /** Source */
             source: string;
             /** Standing */
             standing: string;
@@ -3385,7 +3372,6 @@ export interface components {
             made_on: string;
             /** Plausibility */
             plausibility: number;
-            /** Read As */
             read_as: string;
         };
         /**
@@ -3462,7 +3448,6 @@ export interface components {
             kept: boolean;
             /** Ready At */
             ready_at: string | null;
-            /** Words */
             words: string;
         };
         /**
@@ -3653,7 +3638,6 @@ export interface components {
             low_amps: number;
             /** Methods */
             methods: string[];
-            /** Words */
             words: string;
         };
         /**
@@ -3667,7 +3651,6 @@ export interface components {
          * @description A fault and the path of its field.
          */
         FieldError: {
-            /** Message */
             message: string;
             /** Path */
             path: string;
@@ -3677,7 +3660,6 @@ export interface components {
          * @description A field a list may have.
          */
         FieldView: {
-            /** Label */
             label: string;
             /** Name */
             name: string;
@@ -3699,7 +3681,6 @@ export interface components {
              */
             figures: number[];
             kind: components["schemas"]["Kind"];
-            /** Limit Text */
             limit_text: string;
             /**
              * Places
@@ -3709,12 +3690,10 @@ export interface components {
             points_to: components["schemas"]["Outcome"] | null;
             /** Reading Id */
             reading_id: string | null;
-            /** Reading Text */
             reading_text: string;
             remedy?: components["schemas"]["StepKey"] | null;
             /** Rule */
             rule: string;
-            /** Source */
             source: string;
             /** Standing */
             standing: string;
@@ -3723,11 +3702,9 @@ export interface components {
              * @enum {string}
              */
             status: "counts" | "doubtful" | "dropped";
-            /** Text */
             text: string;
             /** Weight */
             weight: number;
-            /** Why Not */
             why_not?: string | null;
         };
         /**
@@ -3753,11 +3730,9 @@ export interface components {
             figure: "" | "volts" | "mA";
             /** Key */
             key: string;
-            /** Source */
             source: string;
             /** Standing */
             standing: string;
-            /** Text */
             text: string;
         };
         /**
@@ -3981,11 +3956,9 @@ export interface components {
             output: number | null;
             /** Overdue */
             overdue: boolean;
-            /** Says */
             says: string;
             /** Tag */
             tag: number;
-            /** Words */
             words: string;
         };
         /**
@@ -4049,9 +4022,7 @@ export interface components {
             id: number;
             /** Subject */
             subject: string;
-            /** What */
             what: string;
-            /** Who */
             who: string;
         };
         /**
@@ -4160,7 +4131,6 @@ export interface components {
              */
             kind: "items" | "pieces" | "vehicles" | "aliases" | "terms";
             mapping: components["schemas"]["ColumnMap"];
-            /** Problem */
             problem: string;
             /** Read As */
             read_as: {
@@ -4250,8 +4220,10 @@ export interface components {
              */
             holds: boolean;
             /**
-             * How
-             * @default
+             * @default {
+             *       "key": "nothing",
+             *       "with": {}
+             *     }
              */
             how: string;
             /**
@@ -4266,11 +4238,12 @@ export interface components {
              */
             proof: "look" | "case_leakage" | "car" | "";
             /**
-             * Short
-             * @default
+             * @default {
+             *       "key": "nothing",
+             *       "with": {}
+             *     }
              */
             short: string;
-            /** Text */
             text: string;
             /**
              * When
@@ -4299,7 +4272,6 @@ export interface components {
             estimate?: components["schemas"]["Estimate"] | null;
             /** Findings */
             findings: components["schemas"]["Finding"][];
-            /** Headline */
             headline: string;
             /**
              * Jobs
@@ -4313,10 +4285,8 @@ export interface components {
             jobs_done: string[];
             /** Look At The Car */
             look_at_the_car: boolean;
-            /** Look At The Car Why */
             look_at_the_car_why: string | null;
             next_step: components["schemas"]["NextStep"];
-            /** Not Measured */
             not_measured?: string | null;
             outcome: components["schemas"]["Outcome"];
             /**
@@ -4325,12 +4295,10 @@ export interface components {
              */
             outside_validity: components["schemas"]["OutsideValidity"][];
             prospect?: components["schemas"]["Prospect"] | null;
-            /** Rules Name */
             rules_name: string;
             /** Rules Version */
             rules_version: string;
             state_of_charge: components["schemas"]["StateOfCharge"] | null;
-            /** Sureness */
             sureness: string;
             /** Watch Until */
             watch_until: string | null;
@@ -4356,7 +4324,6 @@ export interface components {
             maintainer_amps: number;
             /** Panel Without Controller Amps */
             panel_without_controller_amps: number;
-            /** Words */
             words: string;
         };
         /**
@@ -4463,9 +4430,7 @@ export interface components {
             high: number;
             /** Low */
             low: number;
-            /** Unit */
             unit: string;
-            /** What To Enter */
             what_to_enter: string;
         };
         /**
@@ -4509,7 +4474,6 @@ export interface components {
             /** Own Loss Pct Per Month */
             own_loss_pct_per_month: number;
             plan: components["schemas"]["ChargePlan"] | null;
-            /** Rating Words */
             rating_words: string | null;
             /** Recharge Line Volts */
             recharge_line_volts: number;
@@ -4544,8 +4508,10 @@ export interface components {
             };
             strictest?: components["schemas"]["SourceKey"] | null;
             /**
-             * Why
-             * @default
+             * @default {
+             *       "key": "nothing",
+             *       "with": {}
+             *     }
              */
             why: string;
             wins: components["schemas"]["SourceKey"];
@@ -4602,7 +4568,6 @@ export interface components {
             programme: string;
             /** Rated Scale */
             rated_scale: string;
-            /** Source */
             source: string;
             /** Stop Start */
             stop_start: boolean;
@@ -4612,7 +4577,6 @@ export interface components {
             variant: string;
             /** Vent Tube */
             vent_tube: boolean;
-            /** Years */
             years: string;
         };
         /**
@@ -4836,7 +4800,6 @@ export interface components {
          * @description What all sources ask together, what fits of the catalogue and what nearly does, and what the difference buys.
          */
         MatchView: {
-            /** Asked As */
             asked_as: string;
             /** Awaited */
             awaited: components["schemas"]["Awaited"][];
@@ -4943,7 +4906,6 @@ export interface components {
             shows_health: boolean;
             /** Through Posts */
             through_posts: boolean;
-            /** Title */
             title: string;
         };
         /**
@@ -4951,11 +4913,9 @@ export interface components {
          * @description One thing that is not there yet, what cannot be done without it, and the desk where it is written in.
          */
         Missing: {
-            /** What */
             what: string;
             /** Where */
             where: string;
-            /** Without It */
             without_it: string;
         };
         /**
@@ -5016,12 +4976,9 @@ export interface components {
             load?: components["schemas"]["LoadFigures"] | null;
             /** Minutes */
             minutes: number;
-            /** Needs */
             needs: string;
             plan?: components["schemas"]["ChargePlan"] | null;
-            /** Text */
             text: string;
-            /** Why */
             why: string;
         };
         /**
@@ -5152,11 +5109,9 @@ export interface components {
          * @description Batteries that find no place on the rack, why, and what comes first.
          */
         Outside: {
-            /** First */
             first: string;
             /** Tags */
             tags: number[];
-            /** Why */
             why: string;
         };
         /**
@@ -5170,49 +5125,13 @@ export interface components {
             high: number;
             /** Low */
             low: number;
-            /** Source */
             source: string;
             /** Standing */
             standing: string;
-            /** Unit */
             unit: string;
             /** Value */
             value: number;
-            /** Words */
             words: string;
-        };
-        /** Parameter[Any] */
-        Parameter_Any_: {
-            /**
-             * At Least
-             * @default 0
-             */
-            at_least: number;
-            /**
-             * Choices
-             * @default []
-             */
-            choices: string[];
-            /** High */
-            high?: number | null;
-            /**
-             * Holds From
-             * Format: date
-             */
-            holds_from: string;
-            /** Low */
-            low?: number | null;
-            /** Source */
-            source: string;
-            /**
-             * Standing
-             * @enum {string}
-             */
-            standing: "published" | "practice" | "memory";
-            /** Unit */
-            unit: string;
-            /** Value */
-            value: unknown;
         };
         /**
          * PastCheck
@@ -5336,7 +5255,6 @@ export interface components {
             refused: boolean;
             /** Uncharged Months */
             uncharged_months: number;
-            /** Why */
             why: string;
         };
         /**
@@ -5415,7 +5333,6 @@ export interface components {
              * @enum {string}
              */
             stands: "fits" | "changes" | "against";
-            /** Text */
             text: string;
         };
         /**
@@ -5423,7 +5340,6 @@ export interface components {
          * @description RFC 9457 problem details; `errors` name the fields.
          */
         Problem: {
-            /** Detail */
             detail: string;
             /**
              * Errors
@@ -5462,17 +5378,14 @@ export interface components {
          * @description Down to which cold it starts what asks so much of it, in words for its owner.
          */
         Prospect: {
-            /** Asked By */
             asked_by: string;
             /** Asked Cca Amps */
             asked_cca_amps: number;
-            /** Lighter Duty */
             lighter_duty?: string | null;
             /** Present Cca Amps */
             present_cca_amps: number;
             /** Starts Down To C */
             starts_down_to_c: number | null;
-            /** Words */
             words: string;
         };
         /**
@@ -5495,7 +5408,6 @@ export interface components {
             changed_at: string | null;
             /** Changed By */
             changed_by: string;
-            /** Changed Why */
             changed_why: string;
             /** Changes */
             changes: components["schemas"]["ChangeView"][];
@@ -5503,7 +5415,6 @@ export interface components {
             chargers: components["schemas"]["ChargerView"][];
             /** Hands */
             hands: components["schemas"]["Hand"][];
-            /** Night */
             night: string;
             /**
              * Now
@@ -5559,9 +5470,7 @@ export interface components {
          * @description One line of the decision: what was asked, what was found, and whether it stands in the way.
          */
         Reason: {
-            /** Asks */
             asks: string;
-            /** Found */
             found: string;
             /** Holds */
             holds: boolean;
@@ -5620,7 +5529,6 @@ export interface components {
             rules: {
                 [key: string]: components["schemas"]["RuleView"];
             };
-            /** Rules Name */
             rules_name: string;
             /** Rules Version */
             rules_version: string;
@@ -5636,9 +5544,7 @@ export interface components {
          * @description Why it is not charged now, and what comes first.
          */
         Refusal: {
-            /** First */
             first: string;
-            /** Why */
             why: string;
         };
         /**
@@ -5708,8 +5614,10 @@ export interface components {
              */
             running_volts?: number | null;
             /**
-             * Source
-             * @default
+             * @default {
+             *       "key": "nothing",
+             *       "with": {}
+             *     }
              */
             source: string;
             /**
@@ -5803,7 +5711,6 @@ export interface components {
             end_volts: number;
             /** Limit Pct */
             limit_pct: number;
-            /** Rated Words */
             rated_words: string;
         };
         /**
@@ -5877,15 +5784,44 @@ export interface components {
          */
         Role: "counter" | "lead" | "owner";
         /**
+         * RuleOnDesk
+         * @description A rule with what may be entered for it.
+         */
+        RuleOnDesk: {
+            /**
+             * At Least
+             * @default 0
+             */
+            at_least: number;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+            /** High */
+            high?: number | null;
+            /**
+             * Holds From
+             * Format: date
+             */
+            holds_from: string;
+            /** Low */
+            low?: number | null;
+            source: string;
+            /** Standing */
+            standing: string;
+            unit: string;
+            /** Value */
+            value: unknown;
+        };
+        /**
          * RuleView
          * @description One value of the house rules.
          */
         RuleView: {
-            /** Source */
             source: string;
             /** Standing */
             standing: string;
-            /** Unit */
             unit: string;
             /** Value */
             value: unknown;
@@ -5902,11 +5838,10 @@ export interface components {
             holds_from: string;
             /** May Change */
             may_change: boolean;
-            /** Name */
             name: string;
             /** Rules */
             rules: {
-                [key: string]: components["schemas"]["Parameter_Any_"];
+                [key: string]: components["schemas"]["RuleOnDesk"];
             };
             /** Schools */
             schools: components["schemas"]["SchoolView"][];
@@ -5953,9 +5888,7 @@ export interface components {
             tag: number;
             /** Tax Cents */
             tax_cents: number;
-            /** Tax Words */
             tax_words: string;
-            /** Till Line */
             till_line: string;
             /** Volts */
             volts: number;
@@ -5969,11 +5902,9 @@ export interface components {
         ScaleView: {
             /** Amps Per Sae Cca Amp */
             amps_per_sae_cca_amp: number;
-            /** Definition */
             definition: string;
             /** Relative Spread */
             relative_spread: number;
-            /** Source */
             source: string;
             /** Standing */
             standing: string;
@@ -5987,7 +5918,6 @@ export interface components {
             name: string;
             /** School */
             school: string;
-            /** Why */
             why: string;
         };
         /**
@@ -5995,7 +5925,6 @@ export interface components {
          * @description A preset: its name, and the values in which it differs from the first.
          */
         SchoolView: {
-            /** Name */
             name: string;
             /** School */
             school: string;
@@ -6315,7 +6244,6 @@ export interface components {
             post: string;
             /** Same As */
             same_as: string;
-            /** Source */
             source: string;
             /** Standing */
             standing: string;
@@ -6376,7 +6304,6 @@ export interface components {
              * Format: date-time
              */
             rested_at: string;
-            /** Set Words */
             set_words: string;
             /**
              * Starts At
@@ -6420,9 +6347,7 @@ export interface components {
          */
         SourceView: {
             key: components["schemas"]["SourceKey"];
-            /** Standing */
             standing: string;
-            /** Title */
             title: string;
         };
         /**
@@ -6512,11 +6437,12 @@ export interface components {
             /** Rest Volts */
             rest_volts: number | null;
             /**
-             * Rules By
-             * @default volts
+             * @default {
+             *       "key": "word.volts",
+             *       "with": {}
+             *     }
              */
             rules_by: string;
-            /** Source */
             source: string;
             /** Standing */
             standing: string;
@@ -6563,10 +6489,8 @@ export interface components {
         };
         /**
          * StepKey
-         * @description A thing to do next: its words, why it is worth doing, what it needs, and the tool of the bench it is done with.
-         *
-         *     Figures in the words are the house's: `{headlamp_minutes}`, `{load_wait_minutes}`, `{stand_hours}`, `{gate_pct}`,
-         *     `{watch_minutes}` and `{load_words}` are filled from the rules.
+         * @description A thing to do next, and the tool of the bench it is done with. Its words are messages: `step.KEY.text`, why it is worth
+         *     doing (`.why`) and what it needs (`.needs`), with figures of the house.
          * @enum {string}
          */
         StepKey: "look" | "hold_apart" | "measure_volts" | "measure_again" | "settle" | "read_label" | "tester" | "tester_again" | "load_test" | "load_again" | "clean_posts" | "clean_top" | "top_up" | "cells" | "equalise" | "stand" | "stop_charge" | "charge_and_retest" | "replace" | "retest_later" | "give_back" | "charge_and_watch" | "watch_charge" | "check_charger" | "recovery_charge" | "measure_after_pull" | "reserve_test" | "fixed_test" | "crank_test" | "stop_start_list" | "look_again" | "do_job";
@@ -6967,13 +6891,11 @@ export interface components {
              * @enum {string}
              */
             state: "on_the_way" | "arrived" | "called_back";
-            /** Subject */
             subject: string;
             /** Tag */
             tag: number | null;
             /** To Name */
             to_name: string;
-            /** Whose */
             whose: string;
         };
         /**
@@ -7001,7 +6923,6 @@ export interface components {
             months: number;
             /** Months To The Line */
             months_to_the_line: number | null;
-            /** Words */
             words: string;
         };
         /**
@@ -7042,9 +6963,7 @@ export interface components {
             made_at: string;
             /** Made By */
             made_by: string | null;
-            /** Name */
             name: string;
-            /** Reason */
             reason: string;
             /** Version */
             version: string;
@@ -7148,6 +7067,14 @@ export interface components {
             taken_by: string;
             /** @description what it was read with, where the house keeps that in its book */
             tool?: components["schemas"]["ToolUsed"] | null;
+        };
+        /**
+         * Words
+         * @description A message by its key, with its figures by name; the language of who reads it says it.
+         */
+        Words: {
+            key: string;
+            with: Record<string, never>;
         };
         /**
          * WriteClaim

@@ -4,8 +4,9 @@ import type { Schema } from "../api/client";
 import { SIGNS } from "../kit/words";
 import { caseOf, FrontShape, TopShape, type Size } from "./Case";
 import { placeOf } from "./TouchCase";
-import { say, localFigure } from "../language/catalogue";
+import { localFigure } from "../language/catalogue";
 import { t } from "../language/t";
+import { wordOf } from "../language/speak";
 
 const RatingWord = styled.text`
   font-size: 28px;
@@ -38,7 +39,7 @@ interface Props {
 
 export const chargeWords = (charge: Schema["StateOfCharge"]) => {
   const [low, high] = [Math.round(charge.low_pct), Math.round(charge.high_pct)];
-  return charge.at_most ? t("at most {0} %", high) : low === high ? `${high} %` : `${low}–${high} %`;
+  return charge.at_most ? t("case_picture.at_most", { high }) : low === high ? `${high} %` : `${low}–${high} %`;
 };
 
 export function CasePicture({ size, volts, charge, outcome, marks = [], cells = [] }: Props) {
@@ -48,7 +49,7 @@ export function CasePicture({ size, volts, charge, outcome, marks = [], cells = 
   const gap = 16;
   const tall = known.height_mm + gap + known.width_mm + 8;
   const words = charge ? chargeWords(charge) : "";
-  const says = `${size ? t("Group {0}, positive on the {1}", size.code, say(size.positive_side)) : t("Size not known")}${words ? t(", {0} charged", words) : ""}`;
+  const says = `${size ? t("case_picture.group_positive_on_the", { code: size.code, positive_side: wordOf(size.positive_side) }) : t("case_picture.size_not_known")}${words ? t("case_picture.charged", { words }) : ""}`;
   return (
     <Drawing
       style={{ aspectRatio: `${Math.max(wide, known.length_mm)} / ${tall}` }}

@@ -83,7 +83,7 @@ export function EntryForm({
           {keep}
         </Button>
         {acts}
-        {onLeave && <Button onPress={onLeave}>{t("Leave it")}</Button>}
+        {onLeave && <Button onPress={onLeave}>{t("screens.leave_it")}</Button>}
       </Acts>
     </Whole>
   );

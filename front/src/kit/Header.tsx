@@ -110,17 +110,17 @@ const Right = styled.div`
 `;
 
 const OF_A_BATTERY = [
-  ["check", t("check")],
-  ["match", t("match")],
-  ["warranty", t("warranty")],
-  ["life", t("life")],
+  ["check", t("screens.check")],
+  ["match", t("header.match")],
+  ["warranty", t("header.warranty")],
+  ["life", t("header.life")],
 ] as const;
 const OF_THE_HOUSE = [
-  ["counter", t("counter")],
-  ["rack", t("rack")],
-  ["goods", t("goods")],
-  ["records", t("records")],
-  ["rules", t("house rules")],
+  ["counter", t("screens.counter_2")],
+  ["rack", t("header.rack")],
+  ["goods", t("screens.goods_2")],
+  ["records", t("screens.records_2")],
+  ["rules", t("screens.house_rules")],
 ] as const;
 /** What belongs to a desk and has a page of its own. */
 const PART_OF: Record<string, string> = { counter: "take-in", rack: "equipment", records: "customers", rules: "house" };
@@ -195,12 +195,12 @@ export function Header({ who, staff, current, onChange }: Props) {
   return (
     <Bar>
       <TagInHand onPress={() => setTagLine("")}>
-        {inHand ?? <small>{t("battery")}</small>}
-        <span className="quiet">{inHand === null ? t(": go to one") : t(" in hand: go to another")}</span>
+        {inHand ?? <small>{t("header.battery")}</small>}
+        <span className="quiet">{inHand === null ? t("header.go_to_one") : t("header.in_hand_go_to_another")}</span>
         <Key_>/</Key_>
       </TagInHand>
       {inHand !== null && (
-        <Desks aria-label={t("Desks of battery {0}", inHand)}>
+        <Desks aria-label={t("header.desks_of_battery", { in_hand: inHand })}>
           {OF_A_BATTERY.map(([desk, name]) => (
             <Link
               key={desk}
@@ -214,7 +214,7 @@ export function Header({ who, staff, current, onChange }: Props) {
       )}
       <Right>
         <WaitingSheet />
-        <HouseDesks aria-label={t("Desks of the house")}>{houseLinks}</HouseDesks>
+        <HouseDesks aria-label={t("header.desks_of_the_house")}>{houseLinks}</HouseDesks>
         <StoreSwitch who={who} />
         {staff.map((person) => (
           <Person
@@ -223,8 +223,8 @@ export function Header({ who, staff, current, onChange }: Props) {
             data-current={person.id === who.id}
             aria-label={
               person.id === who.id
-                ? t("{0} is signed in: lock", person.name)
-                : t("{0}: Change to {1}", initials(person.name), person.name)
+                ? t("header.is_signed_in_lock", { name: person.name })
+                : t("header.change_to", { name: initials(person.name), name_2: person.name })
             }
             onPress={() => onChange(person.id)}
           >
@@ -232,30 +232,34 @@ export function Header({ who, staff, current, onChange }: Props) {
           </Person>
         ))}
         <DialogTrigger>
-          <Person $onlyNarrow aria-label={t("Menu: desks of the house, who is at work")}>
+          <Person $onlyNarrow aria-label={t("header.menu_desks_of_the_house_who_is_at_work")}>
             {initials(who.name)} ☰
           </Person>
           <Sheet placement="bottom end">
-            <Dialog aria-label={t("Menu")}>
+            <Dialog aria-label={t("header.menu")}>
               {({ close }) => (
                 <>
-                  <Desks as="nav" aria-label={t("Desks of the house")} onClick={close}>
+                  <Desks as="nav" aria-label={t("header.desks_of_the_house")} onClick={close}>
                     {houseLinks}
                   </Desks>
                   {staff.map((person) => (
                     <PersonInSheet key={person.id} onPress={() => onChange(person.id)}>
-                      {person.id === who.id ? t("Lock: {0} leaves", person.name) : t("Change to {0}", person.name)}
+                      {person.id === who.id
+                        ? t("header.lock_leaves", { name: person.name })
+                        : t("header.change_to_2", { name: person.name })}
                     </PersonInSheet>
                   ))}
                   <SheetActs>
-                    <Person onPress={other}>{light === "paper" ? t("Bench light") : t("Paper light")}</Person>
+                    <Person onPress={other}>
+                      {light === "paper" ? t("header.bench_light") : t("header.paper_light")}
+                    </Person>
                     <Person
                       onPress={() => {
                         close();
                         setHelp(true);
                       }}
                     >
-                      {t("Help")}
+                      {t("header.help")}
                     </Person>
                   </SheetActs>
                 </>
@@ -265,12 +269,12 @@ export function Header({ who, staff, current, onChange }: Props) {
         </DialogTrigger>
         <Person
           $notPhone
-          aria-label={t("Change to {0} light", light === "paper" ? t("bench") : t("paper"))}
+          aria-label={t("header.change_to_light", { t: light === "paper" ? t("screens.bench") : t("header.paper") })}
           onPress={other}
         >
           {light === "paper" ? "◐" : "◑"}
         </Person>
-        <Person $notPhone aria-label={t("Help")} onPress={() => setHelp(true)}>
+        <Person $notPhone aria-label={t("header.help")} onPress={() => setHelp(true)}>
           ?
         </Person>
       </Right>

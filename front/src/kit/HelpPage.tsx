@@ -55,7 +55,7 @@ export function HelpPage({ desk, onClose }: { desk: string; onClose: () => void 
             {help.title}
           </Heading>
           <p>{help.for}</p>
-          <h3>{t("Keys")}</h3>
+          <h3>{t("help_page.keys")}</h3>
           <dl>
             {help.keys.map(([keys, does]) => (
               <Pair key={does}>
@@ -68,7 +68,7 @@ export function HelpPage({ desk, onClose }: { desk: string; onClose: () => void 
               </Pair>
             ))}
           </dl>
-          {help.words.length > 0 && <h3>{t("Words")}</h3>}
+          {help.words.length > 0 && <h3>{t("help_page.words")}</h3>}
           <dl>
             {help.words.map(([word, means]) => (
               <Pair key={word}>
@@ -79,7 +79,7 @@ export function HelpPage({ desk, onClose }: { desk: string; onClose: () => void 
           </dl>
           <CloseLine>
             <Button onPress={onClose}>
-              {t("Close")} <Key_>{t("esc")}</Key_>
+              {t("help_page.close")} <Key_>{t("screens.esc")}</Key_>
             </Button>
           </CloseLine>
         </Dialog>

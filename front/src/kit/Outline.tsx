@@ -36,21 +36,21 @@ const Board = styled.i`
 
 /** Written as they are opened: the first word of the address. */
 const NAMES: Record<string, string> = {
-  "": t("The counter opens"),
-  counter: t("The counter opens"),
-  check: t("The check opens"),
-  "take-in": t("The label opens"),
-  match: t("Match opens"),
-  warranty: t("The warranty opens"),
-  life: t("The life opens"),
-  fitting: t("The fitting list opens"),
-  records: t("The records open"),
-  customers: t("The customers open"),
-  rules: t("The house rules open"),
-  house: t("The house opens"),
-  rack: t("The rack opens"),
-  equipment: t("The book of equipment opens"),
-  goods: t("The goods open"),
+  "": t("outline.the_counter_opens"),
+  counter: t("outline.the_counter_opens"),
+  check: t("outline.the_check_opens"),
+  "take-in": t("outline.the_label_opens"),
+  match: t("outline.match_opens"),
+  warranty: t("outline.the_warranty_opens"),
+  life: t("outline.the_life_opens"),
+  fitting: t("outline.the_fitting_list_opens"),
+  records: t("outline.the_records_open"),
+  customers: t("outline.the_customers_open"),
+  rules: t("outline.the_house_rules_open"),
+  house: t("outline.the_house_opens"),
+  rack: t("outline.the_rack_opens"),
+  equipment: t("outline.the_book_of_equipment_opens"),
+  goods: t("outline.the_goods_open"),
 };
 
 const boards = (count: number) => Array.from({ length: count }, (_, place) => <Board key={place} />);
@@ -60,7 +60,7 @@ export function OutlineSheet() {
   const desk = useLocation().pathname.split("/")[1] ?? "";
   return (
     <Sheet aria-busy>
-      <p role="status">{NAMES[desk] ?? t("The desk opens")}…</p>
+      <p role="status">{NAMES[desk] ?? t("outline.the_desk_opens")}…</p>
       {boards(8)}
     </Sheet>
   );

@@ -119,7 +119,7 @@ export function Pick(props: PickProps) {
   const isNone = left && !allowsOther && value === null && typed.trim() !== "" && options.length > 0;
   const fault =
     props.problem ??
-    (isNone ? t("Not in the list: pick one, or leave it empty") : name ? [faults[name]].flat()[0] : undefined);
+    (isNone ? t("pick.not_in_the_list_pick_one_or_leave_it_empty") : name ? [faults[name]].flat()[0] : undefined);
   function type(next: string) {
     if (next === typed) return; // said again by the field itself, as the focus leaves it
     setTyped(next);

@@ -102,7 +102,7 @@ export function Word({ name, label, says, letter, odd = false }: WordProps) {
     <Word_ $odd={odd} aria-expanded={isOpen} onPress={toggle} data-word={name}>
       <small className="quiet">{label}: </small>
       <span>{says}</span>
-      {odd && <small className="quiet">{t(", not as on the label")}</small>}
+      {odd && <small className="quiet">{t("spoken.not_as_on_the_label")}</small>}
       {letter && <sup aria-hidden>{letter}</sup>}
     </Word_>
   );

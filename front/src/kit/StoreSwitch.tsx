@@ -27,11 +27,11 @@ export function StoreSwitch({ who }: { who: Schema["Me"] }) {
   if (mine.length < 2) return null;
   return (
     <DialogTrigger>
-      <Person $notPhone aria-label={t("In {0}: go to another store", who.store.name)}>
+      <Person $notPhone aria-label={t("store_switch.in_go_to_another_store", { name: who.store.name })}>
         ⌂ ▾
       </Person>
       <Sheet placement="bottom end">
-        <Dialog aria-label={t("Stores")}>
+        <Dialog aria-label={t("screens.stores")}>
           <Stack $gap={6}>
             {mine.map((store) => (
               <Person
@@ -40,11 +40,13 @@ export function StoreSwitch({ who }: { who: Schema["Me"] }) {
                 isDisabled={store.here}
                 onPress={() =>
                   void goTo(store.id).catch((error: unknown) =>
-                    setFault(error instanceof Error ? error.message : t("It did not work: try again")),
+                    setFault(error instanceof Error ? error.message : t("store_switch.it_did_not_work_try_again")),
                   )
                 }
               >
-                {store.here ? t("Here: {0}", store.name) : t("Work in {0}", store.name)}
+                {store.here
+                  ? t("store_switch.here", { name: store.name })
+                  : t("store_switch.work_in", { name: store.name })}
               </Person>
             ))}
             {fault && <p role="alert">{fault}</p>}

@@ -98,7 +98,7 @@ export function TagLine({ start, onClose, onGo }: Props) {
   return (
     <Over isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
       <Sheet>
-        <Dialog aria-label={t("Go to a battery")}>
+        <Dialog aria-label={t("tag_line.go_to_a_battery")}>
           <Form
             onSubmit={(event) => {
               event.preventDefault();
@@ -106,7 +106,7 @@ export function TagLine({ start, onClose, onGo }: Props) {
             }}
           >
             <label>
-              {t("Tag")}
+              {t("tag_line.tag")}
               <StyledInput
                 ref={input}
                 data-field={TAG_FIELD}
@@ -121,17 +121,17 @@ export function TagLine({ start, onClose, onGo }: Props) {
                 <>
                   <Picture found={battery.says} />
                   <div>
-                    <h2>{battery.says.line || t("No line on it")}</h2>
+                    <h2>{battery.says.line || t("screens.no_line_on_it")}</h2>
                     <p>
                       {[battery.says.rated, battery.says.who, battery.says.car].filter(Boolean).join(", ") ||
-                        t("no more is known")}
+                        t("tag_line.no_more_is_known")}
                     </p>
                     <Beside $gap={8} as="p">
                       {battery.says.outcome && <InlineMark outcome={battery.says.outcome} size={20} />}
                       <b style={{ color: toneOf(battery.says.outcome).ink }}>
                         {battery.says.outcome
                           ? outcomeWords(battery.says.outcome, battery.says.step)
-                          : t("not read yet")}
+                          : t("screens.not_read_yet")}
                       </b>
                       <span>{PLACES[battery.says.place]}</span>
                     </Beside>
@@ -140,17 +140,17 @@ export function TagLine({ start, onClose, onGo }: Props) {
               ) : (
                 <Says>
                   {battery.missing
-                    ? t("No battery here carries {0}: look at the tag again.", typed)
-                    : t("Type the number on its tag.")}
+                    ? t("tag_line.no_battery_here_carries_look_at_the_tag", { typed })
+                    : t("tag_line.type_the_number_on_its_tag")}
                 </Says>
               )}
             </Found>
             <Acts>
               <Button type="submit" $tone="strong" isDisabled={!battery.says}>
-                {t("Go to {0}", battery.tag ?? t("it"))} <Key_>↵</Key_>
+                {t("screens.go_to", { tag: battery.tag ?? t("screens.it") })} <Key_>↵</Key_>
               </Button>
               <Button onPress={onClose}>
-                {t("Stay")} <Key_>{t("esc")}</Key_>
+                {t("tag_line.stay")} <Key_>{t("screens.esc")}</Key_>
               </Button>
             </Acts>
           </Form>

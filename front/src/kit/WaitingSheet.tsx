@@ -85,7 +85,8 @@ const ToHang = styled.div`
     ${touchLink}
   }
 `;
-const readings = (count: number) => (count === 1 ? t("One reading waits") : t("{0} readings wait", count));
+const readings = (count: number) =>
+  count === 1 ? t("waiting_sheet.one_reading_waits") : t("waiting_sheet.readings_wait", { count });
 
 /** A strip across the page while the line is down. */
 export function LineStrip() {
@@ -98,30 +99,37 @@ export function LineStrip() {
   if (away)
     return (
       <Away role="status">
-        {away}. {heard && isAway() && t("The shelf and what is shown are as of {0}. ", timeOf(heard))}
-        {waits > 0 && t("{0} here to be sent. ", readings(waits))}
+        {away}.{" "}
+        {heard && isAway() && t("waiting_sheet.the_shelf_and_what_is_shown_are_as_of", { heard: timeOf(heard) })}
+        {waits > 0 && t("waiting_sheet.here_to_be_sent", { waits: readings(waits) })}
         {untagged > 0 &&
-          t("{0} for a tag.", untagged === 1 ? t("One battery waits") : t("{0} batteries wait", untagged))}
+          t("waiting_sheet.for_a_tag", {
+            t: untagged === 1 ? t("waiting_sheet.one_battery_waits") : t("waiting_sheet.batteries_wait", { untagged }),
+          })}
       </Away>
     );
   return (
     <div>
       {sent > 0 && (
         <Back role="status">
-          {t(
-            "The server is back: {0} sent, each once and in order.",
-            sent === 1 ? t("one reading that waited was") : t("{0} readings that waited were", sent),
-          )}
+          {t("waiting_sheet.the_server_is_back_sent_each_once_and_in", {
+            t:
+              sent === 1
+                ? t("waiting_sheet.one_reading_that_waited_was")
+                : t("waiting_sheet.readings_that_waited_were", { sent }),
+          })}
         </Back>
       )}
       {toTag.map((one) => (
         <ToHang key={one.tag} role="status">
           <span>
             <b>{one.tag}</b>{" "}
-            {t("is the tag of {0}: hang it on.", one.words || t("a battery written in without the line"))}
+            {t("waiting_sheet.is_the_tag_of_hang_it_on", {
+              words: one.words || t("waiting_sheet.a_battery_written_in_without_the_line"),
+            })}
           </span>
-          <Link href={`/check/${one.tag}`}>{t("Go to {0}", one.tag)}</Link>
-          <Button onPress={() => forgetTag(one.tag)}>{t("It hangs")}</Button>
+          <Link href={`/check/${one.tag}`}>{t("screens.go_to", { tag: one.tag })}</Link>
+          <Button onPress={() => forgetTag(one.tag)}>{t("waiting_sheet.it_hangs")}</Button>
         </ToHang>
       ))}
     </div>
@@ -139,9 +147,9 @@ export function WaitingSheet() {
   const unsent = mine.length + takeIns.length - refused;
   const others = all.length + allTakeIns.length - mine.length - takeIns.length;
   const words = [
-    refused ? t("{0} refused", refused) : "",
-    unsent ? t("{0} not sent yet", unsent) : "",
-    others ? t("{0} wait for others", others) : "",
+    refused ? t("waiting_sheet.refused", { refused }) : "",
+    unsent ? t("waiting_sheet.not_sent_yet", { unsent }) : "",
+    others ? t("waiting_sheet.wait_for_others", { others }) : "",
   ].filter(Boolean);
   return (
     <>
@@ -151,8 +159,8 @@ export function WaitingSheet() {
             {words.join(", ")}
           </Says>
           <Sheet placement="bottom end">
-            <Dialog aria-label={t("What waits to be sent")}>
-              <strong>{t("What waits to be sent")}</strong>
+            <Dialog aria-label={t("waiting_sheet.what_waits_to_be_sent")}>
+              <strong>{t("waiting_sheet.what_waits_to_be_sent")}</strong>
               <ul>
                 {takeIns.map((entry) => (
                   <MineTakeIn key={entry.id} entry={entry} />
@@ -161,7 +169,7 @@ export function WaitingSheet() {
                   <Mine key={entry.id} entry={entry} />
                 ))}
                 {othersOf([...all, ...allTakeIns], [...mine, ...takeIns]).map((who) => (
-                  <One key={who}>{t("What {0} typed is sent when {1} signs in here again.", who, who)}</One>
+                  <One key={who}>{t("waiting_sheet.what_typed_is_sent_when_signs_in_here", { who, who_2: who })}</One>
                 ))}
               </ul>
             </Dialog>
@@ -187,12 +195,12 @@ function MineTakeIn({ entry }: { entry: WaitingTakeIn }) {
   ];
   return (
     <One>
-      {t("Taken in: {0}", words.filter(Boolean).join(", ") || t("a battery"))}
-      {problem && <p>{t("Not kept: {0}", problem.errors[0]?.message ?? problem.message)}</p>}
+      {t("waiting_sheet.taken_in", { words: words.filter(Boolean).join(", ") || t("waiting_sheet.a_battery") })}
+      {problem && <p>{t("waiting_sheet.not_kept", { message: problem.errors[0]?.message ?? problem.message })}</p>}
       {problem && (
         <Acts>
           {problem.message === LOOK_AGAIN && (
-            <Button onPress={() => standByLabel(entry)}>{t("It says so: take it as it is")}</Button>
+            <Button onPress={() => standByLabel(entry)}>{t("screens.it_says_so_take_it_as_it_is")}</Button>
           )}
           <Button
             onPress={() => {
@@ -202,9 +210,9 @@ function MineTakeIn({ entry }: { entry: WaitingTakeIn }) {
               void navigate("/counter");
             }}
           >
-            {t("Mend it at the counter")}
+            {t("waiting_sheet.mend_it_at_the_counter")}
           </Button>
-          <Button onPress={() => discard(entry.id)}>{t("Throw it away")}</Button>
+          <Button onPress={() => discard(entry.id)}>{t("screens.throw_it_away")}</Button>
         </Acts>
       )}
     </One>
@@ -214,14 +222,18 @@ function MineTakeIn({ entry }: { entry: WaitingTakeIn }) {
 function Mine({ entry }: { entry: Waiting }) {
   return (
     <One>
-      {t("{0} of {1}, {2}", kindWord(entry.reading.kind ?? "look"), entry.tag, timeOf(entry.reading.taken_at))}
-      {entry.problem && <p>{t("Not kept: {0}", reasonOf(entry))}</p>}
+      {t("waiting_sheet.of", {
+        kind: kindWord(entry.reading.kind ?? "look"),
+        tag: entry.tag,
+        taken_at: timeOf(entry.reading.taken_at),
+      })}
+      {entry.problem && <p>{t("screens.not_kept", { entry: reasonOf(entry) })}</p>}
       <Acts>
-        <Link href={`/check/${entry.tag}`}>{t("Go to {0}", entry.tag)}</Link>
+        <Link href={`/check/${entry.tag}`}>{t("screens.go_to", { tag: entry.tag })}</Link>
         {entry.problem && asksForTime(entry) && (
-          <Button onPress={() => standByTime(entry)}>{t("It was taken then")}</Button>
+          <Button onPress={() => standByTime(entry)}>{t("screens.it_was_taken_then")}</Button>
         )}
-        {entry.problem && <Button onPress={() => discard(entry.id)}>{t("Throw it away")}</Button>}
+        {entry.problem && <Button onPress={() => discard(entry.id)}>{t("screens.throw_it_away")}</Button>}
       </Acts>
     </One>
   );

@@ -6,7 +6,7 @@ import { t } from "../language/t";
 const LOOK_EVERY_MS = 1500;
 const PROBE_MS = 4000;
 /** What is said where nothing more is known. */
-export const AWAY = t("The server does not answer: what you type is kept");
+export const AWAY = t("line.the_server_does_not_answer_what_you_type");
 
 const HEARD = "vane-check-heard";
 const HEARD_EVERY_MS = 3000;

@@ -44,7 +44,7 @@ interface Author {
 }
 
 /** What the server says when the figures of a label hardly go together. */
-export const LOOK_AGAIN = t("Look at the label again");
+export const LOOK_AGAIN = t("outbox.look_at_the_label_again");
 
 const DATABASE = "vane-check";
 const WAITING = "waiting";

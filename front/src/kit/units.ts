@@ -13,7 +13,7 @@ export const celsiusOf = (shown: number, store: Store) =>
   store.temperature_unit === "F" ? ((shown - 32) * 5) / 9 : shown;
 
 export const lengthText = (mm: number, store: Store) =>
-  store.length_unit === "in" ? t("{0} in", (mm / 25.4).toFixed(2)) : t("{0} mm", mm);
+  store.length_unit === "in" ? t("units.in", { mm: (mm / 25.4).toFixed(2) }) : t("units.mm", { mm });
 
 /** A number as typed, or null. A comma is taken for a point. */
 export function numberOf(text: string): number | null {
@@ -37,6 +37,6 @@ export function voltsFault(text: string): string | undefined {
   if (text.trim() === "" || voltsOf(text) !== null) return undefined;
   const value = numberOf(text);
   return value === null
-    ? t("Enter volts, such as 12.58")
-    : t("Did you mean {0} V? Type the point. A tag goes after /", (value / 10).toFixed(1));
+    ? t("units.enter_volts_such_as_12_58")
+    : t("units.did_you_mean_v_type_the_point_a_tag_goes", { value: (value / 10).toFixed(1) });
 }

@@ -2,192 +2,203 @@
 import { Time, today, toCalendarDateTime, toZoned } from "@internationalized/date";
 import type { Reading, Schema } from "../api/client";
 import { METHODS } from "../api/methods";
-import { locale, say } from "../language/catalogue";
+import { locale } from "../language/catalogue";
 import { t } from "../language/t";
+import { wordOf } from "../language/speak";
 
 type Words<Name extends string> = Record<Name, string>;
 
 export const OUTCOMES: Words<Schema["Outcome"]> = {
-  sound: t("sound"),
-  needs_charge: t("needs charge"),
-  watch: t("watch"),
-  cannot_tell: t("cannot tell"),
-  leaks_charge: t("leaks charge"),
-  worn_out: t("worn out"),
-  dead_cell: t("dead cell"),
-  unsafe: t("unsafe"),
+  sound: t("words.sound"),
+  needs_charge: t("words.needs_charge"),
+  watch: t("words.watch"),
+  cannot_tell: t("words.cannot_tell"),
+  leaks_charge: t("words.leaks_charge"),
+  worn_out: t("words.worn_out"),
+  dead_cell: t("words.dead_cell"),
+  unsafe: t("screens.unsafe"),
 };
 
 export const PLACES: Words<Schema["ShelfBattery"]["place"]> = {
-  counter: t("counter"),
-  bench: t("bench"),
-  on_charge: t("on charge"),
-  standing: t("standing"),
-  ready: t("ready"),
-  held_apart: t("held apart"),
-  on_the_way: t("on the way"),
-  gone: t("left the house"),
+  counter: t("screens.counter_2"),
+  bench: t("screens.bench"),
+  on_charge: t("screens.on_charge_2"),
+  standing: t("screens.standing"),
+  ready: t("words.ready"),
+  held_apart: t("words.held_apart"),
+  on_the_way: t("screens.on_the_way_2"),
+  gone: t("words.left_the_house"),
 };
 
 export const CHEMISTRIES: Words<Schema["Chemistry"]> = {
-  flooded: t("Flooded"),
-  hybrid: t("Low-maintenance"),
-  calcium: t("Calcium"),
+  flooded: t("screens.flooded"),
+  hybrid: t("words.low_maintenance"),
+  calcium: t("screens.calcium"),
   efb: "EFB",
   agm: "AGM",
-  gel: t("Gel"),
+  gel: t("screens.gel"),
 };
 
 export const CAME_IN: Words<Schema["CameIn"]> = {
-  in_car: t("In the car"),
-  carried_in: t("Carried in"),
-  returned: t("Returned"),
+  in_car: t("screens.in_the_car"),
+  carried_in: t("words.carried_in"),
+  returned: t("words.returned"),
 };
 
 export const COMPLAINTS: Words<Schema["Complaint"]> = {
-  will_not_start: t("Will not start"),
-  slow_crank: t("Slow crank"),
-  clicks: t("Clicks"),
-  stood_for_weeks: t("Stood for weeks"),
-  warning_light: t("Warning light"),
-  stop_start_stopped: t("Stop-start stopped"),
-  failed_elsewhere: t("Failed elsewhere"),
-  check_only: t("Just a check"),
+  will_not_start: t("words.will_not_start"),
+  slow_crank: t("words.slow_crank"),
+  clicks: t("words.clicks"),
+  stood_for_weeks: t("words.stood_for_weeks"),
+  warning_light: t("words.warning_light"),
+  stop_start_stopped: t("words.stop_start_stopped"),
+  failed_elsewhere: t("words.failed_elsewhere"),
+  check_only: t("words.just_a_check"),
 };
 
 export const USES: Words<Schema["Use"]> = {
-  private: t("Private"),
-  taxi: t("Taxi"),
-  delivery: t("Delivery"),
-  emergency: t("Emergency"),
-  agricultural: t("Farm"),
-  standby: t("Standby"),
-  deep_cycle: t("Deep cycle"),
+  private: t("words.private"),
+  taxi: t("screens.taxi"),
+  delivery: t("words.delivery"),
+  emergency: t("words.emergency"),
+  agricultural: t("words.farm"),
+  standby: t("words.standby"),
+  deep_cycle: t("words.deep_cycle"),
 };
 
 export const SIGNS: Words<Schema["Sign"]> = {
-  bulged: t("Bulged"),
-  cracked: t("Cracked"),
-  leaking: t("Leaking"),
-  hot: t("Hot"),
-  smelling_of_rotten_egg: t("Rotten egg smell"),
-  frozen: t("Frozen"),
-  melted_post: t("Melted post"),
-  loose_post: t("Loose post"),
-  hold_down_missing: t("No hold-down"),
-  hold_down_loose: t("Loose hold-down"),
-  thin_post: t("Thin post"),
-  vent_tube_off: t("Vent tube off"),
-  tray_rusted: t("Rusted tray"),
-  wet_top: t("Wet top"),
-  sticker_gone: t("Sticker gone"),
+  bulged: t("words.bulged"),
+  cracked: t("words.cracked"),
+  leaking: t("words.leaking"),
+  hot: t("words.hot"),
+  smelling_of_rotten_egg: t("words.rotten_egg_smell"),
+  frozen: t("words.frozen"),
+  melted_post: t("words.melted_post"),
+  loose_post: t("words.loose_post"),
+  hold_down_missing: t("words.no_hold_down"),
+  hold_down_loose: t("words.loose_hold_down"),
+  thin_post: t("words.thin_post"),
+  vent_tube_off: t("words.vent_tube_off"),
+  tray_rusted: t("words.rusted_tray"),
+  wet_top: t("words.wet_top"),
+  sticker_gone: t("words.sticker_gone"),
 };
 
-export const CORROSION: Words<Schema["Corrosion"]> = { none: t("None"), light: t("Light"), heavy: t("Heavy") };
-export const LEVELS: Words<Schema["Level"]> = {
-  right: t("at the mark"),
-  low: t("low"),
-  plates_bare: t("plates bare"),
-  over: t("over"),
+export const CORROSION: Words<Schema["Corrosion"]> = {
+  none: t("screens.none_2"),
+  light: t("words.light"),
+  heavy: t("words.heavy"),
 };
-export const EYES: Words<Schema["Eye"]> = { green: t("Green"), dark: t("Dark"), clear: t("Clear") };
-export const CELL_STATES: Words<Schema["CellState"]> = { lively: t("Lively"), still: t("Still") };
+export const LEVELS: Words<Schema["Level"]> = {
+  right: t("words.at_the_mark"),
+  low: t("words.low"),
+  plates_bare: t("screens.plates_bare"),
+  over: t("words.over"),
+};
+export const EYES: Words<Schema["Eye"]> = { green: t("words.green"), dark: t("words.dark"), clear: t("words.clear") };
+export const CELL_STATES: Words<Schema["CellState"]> = { lively: t("words.lively"), still: t("words.still") };
 export const NEEDLES: Words<Schema["Needle"]> = {
-  held: t("Held"),
-  fell_during: t("Fell all the while"),
-  dropped_after: t("Held, then dropped"),
-  dropped_at_once: t("Dropped at once"),
+  held: t("screens.held"),
+  fell_during: t("words.fell_all_the_while"),
+  dropped_after: t("words.held_then_dropped"),
+  dropped_at_once: t("words.dropped_at_once"),
 };
 
 export const SETTLED: Words<Schema["Settled"]> = {
-  rested: t("Rested"),
-  headlamps: t("Headlamps"),
-  just_charged: t("Just off charge"),
-  maintainer_on: t("Maintainer still on"),
+  rested: t("words.rested"),
+  headlamps: t("words.headlamps"),
+  just_charged: t("words.just_off_charge"),
+  maintainer_on: t("words.maintainer_still_on"),
 };
 
 export const TYPES: Words<Schema["TypeSet"]> = {
-  flooded: t("Flooded"),
+  flooded: t("screens.flooded"),
   efb: "EFB",
-  agm_flat: t("AGM flat"),
-  agm_spiral: t("AGM spiral"),
-  gel: t("Gel"),
+  agm_flat: t("screens.agm_flat"),
+  agm_spiral: t("screens.agm_spiral"),
+  gel: t("screens.gel"),
 };
 
 export const CLAMPED: Words<Schema["Clamped"]> = {
-  lead_posts: t("Lead posts"),
-  studs: t("Studs"),
-  cable_clamps: t("Cable clamps"),
+  lead_posts: t("words.lead_posts"),
+  studs: t("words.studs"),
+  cable_clamps: t("words.cable_clamps"),
 };
 
 export const MESSAGES: Words<Schema["TesterMessage"]> = {
-  good: t("Good"),
-  good_recharge: t("Good, recharge"),
-  recharge_retest: t("Recharge, retest"),
-  replace: t("Replace"),
-  bad_cell: t("Bad cell"),
+  good: t("words.good"),
+  good_recharge: t("words.good_recharge"),
+  recharge_retest: t("words.recharge_retest"),
+  replace: t("words.replace"),
+  bad_cell: t("words.bad_cell"),
 };
 
 /** A kind of reading, as its rung calls it. */
 export const kindWord = (kind: NonNullable<Reading["kind"]>): string =>
-  kind === "withdrawal" ? t("Taking back") : METHODS[kind].title;
+  kind === "withdrawal" ? t("words.taking_back") : METHODS[kind].title;
 
 /** What a hand is needed for, in one word under the battery on the shelf. */
 export const HANDS: Words<Schema["StepKey"]> = {
-  look: t("look"),
-  measure_volts: t("volts"),
-  measure_again: t("again"),
-  settle: t("settle"),
-  read_label: t("label"),
-  tester: t("test"),
-  tester_again: t("retest"),
-  load_test: t("load"),
-  load_again: t("load"),
-  clean_posts: t("clean"),
-  clean_top: t("clean"),
-  top_up: t("water"),
-  cells: t("cells"),
-  equalise: t("equalise"),
-  stand: t("stand"),
-  stop_charge: t("stop"),
-  charge_and_retest: t("charge"),
-  replace: t("decide"),
-  retest_later: t("later"),
-  give_back: t("call"),
-  hold_apart: t("unsafe"),
-  charge_and_watch: t("charge"),
-  watch_charge: t("look in"),
-  check_charger: t("charger"),
-  recovery_charge: t("recover"),
-  measure_after_pull: t("volts"),
-  reserve_test: t("reserve"),
-  fixed_test: t("load"),
-  crank_test: t("crank"),
-  stop_start_list: t("the car"),
-  look_again: t("look"),
-  do_job: t("a job"),
+  look: t("words.look"),
+  measure_volts: t("screens.volts_2"),
+  measure_again: t("words.again"),
+  settle: t("words.settle"),
+  read_label: t("words.label"),
+  tester: t("words.test"),
+  tester_again: t("words.retest"),
+  load_test: t("words.load"),
+  load_again: t("words.load"),
+  clean_posts: t("words.clean"),
+  clean_top: t("words.clean"),
+  top_up: t("words.water"),
+  cells: t("words.cells"),
+  equalise: t("words.equalise"),
+  stand: t("words.stand"),
+  stop_charge: t("words.stop"),
+  charge_and_retest: t("screens.charge"),
+  replace: t("words.decide"),
+  retest_later: t("words.later"),
+  give_back: t("words.call"),
+  hold_apart: t("screens.unsafe"),
+  charge_and_watch: t("screens.charge"),
+  watch_charge: t("words.look_in"),
+  check_charger: t("words.charger"),
+  recovery_charge: t("words.recover"),
+  measure_after_pull: t("screens.volts_2"),
+  reserve_test: t("words.reserve"),
+  fixed_test: t("words.load"),
+  crank_test: t("words.crank"),
+  stop_start_list: t("words.the_car"),
+  look_again: t("words.look"),
+  do_job: t("words.a_job"),
 };
 
-export const BANDS: Words<Schema["Band"]> = { green: t("Green"), white: t("White"), red: t("Red") };
-export const SHOWN_BANDS: Words<Schema["ShownBand"]> = { good: t("Good"), weak: t("Weak"), bad: t("Bad") };
+export const BANDS: Words<Schema["Band"]> = { green: t("words.green"), white: t("words.white"), red: t("words.red") };
+export const SHOWN_BANDS: Words<Schema["ShownBand"]> = {
+  good: t("words.good"),
+  weak: t("words.weak"),
+  bad: t("words.bad"),
+};
 
 /** What a stop-start system waits for, in the order it is looked through. */
 export const WAITS: Words<Schema["Waits"]> = {
-  driver: t("Driver's belt, door, seat"),
-  bonnet: t("Bonnet shut"),
-  engine_warm: t("Engine warm"),
-  battery_warm: t("Battery not cold or hot"),
-  climate: t("Climate not at full"),
-  steering: t("Steering straight, no slope"),
-  own_switch: t("Its own off-switch"),
-  sensor: t("Sensor plugged in"),
-  codes: t("No stored codes"),
-  registered: t("Battery registered"),
+  driver: t("words.drivers_belt_door_seat"),
+  bonnet: t("words.bonnet_shut"),
+  engine_warm: t("words.engine_warm"),
+  battery_warm: t("words.battery_not_cold_or_hot"),
+  climate: t("words.climate_not_at_full"),
+  steering: t("words.steering_straight_no_slope"),
+  own_switch: t("words.its_own_off_switch"),
+  sensor: t("words.sensor_plugged_in"),
+  codes: t("words.no_stored_codes"),
+  registered: t("words.battery_registered"),
 };
 
 /** An outcome as lists say it: sound only where nothing is left to be done. */
 export const outcomeWords = (outcome: Schema["Outcome"], step: Schema["StepKey"] | null | undefined) =>
-  outcome === "sound" && step && step !== "give_back" ? t("sound, after: {0}", HANDS[step]) : OUTCOMES[outcome];
+  outcome === "sound" && step && step !== "give_back"
+    ? t("words.sound_after", { step: HANDS[step] })
+    : OUTCOMES[outcome];
 
 let zone: string | undefined;
 
@@ -262,9 +273,9 @@ export function whenOf(iso: string, now: Date): string {
 
 /** Where a value comes from, in words: whose memory it is, is said. */
 export const STANDINGS: Record<string, string> = {
-  published: t("published"),
-  practice: t("practice"),
-  memory: t("from our own memory"),
+  published: t("words.published"),
+  practice: t("words.practice"),
+  memory: t("words.from_our_own_memory"),
 };
 
 export const money = (cents: number, currency: string) =>
@@ -274,6 +285,6 @@ export const money = (cents: number, currency: string) =>
 export const mayLead = (who: { role: string }) => who.role === "lead" || who.role === "owner";
 
 /** A name of the trade as it is written in the code: its words. */
-export const nameOf = (word: string) => say(word.replaceAll("_", " "));
+export const nameOf = (word: string) => wordOf(word);
 /** A rule by what it is about and its name. */
 export const ruleName = (rule: string) => rule.split(".").map(nameOf).join(": ");

@@ -1,6 +1,6 @@
-/** The language of the page: its catalogue, how its place writes figures and days, and sentences of the server read in it. */
+/** The language of the page: its catalogue, how its place writes figures and days. */
 import i18next from "i18next";
-import { Reader } from "./reader";
+import { ENGLISH } from "./english";
 
 export interface Catalogue {
   code: string;
@@ -13,13 +13,14 @@ export interface Catalogue {
 }
 
 export const OWN = "en";
+/** Keys by their message in English. */
+const KEY_OF = new Map(Object.entries(ENGLISH).map(([key, message]) => [message, key]));
 const OWN_LOCALE = "en-GB";
 const LANGUAGE = "vane-check-language";
 const KEPT = "vane-check-catalogue";
 const TRIED = "vane-check-language-tried";
 
 let current: Catalogue | null = null;
-let reader: Reader | null = null;
 /** How a word that begins a line is written inside one. */
 let inside = new Map<string, string>();
 
@@ -32,11 +33,15 @@ export const small = (word: string) => (current ? (inside.get(word) ?? word) : w
 export function localFigure(value: string | number | null | undefined): string {
   if (value === null || value === undefined) return "";
   const text = typeof value === "number" ? String(value) : value;
-  return reader ? reader.figure(text) : text;
+  return current && FIGURE.test(text) ? text.replace(/[.,]/g, (sign) => (sign === "." ? decimal() : group())) : text;
 }
 
-/** A sentence of the server in the language of the page. */
-export const say = (text: string): string => reader?.read(text) ?? text;
+/** A number in English; the edition of house rules, such as 2026.1, is none. */
+const FIGURE = /^(?!20\d\d\.)[-−±+]?\d[\d,]*(\.\d+)?$/;
+const signOf = (kind: "decimal" | "group") =>
+  new Intl.NumberFormat(locale()).formatToParts(12345.6).find((part) => part.type === kind)?.value ?? "";
+const decimal = () => signOf("decimal");
+const group = () => signOf("group");
 
 /** The language a device was last used in; else the browser's, where there is a catalogue for it. */
 const wanted = () => localStorage.getItem(LANGUAGE) ?? navigator.language.split("-")[0] ?? OWN;
@@ -58,10 +63,11 @@ export async function startLanguage(): Promise<void> {
   const code = wanted();
   await i18next.init({
     lng: OWN,
-    resources: {},
+    resources: { [OWN]: { translation: ENGLISH } },
+    fallbackLng: OWN,
     keySeparator: false,
     nsSeparator: false,
-    interpolation: { prefix: "{", suffix: "}", escapeValue: false },
+    interpolation: { prefix: "{", suffix: "}", escapeValue: false, skipOnVariables: true, nestingPrefix: "\u0000" },
   });
   if (code === OWN) return;
   const kept = keptOne(code);
@@ -96,11 +102,11 @@ async function fetched(code: string): Promise<Catalogue | null> {
 
 function take(found: Catalogue) {
   current = found;
-  reader = new Reader(found);
   inside = new Map(
-    Object.entries(found.messages).flatMap(([message, said]) => {
-      const within = found.messages[message.charAt(0).toLowerCase() + message.slice(1)];
-      return within === undefined ? [] : [[said, within] as const];
+    Object.entries(ENGLISH).flatMap(([key, message]) => {
+      const within = KEY_OF.get(message.charAt(0).toLowerCase() + message.slice(1));
+      const [large, small] = [found.messages[key], within && found.messages[within]];
+      return within === key || !large || !small ? [] : [[large, small] as const];
     }),
   );
   document.documentElement.lang = found.locale;

@@ -1,8 +1,17 @@
-/** A message in the language of the page; without one it stands as it is written. */
+/** A message by its key in the language of the page; its figures by name are written as the place writes them. */
 import i18next from "i18next";
 import { localFigure } from "./catalogue";
+import type { Messages } from "./english";
 
-/** `t("{0} of {1}", 2, 5)`: the message is its own key. Figures are written as the place writes them. */
-export function t(message: string, ...values: (string | number | null | undefined)[]): string {
-  return i18next.t(message, Object.fromEntries(values.map((value, index) => [String(index), localFigure(value)])));
+type Figure = string | number | null | undefined;
+type Figures<Key extends keyof Messages> = [Messages[Key]] extends [never] ? [] : [Record<Messages[Key], Figure>];
+
+/** `t("records.page_of", { page: 2, pages: 5 })`; a message that is not written in the language stands in English. */
+export function t<Key extends keyof Messages>(key: Key, ...[figures]: Figures<Key>): string {
+  const texts = Object.fromEntries(
+    Object.entries<Figure>(figures ?? {}).map(([name, value]) => [name, localFigure(value)]),
+  );
+  const count = (figures as Record<string, Figure> | undefined)?.["count"];
+  const values: Record<string, string | number> = typeof count === "number" ? { ...texts, count } : texts;
+  return i18next.t(key, values);
 }

@@ -55,7 +55,7 @@ export function Coming({ brief, width }: { brief: boolean; width: number }) {
   const [open, setOpen] = useState(false);
   const rows = (data?.on_the_way ?? []).filter(hasNoPlace);
   if (!rows.length && !open) return null;
-  const words = t("between stores");
+  const words = t("coming.between_stores");
   return (
     <Place aria-label={`${words}, ${rows.length}`}>
       {!brief && (
@@ -67,11 +67,11 @@ export function Coming({ brief, width }: { brief: boolean; width: number }) {
       )}
       <DialogTrigger isOpen={open} onOpenChange={setOpen}>
         <NameOfPlace>
-          {width < SHORT_UNDER && !brief ? t("stores") : words} <b>{rows.length}</b>
-          <span className="quiet">{t(": show all")}</span>
+          {width < SHORT_UNDER && !brief ? t("coming.stores") : words} <b>{rows.length}</b>
+          <span className="quiet">{t("screens.show_all")}</span>
         </NameOfPlace>
         <Sheet placement="top end">
-          <Dialog aria-label={t("Between the stores")}>
+          <Dialog aria-label={t("coming.between_the_stores")}>
             <Between rows={rows} lately={data?.lately ?? []} onClose={() => setOpen(false)} />
           </Dialog>
         </Sheet>
@@ -91,12 +91,13 @@ function Between({ rows, lately, onClose }: { rows: Row_[]; lately: Row_[]; onCl
   });
   return (
     <>
-      <h2>{t("Between the stores")}</h2>
+      <h2>{t("coming.between_the_stores")}</h2>
       <ul>
         {rows.map((row) => (
           <Row key={row.id}>
             <span>
-              <b>{nameOf(row)}</b> {row.coming ? t("from {0}", row.from_name) : t("to {0}", row.to_name)}
+              <b>{nameOf(row)}</b>{" "}
+              {row.coming ? t("coming.from", { from_name: row.from_name }) : t("coming.to", { to_name: row.to_name })}
               <br />
               <Soft>
                 {dayOf(row.sent_at)}, {timeOf(row.sent_at)}, {row.sent_by}
@@ -108,27 +109,27 @@ function Between({ rows, lately, onClose }: { rows: Row_[]; lately: Row_[]; onCl
                 $tone="copper"
                 isDisabled={arrived.pending}
                 onPress={() => arrived.write(row.id)}
-                aria-label={t("It is here: {0}", nameOf(row))}
+                aria-label={t("coming.it_is_here", { row: nameOf(row) })}
               >
-                {t("It is here")}
+                {t("coming.it_is_here_2")}
               </Button>
             ) : (
               <Button
                 isDisabled={calledBack.pending}
                 onPress={() => calledBack.write(row.id)}
-                aria-label={t("Call it back: {0}", nameOf(row))}
+                aria-label={t("coming.call_it_back", { row: nameOf(row) })}
               >
-                {t("Call it back")}
+                {t("screens.call_it_back")}
               </Button>
             )}
           </Row>
         ))}
-        {rows.length === 0 && <Row>{t("Nothing is on its way.")}</Row>}
+        {rows.length === 0 && <Row>{t("coming.nothing_is_on_its_way")}</Row>}
       </ul>
       {fault && <p role="alert">{fault}</p>}
       {lately.length > 0 && (
         <p>
-          <Soft>{t("Lately: {0}.", lately.slice(0, LATELY).map(settled).join("; "))}</Soft>
+          <Soft>{t("coming.lately", { lately: lately.slice(0, LATELY).map(settled).join("; ") })}</Soft>
         </p>
       )}
     </>
@@ -138,14 +139,16 @@ function Between({ rows, lately, onClose }: { rows: Row_[]; lately: Row_[]; onCl
 const LATELY = 3;
 
 const nameOf = (row: Row_) =>
-  [row.kind === "customer" ? "" : row.subject, row.tag === null ? "" : t("tag {0}", row.tag), row.whose]
+  [row.kind === "customer" ? "" : row.subject, row.tag === null ? "" : t("coming.tag", { tag: row.tag }), row.whose]
     .filter(Boolean)
     .join(", ") || row.subject;
 
 function settled(row: Row_): string {
-  if (row.state === "called_back") return t("{0} called back", nameOf(row));
-  const there = row.arrived_tag === null ? "" : t(", tag {0} there", row.arrived_tag);
-  return row.coming ? t("{0} arrived here", nameOf(row)) : t("{0} arrived at {1}{2}", nameOf(row), row.to_name, there);
+  if (row.state === "called_back") return t("coming.called_back", { row: nameOf(row) });
+  const there = row.arrived_tag === null ? "" : t("coming.tag_there", { arrived_tag: row.arrived_tag });
+  return row.coming
+    ? t("coming.arrived_here", { row: nameOf(row) })
+    : t("coming.arrived_at", { row: nameOf(row), to_name: row.to_name, there });
 }
 
 /** A crate as the van leaves it, with how many there are. */

@@ -55,7 +55,7 @@ export function handOf(battery: OnShelf, now: Date): { word: string; now: boolea
     const word = whenOf(battery.needs_hand_at, now);
     return { word, now: word === "now" };
   }
-  if (battery.place === "on_the_way") return { word: t("sent"), now: false };
+  if (battery.place === "on_the_way") return { word: t("one_battery.sent"), now: false };
   const waits = battery.place === "counter" || battery.place === "bench" || battery.place === "ready";
   return { word: HANDS[battery.next_step ?? "look"] ?? "", now: waits };
 }
@@ -65,12 +65,11 @@ export function OneBattery({ battery, now, current }: { battery: OnShelf; now: D
   const hand = handOf(battery, now);
   const { outcome } = battery;
   const unsafe = outcome === "unsafe" || battery.place === "held_apart";
-  const says = t(
-    "Tag {0}, {1}, {2}: ",
-    battery.tag,
-    battery.line || t("no line"),
-    outcome ? outcomeWords(outcome, battery.next_step) : t("not read yet"),
-  );
+  const says = t("one_battery.tag", {
+    tag: battery.tag,
+    line: battery.line || t("screens.no_line"),
+    outcome: outcome ? outcomeWords(outcome, battery.next_step) : t("screens.not_read_yet"),
+  });
   const digits = String(battery.tag).length;
   return (
     <Spot href={`/check/${battery.tag}`} {...(current ? { "aria-current": "true" as const } : {})}>

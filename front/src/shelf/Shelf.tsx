@@ -82,15 +82,15 @@ export function Shelf({ current }: { current: number | null }) {
   }, [board, current, data]);
   if (data?.length === 0)
     return (
-      <Board ref={board} aria-label={t("Shelf")}>
-        <p>{t("No battery is in the house. Take one in at the counter and it stands here.")}</p>
+      <Board ref={board} aria-label={t("shelf.shelf")}>
+        <p>{t("shelf.no_battery_is_in_the_house_take_one_in_at")}</p>
         <Coming brief={width < BRIEF_UNDER} width={width} />
       </Board>
     );
   const brief = width < BRIEF_UNDER;
   const groups = layOut(data ?? EMPTY, (battery) => handOf(battery, now).now, current, width - coming);
   return (
-    <Board ref={board} aria-label={t("Shelf")} data-brief={brief} onKeyDown={walk} onWheel={roll}>
+    <Board ref={board} aria-label={t("shelf.shelf")} data-brief={brief} onKeyDown={walk} onWheel={roll}>
       {groups.map((group) => (
         <OnePlace key={group.place} group={group} now={now} current={current} brief={brief} />
       ))}
@@ -131,7 +131,7 @@ function OnePlace({ group, now, current, brief }: PlaceProps) {
   const all = [...front, ...behind];
   const sheet = (
     <Sheet placement="top start">
-      <Dialog aria-label={t("All {0}", PLACES[place])}>
+      <Dialog aria-label={t("shelf.all", { place: PLACES[place] })}>
         {({ close }) => (
           <>
             <h2>
@@ -146,7 +146,7 @@ function OnePlace({ group, now, current, brief }: PlaceProps) {
               >
                 <b>{battery.tag}</b>
                 {battery.outcome ? <InlineMark outcome={battery.outcome} size={20} /> : <span />}
-                <span>{battery.line || t("no line")}</span>
+                <span>{battery.line || t("screens.no_line")}</span>
                 <span>{handOf(battery, now).word}</span>
               </Row>
             ))}
@@ -167,7 +167,7 @@ function OnePlace({ group, now, current, brief }: PlaceProps) {
           {behind.length > 0 && (
             <li>
               <DialogTrigger>
-                <Behind aria-label={t("{0} more {1}", behind.length, PLACES[place])}>
+                <Behind aria-label={t("shelf.more", { count: behind.length, place: PLACES[place] })}>
                   <BehindOnes group={group} />
                 </Behind>
                 {sheet}
@@ -179,7 +179,7 @@ function OnePlace({ group, now, current, brief }: PlaceProps) {
       <DialogTrigger>
         <NameOfPlace>
           {PLACES[place]} <b>{count}</b>
-          <span className="quiet">{t(": show all")}</span>
+          <span className="quiet">{t("screens.show_all")}</span>
         </NameOfPlace>
         {sheet}
       </DialogTrigger>

@@ -57,21 +57,21 @@ export function SendTo({ what, name }: { what: { piece_id: number } | { customer
     setSent(store.name);
     send.write({ to_store_id: store.id, ...what });
   };
-  if (send.done) return <Soft role="status">{t("on the way to {0}", sent)}</Soft>;
+  if (send.done) return <Soft role="status">{t("sending.on_the_way_to", { sent })}</Soft>;
   if (send.beside())
     return (
       <Soft role="alert">
-        {t("Not sent:")} {send.beside()}
+        {t("sending.not_sent")} {send.beside()}
       </Soft>
     );
   return (
     <MenuTrigger>
-      <Button aria-label={t("Send {0} to another store", name)} isDisabled={send.pending}>
-        {t("Send")}&nbsp;▾
+      <Button aria-label={t("sending.send_to_another_store", { name })} isDisabled={send.pending}>
+        {t("sending.send")}&nbsp;▾
       </Button>
       <Sheet placement="bottom end">
         <Menu
-          aria-label={t("Send to")}
+          aria-label={t("sending.send_to")}
           onAction={(id) => {
             const store = others.find((other) => String(other.id) === id);
             if (store) to(store);
@@ -127,9 +127,9 @@ export function OnItsWay({ tag }: { tag: number }) {
   if (!sending) return null;
   return (
     <WayLine>
-      {t("On its way to {0}: nothing more is read of it here.", sending.to_name)}
+      {t("sending.on_its_way_to_nothing_more_is_read_of_it", { to_name: sending.to_name })}
       <Button isDisabled={calledBack.pending} onPress={() => calledBack.write(sending.id)}>
-        {t("Call it back")}
+        {t("screens.call_it_back")}
       </Button>
       {fault && <span role="alert">{fault}</span>}
     </WayLine>

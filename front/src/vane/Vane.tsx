@@ -47,13 +47,12 @@ export function Vane({ judgement, chosen, onChoose }: Props) {
   const tone = toneOf(judgement.outcome);
   const feathers = feathersOf(reasonsOf(judgement).shown);
   const holds = judgement.outcome === "sound" && (judgement.jobs ?? []).some((job) => job.holds);
-  const says = t(
-    "The vane points to {0}{1}, {2}, on {3} pieces of evidence.",
-    OUTCOMES[judgement.outcome],
-    holds ? t(", after its jobs") : "",
-    judgement.sureness,
-    feathers.length,
-  );
+  const says = t("vane.the_vane_points_to_on_pieces_of_evidence", {
+    outcome: OUTCOMES[judgement.outcome],
+    t: holds ? t("vane.after_its_jobs") : "",
+    sureness: judgement.sureness,
+    count: feathers.length,
+  });
   return (
     <Drawing viewBox={`0 0 ${VIEW.width} ${VIEW.height}`} role="img" aria-label={says} data-outcome={judgement.outcome}>
       <path
@@ -109,7 +108,7 @@ function Station({ outcome, now, holds }: { outcome: Outcome; now: boolean; hold
         style={now ? { fill: toneOf(outcome).ink } : undefined}
       >
         {OUTCOMES[outcome]}
-        {now && holds ? t(", after") : ""}
+        {now && holds ? t("vane.after") : ""}
       </text>
     </g>
   );

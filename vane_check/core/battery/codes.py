@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict
 from ..tables import footprints
 from ..tables.base import Sourced
 from ..tables.codes import Figures, aliases, european_designs, japanese_classes, japanese_ranks, stop_start_letters
+from ..words import NOTHING, Words, cited, digits, in_a_row, say, word
 from .label import Chemistry, Rating, RatingScale
 
 System = Literal["size", "european number", "japanese", "japanese stop-start", "other trade"]
@@ -40,8 +41,8 @@ class CodeRead(BaseModel):
     rating: Rating | None = None
     rank: int | None = None
     chemistry: Chemistry | None = None
-    says: str = ""
-    source: str
+    says: Words = NOTHING
+    source: Words
     standing: str
 
 
@@ -61,7 +62,7 @@ def read_code(text: str, own: Mapping[str, Figures] | None = None) -> CodeRead:
     """
     code = plain(text)
     if not code:
-        raise UnknownCode("Enter what stands on the label, such as 48, LN3, 560 408 054 or 55D23L")
+        raise UnknownCode(say("codes.enter_what_stands_on_the_label_such_as_48"))
     if own and code in own:
         return _alias(code, own[code])
     sizes = {plain(name): name for name in footprints()}
@@ -73,10 +74,7 @@ def read_code(text: str, own: Mapping[str, Figures] | None = None) -> CodeRead:
             return result
     if code in aliases():
         return _alias(code, aliases()[code])
-    raise UnknownCode(
-        f"{text.strip()} stands in no list here: measure length, width and height of the old one, or bring in the list "
-        "of the trade it comes from"
-    )
+    raise UnknownCode(say("codes.stands_in_no_list_here_measure_length", text=text.strip()))
 
 
 def _size(code: str, name: str) -> CodeRead:
@@ -86,8 +84,8 @@ def _size(code: str, name: str) -> CodeRead:
         system="size",
         **_outside(name),
         nominal_volts=size.nominal_volts,
-        says=f"{size.system} size {name}",
-        source=size.origin.source,
+        says=say("codes.size_2", system=size.system, name=name),
+        source=cited(size.origin.source),
         standing=size.origin.standing,
     )
 
@@ -114,16 +112,16 @@ def _european(code: str) -> CodeRead | None:
     volts, ah = (6, number) if number < SIX_VOLT_UNDER else (12, number - AH_TAKEN_OFF)
     design = european_designs().get(code[:6])
     origin = design.origin if design else Sourced("EN 50342", "memory")
-    box = f"size {design.size}" if design else "its design number is in no list here: measure the case"
+    box = say("codes.size", size=design.size) if design else say("codes.its_design_number_is_in_no_list_here")
     return CodeRead(
         code=f"{code[:3]} {code[3:6]} {code[6:]}",
-        system="european number",
+        system=say("codes.european_number"),
         **(_outside(design.size, design.positive_side) if design else {}),
         nominal_volts=volts,
         capacity_ah_20h=ah or None,
         rating=_rating(amps, "EN"),
-        says=f"{volts} V, {ah} Ah, {amps} A EN; {box}",
-        source=origin.source,
+        says=say("codes.figures_of_a_european_number", volts=volts, ah=ah, amps=amps, box=box),
+        source=cited(origin.source),
         standing=origin.standing,
     )
 
@@ -146,7 +144,11 @@ def _japanese(code: str) -> CodeRead | None:
     table = footprints().get(name)
     post = "top" if thick else of_class.post
     positive = {"L": "right", "R": "left"}.get(side or "")
-    where = f"positive {positive}, posts towards you" if positive else "the side of its positive is not in it: look"
+    where = (
+        say("codes.positive_posts_towards_you", positive=word(positive))
+        if positive
+        else say("codes.the_side_of_its_positive_is_not_in_it_look")
+    )
     height = table.height_mm if table else of_class.height_over_posts_mm
     return CodeRead(
         code=code,
@@ -161,9 +163,16 @@ def _japanese(code: str) -> CodeRead | None:
         capacity_ah_20h=figures.capacity_ah_20h if figures else None,
         rating=_rating(figures.rated_amps, "CCA") if figures else None,
         rank=int(rank),
-        says=f"rank {int(rank)}, class {letter} ({of_class.width_mm} by {of_class.case_height_mm} mm), "
-        f"{int(length)} cm long, {where}",
-        source=of_class.origin.source,
+        says=say(
+            "codes.rank_class_by_mm_cm_long",
+            rank=int(rank),
+            letter=letter,
+            width_mm=of_class.width_mm,
+            case_height_mm=of_class.case_height_mm,
+            length=int(length),
+            where=where,
+        ),
+        source=cited(of_class.origin.source),
         standing=of_class.origin.standing,
     )
 
@@ -176,29 +185,36 @@ def _stop_start(code: str) -> CodeRead | None:
     side = "R" if parts[3] else "L"
     return CodeRead(
         code=code,
-        system="japanese stop-start",
+        system=say("codes.japanese_stop_start"),
         **_outside(f"{size}{side}"),
         nominal_volts=12,
         rank=int(parts[2]),
         chemistry=Chemistry.EFB,
-        says=f"stop-start type, rank {int(parts[2])}, size {size}{side}",
-        source=origin.source,
+        says=say("codes.stop_start_type_rank_size", parts=int(parts[2]), size=size, side=side),
+        source=cited(origin.source),
         standing=origin.standing,
     )
 
 
 def _alias(code: str, of: Figures) -> CodeRead:
     size = footprints().get(of.size)
-    words = [f"size {of.size}" if of.size else "", f"{of.capacity_ah_20h:g} Ah" if of.capacity_ah_20h else ""]
-    words.append(f"{of.rated_amps:g} A {of.rated_scale}" if of.rated_amps else "")
+    words = [
+        say("codes.size", size=of.size) if of.size else "",
+        say("figures.capacity_ah_20h_ah", capacity_ah_20h=digits(of.capacity_ah_20h)) if of.capacity_ah_20h else "",
+    ]
+    words.append(
+        say("figures.rated_amps_rated_scale_a", rated_amps=digits(of.rated_amps), rated_scale=of.rated_scale)
+        if of.rated_amps
+        else ""
+    )
     return CodeRead(
         code=code,
-        system="other trade",
+        system=say("codes.other_trade"),
         **_outside(of.size, of.positive_side),
         nominal_volts=size.nominal_volts if size else None,
         capacity_ah_20h=of.capacity_ah_20h,
         rating=_rating(of.rated_amps, of.rated_scale),
-        says=f"{of.trade or 'our own list'}: " + ", ".join(part for part in words if part),
-        source=of.origin.source,
+        says=in_a_row((of.trade or say("codes.our_own_list"), in_a_row(words, ", ")), ": "),
+        source=cited(of.origin.source),
         standing=of.origin.standing,
     )

@@ -8,6 +8,7 @@ from typing import NamedTuple
 from pydantic import BaseModel, ConfigDict
 
 from ..tables import footprints
+from ..words import Words, say
 
 TYPICAL_LIFE_YEARS = 8
 """Common practice: three to five years, eight when well kept; older is hard to believe at a counter."""
@@ -22,13 +23,13 @@ class DateCandidate(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     made_on: date
-    read_as: str
+    read_as: Words
     plausibility: float
 
 
 class _Raw(NamedTuple):
     made_on: date
-    read_as: str
+    read_as: Words
 
 
 def date_candidates(code: str, today: date, sold_on: date | None = None) -> list[DateCandidate]:
@@ -64,12 +65,15 @@ def _letter(plain: str, today: date) -> Iterator[_Raw]:
         return
     letter, digits = match.groups()
     spellings = [digits] if len(digits) == 1 else [digits, digits[0]]
-    for alphabet, words in ((_WITHOUT_I, "without I"), (_WITH_I, "with I")):
+    for alphabet, words in ((_WITHOUT_I, say("date_codes.without_i")), (_WITH_I, say("date_codes.with_i"))):
         if letter not in alphabet:
             continue
         for spelled in spellings:
             for year in _years(spelled, today):
-                yield _Raw(date(year, alphabet.index(letter) + 1, 1), f"letter for month ({words}), {spelled} for year")
+                yield _Raw(
+                    date(year, alphabet.index(letter) + 1, 1),
+                    say("date_codes.letter_for_month_for_year", words=words, spelled=spelled),
+                )
 
 
 def _digits(plain: str, today: date) -> Iterator[_Raw]:
@@ -78,18 +82,21 @@ def _digits(plain: str, today: date) -> Iterator[_Raw]:
     if len(plain) in {3, 4}:
         month, year = int(plain[:-2]), 2000 + int(plain[-2:])
         if 1 <= month <= 12:
-            yield _Raw(date(year, month, 1), "month and year")
+            yield _Raw(date(year, month, 1), say("date_codes.month_and_year"))
     if len(plain) == 4:
         year, week = 2000 + int(plain[:2]), int(plain[2:])
         if 1 <= week <= 52:
-            yield _Raw(date.fromisocalendar(year, week, 1), "year and week")
+            yield _Raw(date.fromisocalendar(year, week, 1), say("date_codes.year_and_week"))
         week, year = int(plain[:2]), 2000 + int(plain[2:])
         if 13 <= week <= 52:
-            yield _Raw(date.fromisocalendar(year, week, 1), "week and year")
+            yield _Raw(date.fromisocalendar(year, week, 1), say("date_codes.week_and_year"))
     if len(plain) == 5 and 1 <= int(plain[2:]) <= 365:
-        yield _Raw(date(2000 + int(plain[:2]), 1, 1) + timedelta(days=int(plain[2:]) - 1), "year and day of the year")
+        yield _Raw(
+            date(2000 + int(plain[:2]), 1, 1) + timedelta(days=int(plain[2:]) - 1),
+            say("date_codes.year_and_day_of_the_year"),
+        )
     if len(plain) == 6 and 1 <= int(plain[:2]) <= 12 and plain[2:4] == "20":
-        yield _Raw(date(int(plain[2:]), int(plain[:2]), 1), "month and year")
+        yield _Raw(date(int(plain[2:]), int(plain[:2]), 1), say("date_codes.month_and_year"))
 
 
 def _plausibility(made_on: date, today: date, sold_on: date | None) -> float:

@@ -4,6 +4,7 @@ from typing import NamedTuple
 
 from ..tables import entry_limits, footprints, scale_definitions
 from ..units.compare import RATIO, over, under
+from ..words import NOTHING, Words, digits, fixed, say
 from .label import Battery, RatingScale
 
 CUBIC_MM_PER_LITRE = 1_000_000
@@ -13,7 +14,7 @@ class Doubt(NamedTuple):
     """A question about one field of the label."""
 
     path: str
-    question: str
+    question: Words
 
 
 def label_doubts(battery: Battery) -> list[Doubt]:
@@ -25,8 +26,8 @@ def label_doubts(battery: Battery) -> list[Doubt]:
     if rating is None:
         return []
     limits, cca = entry_limits(), rating.cca_amps
-    words = f"{rating.amps:.0f} {rating.scale.value}"
-    about = "" if rating.scale is RatingScale.CCA else f", about {cca:.0f} CCA,"
+    words = say("figures.amps_scale", amps=fixed(rating.amps, 0), scale=rating.scale.value)
+    about = NOTHING if rating.scale is RatingScale.CCA else say("doubts.about_cca", cca=fixed(cca, 0))
     size = footprints().get(battery.group_code or "")
     if size is not None:
         litres = size.length_mm * size.width_mm * size.height_mm / CUBIC_MM_PER_LITRE
@@ -35,7 +36,14 @@ def label_doubts(battery: Battery) -> list[Doubt]:
             return [
                 Doubt(
                     "battery.rating.amps",
-                    f"{words}{about} is more than a case of group {size.code} gives (at most about {most:.0f} CCA): {_ask_scale(rating.scale)}",
+                    say(
+                        "doubts.is_more_than_a_case_of_group_gives_at_most",
+                        words=words,
+                        about=about,
+                        code=size.code,
+                        most=fixed(most, 0),
+                        ask_scale=_ask_scale(rating.scale),
+                    ),
                 )
             ]
     if battery.capacity_ah_20h is not None:
@@ -44,12 +52,22 @@ def label_doubts(battery: Battery) -> list[Doubt]:
             return [
                 Doubt(
                     "battery.rating.amps",
-                    f"{words}{about} and {battery.capacity_ah_20h:g} Ah do not go together: {_ask_scale(rating.scale)}, or look at the Ah",
+                    say(
+                        "doubts.and_ah_do_not_go_together_or_look_at_the",
+                        words=words,
+                        about=about,
+                        capacity_ah_20h=digits(battery.capacity_ah_20h),
+                        ask_scale=_ask_scale(rating.scale),
+                    ),
                 )
             ]
     return []
 
 
-def _ask_scale(scale: RatingScale) -> str:
+def _ask_scale(scale: RatingScale) -> Words:
     low = scale_definitions()[scale.value].amps_per_sae_cca_amp < 1
-    return "is it EN or CCA? Look at the label again" if low else "look at the label again, and at its scale"
+    return (
+        say("doubts.is_it_en_or_cca_look_at_the_label_again")
+        if low
+        else say("doubts.look_at_the_label_again_and_at_its_scale")
+    )

@@ -11,6 +11,7 @@ from pydantic import (
 
 from ..tables import entry_limits, footprints, scale_definitions
 from ..units.model import Day, Model, ShortText
+from ..words import Words, say, word
 
 _LIMITS = entry_limits()
 
@@ -26,11 +27,9 @@ class Chemistry(StrEnum):
     GEL = "gel"
 
     @property
-    def words(self) -> str:
-        """The name as people say it: EFB and AGM are spelled out."""
-        if self is Chemistry.HYBRID:
-            return "low-maintenance"
-        return self.value.upper() if self in {Chemistry.EFB, Chemistry.AGM} else self.value
+    def words(self) -> Words:
+        """The name as people say it."""
+        return word(self.value)
 
 
 CHEMISTRY_RANK = {
@@ -110,10 +109,7 @@ class Rating(Model):
     @classmethod
     def _is_a_scale_of_amps(cls, scale: RatingScale) -> RatingScale:
         if scale.value not in scale_definitions():
-            raise ValueError(
-                f"{scale.value} is a type code, not a number of amps: pick its size under group or box size and enter "
-                "the CCA, or leave the rating empty"
-            )
+            raise ValueError(say("label.is_a_type_code_not_a_number_of_amps_pick", scale=scale.value))
         return scale
 
     @property
@@ -167,9 +163,7 @@ class Battery(Model):
 
         known = recognised_size(code)
         if known is None:
-            raise ValueError(
-                f"no group or box size is called {code.strip()}: pick one from the list, such as 48, 24F or LN3"
-            )
+            raise ValueError(say("label.no_group_or_box_size_is_called_pick_one", code=code.strip()))
         return known
 
 

@@ -9,10 +9,11 @@ from ..facts.remembered import remembered
 from ..facts.state_of_charge import volts_scale
 from ..findings.kinds import StepKey
 from ..readings import Sign
-from ..readings.check import sign_words
+from ..readings.check import signs_in_words
 from ..tables import charging_limits
 from ..units.compare import AMPS, CELSIUS, VOLTS, over, rounded, under
 from ..units.conversions import HOURS_OF_RATE, HOURS_PER_MONTH, MINUTES_PER_HOUR
+from ..words import Words, digits, fixed, say
 
 TABLE_C = 25.0
 """The table's volts are given for this temperature [C]."""
@@ -23,8 +24,8 @@ class Refusal(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    why: str
-    first: str
+    why: Words
+    first: Words
 
 
 class Moment(BaseModel):
@@ -50,7 +51,7 @@ class ChargePlan(BaseModel):
     amps: float
     most_amps: float
     capacity_ah: float
-    counted_from: str
+    counted_from: Words
     """Where the Ah come from."""
 
     missing_low_pct: float
@@ -62,13 +63,13 @@ class ChargePlan(BaseModel):
     energy_wh: float
     """What goes in at the posts, missing Ah x overhead x volts [Wh], for the middle of what is missing."""
 
-    words: str
+    words: Words
     """Volts, amps and hours in one line."""
 
-    why: str
+    why: Words
     """What they were worked out of."""
 
-    notes: tuple[str, ...]
+    notes: tuple[Words, ...]
     """What else matters for this battery, the most dangerous first."""
 
     expected: tuple[Moment, ...]
@@ -82,7 +83,7 @@ class Keeping(BaseModel):
 
     maintainer_amps: float
     panel_without_controller_amps: float
-    words: str
+    words: Words
 
 
 CHARGES = frozenset({StepKey.CHARGE_AND_RETEST, StepKey.CHARGE_AND_WATCH, StepKey.RECOVERY_CHARGE, StepKey.EQUALISE})
@@ -100,20 +101,24 @@ def ah_of_reserve(minutes: float, chemistry: str, peukert: dict[str, float], amp
     return float((hours * amps**exponent * HOURS_OF_RATE ** (exponent - 1)) ** (1 / exponent))
 
 
-def ah_known(case: Case) -> tuple[float, str, float] | None:
+def ah_known(case: Case) -> tuple[float, Words, float] | None:
     """Its Ah [Ah], where they come from, and how far they may be off (relative); None where nothing on it tells."""
     label, rules = case.battery, case.rules
     if label.capacity_ah_20h is not None:
-        return label.capacity_ah_20h, "the Ah on its label", 0.0
+        return label.capacity_ah_20h, say("plan.the_ah_on_its_label"), 0.0
     if label.reserve_minutes is not None:
         ah = ah_of_reserve(
             label.reserve_minutes, label.chemistry.value, rules.reserve.peukert.value, rules.reserve.amps.value
         )
-        return ah, f"its {label.reserve_minutes:.0f} reserve minutes", rules.reserve.ah_spread_ratio.value
+        return (
+            ah,
+            say("plan.its_reserve_minutes", reserve_minutes=fixed(label.reserve_minutes, 0)),
+            rules.reserve.ah_spread_ratio.value,
+        )
     if case.rated is not None:
         return (
             case.rated.amps / rules.estimate.cca_per_ah.value,
-            f"its {case.rated.words}",
+            say("plan.its", rated=case.rated.words),
             rules.estimate.spread_ratio.value,
         )
     return None
@@ -124,19 +129,25 @@ def refusal_of(case: Case) -> Refusal | None:
     look = case.looks[-1] if case.looks else None
     signs = frozenset[Sign]().union(*(look.hazards() for look in case.looks))
     if signs:
-        return Refusal(why=f"it is {sign_words(signs).lower()}", first="Hold it apart: it is not charged at all")
-    if case.frozen_acid is not None:
         return Refusal(
-            why="it may hold ice", first="Thaw it in the warm for a day, look for cracks, take its temperature"
+            why=say("plan.it_is", signs=signs_in_words(signs)),
+            first=say("plan.hold_it_apart_it_is_not_charged_at_all"),
         )
+    if case.frozen_acid is not None:
+        return Refusal(why=say("plan.it_may_hold_ice"), first=say("plan.thaw_it_in_the_warm_for_a_day_look_for"))
     warmth, most = case.temperature_c, case.rules.charge.hot_c.value
     if warmth is not None and over(warmth, most, CELSIUS):
-        return Refusal(why=f"it is {warmth:.0f} °C warm, over {most:.0f} °C", first="Let it cool first")
+        return Refusal(
+            why=say("plan.it_is_c_warm_over_c", warmth=fixed(warmth, 0), most=fixed(most, 0)),
+            first=say("plan.let_it_cool_first"),
+        )
     if look is not None and case.eye_cannot_be_helped(look):
-        return Refusal(why="its eye is clear and no water can be added", first="Replace it: it is not charged")
+        return Refusal(
+            why=say("plan.its_eye_is_clear_and_no_water_can_be_added"), first=say("plan.replace_it_it_is_not_charged")
+        )
     if look is not None and case.is_dry(look):
         return Refusal(
-            why="its plates are bare", first="Distilled water just over the plates first, to the mark after the charge"
+            why=say("plan.its_plates_are_bare"), first=say("plan.distilled_water_just_over_the_plates_first")
         )
     return None
 
@@ -201,9 +212,19 @@ def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: b
             for missing, sign in ((least, -1), (highest, 1))
         )
         hours = (low + high) / 2 if is_known else high
-    span = f"{hours:.0f} h" if round(low) == round(high) else f"{max(low, 1):.0f} to {high:.0f} h"
-    range_words = f"{highest:.0f}" if round(least) == round(highest) else f"{least:.0f} to {highest:.0f}"
-    missing_words = f"{range_words} % missing" if is_known else "charge not known: counted from empty"
+    span = (
+        say("figures.hours_h", hours=fixed(hours, 0))
+        if round(low) == round(high)
+        else say("plan.to_h", low=fixed(max(low, 1), 0), high=fixed(high, 0))
+    )
+    range_words = (
+        fixed(highest, 0)
+        if round(least) == round(highest)
+        else say("plan.to", least=fixed(least, 0), highest=fixed(highest, 0))
+    )
+    missing_words = (
+        say("plan.missing", range_words=range_words) if is_known else say("plan.charge_not_known_counted_from_empty")
+    )
     energy_wh = (least + highest) / 2 / 100 * ah * rules.charge.overhead.value * volts
     return ChargePlan(
         mode=mode, refused=refusal_of(case), volts=volts, ceiling_volts=rounded((special or limits.ceiling_volts) * scale, VOLTS),
@@ -211,8 +232,8 @@ def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: b
         missing_low_pct=least, missing_high_pct=highest, missing_known=is_known,
         energy_wh=round(energy_wh, -1),
         hours=round(hours, 2), hours_low=round(low, 2), hours_high=round(high, 2),
-        words=f"{volts:.1f} V, {amps:g} A, {span}",
-        why=f"{case.battery.chemistry.words} at {_warmth_words(case)}, {ah:.0f} Ah ({counted_from}), {missing_words}; about {energy_wh / 1000:.1f} kWh",
+        words=say('figures.volts_amps_span_v_a', volts=fixed(volts, 1), amps=digits(amps), span=span),
+        why=say('plan.at_ah_about_kwh', chemistry=case.battery.chemistry.words, warmth_words=_warmth_words(case), ah=fixed(ah, 0), counted_from=counted_from, missing_words=missing_words, energy_wh=fixed(energy_wh / 1000, 1)),
         notes=tuple(_notes(case, mode)), expected=_expected(amps, hours, min(tail, hours), ah * rules.charge.full_amps_share.value),
     )  # fmt: skip
 
@@ -233,28 +254,31 @@ def _expected(amps: float, hours: float, tail: float, full_amps: float) -> tuple
     return (Moment(hours=0.0, amps=amps), *falling)
 
 
-def _warmth_words(case: Case) -> str:
-    return f"{TABLE_C:.0f} °C, as nobody took its own" if case.temperature_c is None else f"{case.temperature_c:.0f} °C"
+def _warmth_words(case: Case) -> Words:
+    return (
+        say("plan.c_as_nobody_took_its_own", table_c=fixed(TABLE_C, 0))
+        if case.temperature_c is None
+        else say("figures.temperature_c_c", temperature_c=fixed(case.temperature_c, 0))
+    )
 
 
-def _notes(case: Case, mode: str) -> list[str]:
+def _notes(case: Case, mode: str) -> list[Words]:
     rules, scale = case.rules, volts_scale(case.battery.nominal_volts)
-    notes = []
+    notes: list[Words] = []
     last = case.valid_rest_volts[-1] if case.valid_rest_volts else None
     if last is not None and under(last.volts, rules.charge.charger_sees_volts.value * scale, VOLTS):
-        notes.append(
-            f"At {last.volts:.1f} V a charger may not see it: bring it up beside a good one of the same volts for minutes, watched"
-        )
+        notes.append(say("plan.at_v_a_charger_may_not_see_it_bring_it_up", volts=fixed(last.volts, 1)))
     if case.context.came_in is CameIn.IN_CAR:
-        notes.append(
-            "In the car: negative off, somebody by it; not beside an engine just stopped. Its alternator does not fill it"
-        )
+        notes.append(say("plan.in_the_car_negative_off_somebody_by_it_not"))
     if mode == "equalise":
-        notes.append("It gasses hard: caps loose, moving air, somebody by it; stop when it is warm to the hand")
+        notes.append(say("plan.it_gasses_hard_caps_loose_moving_air"))
     elif not case.sealed:
-        notes.append("It gasses towards the end: moving air, no spark near it")
+        notes.append(say("plan.it_gasses_towards_the_end_moving_air_no"))
     notes.append(
-        f"Not above {rules.charge.ambient_most_c.value:.0f} °C around it. Positive on, negative on, then the mains; off in reverse"
+        say(
+            "plan.not_above_c_around_it_positive_on_negative",
+            ambient_most_c=fixed(rules.charge.ambient_most_c.value, 0),
+        )
     )
     return notes
 
@@ -273,6 +297,5 @@ def keeping_of(case: Case) -> Keeping | None:
     return Keeping(
         maintainer_amps=need,
         panel_without_controller_amps=panel,
-        words=f"Standing for weeks: a maintainer of {need:.1f} A or more keeps it full; a solar panel needs a diode, and a controller "
-        f"from {panel:.1f} A on",
+        words=say("plan.standing_for_weeks_a_maintainer_of_a_or", need=fixed(need, 1), panel=fixed(panel, 1)),
     )

@@ -6,6 +6,7 @@ from ..findings.outcomes import Finding
 from ..readings import CaseLeakage
 from ..tables import cleaning_words
 from ..units.compare import VOLTS, over, under
+from ..words import fixed, say
 from .finding import finding
 from .reads import reads
 
@@ -16,18 +17,24 @@ def find(reading: CaseLeakage, case: Case) -> Finding:
     limit = case.rules.look.leakage_volts.value
     worst = reading.worst_volts
     wet = over(worst, limit, VOLTS)
-    places = f" at the worst of {len(reading.spots)} places" if len(reading.spots) > 1 else ""
+    places = say("case_leakage.at_the_worst_of_places", count=len(reading.spots)) if len(reading.spots) > 1 else ""
     if not wet:
-        text = f"{worst:.1f} V to the plastic{places}: the top is clean and dry enough"
+        text = say("case_leakage.v_to_the_plastic_the_top_is_clean_and_dry", worst=fixed(worst, 1), places=places)
     elif reading.cleaned:
-        text = f"{worst:.1f} V to the plastic{places} even when cleaned: look under the sticker and at the vents"
+        text = say("case_leakage.v_to_the_plastic_even_when_cleaned_look", worst=fixed(worst, 1), places=places)
     else:
         low = bool(case.valid_rest_volts) and under(case.valid_rest_volts[0].volts, case.recharge_line_volts, VOLTS)
-        likely = ", likely why it is flat" if low else ""
-        text = f"{worst:.1f} V to the plastic{places}: it drains over its top{likely}. Clean it: {cleaning_words()}"
+        likely = say("case_leakage.likely_why_it_is_flat") if low else ""
+        text = say(
+            "case_leakage.v_to_the_plastic_it_drains_over_its_top",
+            worst=fixed(worst, 1),
+            places=places,
+            likely=likely,
+            cleaning_words=cleaning_words(),
+        )
     return finding(
         reading, case.rules, "look.leakage_volts", points_to=None, weight=None,
         status="doubtful" if wet else "counts", remedy=StepKey.CLEAN_TOP if wet and not reading.cleaned else None,
-        reading_text=f"{worst:.1f} V on the case", limit_text=f"clean above {limit:.1f} V", text=text,
+        reading_text=say('case_leakage.v_on_the_case', worst=fixed(worst, 1)), limit_text=say('case_leakage.clean_above_v', limit=fixed(limit, 1)), text=text,
         places=tuple(place for place, spot in enumerate(reading.spots) if over(spot.volts, limit, VOLTS)),
     )  # fmt: skip

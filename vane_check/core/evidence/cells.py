@@ -11,6 +11,7 @@ from ..house.rules import HouseRules
 from ..readings import Band, Cells, CellState
 from ..tables import entry_limits, hydrometer_bands
 from ..units.compare import GRAVITY, VOLTS, at_least, over, rounded, under
+from ..words import NOTHING, Words, capital, fixed, in_a_row, say
 from .finding import finding
 from .reads import reads
 
@@ -38,8 +39,8 @@ def mean_gravity(reading: Cells, rules: HouseRules) -> float:
     return rounded(fsum(gravities) / len(gravities), GRAVITY)
 
 
-def _numbers(places: list[int]) -> str:
-    return ("cell " if len(places) == 1 else "cells ") + ", ".join(str(place + 1) for place in places)
+def _numbers(places: list[int]) -> Words:
+    return say("cells.numbers", numbers=", ".join(str(place + 1) for place in places), count=len(places))
 
 
 def _on_charge(reading: Cells, case: Case) -> Finding | None:
@@ -48,8 +49,8 @@ def _on_charge(reading: Cells, case: Case) -> Finding | None:
         return None
     return finding(
         reading, case.rules, "weight.charge_run", points_to=Outcome.DEAD_CELL, weight="weight.charge_run", remedy=StepKey.STOP_CHARGE,
-        reading_text=f"{_numbers(still)} still", limit_text="all cells gas alike",
-        text=f"{_numbers(still).capitalize()} still beside lively ones on charge: shorted. Stop the charge",
+        reading_text=say('cells.still', numbers=_numbers(still)), limit_text=say('cells.all_cells_gas_alike'),
+        text=say('cells.still_beside_lively_ones_on_charge_shorted', numbers=capital(_numbers(still))),
         places=tuple(still),
     )  # fmt: skip
 
@@ -59,11 +60,11 @@ def _not_the_sum(reading: Cells, case: Case) -> Finding | None:
     if not reading.cell_volts or (wrong := _sum_that_cannot_be(reading, case)) is None:
         return None
     rules, (total, whole) = case.rules, wrong
-    why = f"the cells add up to {total:.2f} V, the battery read {whole:.2f} V: a probe slipped, measure them again"
+    why = say("cells.the_cells_add_up_to_v_the_battery_read_v_a", total=fixed(total, 2), whole=fixed(whole, 2))
     return finding(
         reading, rules, "cells.sum_volts", points_to=None, weight=None, status="dropped", remedy=StepKey.CELLS,
-        reading_text=f"{total:.2f} V in all", limit_text=f"within {rules.cells.sum_volts.value:.2f} V of the battery's",
-        text=f"Cell volts do not count: {why}", why_not=why,
+        reading_text=say('cells.v_in_all', total=fixed(total, 2)), limit_text=say('cells.within_v_of_the_batterys', sum_volts=fixed(rules.cells.sum_volts.value, 2)),
+        text=say('cells.cell_volts_do_not_count', why=why), why_not=why,
     )  # fmt: skip
 
 
@@ -85,20 +86,28 @@ def _unlikely(reading: Cells, case: Case) -> Finding | None:
         return None
     likely = entry_limits()["specific_gravity_likely" if by_gravity else "cell_volts_likely"].high
     figures = corrected_gravities(reading, case.rules_for(reading)) if by_gravity else reading.cell_volts
-    highest = f"{max(figures):.3f}" if by_gravity else f"{max(figures):.2f} V"
-    most = f"{likely:.3f}" if by_gravity else f"{likely:.2f} V"
+    highest = (
+        say("figures.gravity", gravity=fixed(max(figures), 3))
+        if by_gravity
+        else say("figures.figures_v", figures=fixed(max(figures), 2))
+    )
+    most = (
+        say("figures.gravity", gravity=fixed(likely, 3))
+        if by_gravity
+        else say("figures.likely_v", likely=fixed(likely, 2))
+    )
     earlier = (one for one in case.all_of(Cells) if one.taken_at < reading.taken_at)
     twice = any(_too_high(one, case) == (odd, by_gravity) for one in earlier)
     words = (
-        "twice the same: acid was added, or the tool is wrong. Another method decides"
+        say("cells.twice_the_same_acid_was_added_or_the_tool")
         if twice
-        else "a slip, a stuck float or acid that was added: read it again"
+        else say("cells.a_slip_a_stuck_float_or_acid_that_was")
     )
     return finding(
         reading, case.rules, "gravity.spread", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
-        remedy=StepKey.LOAD_TEST if twice else StepKey.CELLS, reading_text=f"{_numbers(odd)} {highest}",
-        limit_text=f"at most {most}, and like its mates", places=tuple(odd),
-        text=f"{_numbers(odd).capitalize()} {highest}, more than a cell has here: {words}",
+        remedy=StepKey.LOAD_TEST if twice else StepKey.CELLS, reading_text=in_a_row((_numbers(odd), highest), " "),
+        limit_text=say('cells.at_most_and_like_its_mates', most=most), places=tuple(odd),
+        text=say('cells.more_than_a_cell_has_here', numbers=capital(_numbers(odd)), highest=highest, words=words),
     )  # fmt: skip
 
 
@@ -132,8 +141,8 @@ def _by_volts(reading: Cells, case: Case) -> Finding | None:
     if failing:
         return finding(
             reading, case.rules, "cells.failing_volts", points_to=Outcome.DEAD_CELL, weight="weight.cells",
-            reading_text=f"{_numbers(failing)} {min(reading.cell_volts):.2f} V", limit_text=f"within {case.rules.cells.failing_volts.value:.2f} V of its mates",
-            text=f"{_numbers(failing).capitalize()} {max(behind):.2f} V under its mates: failing", places=tuple(failing),
+            reading_text=say('figures.numbers_cell_volts_v', numbers=_numbers(failing), cell_volts=fixed(min(reading.cell_volts), 2)), limit_text=say('cells.within_v_of_its_mates', failing_volts=fixed(case.rules.cells.failing_volts.value, 2)),
+            text=say('cells.v_under_its_mates_failing', numbers=capital(_numbers(failing)), behind=fixed(max(behind), 2)), places=tuple(failing),
         )  # fmt: skip
     if reading.specific_gravities:
         return None
@@ -142,8 +151,8 @@ def _by_volts(reading: Cells, case: Case) -> Finding | None:
     return finding(
         reading, case.rules, "cells.suspect_volts", points_to=Outcome.CANNOT_TELL if suspect else None,
         weight="weight.doubtful" if suspect else None, status="doubtful" if suspect else "counts", remedy=StepKey.CELLS if suspect else None,
-        reading_text=f"{min(reading.cell_volts):.2f} to {best:.2f} V", limit_text=f"within {case.rules.cells.suspect_volts.value:.2f} V",
-        text=f"Cells from {min(reading.cell_volts):.2f} to {best:.2f} V" + (f": {_numbers(apart)} suspect" if suspect else f", within {rules.cells.suspect_volts.value:.2f} V of one another"), places=tuple(apart),
+        reading_text=say('cells.to_v', cell_volts=fixed(min(reading.cell_volts), 2), best=fixed(best, 2)), limit_text=say('cells.within_v', suspect_volts=fixed(case.rules.cells.suspect_volts.value, 2)),
+        text=say('cells.cells_from_to_v', cell_volts=fixed(min(reading.cell_volts), 2), best=fixed(best, 2)) + (say('cells.suspect', numbers=_numbers(apart)) if suspect else say('cells.within_v_of_one_another', suspect_volts=fixed(rules.cells.suspect_volts.value, 2))), places=tuple(apart),
     )  # fmt: skip
 
 
@@ -164,24 +173,24 @@ def _by_bands(reading: Cells, case: Case) -> Finding:
     rules = case.rules
     poor = [place for place, band in enumerate(reading.bands) if band is not Band.GREEN]
     red = [place for place, band in enumerate(reading.bands) if band is Band.RED]
-    reading_text = f"{len(reading.bands) - len(poor)} of {len(reading.bands)} green"
-    limit_text = f"green from {bands['green'][0]:.3f}"
+    reading_text = say("cells.of_green", count=len(reading.bands) - len(poor), bands_count=len(reading.bands))
+    limit_text = say("cells.green_from", bands=fixed(bands["green"][0], 3))
     charged = reading.after_full_charge or case.charged_before(reading)
     if not poor:
         return finding(
             reading, rules, "gravity.healthy", points_to=Outcome.SOUND, weight="weight.tester_equivocal", status="doubtful",
-            reading_text=reading_text, limit_text=limit_text, text="Every cell in the green: charged, as near as colours tell",
+            reading_text=reading_text, limit_text=limit_text, text=say('cells.every_cell_in_the_green_charged_as_near_as'),
         )  # fmt: skip
     if charged or (red and len(red) < len(reading.bands)):
         odd = red or poor
         return finding(
             reading, rules, "gravity.spread", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.CELLS, reading_text=reading_text, limit_text=limit_text, places=tuple(odd),
-            text=f"{_numbers(odd).capitalize()} not in the green: read the gravity in figures",
+            text=say('cells.not_in_the_green_read_the_gravity_in', numbers=capital(_numbers(odd))),
         )  # fmt: skip
     return finding(
         reading, rules, "gravity.healthy", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_near_line", reading_text=reading_text,
-        limit_text=limit_text, places=tuple(poor), text=f"{reading_text}: charge it, then read them again",
+        limit_text=limit_text, places=tuple(poor), text=say('cells.charge_it_then_read_them_again', reading_text=reading_text),
     )  # fmt: skip
 
 
@@ -202,18 +211,22 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
     if not gravities:
         lively = CellState.LIVELY in reading.on_charge
         return finding(
-            reading, rules, "weight.charge_run", points_to=None, weight=None, reading_text="all lively" if lively else "all still",
-            limit_text="all cells gas alike", text="Every cell gasses on charge" if lively else "No cell gasses on charge: none stands out yet",
+            reading, rules, "weight.charge_run", points_to=None, weight=None, reading_text=say('cells.all_lively') if lively else say('cells.all_still'),
+            limit_text=say('cells.all_cells_gas_alike'), text=say('cells.every_cell_gasses_on_charge') if lively else say('cells.no_cell_gasses_on_charge_none_stands_out'),
         )  # fmt: skip
     low, high = min(gravities), max(gravities)
     spread = high - low
-    reading_text = f"{low:.3f} to {high:.3f}, mean {mean_gravity(reading, rules):.3f}"
+    reading_text = say(
+        "cells.to_mean", low=fixed(low, 3), high=fixed(high, 3), mean_gravity=fixed(mean_gravity(reading, rules), 3)
+    )
     weak = _weak(gravities, rules)
     full = sum(at_least(gravity, rules.gravity.full.value, GRAVITY) for gravity in gravities)
     by_itself = 2 * full >= len(gravities)  # half the cells full prove the charge, whatever came before
     charged = reading.after_full_charge or case.charged_before(reading) or by_itself
-    since = "after a charge" if not by_itself or reading.after_full_charge else "by its gravity full"
-    limit_text = f"spread under {rules.gravity.spread.value:.3f} after a charge"
+    since = (
+        say("cells.after_a_charge") if not by_itself or reading.after_full_charge else say("cells.by_its_gravity_full")
+    )
+    limit_text = say("cells.spread_under_after_a_charge", spread=fixed(rules.gravity.spread.value, 3))
     gap = max(under_its_mates(gravities, place) for place in range(len(gravities)))
     far_out = at_least(gap, rules.gravity.far_out.value, GRAVITY)
     if weak and (far_out or charged):
@@ -222,38 +235,42 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
             return finding(
                 reading, rules, "cells.weak_to_equalise", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_near_line",
                 status="doubtful", remedy=StepKey.EQUALISE, reading_text=reading_text, limit_text=limit_text,
-                text=f"{_numbers(weak).capitalize()} {gap:.3f} under its mates {since}: an equalising charge may bring it back", places=tuple(weak),
+                text=say('cells.under_its_mates_an_equalising_charge_may', numbers=capital(_numbers(weak)), gap=fixed(gap, 3), since=since), places=tuple(weak),
             )  # fmt: skip
-        what = "a failing cell" if few else f"{len(weak)} weak cells, recovery is unlikely"
+        what = say("cells.a_failing_cell") if few else say("cells.weak_cells_recovery_is_unlikely", count=len(weak))
         return finding(
             reading, rules, "gravity.spread", points_to=Outcome.DEAD_CELL, weight="weight.cells",
             reading_text=reading_text, limit_text=limit_text,
-            text=f"{_numbers(weak).capitalize()} {gap:.3f} under its mates: {what}", places=tuple(weak),
+            text=say('cells.under_its_mates_2', numbers=capital(_numbers(weak)), gap=fixed(gap, 3), what=what), places=tuple(weak),
         )  # fmt: skip
-    named = f", {_numbers(weak)} {gap:.3f} under its mates" if weak else f", {spread:.3f} apart"
+    named = (
+        say("cells.under_its_mates", numbers=_numbers(weak), gap=fixed(gap, 3))
+        if weak
+        else say("cells.apart", spread=fixed(spread, 3))
+    )
     if not charged:
         flat = under(high, rules.gravity.healthy.value, GRAVITY)
         return finding(
             reading, rules, "gravity.healthy", points_to=Outcome.NEEDS_CHARGE if flat or weak else None,
-            weight="weight.rest_near_line" if flat or weak else None, reading_text=reading_text, limit_text=f"charged from {rules.gravity.healthy.value:.3f}",
-            text=f"Gravity {reading_text}{named}" + (": charge it, then read them again" if flat or weak else ""), places=tuple(weak),
+            weight="weight.rest_near_line" if flat or weak else None, reading_text=reading_text, limit_text=say('cells.charged_from', healthy=fixed(rules.gravity.healthy.value, 3)),
+            text=say('cells.gravity_2', reading_text=reading_text, named=named) + (say('cells.charge_it_then_read_them_again_2') if flat or weak else NOTHING), places=tuple(weak),
         )  # fmt: skip
     if not over(high, rules.gravity.discharged.value, GRAVITY):
         return finding(
             reading, rules, "gravity.discharged", points_to=Outcome.WORN_OUT, weight="weight.cells",
-            reading_text=reading_text, limit_text=f"above {rules.gravity.discharged.value:.3f} after a charge",
-            text=f"Gravity {reading_text} after a full charge: it no longer comes up",
+            reading_text=reading_text, limit_text=say('cells.above_after_a_charge', discharged=fixed(rules.gravity.discharged.value, 3)),
+            text=say('cells.gravity_after_a_full_charge_it_no_longer', reading_text=reading_text),
         )  # fmt: skip
     healthy = at_least(low, rules.gravity.healthy.value, GRAVITY)
     return finding(
         reading, rules, "gravity.healthy", points_to=Outcome.SOUND if healthy else Outcome.CANNOT_TELL,
         weight="weight.cells" if healthy else "weight.doubtful", status="counts" if healthy else "doubtful",
-        remedy=None if healthy else StepKey.LOAD_TEST, reading_text=reading_text, limit_text=f"healthy from {rules.gravity.healthy.value:.3f}",
-        text=f"Gravity {reading_text} {since}{named}" + ("" if healthy else f", but not all of it reaches {rules.gravity.healthy.value:.3f}"),
+        remedy=None if healthy else StepKey.LOAD_TEST, reading_text=reading_text, limit_text=say('cells.healthy_from', healthy=fixed(rules.gravity.healthy.value, 3)),
+        text=say('cells.gravity', reading_text=reading_text, since=since, named=named) + (NOTHING if healthy else say('cells.but_not_all_of_it_reaches', healthy=fixed(rules.gravity.healthy.value, 3))),
     )  # fmt: skip
 
 
-def cell_under_mates_before_the_charge(case: Case) -> str | None:
+def cell_under_mates_before_the_charge(case: Case) -> Words | None:
     """The cell that lay far under its mates before the last charge, by its volts, in words; None where none did."""
     off = case.charge_off_at
     if off is None:

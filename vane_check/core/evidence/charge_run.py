@@ -11,6 +11,7 @@ from ..findings.outcomes import Finding, Outcome
 from ..house.equipment import Charger
 from ..readings import ChargeRun
 from ..units.compare import HOURS, PERCENT, TENTH_AMP, VOLTS, at_least, over, under
+from ..words import NOTHING, Words, digits, fixed, say
 from .finding import finding
 from .reads import reads
 
@@ -19,11 +20,17 @@ from .reads import reads
 def find(reading: ChargeRun, case: Case) -> Finding:
     """Whether it takes its charge: no current, a current that stays for hours below its volts, full or not."""
     reaches = case.charge_reaches_volts
-    limit_text = f"amps fall, volts reach {reaches:.1f} V"
+    limit_text = say("charge_run.amps_fall_volts_reach_v", reaches=fixed(reaches, 1))
     if reading.amps is None:
         return _maintained(reading, case)
-    start = "" if reading.start_amps is None else f" of {reading.start_amps:.1f} A"
-    reading_text = f"{reading.amps:.1f} A{start} at {reading.volts:.1f} V after {reading.hours:g} h"
+    start = "" if reading.start_amps is None else say("charge_run.of_a", start_amps=fixed(reading.start_amps, 1))
+    reading_text = say(
+        "charge_run.a_at_v_after_h",
+        amps=fixed(reading.amps, 1),
+        start=start,
+        volts=fixed(reading.volts, 1),
+        hours=digits(reading.hours),
+    )
     finding = (
         _no_current(reading, case, reading_text, limit_text)
         or _stuck(reading, case, reading_text, limit_text)
@@ -39,16 +46,18 @@ def _maintained(reading: ChargeRun, case: Case) -> Finding:
     least = rules.charge.maintainer_rise_volts.value * scale
     before = reading.start_volts or 0.0
     rises = at_least(reading.volts - before, least, VOLTS)
-    reading_text = f"{before:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
+    reading_text = say(
+        "charge_run.to_v_in_h", before=fixed(before, 2), volts=fixed(reading.volts, 2), hours=digits(reading.hours)
+    )
     return finding(
         reading, rules, "charge.maintainer_rise_volts", points_to=None if rises else Outcome.CANNOT_TELL,
         weight=None if rises else "weight.doubtful", status="counts" if rises else "doubtful",
-        remedy=None if rises else StepKey.CHARGE_AND_RETEST, reading_text=reading_text, limit_text=f"rise by {least:.2f} V",
-        text=f"{reading_text} on a maintainer: " + ("yes, it charges" if rises else "no, it does not charge it"),
+        remedy=None if rises else StepKey.CHARGE_AND_RETEST, reading_text=reading_text, limit_text=say('charge_run.rise_by_v', least=fixed(least, 2)),
+        text=say('charge_run.on_a_maintainer', reading_text=reading_text) + (say('charge_run.yes_it_charges') if rises else say('charge_run.no_it_does_not_charge_it')),
     )  # fmt: skip
 
 
-def _no_current(reading: ChargeRun, case: Case, reading_text: str, limit_text: str) -> Finding | None:
+def _no_current(reading: ChargeRun, case: Case, reading_text: Words, limit_text: Words) -> Finding | None:
     """No current at any volts: a charger that does not see it, or a battery that takes none. Full ones take none either."""
     rules = case.rules
     if not case.no_current(reading):
@@ -72,8 +81,8 @@ def _no_current(reading: ChargeRun, case: Case, reading_text: str, limit_text: s
         reading, rules, "charge.no_current_amps", points_to=Outcome.WORN_OUT if again else Outcome.CANNOT_TELL,
         weight="weight.charge_run" if again else "weight.doubtful", status="counts" if again else "doubtful",
         remedy=None if again else remedy, reading_text=reading_text, limit_text=limit_text,
-        text=f"{reading_text}: it takes no current, "
-        + ("dried, sulphated or an open link" if at_volts else "or the charger does not see it"),
+        text=say('charge_run.it_takes_no_current', reading_text=reading_text)
+        + (say('charge_run.dried_sulphated_or_an_open_link') if at_volts else say('charge_run.or_the_charger_does_not_see_it')),
     )  # fmt: skip
 
 
@@ -84,7 +93,7 @@ def may_recover(case: Case) -> bool:
     return case.rules.charge.recovery_first.value == "yes" and case.may_equalise and not given
 
 
-def _stuck(reading: ChargeRun, case: Case, reading_text: str, limit_text: str) -> Finding | None:
+def _stuck(reading: ChargeRun, case: Case, reading_text: Words, limit_text: Words) -> Finding | None:
     """Current that stays, or rises, for hours below the volts a charge comes to: a shorted cell, unless it may still be filling."""
     rules = case.rules
     assert reading.amps is not None
@@ -103,7 +112,7 @@ def _stuck(reading: ChargeRun, case: Case, reading_text: str, limit_text: str) -
         return finding(
             reading, rules, "charge.stuck_hours", points_to=Outcome.DEAD_CELL, weight="weight.charge_run", remedy=StepKey.STOP_CHARGE,
             reading_text=reading_text, limit_text=limit_text,
-            text=f"{reading_text}: the current has risen since the note before and the volts have not. A shorted cell: stop the charge",
+            text=say('charge_run.the_current_has_risen_since_the_note', reading_text=reading_text),
         )  # fmt: skip
     if not (late and stays and short):
         return None
@@ -114,12 +123,12 @@ def _stuck(reading: ChargeRun, case: Case, reading_text: str, limit_text: str) -
         return finding(
             reading, rules, "charge.stuck_hours", points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.WATCH_CHARGE, reading_text=reading_text, limit_text=limit_text,
-            text=f"{reading_text}: the current does not fall, but it may still be filling. Look again within the hour",
+            text=say('charge_run.the_current_does_not_fall_but_it_may_still', reading_text=reading_text),
         )  # fmt: skip
     return finding(
         reading, rules, "charge.stuck_hours", points_to=Outcome.DEAD_CELL, weight="weight.charge_run", remedy=StepKey.STOP_CHARGE,
         reading_text=reading_text, limit_text=limit_text,
-        text=f"{reading_text}: the current {'rises' if rises else 'does not fall'} and the volts do not come. A shorted cell: stop the charge",
+        text=say('charge_run.the_current_and_the_volts_do_not_come_a', reading_text=reading_text, what=say('charge_run.rises') if rises else say('charge_run.does_not_fall')),
     )  # fmt: skip
 
 
@@ -163,45 +172,49 @@ def _gives_all(reading: ChargeRun, case: Case) -> bool:
     return at_least(reading.amps, charger.amps * case.rules.charge.stuck_share_of_start.value, TENTH_AMP)
 
 
-def _took_charge(reading: ChargeRun, case: Case, reading_text: str, limit_text: str) -> Finding:
+def _took_charge(reading: ChargeRun, case: Case, reading_text: Words, limit_text: Words) -> Finding:
     rules = case.rules
     if reading.stopped and not reading.finished:
         return stopped(reading, case, reading_text, limit_text)
     if not reading.finished:
         return finding(
             reading, rules, "charge.stuck_hours", points_to=None, weight=None, reading_text=reading_text, limit_text=limit_text,
-            text=f"{reading_text}: taking its charge",
+            text=say('charge_run.taking_its_charge', reading_text=reading_text),
         )  # fmt: skip
     by = case.full_by(reading)
     if by is None:
         return finding(
             reading, rules, "charge.full_amps_share", points_to=None, weight=None, status="doubtful", reading_text=reading_text,
             limit_text=limit_text + _full_at_words(reading, case),
-            text=f"{reading_text} and off: not shown to be full, whatever the charger says; the rest volts must agree",
+            text=say('charge_run.and_off_not_shown_to_be_full_whatever_the', reading_text=reading_text),
         )  # fmt: skip
     return finding(
         reading, rules, "charge.full_amps_share", points_to=None, weight=None, reading_text=reading_text, limit_text=limit_text + _full_at_words(reading, case),
-        text=f"{reading_text}: full and off, {by}",
+        text=say('charge_run.full_and_off', reading_text=reading_text, by=by),
     )  # fmt: skip
 
 
-def _full_at_words(reading: ChargeRun, case: Case) -> str:
+def _full_at_words(reading: ChargeRun, case: Case) -> Words:
     least = case.tapered_amps(reading)
-    return "" if least is None else f", full at {least:.1f} A"
+    return NOTHING if least is None else say("charge_run.full_at_a", least=fixed(least, 1))
 
 
-def stopped(reading: ChargeRun, case: Case, reading_text: str, limit_text: str) -> Finding:
+def stopped(reading: ChargeRun, case: Case, reading_text: Words, limit_text: Words) -> Finding:
     """A charge stopped early says what it is worth: the share it came to; under the house's line it still needs a charge."""
     rules, worth = case.rules, worth_so_far(case)
     last = case.all_of(ChargeRun)[-1] is reading
     line = state_of_charge_pct(case.recharge_line_volts, case.battery.chemistry, case.battery.nominal_volts)
     low = last and (worth is None or under(worth.high_pct, line, PERCENT))
     if worth is None or not last:
-        words = "what it is worth is not known: let it rest, read its volts"
+        words = say("charge_run.what_it_is_worth_is_not_known_let_it_rest")
     else:
-        words = f"about {worth.stored_ah:.0f} Ah went in, {share_words(worth.low_pct, worth.high_pct)} charged now"
+        words = say(
+            "charge_run.about_ah_went_in_charged_now",
+            stored_ah=fixed(worth.stored_ah, 0),
+            share_words=share_words(worth.low_pct, worth.high_pct),
+        )
     return finding(
         reading, rules, "charge.efficiency", points_to=Outcome.NEEDS_CHARGE if low else None,
         weight="weight.rest_near_line" if low else None, reading_text=reading_text, limit_text=limit_text,
-        text=f"{reading_text}, taken off before it was full: {words}",
+        text=say('charge_run.taken_off_before_it_was_full', reading_text=reading_text, words=words),
     )  # fmt: skip

@@ -6,6 +6,7 @@ from ..findings.kinds import StepKey
 from ..findings.outcomes import Finding, Outcome
 from ..readings import Crank
 from ..units.compare import MINUTES, SECONDS, VOLTS, at_least, under
+from ..words import NOTHING, Words, fixed, in_a_row, say
 from .adjustable_load import gate_words, temperature_of
 from .finding import finding
 from .reads import reads
@@ -25,33 +26,37 @@ def find(reading: Crank, case: Case) -> Finding:
     if reading.volts is None:
         return _dip_alone(reading, case)
     rules, floor = case.rules, floor_volts(temperature_of(reading, case), case)
-    reading_text = f"{reading.volts:.1f} V cranking"
-    limit_text = f"at least {floor:.1f} V"
+    reading_text = say("crank.v_cranking", volts=fixed(reading.volts, 1))
+    limit_text = say("crank.at_least_v", floor=fixed(floor, 1))
     if under(reading.seconds, rules.crank.seconds.value, SECONDS):
-        why = f"{reading.seconds:.0f} s: the speed had not settled"
+        why = say("crank.s_the_speed_had_not_settled", seconds=fixed(reading.seconds, 0))
         return finding(
             reading, rules, "crank.seconds", points_to=None, weight=None, status="dropped", remedy=StepKey.CRANK_TEST,
-            reading_text=reading_text, limit_text=limit_text, text=f"{reading_text} does not count: {why}", why_not=why,
+            reading_text=reading_text, limit_text=limit_text, text=say('common.does_not_count', reading_text=reading_text, why=why), why_not=why,
         )  # fmt: skip
     dip = _dip_words(reading, case)
     if at_least(reading.volts, floor, VOLTS):
         return finding(
             reading, rules, "crank.floor_volts", points_to=Outcome.SOUND, weight="weight.crank", reading_text=reading_text,
-            limit_text=limit_text, text=f"{reading_text}: above the {floor:.1f} V asked{dip}",
+            limit_text=limit_text, text=say('crank.above_the_v_asked', reading_text=reading_text, floor=fixed(floor, 1), dip=dip),
         )  # fmt: skip
     charge = case.charge_near(reading, rules.load.gate_soc_pct.value)
     if charge == "low":
         return finding(
             reading, rules, "load.gate_soc_pct", points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.CHARGE_AND_RETEST, reading_text=reading_text, limit_text=limit_text,
-            text=f"{reading_text}: under {floor:.1f} V on a battery {gate_words(reading, case)}: charge it, then crank again",
+            text=say('crank.under_v_on_a_battery_charge_it_then_crank', reading_text=reading_text, floor=fixed(floor, 1), gate_words=gate_words(reading, case)),
         )  # fmt: skip
     if charge == "enough" and reading.at_posts and _failed_before(reading, case):
         return finding(
             reading, rules, "crank.floor_volts", points_to=Outcome.WORN_OUT, weight="weight.crank_twice", reading_text=reading_text,
-            limit_text=limit_text, text=f"{reading_text}: a second time under {floor:.1f} V at its own posts, charged{dip}",
+            limit_text=limit_text, text=say('crank.a_second_time_under_v_at_its_own_posts', reading_text=reading_text, floor=fixed(floor, 1), dip=dip),
         )  # fmt: skip
-    where = "which may be battery, cable or starter" if reading.at_posts else "but not read at the battery's own posts"
+    where = (
+        say("crank.which_may_be_battery_cable_or_starter")
+        if reading.at_posts
+        else say("crank.but_not_read_at_the_batterys_own_posts")
+    )
     again = (
         StepKey.CRANK_TEST
         if not reading.at_posts or "crank" in rules.decision.deciding_kinds.value
@@ -59,7 +64,7 @@ def find(reading: Crank, case: Case) -> Finding:
     )
     return finding(
         reading, rules, "crank.floor_volts", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
-        remedy=again, reading_text=reading_text, limit_text=limit_text, text=f"{reading_text}: under {floor:.1f} V, {where}{dip}",
+        remedy=again, reading_text=reading_text, limit_text=limit_text, text=say('crank.under_v', reading_text=reading_text, floor=fixed(floor, 1), where=where, dip=dip),
     )  # fmt: skip
 
 
@@ -77,18 +82,24 @@ def _failed_before(reading: Crank, case: Case) -> bool:
     )
 
 
-def _dip_words(reading: Crank, case: Case) -> str:
+def _dip_words(reading: Crank, case: Case) -> Words:
     if reading.dip_volts is None:
-        return ""
-    return f"; the start dipped to {reading.dip_volts:.1f} V, {_dip_level(reading.dip_volts, case)}"
+        return NOTHING
+    return say(
+        "crank.the_start_dipped_to_v",
+        dip_volts=fixed(reading.dip_volts, 1),
+        dip_level=_dip_level(reading.dip_volts, case),
+    )
 
 
-def _dip_level(dip_volts: float, case: Case) -> str:
+def _dip_level(dip_volts: float, case: Case) -> Words:
     scale = volts_scale(case.battery.nominal_volts)
     if under(dip_volts, case.rules.car.dip_suspicious_volts.value * scale, VOLTS):
-        return "suspicious"
+        return say("crank.suspicious")
     return (
-        "usual" if at_least(dip_volts, case.rules.car.dip_usual_volts.value * scale, VOLTS) else "low, not suspicious"
+        say("crank.usual")
+        if at_least(dip_volts, case.rules.car.dip_usual_volts.value * scale, VOLTS)
+        else say("crank.low_not_suspicious")
     )
 
 
@@ -98,10 +109,10 @@ def _dip_alone(reading: Crank, case: Case) -> Finding:
     assert reading.dip_volts is not None
     level = _dip_level(reading.dip_volts, case)
     low = rules.car.dip_suspicious_volts.value * scale
-    bad = level == "suspicious"
-    reading_text = f"{reading.dip_volts:.1f} V start dip"
+    bad = under(reading.dip_volts, low, VOLTS)
+    reading_text = say("crank.v_start_dip", dip_volts=fixed(reading.dip_volts, 1))
     return finding(
         reading, rules, "car.dip_suspicious_volts", points_to=Outcome.CANNOT_TELL if bad else None, weight="weight.doubtful" if bad else None,
-        status="counts" if level == "usual" else "doubtful", remedy=StepKey.LOAD_TEST if bad else None, reading_text=reading_text,
-        limit_text=f"about {rules.car.dip_usual_volts.value * scale:.1f} V warm, suspicious under {low:.1f} V", text=f"{reading_text}: {level}",
+        status="counts" if at_least(reading.dip_volts, rules.car.dip_usual_volts.value * scale, VOLTS) else "doubtful", remedy=StepKey.LOAD_TEST if bad else None, reading_text=reading_text,
+        limit_text=say('crank.about_v_warm_suspicious_under_v', dip_usual_volts=fixed(rules.car.dip_usual_volts.value * scale, 1), low=fixed(low, 1)), text=in_a_row((reading_text, level), ": "),
     )  # fmt: skip

@@ -24,6 +24,7 @@ from ..findings.outcomes import Finding, Outcome
 from ..readings import ElectronicTester, TesterMessage
 from ..tables import void_effects
 from ..units.compare import CELSIUS, PERCENT, RATIO, at_least, under
+from ..words import NOTHING, Words, digits, fixed, say, word
 from .finding import finding
 from .reads import reads
 
@@ -34,9 +35,9 @@ PASSING_MESSAGES = frozenset({TesterMessage.GOOD, TesterMessage.GOOD_RECHARGE})
 class _Shown(NamedTuple):
     """One tester reading in figures and words: the ratio and its band, whether it clears the limit."""
 
-    figures: str
-    shown: str
-    held: str
+    figures: Words
+    shown: Words
+    held: Words
     fails: bool
     passes: bool
     firm: bool
@@ -61,43 +62,59 @@ def _compare_figure(reading: ElectronicTester, case: Case) -> _Shown | None:
         + (rules.tester.cold_ratio.value if colder else 0)
     )
     converted = reading.scale_set is not scale_of(case)
-    words = f"{amps:.0f} of {rating.words if converted else f'{rating.rated_amps:.0f} {rating.scale.value}'}, {ratio * 100:.0f} %"
-    if reading.measured_cca_amps is None:
-        words = f"{reading.resistance_mohm:g} mΩ, roughly {words}"
+    words = say(
+        "electronic_tester.of",
+        amps=fixed(amps, 0),
+        rating=rating.words
+        if converted
+        else say("figures.rated_amps_scale", rated_amps=fixed(rating.rated_amps, 0), scale=rating.scale.value),
+        ratio=fixed(ratio * 100, 0),
+    )
+    if reading.measured_cca_amps is None and reading.resistance_mohm is not None:
+        words = say("electronic_tester.m_roughly", resistance_mohm=digits(reading.resistance_mohm), words=words)
     if not case.rated.firm:
         words += _whose_rating(case)
-    if colder:
-        words += f", cold at {cold:.0f} °C"
+    if cold is not None and colder:
+        words += say("electronic_tester.cold_at_c", cold=fixed(cold, 0))
     return _Shown(
         words + _besides(reading, rating, case) + one_setting_apart(reading, case),
-        f"{amps:.0f} {rating.scale.value}, {ratio * 100:.0f} %",
-        f"replace below {limit * 100:.0f} %, ±{wide * 100:.0f} %",
+        say("figures.amps_scale_ratio", amps=fixed(amps, 0), scale=rating.scale.value, ratio=fixed(ratio * 100, 0)),
+        say("electronic_tester.replace_below", limit=fixed(limit * 100, 0), wide=fixed(wide * 100, 0)),
         under(ratio + ratio * wide, limit, RATIO),
         at_least(ratio - ratio * wide, limit, RATIO),
         case.rated.firm,
     )
 
 
-def _whose_rating(case: Case) -> str:
+def _whose_rating(case: Case) -> Words:
     """Where a rating comes from that is more than the label's own word."""
     label = case.battery
     if label.rating is not None:
-        return f" of a rating from the {label.rating_source.value}"
+        return say("electronic_tester.of_a_rating_from_the", rating_source=word(label.rating_source.value))
     if label.capacity_ah_20h is not None or case.rated is None:
-        return " of a rating estimated from Ah"
-    return f" of {case.rated.words}"
+        return say("electronic_tester.of_a_rating_estimated_from_ah")
+    return say("electronic_tester.of_2", rated=case.rated.words)
 
 
-def _besides(reading: ElectronicTester, rating: Held, case: Case) -> str:
+def _besides(reading: ElectronicTester, rating: Held, case: Case) -> Words:
     """What else the tester showed, beside the figure and never mixed with it."""
-    words = ""
+    words = NOTHING
     if reading.health_pct is not None:
         limit = case.rules.tester.health_below_pct.value
         low = under(reading.health_pct, limit, PERCENT)
-        words += f"; its own health {reading.health_pct:.0f} %, {'under' if low else 'not under'} the {limit:.0f} % of this house"
+        words += say(
+            "electronic_tester.its_own_health_the_of_this_house",
+            health_pct=fixed(reading.health_pct, 0),
+            stands=say("electronic_tester.under") if low else say("electronic_tester.not_under"),
+            limit=fixed(limit, 0),
+        )
     if reading.resistance_mohm is not None and reading.measured_cca_amps is not None and case.rated is not None:
         good = good_mohm_amps(case) / case.rated.amps
-        words += f"; {reading.resistance_mohm:g} mΩ where a good one has about {good:.1f}"
+        words += say(
+            "electronic_tester.m_where_a_good_one_has_about",
+            resistance_mohm=digits(reading.resistance_mohm),
+            good=fixed(good, 1),
+        )
     return words
 
 
@@ -111,13 +128,13 @@ def find(reading: ElectronicTester, case: Case) -> Finding:
     if void is None and low is not None and not (seen and seen.passes) and not _message_passes(reading, seen, case):
         void = low
     if void is not None:
-        usual = f"; {void_effects()[void.effect].words}" if void.effect else ""
+        usual = "; " + void_effects()[void.effect].words if void.effect else NOTHING
         figure = _figure(reading)
         return finding(
             reading, rules, void.rule, points_to=None, weight=None,
             status="dropped", reading_text=figure, limit_text=void.asks,
-            text=f"{figure} does not count: {void.why}{usual}" + one_setting_apart(reading, case),
-            why_not=f"{void.why}{usual}", remedy=void.remedy,
+            text=say('electronic_tester.does_not_count', figure=figure, why=void.why, usual=usual) + one_setting_apart(reading, case),
+            why_not=void.why + usual, remedy=void.remedy,
             origin=void_effects()[void.effect].origin if void.effect else None,
         )  # fmt: skip
     if seen is None:
@@ -129,12 +146,16 @@ def _message_passes(reading: ElectronicTester, seen: _Shown | None, case: Case) 
     return seen is None and reading.message in PASSING_MESSAGES
 
 
-def _figure(reading: ElectronicTester) -> str:
+def _figure(reading: ElectronicTester) -> Words:
     if reading.measured_cca_amps is not None:
-        return f"{reading.measured_cca_amps:.0f} {reading.scale_set.value}"
+        return say(
+            "figures.measured_cca_amps_scale_set",
+            measured_cca_amps=fixed(reading.measured_cca_amps, 0),
+            scale_set=reading.scale_set.value,
+        )
     if reading.resistance_mohm is not None:
-        return f"{reading.resistance_mohm:g} mΩ"
-    return f"it says {_words(reading.message)}"
+        return say("figures.resistance_mohm_m", resistance_mohm=digits(reading.resistance_mohm))
+    return say("electronic_tester.it_says", words=_words(reading.message))
 
 
 def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFigure | None) -> Finding:
@@ -145,10 +166,10 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
     charge = case.charge_near(reading)
     fails, passes = seen.fails, seen.passes
 
-    def told(rule: str, points_to: Outcome, weight: str, text: str, remedy: StepKey | None = None) -> Finding:
+    def told(rule: str, points_to: Outcome, weight: str, text: Words, remedy: StepKey | None = None) -> Finding:
         return finding(
             reading, rules, rule, points_to=points_to, weight=weight, remedy=remedy, reading_text=reading_text, limit_text=held_text,
-            status="doubtful" if remedy or not seen.firm else "counts", text=f"{figures}{text}",
+            status="doubtful" if remedy or not seen.firm else "counts", text=figures + text,
         )  # fmt: skip
 
     if message is TesterMessage.RECHARGE_RETEST and not case.charged_before(reading):
@@ -156,7 +177,7 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
             "rest.recharge_line_volts",
             Outcome.NEEDS_CHARGE,
             "weight.doubtful",
-            ", and the tester says recharge and retest: so do it",
+            say("electronic_tester.and_the_tester_says_recharge_and_retest_so"),
             StepKey.CHARGE_AND_RETEST,
         )
     if charge == "low":
@@ -168,17 +189,17 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
             "tester.replace_below_ratio",
             Outcome.CANNOT_TELL,
             "weight.tester_equivocal",
-            f", but the tester's own message says {_words(reading.message)}: they do not agree",
+            say("electronic_tester.but_the_testers_own_message_says_they_do", words=_words(reading.message)),
             StepKey.LOAD_TEST,
         )
     if passes:
-        through = f", although {low.why}, which only reads low" if low else ""
+        through = say("electronic_tester.although_which_only_reads_low", why=low.why) if low else NOTHING
         if _health_doubts(reading, case):
             return told(
                 "tester.health_below_pct",
                 Outcome.CANNOT_TELL,
                 "weight.tester_equivocal",
-                f": clear above the house's {limit * 100:.0f} %, but its own health speaks against it",
+                say("electronic_tester.clear_above_the_houses_but_its_own_health", limit=fixed(limit * 100, 0)),
                 StepKey.LOAD_TEST,
             )
         weight = "weight.tester" if seen.firm else "weight.tester_equivocal"
@@ -186,14 +207,14 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
             "tester.replace_below_ratio",
             Outcome.SOUND,
             weight,
-            f": clear above the house's {limit * 100:.0f} %{through}",
+            say("electronic_tester.clear_above_the_houses", limit=fixed(limit * 100, 0), through=through),
         )
     if not fails:
         return told(
             "tester.uncertainty_ratio",
             Outcome.CANNOT_TELL,
             "weight.tester_equivocal",
-            ": within the tester's own uncertainty of the limit, equivocal",
+            say("electronic_tester.within_the_testers_own_uncertainty_of_the"),
             StepKey.LOAD_TEST,
         )
     if charge == "unknown":
@@ -201,7 +222,7 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
             "tester.pairing_minutes",
             Outcome.CANNOT_TELL,
             "weight.doubtful",
-            ": low, but no rest volts near in time say whether it was charged",
+            say("electronic_tester.low_but_no_rest_volts_near_in_time_say"),
             StepKey.MEASURE_VOLTS,
         )
     if not seen.firm:
@@ -209,19 +230,23 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
             "estimate.spread_ratio",
             Outcome.CANNOT_TELL,
             "weight.doubtful",
-            ": low, but not against the label's own figure. A load test decides",
+            say("electronic_tester.low_but_not_against_the_labels_own_figure"),
             StepKey.LOAD_TEST,
         )
     if case.judged_by_reserve:
         return told(
-            "decision.watch_months", Outcome.WATCH, "weight.tester", ": low for starting, which says little of reserve"
+            "decision.watch_months",
+            Outcome.WATCH,
+            "weight.tester",
+            say("electronic_tester.low_for_starting_which_says_little_of"),
         )
     bad_cell = message is TesterMessage.BAD_CELL
     return told(
         "tester.replace_below_ratio",
         Outcome.DEAD_CELL if bad_cell else Outcome.WORN_OUT,
         "weight.tester",
-        f": clear below the house's {limit * 100:.0f} %" + (", and the tester says bad cell" if bad_cell else ""),
+        say("electronic_tester.clear_below_the_houses", limit=fixed(limit * 100, 0))
+        + (say("electronic_tester.and_the_tester_says_bad_cell") if bad_cell else NOTHING),
     )
 
 
@@ -235,23 +260,28 @@ def _by_message(reading: ElectronicTester, case: Case) -> Finding:
     """A result that is only a message: taken at its word where the settings are right and the charge allows it."""
     rules, message = case.rules, reading.message
     charge = case.charge_near(reading)
-    reading_text = f"it says {_words(message)}"
-    besides = "" if reading.health_pct is None else f", its own health {reading.health_pct:.0f} %"
+    reading_text = say("electronic_tester.it_says", words=_words(message))
+    besides = (
+        NOTHING
+        if reading.health_pct is None
+        else say("electronic_tester.its_own_health", health_pct=fixed(reading.health_pct, 0))
+    )
 
-    def told(points_to: Outcome | None, weight: str | None, text: str, remedy: StepKey | None = None) -> Finding:
+    def told(points_to: Outcome | None, weight: str | None, text: Words, remedy: StepKey | None = None) -> Finding:
         return finding(
             reading, rules, "weight.message", points_to=points_to, weight=weight, status="doubtful" if remedy else "counts",
-            remedy=remedy, reading_text=reading_text, limit_text="its own message, no figure", text=f"The tester says {_words(message)}{besides}{text}",
+            remedy=remedy, reading_text=reading_text, limit_text=say('electronic_tester.its_own_message_no_figure'), text=say('electronic_tester.the_tester_says', words=_words(message), besides=besides, text=text),
         )  # fmt: skip
 
     if message in PASSING_MESSAGES and not _health_doubts(reading, case):
-        return told(Outcome.SOUND, "weight.message", ", without a figure")
+        return told(Outcome.SOUND, "weight.message", say("electronic_tester.without_a_figure"))
     if charge == "low" or (message is TesterMessage.RECHARGE_RETEST and not case.charged_before(reading)):
         cell = message is TesterMessage.BAD_CELL
         return told(
             Outcome.NEEDS_CHARGE,
             "weight.doubtful",
-            " on a battery that is not charged: charge it first" + (", and watch for a dead cell" if cell else ""),
+            say("electronic_tester.on_a_battery_that_is_not_charged_charge_it")
+            + (say("electronic_tester.and_watch_for_a_dead_cell") if cell else NOTHING),
             StepKey.CHARGE_AND_WATCH if cell else StepKey.CHARGE_AND_RETEST,
         )
     if (
@@ -260,27 +290,34 @@ def _by_message(reading: ElectronicTester, case: Case) -> Finding:
         or case.rated is None
         or not case.rated.firm
     ):
-        return told(Outcome.CANNOT_TELL, "weight.doubtful", ": a load test decides", StepKey.LOAD_TEST)
+        return told(
+            Outcome.CANNOT_TELL, "weight.doubtful", say("electronic_tester.a_load_test_decides"), StepKey.LOAD_TEST
+        )
     if charge == "unknown":
-        return told(Outcome.CANNOT_TELL, "weight.doubtful", ", but no rest volts near in time", StepKey.MEASURE_VOLTS)
+        return told(
+            Outcome.CANNOT_TELL,
+            "weight.doubtful",
+            say("electronic_tester.but_no_rest_volts_near_in_time"),
+            StepKey.MEASURE_VOLTS,
+        )
     if case.judged_by_reserve:
-        return told(Outcome.WATCH, "weight.message", ", which says little of reserve")
+        return told(Outcome.WATCH, "weight.message", say("electronic_tester.which_says_little_of_reserve"))
     outcome = Outcome.DEAD_CELL if message is TesterMessage.BAD_CELL else Outcome.WORN_OUT
-    return told(outcome, "weight.message", ", charged and with the right settings")
+    return told(outcome, "weight.message", say("electronic_tester.charged_and_with_the_right_settings"))
 
 
 def _on_a_low_battery(reading: ElectronicTester, case: Case, seen: _Shown, *, passes: bool) -> Finding:
     if passes:
         return finding(
             reading, case.rules, "tester.replace_below_ratio", points_to=Outcome.SOUND, weight="weight.tester", reading_text=seen.shown, limit_text=seen.held,
-            text=f"{seen.figures}: good even though it is low on charge",
+            text=say('electronic_tester.good_even_though_it_is_low_on_charge', figures=seen.figures),
         )  # fmt: skip
     bad_cell = reading.message is TesterMessage.BAD_CELL
     return finding(
         reading, case.rules, "rest.recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful",
         status="doubtful", remedy=StepKey.CHARGE_AND_WATCH if bad_cell else StepKey.CHARGE_AND_RETEST, reading_text=seen.shown, limit_text=seen.held,
-        text=f"{seen.figures}, read on a battery not clear of the recharge line: charge it, then test again"
-        + (". The tester suspects a cell: look in within the hour" if bad_cell else ""),
+        text=say('electronic_tester.read_on_a_battery_not_clear_of_the', figures=seen.figures)
+        + (say('electronic_tester.the_tester_suspects_a_cell_look_in_within') if bad_cell else NOTHING),
     )  # fmt: skip
 
 
@@ -292,5 +329,5 @@ def _message_that_counts(reading: ElectronicTester, case: Case) -> TesterMessage
     return None if abs(set_to - compare_on_one_scale(reading, case).rated_amps) >= 1 else reading.message
 
 
-def _words(message: TesterMessage | None) -> str:
-    return message.value.replace("_", " ") if message else "nothing"
+def _words(message: TesterMessage | None) -> Words:
+    return say(f"tester_message.{message.value}") if message else say("electronic_tester.nothing")

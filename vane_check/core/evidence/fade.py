@@ -7,6 +7,7 @@ from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import Finding, Outcome
 from ..readings import Reserve
 from ..units.compare import PERCENT, under
+from ..words import NOTHING, cited, fixed, say
 
 
 def fade(case: Case) -> Finding | None:
@@ -23,16 +24,25 @@ def fade(case: Case) -> Finding | None:
         return None  # an upper end that is high says nothing
     measured = case.last_of(Reserve) is not None
     says = None if not faded or measured else _says(case)
-    label = f"{rated:.0f} Ah" + ("" if firm else " reckoned from its rating")
-    went = f"{'at most ' if result.at_most else ''}{result.ah_in:.0f} Ah went in where about {result.missing_pct:.0f} % was missing"
-    holds = f"at most {result.high_ah:.0f} Ah" if result.at_most else f"{result.low_ah:.0f} to {result.high_ah:.0f} Ah"
+    label = say("figures.rated_ah", rated=fixed(rated, 0)) + (NOTHING if firm else say("fade.reckoned_from_its_rating"))
+    went = say(
+        "fade.ah_went_in_where_about_was_missing",
+        at_most=say("fade.at_most") if result.at_most else NOTHING,
+        ah_in=fixed(result.ah_in, 0),
+        missing_pct=fixed(result.missing_pct, 0),
+    )
+    holds = (
+        say("fade.at_most_ah", high_ah=fixed(result.high_ah, 0))
+        if result.at_most
+        else say("fade.to_ah", low_ah=fixed(result.low_ah, 0), high_ah=fixed(result.high_ah, 0))
+    )
     return Finding(
         kind=Kind.FADE, reading_id=None, status="doubtful", points_to=says, weight=rules.weight.capacity.value if says else 0.0,
-        reading_text=f"holds {holds}", limit_text=f"doubted below {limit:.0f} % of {label}",
-        text=f"{went}: it holds {holds} of {label}, {max(low, 0):.0f} to {min(high, 150):.0f} %"
-        + (", far less than it was made with" if faded else ""),
+        reading_text=say('fade.holds', holds=holds), limit_text=say('fade.doubted_below_of', limit=fixed(limit, 0), label=label),
+        text=say('fade.it_holds_of_to', went=went, holds=holds, label=label, low=fixed(max(low, 0), 0), high=fixed(min(high, 150), 0))
+        + (say('fade.far_less_than_it_was_made_with') if faded else NOTHING),
         remedy=StepKey.RESERVE_TEST if says is Outcome.CANNOT_TELL else None, rule="capacity.faded_pct",
-        source=rules.capacity.faded_pct.source, standing=rules.capacity.faded_pct.standing,
+        source=cited(rules.capacity.faded_pct.source), standing=rules.capacity.faded_pct.standing,
     )  # fmt: skip
 
 

@@ -4,6 +4,7 @@ from ..facts.case import Case
 from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import Finding, Outcome
 from ..readings import Level
+from ..words import say
 from .finding import background
 
 
@@ -11,8 +12,8 @@ def fresh_filling(case: Case) -> Finding | None:
     """Bare plates: water first, whatever it reads. Water is no charge: filled from dry it is charged, rested and tested anew."""
     if case.is_bare:
         result = background(
-            case.rules, Kind.FRESH_FILLING, "plates bare", "plates covered",
-            "Its plates are bare: water just over them first, then a charge, a rest and a test. What it reads now counts for nothing",
+            case.rules, Kind.FRESH_FILLING, say('common.plates_bare'), say('filling.plates_covered'),
+            say('filling.its_plates_are_bare_water_just_over_them'),
         )  # fmt: skip
         return result.but(
             points_to=Outcome.NEEDS_CHARGE,
@@ -24,8 +25,8 @@ def fresh_filling(case: Case) -> Finding | None:
     if not case.is_fresh_filling:
         return None
     result = background(
-        case.rules, Kind.FRESH_FILLING, "filled from dry, not charged since", "charged after the water went in",
-        "It was dry and has fresh water: charge it, let it rest, then test it anew",
+        case.rules, Kind.FRESH_FILLING, say('filling.filled_from_dry_not_charged_since'), say('filling.charged_after_the_water_went_in'),
+        say('filling.it_was_dry_and_has_fresh_water_charge_it'),
     )  # fmt: skip
     return result.but(
         points_to=Outcome.NEEDS_CHARGE, weight=case.rules.weight.rest_low.value, status="counts",
@@ -38,6 +39,6 @@ def dry(case: Case) -> Finding | None:
     if not case.was_dry or (case.looks and Level.PLATES_BARE in case.looks[-1].levels):
         return None
     return background(
-        case.rules, Kind.WAS_DRY, "plates were bare, filled since", "plates covered",
-        "It came dry and was filled: overcharge or neglect. It matters to a claim; check the car's running volts",
+        case.rules, Kind.WAS_DRY, say('filling.plates_were_bare_filled_since'), say('filling.plates_covered'),
+        say('filling.it_came_dry_and_was_filled_overcharge_or'),
     )  # fmt: skip

@@ -5,6 +5,8 @@ from ..findings.outcomes import Finding, Outcome, Status
 from ..house.rules import HouseRules
 from ..readings import AnyReading
 from ..tables import Sourced
+from ..tables.base import COMMON_PRACTICE
+from ..words import Words, cited
 
 KIND_OF = {kind.value: kind for kind in Kind}
 
@@ -17,10 +19,10 @@ def finding(
     points_to: Outcome | None,
     weight: str | None,
     status: Status = "counts",
-    reading_text: str,
-    limit_text: str,
-    text: str,
-    why_not: str | None = None,
+    reading_text: Words,
+    limit_text: Words,
+    text: Words,
+    why_not: Words | None = None,
     remedy: StepKey | None = None,
     places: tuple[int, ...] = (),
     figures: tuple[float, ...] = (),
@@ -38,7 +40,7 @@ def finding(
         points_to=points_to,
         weight=0.0 if weight is None else rules.parameter(weight).value,
         rule=rule,
-        source=source.source,
+        source=cited(source.source),
         standing=source.standing,
         reading_text=reading_text,
         limit_text=limit_text,
@@ -51,11 +53,11 @@ def finding(
 
 
 def background(
-    rules: HouseRules, kind: Kind, reading_text: str, limit_text: str, text: str, rule: str | None = None
+    rules: HouseRules, kind: Kind, reading_text: Words, limit_text: Words, text: Words, rule: str | None = None
 ) -> Finding:
     """What is known beside any reading: it points nowhere and weighs nothing. `rule` names the house's it rests on, if any."""
     source = None if rule is None else rules.parameter(rule)
     return Finding(
         kind=kind, reading_id=None, status="doubtful", points_to=None, weight=0.0, reading_text=reading_text, limit_text=limit_text,
-        text=text, rule=kind.value, source=source.source if source else "common practice", standing=source.standing if source else "practice",
+        text=text, rule=kind.value, source=cited(source.source if source else COMMON_PRACTICE), standing=source.standing if source else "practice",
     )  # fmt: skip

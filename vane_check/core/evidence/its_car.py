@@ -5,6 +5,7 @@ from ..facts.state_of_charge import meter_uncertainty_volts, state_of_charge_pct
 from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import Finding, Outcome
 from ..units.compare import VOLTS, at_least, under
+from ..words import fixed, say
 from .finding import background
 
 
@@ -14,8 +15,8 @@ def wrong_type(case: Case) -> Finding | None:
     if chemistry is None:
         return None
     return background(
-        case.rules, Kind.WRONG_TYPE, case.battery.chemistry.words, f"its car asks for {chemistry}",
-        f"Wrong type: {case.battery.chemistry.words} in a car that asks for {chemistry}. It may be healthy and still die early there",
+        case.rules, Kind.WRONG_TYPE, case.battery.chemistry.words, say('its_car.its_car_asks_for', chemistry=chemistry),
+        say('its_car.wrong_type_in_a_car_that_asks_for_it_may', chemistry=case.battery.chemistry.words, chemistry_2=chemistry),
     )  # fmt: skip
 
 
@@ -34,15 +35,15 @@ def stop_start(case: Case) -> Finding | None:
         return None  # full, and the line is met as near as the meter tells: another charge brings nothing
     if full > 1:
         return background(
-            case.rules, Kind.STOP_START, f"{last.volts:.2f} V, full twice", f"stop-start is off below {line:.2f} V",
-            f"Full twice and still {last.volts:.2f} V, under the {line:.2f} V of its car: look whether its type is the one the car asks for",
+            case.rules, Kind.STOP_START, say('its_car.v_full_twice', volts=fixed(last.volts, 2)), say('its_car.stop_start_is_off_below_v', line=fixed(line, 2)),
+            say('its_car.full_twice_and_still_v_under_the_v_of_its', volts=fixed(last.volts, 2), line=fixed(line, 2)),
             rule="rest.stop_start_line_soc_pct",
         ).but(points_to=Outcome.WATCH, weight=case.rules.weight.doubtful.value)  # fmt: skip
     pct = state_of_charge_pct(last.volts, case.battery.chemistry, case.battery.nominal_volts)
-    whose = "this car's" if case.context.stop_start_line_volts is not None else "the usual"
+    whose = say("its_car.this_cars") if case.context.stop_start_line_volts is not None else say("its_car.the_usual")
     result = background(
-        case.rules, Kind.STOP_START, f"{last.volts:.2f} V, about {pct:.0f} %", f"stop-start is off below {line:.2f} V",
-        f"{last.volts:.2f} V is under {whose} {line:.2f} V at which stop-start is switched off: charge it before anything else is blamed",
+        case.rules, Kind.STOP_START, say('its_car.v_about', volts=fixed(last.volts, 2), pct=fixed(pct, 0)), say('its_car.stop_start_is_off_below_v', line=fixed(line, 2)),
+        say('its_car.v_is_under_v_at_which_stop_start_is', volts=fixed(last.volts, 2), whose=whose, line=fixed(line, 2)),
         rule="rest.stop_start_line_soc_pct",
     )  # fmt: skip
     return result.but(

@@ -7,12 +7,13 @@ from ..facts.remembered import remembered_each
 from ..findings.kinds import StepKey
 from ..findings.outcomes import FAILED, Finding, Outcome
 from ..readings import METHOD_OF, AnyReading, Corrosion
+from ..words import Words, say
 
 
 class Obstacle(NamedTuple):
     """Why a failing figure condemns nothing, and what to do: the job first, then the reading again."""
 
-    why: str
+    why: Words
     step: StepKey
 
 
@@ -30,19 +31,21 @@ def obstacle_of(reading: AnyReading, case: Case) -> Obstacle | None:
         if corroded:
             is_open = last is not None and last.corrosion is not Corrosion.NONE
             was_clean_after = last is not None and last.taken_at > reading.taken_at and not is_open
-            return Obstacle("read through corroded posts", again if was_clean_after else StepKey.CLEAN_POSTS)
+            return Obstacle(
+                say("common.read_through_corroded_posts"), again if was_clean_after else StepKey.CLEAN_POSTS
+            )
     if not method.dryness_spoils:
         return None
     if look is not None and case.is_thirsty(look):
         assert last is not None
         covered = next((one for one in case.looks if one.taken_at > look.taken_at and not case.is_dry(one)), None)
         if covered is None if case.is_dry(look) else case.is_thirsty(last):
-            return Obstacle("read with too little acid over the plates", StepKey.TOP_UP)
+            return Obstacle(say("obstacles.read_with_too_little_acid_over_the_plates"), StepKey.TOP_UP)
         since = (covered or last).taken_at
         charged = case.charge_off_at is not None and case.charge_off_at > since
-        return Obstacle("read before the water went in", again if charged else StepKey.CHARGE_AND_RETEST)
+        return Obstacle(say("common.read_before_the_water_went_in"), again if charged else StepKey.CHARGE_AND_RETEST)
     if case.is_fresh_filling and case.looks[-1].taken_at <= reading.taken_at:
-        return Obstacle("not charged since the water went in", StepKey.CHARGE_AND_RETEST)
+        return Obstacle(say("obstacles.not_charged_since_the_water_went_in"), StepKey.CHARGE_AND_RETEST)
     return None
 
 
@@ -55,5 +58,5 @@ def weaken(found: Finding, reading: AnyReading, case: Case) -> Finding:
         return found
     return found.but(
         points_to=Outcome.CANNOT_TELL, status="doubtful", weight=case.rules.weight.doubtful.value, remedy=obstacle.step,
-        text=f"{found.text}; but {obstacle.why}: it condemns nothing",
+        text=say('obstacles.but_it_condemns_nothing', found_text=found.text, why=obstacle.why),
     )  # fmt: skip

@@ -6,6 +6,7 @@ from pkgutil import iter_modules
 from ..facts.case import Case
 from ..findings.outcomes import Finding
 from ..readings import METHODS, AnyReading
+from ..words import capital, dated, say
 from . import __name__ as here
 from . import __path__ as place
 from . import obstacles
@@ -23,7 +24,7 @@ def find(reading: AnyReading, case: Case) -> Finding:
     """What one reading says in its case, as far as dirt and dryness let it. Raises ValueError for a withdrawal."""
     finder = FINDERS.get(type(reading))
     if finder is None:
-        raise ValueError("a withdrawal is no evidence")
+        raise ValueError(say("register.a_withdrawal_is_no_evidence"))
     return _overdue(obstacles.weaken(finder(reading, case), reading, case), reading)
 
 
@@ -32,8 +33,13 @@ def _overdue(finding: Finding, reading: AnyReading) -> Finding:
     used = reading.tool
     if used is None or used.overdue_since is None:
         return finding
-    name = used.name or "its tool"
+    name = used.name or say("register.its_tool")
     return finding.but(
-        reading_text=f"{finding.reading_text}, {name} overdue for its check",
-        text=f"{finding.text}. {name[:1].upper()}{name[1:]} was due for its check on {used.overdue_since:%d %b %Y}",
+        reading_text=say("register.overdue_for_its_check", reading_text=finding.reading_text, name=name),
+        text=say(
+            "register.was_due_for_its_check_on",
+            finding_text=finding.text,
+            name=capital(name),
+            overdue_since=dated(used.overdue_since, "%d %b %Y"),
+        ),
     )

@@ -8,6 +8,7 @@ from ..findings.outcomes import Finding, Outcome
 from ..readings import Reserve
 from ..units.compare import PERCENT, VOLTS, at_least, over, under
 from ..units.conversions import HOURS_OF_RATE, MINUTES_PER_HOUR
+from ..words import NOTHING, Words, digits, fixed, say
 from .finding import finding
 from .reads import reads
 
@@ -39,7 +40,7 @@ def minutes_to_end(reading: Reserve, case: Case) -> float:
     return reading.minutes
 
 
-def share_pct(reading: Reserve, case: Case) -> tuple[float, str] | None:
+def share_pct(reading: Reserve, case: Case) -> tuple[float, Words] | None:
     """What came out over what is rated [%], with its words; None where nothing is rated.
 
     Minutes are brought to the rating's temperature and, by Peukert, to the rating's amps.
@@ -49,19 +50,29 @@ def share_pct(reading: Reserve, case: Case) -> tuple[float, str] | None:
     cold = 0.0 if temperature is None else max(rules.reserve.reference_c.value - temperature, 0.0)
     warm_minutes = minutes_to_end(reading, case) / (1 - rules.reserve.pct_per_c.value * cold / 100)
     exponent = rules.reserve.peukert.value[label.chemistry.value]
-    corrected = f", {warm_minutes:.0f} min when warm" if cold else ""
+    corrected = say("reserve.min_when_warm", warm_minutes=fixed(warm_minutes, 0)) if cold else ""
     if label.reserve_minutes is not None:
         at_rate = warm_minutes * (reading.amps / rules.reserve.amps.value) ** exponent
         return (
             at_rate / label.reserve_minutes * 100,
-            f"of {label.reserve_minutes:.0f} min at {rules.reserve.amps.value:.0f} A{corrected}",
+            say(
+                "reserve.of_min_at_a",
+                reserve_minutes=fixed(label.reserve_minutes, 0),
+                amps=fixed(rules.reserve.amps.value, 0),
+                corrected=corrected,
+            ),
         )
     if label.capacity_ah_20h is None:
         return None
     rated_amps = label.capacity_ah_20h / HOURS_OF_RATE
     hours = warm_minutes / MINUTES_PER_HOUR
     ah = rated_amps * hours * (reading.amps / rated_amps) ** exponent
-    return ah / label.capacity_ah_20h * 100, f"{ah:.0f} of {label.capacity_ah_20h:.0f} Ah at the 20 h rate{corrected}"
+    return ah / label.capacity_ah_20h * 100, say(
+        "reserve.of_ah_at_the_20_h_rate",
+        ah=fixed(ah, 0),
+        capacity_ah_20h=fixed(label.capacity_ah_20h, 0),
+        corrected=corrected,
+    )
 
 
 def limit_pct(case: Case) -> float:
@@ -75,38 +86,48 @@ def find(reading: Reserve, case: Case) -> Finding:
     """Minutes to the end volts against what is rated: the battery's own work."""
     rules, limit = case.rules, limit_pct(case)
     ends = end_volts(case)
-    reading_text = f"{reading.minutes:.0f} min at {reading.amps:g} A to {reading.volts:.2f} V"
+    reading_text = say(
+        "reserve.min_at_a_to_v",
+        minutes=fixed(reading.minutes, 0),
+        amps=digits(reading.amps),
+        volts=fixed(reading.volts, 2),
+    )
     share = share_pct(reading, case)
-    limit_text = f"replace below {limit:.0f} % of rated, ends at {ends:.2f} V"
+    limit_text = say("reserve.replace_below_of_rated_ends_at_v", limit=fixed(limit, 0), ends=fixed(ends, 2))
     if share is None:
-        why = "no Ah and no reserve minutes on record to hold it against"
+        why = say("reserve.no_ah_and_no_reserve_minutes_on_record_to")
         return finding(
             reading, rules, "reserve.new_pct", points_to=None, weight=None, status="dropped", remedy=StepKey.READ_LABEL,
-            reading_text=reading_text, limit_text=limit_text, text=f"{reading_text} does not count: {why}", why_not=why,
+            reading_text=reading_text, limit_text=limit_text, text=say('common.does_not_count', reading_text=reading_text, why=why), why_not=why,
         )  # fmt: skip
     pct, words = share
     stopped = over(reading.volts, ends, VOLTS)
-    text = f"{reading_text}: {pct:.0f} %, {words}"
+    text = say("figures.reading_text_pct_words", reading_text=reading_text, pct=fixed(pct, 0), words=words)
     if at_least(pct, limit, PERCENT):
         return finding(
-            reading, rules, _rule(case), points_to=Outcome.SOUND, weight="weight.reserve", reading_text=f"{pct:.0f} % reserve", limit_text=limit_text,
-            text=text + (", and it was not at its end" if stopped else ""),
+            reading, rules, _rule(case), points_to=Outcome.SOUND, weight="weight.reserve", reading_text=say('reserve.reserve', pct=fixed(pct, 0)), limit_text=limit_text,
+            text=text + (say('reserve.and_it_was_not_at_its_end') if stopped else NOTHING),
         )  # fmt: skip
     if stopped:
-        why = f"stopped at {reading.volts:.2f} V, the end is {ends:.2f} V: it says at least {pct:.0f} %"
+        why = say(
+            "reserve.stopped_at_v_the_end_is_v_it_says_at_least",
+            volts=fixed(reading.volts, 2),
+            ends=fixed(ends, 2),
+            pct=fixed(pct, 0),
+        )
         return finding(
             reading, rules, _rule(case), points_to=None, weight=None, status="dropped", remedy=StepKey.RESERVE_TEST, reading_text=reading_text,
-            limit_text=limit_text, text=f"{reading_text} does not count: {why}", why_not=why,
+            limit_text=limit_text, text=say('common.does_not_count', reading_text=reading_text, why=why), why_not=why,
         )  # fmt: skip
     if not (reading.after_full_charge or case.charged_before(reading)) and case.charge_near(reading) != "enough":
         return finding(
             reading, rules, _rule(case), points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful", status="doubtful",
-            remedy=StepKey.CHARGE_AND_RETEST, reading_text=f"{pct:.0f} % reserve", limit_text=limit_text,
-            text=f"{text}, but it was not shown to be full before",
+            remedy=StepKey.CHARGE_AND_RETEST, reading_text=say('reserve.reserve', pct=fixed(pct, 0)), limit_text=limit_text,
+            text=say('reserve.but_it_was_not_shown_to_be_full_before', text=text),
         )  # fmt: skip
     return finding(
-        reading, rules, _rule(case), points_to=Outcome.WORN_OUT, weight="weight.reserve", reading_text=f"{pct:.0f} % reserve", limit_text=limit_text,
-        text=f"{text}: under {limit:.0f} %",
+        reading, rules, _rule(case), points_to=Outcome.WORN_OUT, weight="weight.reserve", reading_text=say('reserve.reserve', pct=fixed(pct, 0)), limit_text=limit_text,
+        text=say('reserve.under', text=text, limit=fixed(limit, 0)),
     )  # fmt: skip
 
 

@@ -14,6 +14,7 @@ from ..findings.kinds import StepKey
 from ..findings.outcomes import Finding, Outcome
 from ..readings import RestVolts, Settled, Stand
 from ..units.compare import HOURS, VOLTS, at_least, over, under
+from ..words import Words, digits, fixed, say
 from .finding import finding
 from .reads import reads
 
@@ -43,12 +44,12 @@ def near_one_cell_short(volts: float, case: Case) -> bool:
 def find(reading: RestVolts, case: Case) -> Finding:
     """Low volts point to a charge; low volts after a charge to a dead cell or a leak; good volts to charge enough."""
     rules = case.rules_for(reading)
-    reading_text = f"{reading.volts:.2f} V"
+    reading_text = say("figures.volts_v", volts=fixed(reading.volts, 2))
     void = case.void(reading)
     if void is not None:
         return finding(
             reading, rules, void.rule, points_to=None, weight=None, status="dropped", reading_text=reading_text,
-            limit_text=_limit_of(void.rule, case), text=f"{reading_text} does not count: {void.why}",
+            limit_text=_limit_of(void.rule, case), text=say('common.does_not_count', reading_text=reading_text, why=void.why),
             why_not=void.why, remedy=void.remedy,
         )  # fmt: skip
     line = recharge_line_volts(case.battery, rules)
@@ -58,46 +59,54 @@ def find(reading: RestVolts, case: Case) -> Finding:
         return _low_after_charge(reading, case, line)
     charge = state_of_charge_range(reading.volts, case.battery, rules, meter_range=reading.meter_range)
     off = meter_uncertainty_volts(reading.volts, rules, reading.meter_range)
-    limit_text = f"charge below {line:.2f} V"
-    share = f"{share_words(charge.low_pct, charge.high_pct)} charged" if charge.high_pct >= 0.5 else "empty"
+    limit_text = say("rest_volts.charge_below_v", line=fixed(line, 2))
+    share = (
+        say("rest_volts.charged", share_words=share_words(charge.low_pct, charge.high_pct))
+        if charge.high_pct >= 0.5
+        else say("rest_volts.empty")
+    )
     if under(reading.volts + off, line, VOLTS):
         suspected = missing_cells(reading.volts, case)
         doubt = (
-            f"as if {suspected} of {case.battery.nominal_volts // 2} cells gave nothing, or only flat: the charge tells"
+            say(
+                "rest_volts.as_if_of_cells_gave_nothing_or_only_flat",
+                suspected=suspected,
+                nominal_volts=case.battery.nominal_volts // 2,
+            )
             if suspected
-            else "flat says nothing of health"
+            else say("rest_volts.flat_says_nothing_of_health")
         )
         return finding(
             reading, rules, "rest.recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_low",
             reading_text=reading_text, limit_text=limit_text, remedy=StepKey.CHARGE_AND_WATCH if suspected else None,
-            text=f"{reading_text} at rest, {share}: {doubt}",
+            text=say('rest_volts.at_rest', reading_text=reading_text, share=share, doubt=doubt),
         )  # fmt: skip
     if under(reading.volts, line, VOLTS):
         return finding(
             reading, rules, "rest.recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_near_line",
             status="doubtful", reading_text=reading_text, limit_text=limit_text,
-            text=f"{reading_text} at rest, {share}: under the line, within what the meter may be off",
+            text=say('rest_volts.at_rest_under_the_line_within_what_the', reading_text=reading_text, share=share),
         )  # fmt: skip
     near = under(reading.volts, line + off, VOLTS)
     return finding(
         reading, rules, "rest.recharge_line_volts", points_to=Outcome.SOUND, weight="weight.rest_charged",
         status="doubtful" if near else "counts", reading_text=reading_text, limit_text=limit_text,
-        text=f"{reading_text} at rest, {share}: "
-        + ("on the line, within what the meter may be off" if near else "enough to judge"),
+        text=say('rest_volts.at_rest_2', reading_text=reading_text, share=share)
+        + (say('rest_volts.on_the_line_within_what_the_meter_may_be') if near else say('rest_volts.enough_to_judge')),
     )  # fmt: skip
 
 
 def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
     rules = case.rules_for(reading)
-    reading_text = f"{reading.volts:.2f} V"
+    reading_text = say("figures.volts_v", volts=fixed(reading.volts, 2))
     dead = missing_cells(reading.volts, case)
     off = meter_uncertainty_volts(reading.volts, rules, reading.meter_range)
     if dead:
         cells = case.battery.nominal_volts // 2
         return finding(
             reading, rules, "cells.live_volts", points_to=Outcome.DEAD_CELL, weight="weight.dead_cell_volts",
-            reading_text=reading_text, limit_text=f"{cells - dead} live cells are about {(cells - dead) * rules.cells.live_volts.value:.1f} V",
-            text=f"{reading_text} after a charge: {dead} of {cells} cells {'gives' if dead == 1 else 'give'} nothing",
+            reading_text=reading_text, limit_text=say('rest_volts.live_cells_are_about_v', cells=cells - dead, cells_2=fixed((cells - dead) * rules.cells.live_volts.value, 1)),
+            text=say('rest_volts.after_a_charge_of_cells_nothing', reading_text=reading_text, dead=dead, cells=cells, count=dead),
         )  # fmt: skip
     hours = reading.rested_hours
     if reading.settled is Settled.RESTED and hours is not None and at_least(hours, rules.stand.hours.value, HOURS):
@@ -105,9 +114,9 @@ def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
         return finding(
             reading, rules, "stand.hours", points_to=Outcome.NEEDS_CHARGE if near else Outcome.LEAKS_CHARGE,
             weight="weight.doubtful" if near else "weight.stand", status="doubtful" if near else "counts",
-            reading_text=reading_text, limit_text=f"hold {line:.2f} V",
-            text=f"{reading_text} after a full charge and {hours:g} h of standing: "
-            + ("just under the line" if near else "it does not hold its charge"),
+            reading_text=reading_text, limit_text=say('rest_volts.hold_v', line=fixed(line, 2)),
+            text=say('rest_volts.after_a_full_charge_and_h_of_standing', reading_text=reading_text, hours=digits(hours))
+            + (say('rest_volts.just_under_the_line') if near else say('rest_volts.it_does_not_hold_its_charge')),
         )  # fmt: skip
     stood = case.last_of(Stand)
     if (
@@ -117,41 +126,49 @@ def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
     ):
         return finding(
             reading, rules, "rest.recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_near_line", status="doubtful",
-            reading_text=reading_text, limit_text=f"charge below {line:.2f} V", text=f"{reading_text} after its stand: what it lost there says why",
+            reading_text=reading_text, limit_text=say('rest_volts.charge_below_v', line=fixed(line, 2)), text=say('rest_volts.after_its_stand_what_it_lost_there_says', reading_text=reading_text),
         )  # fmt: skip
     if case.full_charges_before(reading) > 1 and under(reading.volts + off, line, VOLTS):
         return finding(
             reading, rules, "rest.low_after_charge", points_to=Outcome.WORN_OUT, weight="weight.stand",
-            reading_text=reading_text, limit_text=f"come up to {line:.2f} V",
-            text=f"{reading_text} after a second full charge: it no longer comes up",
+            reading_text=reading_text, limit_text=say('rest_volts.come_up_to_v', line=fixed(line, 2)),
+            text=say('rest_volts.after_a_second_full_charge_it_no_longer', reading_text=reading_text),
         )  # fmt: skip
     if rules.rest.low_after_charge.value == "replace" and under(reading.volts + off, line, VOLTS):
         return finding(
             reading, rules, "rest.low_after_charge", points_to=Outcome.LEAKS_CHARGE, weight="weight.stand",
-            reading_text=reading_text, limit_text=f"charge below {line:.2f} V",
-            text=f"{reading_text} after a full charge: this house replaces it",
+            reading_text=reading_text, limit_text=say('rest_volts.charge_below_v', line=fixed(line, 2)),
+            text=say('rest_volts.after_a_full_charge_this_house_replaces_it', reading_text=reading_text),
         )  # fmt: skip
     if case.full_charges_before(reading) > 1:
         return finding(
             reading, rules, "rest.recharge_line_volts", points_to=Outcome.SOUND, weight="weight.rest_charged", status="doubtful",
-            reading_text=reading_text, limit_text=f"charge below {line:.2f} V",
-            text=f"{reading_text} after a second full charge: on the line by what the meter may be off, there is no more to give",
+            reading_text=reading_text, limit_text=say('rest_volts.charge_below_v', line=fixed(line, 2)),
+            text=say('rest_volts.after_a_second_full_charge_on_the_line_by', reading_text=reading_text),
         )  # fmt: skip
     return finding(
         reading, rules, "rest.recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_near_line",
-        status="doubtful", reading_text=reading_text, limit_text=f"charge below {line:.2f} V",
-        text=f"{reading_text} after a charge: it did not come up, or did not hold. Charge once more and let it stand",
+        status="doubtful", reading_text=reading_text, limit_text=say('rest_volts.charge_below_v', line=fixed(line, 2)),
+        text=say('rest_volts.after_a_charge_it_did_not_come_up_or_did', reading_text=reading_text),
     )  # fmt: skip
 
 
-def _limit_of(rule: str, case: Case) -> str:
+def _limit_of(rule: str, case: Case) -> Words:
     scale = volts_scale(case.battery.nominal_volts)
     if rule == "rest.surface_charge_volts":
-        return f"rested volts are at most {surface_charge_volts(case.battery, case.rules):.2f} V"
+        return say(
+            "rest_volts.rested_volts_are_at_most_v",
+            surface_charge_volts=fixed(surface_charge_volts(case.battery, case.rules), 2),
+        )
     if rule == "rest.charging_volts":
-        return f"no rest voltage reaches {case.rules.rest.charging_volts.value * scale:.1f} V"
+        return say(
+            "rest_volts.no_rest_voltage_reaches_v",
+            charging_volts=fixed(case.rules.rest.charging_volts.value * scale, 1),
+        )
     if rule == "meter.range_resolution_volts":
-        return "read on the 20 V range"
+        return say("rest_volts.read_on_the_20_v_range")
     if rule == "rest.school":
-        return f"rested {school_hours(case.rules):g} h, off everything"
-    return f"doubted below {case.rules.rest.doubt_below_volts.value * scale:.1f} V"
+        return say("rest_volts.rested_h_off_everything", school_hours=digits(school_hours(case.rules)))
+    return say(
+        "rest_volts.doubted_below_v", doubt_below_volts=fixed(case.rules.rest.doubt_below_volts.value * scale, 1)
+    )

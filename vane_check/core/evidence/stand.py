@@ -17,6 +17,7 @@ from ..findings.outcomes import Finding, Outcome
 from ..readings import Stand
 from ..units.compare import HOURS, PERCENT, VOLTS, at_least, over, under
 from ..units.conversions import HOURS_PER_DAY, HOURS_PER_MONTH
+from ..words import Words, digits, fixed, say
 from .finding import finding
 from .reads import reads
 
@@ -104,28 +105,40 @@ def find(reading: Stand, case: Case) -> Finding:
     """Off everything: judged by what was lost a day; where the surface charge was still on at the start, by the line."""
     rules = case.rules_for(reading)
     line = recharge_line_volts(case.battery, rules)
-    reading_text = f"{reading.start_volts:.2f} to {reading.volts:.2f} V in {reading.hours:g} h"
+    reading_text = say(
+        "stand.to_v_in_h",
+        start_volts=fixed(reading.start_volts, 2),
+        volts=fixed(reading.volts, 2),
+        hours=digits(reading.hours),
+    )
     lost, own = lost_pct(reading, case), own_loss_pct(reading.hours, case)
-    words = f"about {lost:.0f} % lost, where {case.battery.chemistry.words} loses {own:.1f} %"
-    limit_text = f"lose less than {rules.stand.leak_pct_per_day.value:.0f} % a day, hold {line:.2f} V for {rules.stand.hours.value:.0f} h"
+    words = say(
+        "stand.about_lost_where_loses", lost=fixed(lost, 0), chemistry=case.battery.chemistry.words, own=fixed(own, 1)
+    )
+    limit_text = say(
+        "stand.lose_less_than_a_day_hold_v_for_h",
+        leak_pct_per_day=fixed(rules.stand.leak_pct_per_day.value, 0),
+        line=fixed(line, 2),
+        hours=fixed(rules.stand.hours.value, 0),
+    )
 
     def told(
         rule: str,
         points_to: Outcome | None,
         weight: str | None,
-        text: str,
+        text: Words,
         remedy: StepKey | None = None,
-        why: str | None = None,
+        why: Words | None = None,
     ) -> Finding:
         return finding(
             reading, rules, rule, points_to=points_to, weight=weight, remedy=remedy, reading_text=reading_text, limit_text=limit_text,
-            status="dropped" if why else "doubtful" if remedy else "counts", why_not=why, text=f"{reading_text}{text}",
+            status="dropped" if why else "doubtful" if remedy else "counts", why_not=why, text=reading_text + text,
         )  # fmt: skip
 
     off = meter_uncertainty_volts(reading.volts, rules)
-    digits = rules.stand.digits_volts.value * volts_scale(case.battery.nominal_volts)
+    readout = rules.stand.digits_volts.value * volts_scale(case.battery.nominal_volts)
     settled = started_at_rest(reading, case) or not over(
-        reading.start_volts, volts_at_pct(FULL_PCT, case.battery) + 2 * digits, VOLTS
+        reading.start_volts, volts_at_pct(FULL_PCT, case.battery) + 2 * readout, VOLTS
     )
     a_day = leak_pct_per_day(reading, case)
     is_long = at_least(reading.hours, rules.stand.long_hours.value, HOURS)
@@ -135,28 +148,39 @@ def find(reading: Stand, case: Case) -> Finding:
     large = at_least(a_day, rules.stand.leak_pct_per_day.value, PERCENT)
     if settled and (small or large) and not was_at_rest(reading, case):
         low = under(reading.volts, line, VOLTS)
-        why = ": its start may have had surface charge on it. " + (
-            "Charge it first" if low else "Stand it on, from here"
+        why = say("stand.its_start_may_have_had_surface_charge_on") + (
+            say("stand.charge_it_first") if low else say("stand.stand_it_on_from_here")
         )
         step = StepKey.CHARGE_AND_RETEST if low else StepKey.STAND
         points = Outcome.NEEDS_CHARGE if low else Outcome.CANNOT_TELL
         return told("stand.leak_doubt_pct_per_day", points, "weight.doubtful", why, step)
     if settled and large:
         return told(
-            "stand.leak_pct_per_day", Outcome.LEAKS_CHARGE, "weight.stand", f": it does not hold its charge, {words}"
+            "stand.leak_pct_per_day",
+            Outcome.LEAKS_CHARGE,
+            "weight.stand",
+            say("stand.it_does_not_hold_its_charge", words=words),
         )
     if not settled and under(reading.volts + off, line, VOLTS):
-        return told("stand.hours", Outcome.LEAKS_CHARGE, "weight.stand", ": it does not hold its charge")
+        return told("stand.hours", Outcome.LEAKS_CHARGE, "weight.stand", say("stand.it_does_not_hold_its_charge_2"))
     if under(reading.hours, rules.stand.hours.value, HOURS):
-        why = f"{reading.hours:g} h of {rules.stand.hours.value:.0f} h: too soon to say it holds"
-        return told("stand.hours", None, None, f" does not count: {why}", StepKey.STAND, why)
+        why = say(
+            "stand.h_of_h_too_soon_to_say_it_holds",
+            hours=digits(reading.hours),
+            hours_2=fixed(rules.stand.hours.value, 0),
+        )
+        return told("stand.hours", None, None, say("stand.does_not_count", why=why), StepKey.STAND, why)
     if settled and small and is_long:
-        return told("stand.leak_long_pct_per_day", Outcome.LEAKS_CHARGE, "weight.stand", f": a small leak, {words}")
+        return told(
+            "stand.leak_long_pct_per_day", Outcome.LEAKS_CHARGE, "weight.stand", say("stand.a_small_leak", words=words)
+        )
     if settled and small:
-        longer = f": {words}. Stand it {rules.stand.long_hours.value:.0f} h: that settles it"
+        longer = say("stand.stand_it_h_that_settles_it", words=words, long_hours=fixed(rules.stand.long_hours.value, 0))
         return told("stand.leak_doubt_pct_per_day", Outcome.CANNOT_TELL, "weight.doubtful", longer, StepKey.STAND)
     if under(reading.volts, line, VOLTS):
-        lacks = ": it lost nothing, but stands low: it lacked charge" if settled else ": on the line. Charge it on"
+        lacks = (
+            say("stand.it_lost_nothing_but_stands_low_it_lacked") if settled else say("stand.on_the_line_charge_it_on")
+        )
         return told(
             "rest.recharge_line_volts", Outcome.NEEDS_CHARGE, "weight.rest_near_line", lacks, StepKey.CHARGE_AND_RETEST
         )
@@ -165,7 +189,7 @@ def find(reading: Stand, case: Case) -> Finding:
             "stand.loss_pct",
             Outcome.CANNOT_TELL,
             "weight.doubtful",
-            f": above the line, but {words}: a longer stand tells",
+            say("stand.above_the_line_but_a_longer_stand_tells", words=words),
             StepKey.STAND,
         )
-    return told("stand.hours", Outcome.SOUND, "weight.rest_charged", f": it holds its charge, {words}")
+    return told("stand.hours", Outcome.SOUND, "weight.rest_charged", say("stand.it_holds_its_charge", words=words))

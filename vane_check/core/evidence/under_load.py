@@ -10,6 +10,7 @@ from ..findings.outcomes import Finding, Outcome
 from ..readings import ElectronicTester
 from ..tables import entry_limits, model_resistance_ratios
 from ..units.compare import AMPS, VOLTS, at_least, over, under
+from ..words import NOTHING, Words, cited, digits, fixed, say
 from .obstacles import weaken
 
 
@@ -66,16 +67,16 @@ def sag(case: Case) -> Finding | None:
     )
     return Finding(
         kind=Kind.SAG, reading_id=None, status="doubtful", points_to=points, weight=rules.weight.sag.value if points else 0.0,
-        reading_text=f"sag ~{rough:.0f} CCA", limit_text=f"replace below {limit:.0f} CCA" if limit else "no rating",
-        text=f"The sag is {result.ohm * 1000:.1f} mΩ{_beside_the_tester(case)}, roughly {low:.0f} to {high:.0f} CCA: a second opinion, it decides nothing",
-        rule="load.sag_spread_ratio", source=rules.load.sag_spread_ratio.source, standing=rules.load.sag_spread_ratio.standing,
+        reading_text=say('under_load.sag_cca', rough=fixed(rough, 0)), limit_text=say('under_load.replace_below_cca', limit=fixed(limit, 0)) if limit else say('under_load.no_rating'),
+        text=say('under_load.the_sag_is_m_roughly_to_cca_a_second', ohm=fixed(result.ohm * 1000, 1), beside_the_tester=_beside_the_tester(case), low=fixed(low, 0), high=fixed(high, 0)),
+        rule="load.sag_spread_ratio", source=cited(rules.load.sag_spread_ratio.source), standing=rules.load.sag_spread_ratio.standing,
     )  # fmt: skip
 
 
-def _beside_the_tester(case: Case) -> str:
+def _beside_the_tester(case: Case) -> Words:
     """The resistance a tester showed, beside that of the sag: a quick look reads less than a pull."""
     shown = [one.resistance_mohm for one in case.all_of(ElectronicTester) if one.resistance_mohm]
-    return f" where the tester shows {shown[-1]:g} mΩ" if shown else ""
+    return say("under_load.where_the_tester_shows_m", shown=digits(shown[-1])) if shown else NOTHING
 
 
 def flattest_volts(rest_volts: float, amps: float, cca_amps: float, temperature_c: float, case: Case) -> float:
@@ -120,9 +121,9 @@ def collapse(case: Case) -> Finding | None:
             origin = model_resistance_ratios()["charge_pct"].origin
             finding = Finding(
                 kind=Kind.COLLAPSE, reading_id=None, status="counts", points_to=Outcome.DEAD_CELL, weight=rules.weight.collapse.value,
-                reading_text=f"{pull.volts:.1f} V under {pull.amps:.0f} A", limit_text=f"the flattest good one holds {floor:.1f} V",
-                text=f"It rested at {rest:.2f} V and fell to {pull.volts:.1f} V under {pull.amps:.0f} A: broken inside, whatever its charge",
-                rule="load.collapse_above_volts", source=origin.source, standing=origin.standing,
+                reading_text=say('common.v_under_a', volts=fixed(pull.volts, 1), amps=fixed(pull.amps, 0)), limit_text=say('under_load.the_flattest_good_one_holds_v', floor=fixed(floor, 1)),
+                text=say('under_load.it_rested_at_v_and_fell_to_v_under_a', rest=fixed(rest, 2), volts=fixed(pull.volts, 1), amps=fixed(pull.amps, 0)),
+                rule="load.collapse_above_volts", source=cited(origin.source), standing=origin.standing,
             )  # fmt: skip
             return weaken(finding, pull, case)
     return None

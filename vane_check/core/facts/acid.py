@@ -10,6 +10,7 @@ from ..readings import Cells, ChargeRun, ElectronicTester
 from ..tables import charge_tables
 from ..units.compare import CELSIUS, over
 from ..units.lines import on_line
+from ..words import NOTHING, cited, in_a_row, say, word
 from .charges import ChargeFacts
 from .gravity import corrected_gravity, freezing_point_c
 from .rest import after_charge
@@ -105,7 +106,9 @@ class AcidFacts(ChargeFacts):
         off = next(
             (source.meter_uncertainty_volts for source in sources if source.meter_uncertainty_volts is not None), None
         )
-        words = " and ".join(agreeing) + (f", against the {' and '.join(against)}" if against else "")
+        words = in_a_row(agreeing, "common.and") + (
+            say("acid.against_the", others=in_a_row(against, "common.and")) if against else NOTHING
+        )
         return fused.model_copy(update={"rest_volts": volts, "meter_uncertainty_volts": off, "rules_by": words})
 
     def _by_tester(self) -> StateOfCharge | None:
@@ -120,7 +123,7 @@ class AcidFacts(ChargeFacts):
                     low_pct=max(reading.state_of_charge_pct - spread.value, 0.0),
                     high_pct=min(reading.state_of_charge_pct + spread.value, 100.0),
                     rest_volts=None, meter_uncertainty_volts=None, at_most=False,
-                    source=spread.source, standing=spread.standing, rules_by="tester",
+                    source=cited(spread.source), standing=spread.standing, rules_by=word("tester"),
                 )  # fmt: skip
         return None
 
@@ -146,7 +149,7 @@ class AcidFacts(ChargeFacts):
         low, high = (on_line(middle + shift, known, table.state_of_charge_pct) for shift in (-off, off))
         return StateOfCharge(
             low_pct=low, high_pct=high, rest_volts=None, meter_uncertainty_volts=None, at_most=False,
-            source=table.origin.source, standing=table.origin.standing, rules_by="gravity",
+            source=cited(table.origin.source), standing=table.origin.standing, rules_by=say("word.gravity"),
         )  # fmt: skip
 
     @cached_property

@@ -11,6 +11,7 @@ from typing import Literal
 from ..readings import LOADING, AnyReading, Cells, ChargeRun, RestVolts
 from ..tables import charging_limits
 from ..units.compare import GRAVITY, HOURS, PERCENT, TENTH_AMP, VOLTS, at_least, over, under
+from ..words import Words, fixed, say
 from .history import last_until
 from .remembered import remembered_each
 from .rest import RestFacts
@@ -23,7 +24,7 @@ ChargeThen = Literal["enough", "low", "unknown"]
 class ChargeFacts(RestFacts):
     """Its charges."""
 
-    def full_by(self, run: ChargeRun) -> str | None:
+    def full_by(self, run: ChargeRun) -> Words | None:
         """By what a charge that was taken off counts as full, in words; None when nothing shows it.
 
         At its volts, those of the absorption or of the float after it, the current has tapered, or has not changed for an hour; or
@@ -114,13 +115,13 @@ class ChargeFacts(RestFacts):
 
 
 @remembered_each
-def _why_full(run: ChargeRun, facts: ChargeFacts) -> str | None:
+def _why_full(run: ChargeRun, facts: ChargeFacts) -> Words | None:
     rules = facts.rules
     floats = charging_limits()[facts.battery.chemistry.value].float_volts * volts_scale(facts.battery.nominal_volts)
     if run.amps is not None and at_least(run.volts, floats, VOLTS):
         least = facts.tapered_amps(run)
         if least is not None and not over(run.amps, least, TENTH_AMP):
-            return f"the current has fallen to {run.amps:.1f} A"
+            return say("charges.the_current_has_fallen_to_a", amps=fixed(run.amps, 1))
         if any(
             one.amps is not None
             and at_least(
@@ -130,9 +131,9 @@ def _why_full(run: ChargeRun, facts: ChargeFacts) -> str | None:
             and at_least(one.volts, facts.charge_reaches_volts, VOLTS)
             for one in facts.runs_of_charge(run)
         ):
-            return "current and volts have stood still for an hour"
+            return say("charges.current_and_volts_have_stood_still_for_an")
     if facts.gravities_agree(run):
-        return "three hourly gravities agree"
+        return say("charges.three_hourly_gravities_agree")
     place = bisect_left(facts.valid_rest_volts, run.taken_at, key=attrgetter("taken_at"))
     after = facts.valid_rest_volts[place : place + 1]
     if (
@@ -140,7 +141,7 @@ def _why_full(run: ChargeRun, facts: ChargeFacts) -> str | None:
         and facts.charges_off_before(after[0]) == facts.charges_off_before(run)
         and at_least(after[0].volts, facts.recharge_line_volts, VOLTS)
     ):
-        return "the charger says so and the rest volts agree"
+        return say("charges.the_charger_says_so_and_the_rest_volts")
     return None
 
 

@@ -8,6 +8,7 @@ from ..house.equipment import rules_through
 from ..house.rules import HouseRules
 from ..readings import AnyReading, Reserve
 from ..tables import charging_limits
+from ..words import NOTHING, Words, say
 from .history import History
 from .rating import RatedCca, asked_by_its_car, rated_cca
 from .state_of_charge import recharge_line_volts, volts_at_pct, volts_scale
@@ -106,13 +107,13 @@ class LabelFacts(History):
         return self.marked_sealed and not self.looked_into
 
     @cached_property
-    def type_the_car_asks_for(self) -> str | None:
+    def type_the_car_asks_for(self) -> Words | None:
         """The type the car asks for where this battery is less; None where it is right or nothing is known."""
         has, listed, ranks = self.battery.chemistry, self.context.car_chemistry, CHEMISTRY_RANK
         if listed in ranks and has in ranks and ranks[has] < ranks[listed]:
-            return listed.words + (" or better" if listed is Chemistry.EFB else "")
+            return listed.words + (say("label.or_better") if listed is Chemistry.EFB else NOTHING)
         if self.context.stop_start_car and has in ORDINARY:
-            return "EFB or better"
+            return say("label.efb_or_better")
         return None
 
     @cached_property

@@ -4,6 +4,7 @@ from typing import NamedTuple
 
 from ..battery.label import Battery, Context, RatingSource
 from ..house.rules import HouseRules
+from ..words import NOTHING, Words, digits, fixed, say, word
 
 
 class RatedCca(NamedTuple):
@@ -12,7 +13,7 @@ class RatedCca(NamedTuple):
     amps: float
     relative_spread: float
     firm: bool
-    words: str
+    words: Words
 
 
 def rated_cca(battery: Battery, rules: HouseRules) -> RatedCca | None:
@@ -26,13 +27,18 @@ def rated_cca(battery: Battery, rules: HouseRules) -> RatedCca | None:
     if rating is not None:
         borrowed = battery.rating_source is not RatingSource.LABEL
         spread = rating.relative_spread + (rules.estimate.borrowed_spread_ratio.value if borrowed else 0.0)
-        words = f"{rating.amps:.0f} {rating.scale.value}" + (
-            f" from the {battery.rating_source.value}" if borrowed else ""
+        words = say("figures.amps_scale", amps=fixed(rating.amps, 0), scale=rating.scale.value) + (
+            say("rating.from_the", rating_source=word(battery.rating_source.value)) if borrowed else NOTHING
         )
         return RatedCca(rating.cca_amps, spread, not borrowed, words)
     if battery.capacity_ah_20h is not None:
         amps = battery.capacity_ah_20h * rules.estimate.cca_per_ah.value
-        return RatedCca(amps, rules.estimate.spread_ratio.value, False, f"about {amps:.0f} CCA, estimated from Ah")
+        return RatedCca(
+            amps,
+            rules.estimate.spread_ratio.value,
+            False,
+            say("rating.about_cca_estimated_from_ah", amps=fixed(amps, 0)),
+        )
     return None
 
 
@@ -40,9 +46,23 @@ def asked_by_its_car(context: Context, rules: HouseRules) -> RatedCca | None:
     """What its car asks, where nothing on the battery can be read: never firm. None where the car is not known either."""
     if context.car_cca_amps is not None:
         spread = rules.estimate.borrowed_spread_ratio.value
-        return RatedCca(context.car_cca_amps, spread, False, f"{context.car_cca_amps:.0f} CCA that its car asks for")
+        return RatedCca(
+            context.car_cca_amps,
+            spread,
+            False,
+            say("rating.cca_that_its_car_asks_for", car_cca_amps=fixed(context.car_cca_amps, 0)),
+        )
     if context.engine_litres is not None:
         amps = context.engine_litres * rules.match.need_cca_per_litre.value[context.engine_fuel]
         spread = rules.estimate.spread_ratio.value
-        return RatedCca(amps, spread, False, f"about {amps:.0f} CCA for its {context.engine_litres:g} litre engine")
+        return RatedCca(
+            amps,
+            spread,
+            False,
+            say(
+                "rating.about_cca_for_its_litre_engine",
+                amps=fixed(amps, 0),
+                engine_litres=digits(context.engine_litres),
+            ),
+        )
     return None

@@ -14,6 +14,7 @@ from ..house.rules import HouseRules
 from ..readings import AnyReading, ChargeRun, RestVolts, Settled
 from ..tables import entry_limits
 from ..units.compare import HOURS, MINUTES, TENTH_AMP, VOLTS, at_least, over, under
+from ..words import Words, digits, say
 from .history import last_until
 from .label import LabelFacts
 from .state_of_charge import (
@@ -28,7 +29,7 @@ from .state_of_charge import (
 class VoidVolts(NamedTuple):
     """Why a rest voltage cannot be read as charge, by which rule, and what to do about it."""
 
-    why: str
+    why: Words
     rule: str
     remedy: StepKey
 
@@ -48,13 +49,13 @@ def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_char
     scale = volts_scale(battery.nominal_volts)
     if at_least(reading.volts, rules.rest.charging_volts.value * scale, VOLTS):
         return VoidVolts(
-            "that is a charging voltage: is the engine or a charger still on?",
+            say("rest.that_is_a_charging_voltage_is_the_engine"),
             "rest.charging_volts",
             StepKey.MEASURE_AGAIN,
         )
     if _says_nothing(reading, battery, rules):
         return VoidVolts(
-            "a 600 V range reads whole volts: turn to the 20 V range and read again",
+            say("rest.a_600_v_range_reads_whole_volts_turn_to"),
             "meter.range_resolution_volts",
             StepKey.MEASURE_AGAIN,
         )
@@ -62,17 +63,17 @@ def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_char
     least = rules.cells.live_volts.value / 2 if after_charge else rules.rest.doubt_below_volts.value * scale
     if under(reading.volts, least, VOLTS) and not reading.confirmed:
         return VoidVolts(
-            "too low to believe at first: clean the posts, press the probes into the lead and measure again",
+            say("rest.too_low_to_believe_at_first_clean_the"),
             "rest.doubt_below_volts",
             StepKey.MEASURE_AGAIN,
         )
     if reading.settled is Settled.MAINTAINER_ON:
-        return VoidVolts("a maintainer or a panel is still on it: that is no rest", "rest.school", StepKey.SETTLE)
+        return VoidVolts(say("rest.a_maintainer_or_a_panel_is_still_on_it"), "rest.school", StepKey.SETTLE)
     line = recharge_line_volts(battery, rules)
     if reading.settled is Settled.JUST_CHARGED:
         if at_least(reading.volts, line, VOLTS):
             return VoidVolts(
-                "straight off the charge: surface charge flatters it", "rest.surface_charge_volts", StepKey.SETTLE
+                say("rest.straight_off_the_charge_surface_charge"), "rest.surface_charge_volts", StepKey.SETTLE
             )
         return None
     if reading.settled is Settled.RESTED and reading.rested_hours is not None:
@@ -81,12 +82,16 @@ def why_void(reading: RestVolts, battery: Battery, rules: HouseRules, after_char
             return None
         if at_least(reading.volts, line, VOLTS):
             return VoidVolts(
-                f"rested {reading.rested_hours:g} h; this house waits {hours:g} h, or headlamps",
+                say(
+                    "rest.rested_h_this_house_waits_h_or_headlamps",
+                    rested_hours=digits(reading.rested_hours),
+                    hours=digits(hours),
+                ),
                 "rest.school",
                 StepKey.SETTLE,
             )
     if over(reading.volts, surface_charge_volts(battery, rules), VOLTS):
-        return VoidVolts("surface charge is still there", "rest.surface_charge_volts", StepKey.SETTLE)
+        return VoidVolts(say("rest.surface_charge_is_still_there"), "rest.surface_charge_volts", StepKey.SETTLE)
     return None
 
 

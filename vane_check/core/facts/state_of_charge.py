@@ -7,6 +7,7 @@ from ..house.rules import HouseRules
 from ..tables import bci_load_test, charge_tables, model_resistance_ratios
 from ..units.compare import VOLTS, rounded
 from ..units.lines import on_line
+from ..words import Words, cited, fixed, say, word
 
 RATING_SAG_VOLTS = 12.6 - 7.2
 """From full to where a 12 V battery's CCA is rated to. Source: SAE J537."""
@@ -25,19 +26,19 @@ class StateOfCharge(BaseModel):
     rest_volts: float | None
     meter_uncertainty_volts: float | None
     at_most: bool
-    source: str
+    source: Words
     standing: str
-    rules_by: str = "volts"
+    rules_by: Words = word("volts")
 
 
-def share_words(low_pct: float, high_pct: float) -> str:
+def share_words(low_pct: float, high_pct: float) -> Words:
     """A range of charge [%], 0 to 100, as it is said: one figure where both ends are the same to the per cent.
 
     >>> share_words(79.6, 100), share_words(99.8, 100)
     ('80 to 100 %', '100 %')
     """
-    low, high = f"{low_pct:.0f}", f"{high_pct:.0f}"
-    return f"{high} %" if low == high else f"{low} to {high} %"
+    low, high = fixed(low_pct, 0), fixed(high_pct, 0)
+    return say("state_of_charge.pct", pct=high) if low == high else say("state_of_charge.to", low=low, high=high)
 
 
 def volts_scale(nominal_volts: int) -> float:
@@ -92,7 +93,7 @@ def state_of_charge_range(
         rest_volts=rest_volts,
         meter_uncertainty_volts=half_width,
         at_most=at_most,
-        source=table.origin.source,
+        source=cited(table.origin.source),
         standing=table.origin.standing,
     )
 
@@ -148,10 +149,14 @@ def load_amps(battery: Battery, rules: HouseRules) -> float | None:
     return None
 
 
-def load_words(rules: HouseRules) -> str:
+def load_words(rules: HouseRules) -> Words:
     """The load test's size in words: half the rated CCA as delivered."""
     share = rules.load.share_of_cca.value
-    return "half the rated CCA" if share == 0.5 else f"{share * 100:.0f} % of the rated CCA"
+    return (
+        say("state_of_charge.half_the_rated_cca")
+        if share == 0.5
+        else say("state_of_charge.of_the_rated_cca", share=fixed(share * 100, 0))
+    )
 
 
 def load_min_volts(temperature_c: float, nominal_volts: int = 12) -> float:

@@ -7,6 +7,7 @@ from ..findings.kinds import StepKey
 from ..readings import Clamped, ElectronicTester, TypeSet
 from ..tables import scale_definitions
 from ..units.compare import AMPS, CELSIUS, over, under
+from ..words import NOTHING, Figure, Words, fixed, say, word
 from .charges import ChargeFacts
 from .remembered import remembered, remembered_each
 from .state_of_charge import volts_scale
@@ -28,11 +29,11 @@ SETTINGS_RULE = "settings_as_on_the_label"
 class VoidFigure(NamedTuple):
     """Why a tester's figure does not count, which effect it has, what to do, by which rule, and what that asks for."""
 
-    why: str
+    why: Words
     effect: str | None
     remedy: StepKey
     rule: str = SETTINGS_RULE
-    asks: str = "settings as on the label"
+    asks: Words = say("tester_settings.settings_as_on_the_label")
 
 
 class Held(NamedTuple):
@@ -41,7 +42,7 @@ class Held(NamedTuple):
     rated_amps: float
     scale: RatingScale
     relative_spread: float
-    words: str
+    words: Words
 
 
 def scale_of(case: ChargeFacts) -> RatingScale:
@@ -57,7 +58,7 @@ def compare_on_one_scale(reading: ElectronicTester, case: ChargeFacts) -> Held:
     spread = 0.0 if case.rated.firm else case.rated.relative_spread
     if reading.scale_set is scale:
         amps = rating.amps if rating else case.rated.amps
-        return Held(amps, scale, spread, f"{amps:.0f} {scale.value}")
+        return Held(amps, scale, spread, say("figures.amps_scale", amps=fixed(amps, 0), scale=scale.value))
     to = scale_definitions()[reading.scale_set.value]
     amps = case.rated.amps * to.amps_per_sae_cca_amp
     converted = case.rated.relative_spread + to.relative_spread
@@ -66,7 +67,13 @@ def compare_on_one_scale(reading: ElectronicTester, case: ChargeFacts) -> Held:
         amps,
         reading.scale_set,
         converted,
-        f"about {amps:.0f} {reading.scale_set.value} ({label}, ±{converted * 100:.0f} %)",
+        say(
+            "tester_settings.about",
+            amps=fixed(amps, 0),
+            scale_set=reading.scale_set.value,
+            label=label,
+            converted=fixed(converted * 100, 0),
+        ),
     )
 
 
@@ -99,13 +106,15 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
     chemistry = case.battery.chemistry
     if reading.charge_setting == "after" and case.charge_near(reading) == "low":
         return VoidFigure(
-            "tester was told the battery was charged, the rest volts say it was not", None, StepKey.CHARGE_AND_RETEST,
-            "rest.recharge_line_volts", f"charged from {case.recharge_line_volts:.2f} V",
+            say('tester_settings.tester_was_told_the_battery_was_charged'), None, StepKey.CHARGE_AND_RETEST,
+            "rest.recharge_line_volts", say('tester_settings.charged_from_v', recharge_line_volts=fixed(case.recharge_line_volts, 2)),
         )  # fmt: skip
     if reading.type_set not in TYPES_OF_CHEMISTRY[chemistry]:
-        set_to = reading.type_set.value.replace("_", " ").upper()
+        set_to = say(f"type_set.{reading.type_set.value}")
         return VoidFigure(
-            f"tester was set to {set_to}, the label says {chemistry.words}", "wrong_type", StepKey.TESTER_AGAIN
+            say("tester_settings.tester_was_set_to_the_label_says", set_to=set_to, chemistry=chemistry.words),
+            "wrong_type",
+            StepKey.TESTER_AGAIN,
         )
     scale = scale_of(case)
     if (
@@ -114,23 +123,36 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
         and case.battery.rating
     ):
         return VoidFigure(
-            f"tester was set to {reading.scale_set.value}, the label is in {scale.value}",
+            say(
+                "tester_settings.tester_was_set_to_the_label_is_in",
+                scale_set=reading.scale_set.value,
+                scale=scale.value,
+            ),
             "wrong_scale",
             StepKey.TESTER_AGAIN,
         )
     if reading.scale_set.value not in scale_definitions():
         return VoidFigure(
-            f"{reading.scale_set.value} is a type code, not a scale of amps", "wrong_scale", StepKey.TESTER_AGAIN
+            say("tester_settings.is_a_type_code_not_a_scale_of_amps", scale_set=reading.scale_set.value),
+            "wrong_scale",
+            StepKey.TESTER_AGAIN,
         )
     if case.rated is None and reading.message is None:
-        limit = f"replace below {case.rules.tester.replace_below_ratio.value * 100:.0f} % of rated"
+        limit = say(
+            "tester_settings.replace_below_of_rated",
+            replace_below_ratio=fixed(case.rules.tester.replace_below_ratio.value * 100, 0),
+        )
         return VoidFigure(
-            "no rated figure to hold it against", None, StepKey.READ_LABEL, "tester.replace_below_ratio", limit
+            say("tester_settings.no_rated_figure_to_hold_it_against"),
+            None,
+            StepKey.READ_LABEL,
+            "tester.replace_below_ratio",
+            limit,
         )
     cold = temperature_then(reading, case)
     if cold is not None and under(cold, case.rules.tester.void_c.value, CELSIUS):
-        why = f"at {cold:.0f} °C no tester can be trusted: warm it first"
-        warmer = f"read from {case.rules.tester.void_c.value:.0f} °C up"
+        why = say("tester_settings.at_c_no_tester_can_be_trusted_warm_it", cold=fixed(cold, 0))
+        warmer = say("tester_settings.read_from_c_up", void_c=fixed(case.rules.tester.void_c.value, 0))
         return VoidFigure(why, None, StepKey.TESTER_AGAIN, "tester.void_c", warmer)
     if case.rated is None:
         return None
@@ -138,8 +160,8 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
     measured = measured_amps(reading, held, case)
     if measured and case.rated.firm and over(measured[0], held.rated_amps * case.rules.tester.absurd_ratio.value, AMPS):
         return VoidFigure(
-            "more than double the rating: typing error, or the rated figure is wrong", None, StepKey.TESTER_AGAIN,
-            "tester.absurd_ratio", f"at most {held.rated_amps * case.rules.tester.absurd_ratio.value:.0f} {held.scale.value}",
+            say('tester_settings.more_than_double_the_rating_typing_error'), None, StepKey.TESTER_AGAIN,
+            "tester.absurd_ratio", say('tester_settings.at_most', rated_amps=fixed(held.rated_amps * case.rules.tester.absurd_ratio.value, 0), scale=held.scale.value),
         )  # fmt: skip
     return None
 
@@ -148,26 +170,30 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
 def reads_low(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
     """Why a failing figure does not count though a passing one does: what only takes away from a reading."""
     if reading.clamped is Clamped.STUDS:
-        return VoidFigure("clamped on the threaded studs, not the lead posts", "studs", StepKey.TESTER_AGAIN)
+        return VoidFigure(
+            say("tester_settings.clamped_on_the_threaded_studs_not_the_lead"), "studs", StepKey.TESTER_AGAIN
+        )
     if reading.clamped is Clamped.CABLE_CLAMPS:
-        return VoidFigure("clamped on the cable clamps, not the lead posts", "cable_clamps", StepKey.TESTER_AGAIN)
+        return VoidFigure(
+            say("tester_settings.clamped_on_the_cable_clamps_not_the_lead"), "cable_clamps", StepKey.TESTER_AGAIN
+        )
     if reading.posts_clean is False:
-        return VoidFigure("read through corroded posts", "corroded", StepKey.CLEAN_POSTS)
+        return VoidFigure(say("common.read_through_corroded_posts"), "corroded", StepKey.CLEAN_POSTS)
     return None
 
 
 SETTINGS = ("type_set", "scale_set", "clamped", "posts_clean", "in_vehicle", "charge_setting")
 
 
-def one_setting_apart(reading: ElectronicTester, case: ChargeFacts) -> str:
+def one_setting_apart(reading: ElectronicTester, case: ChargeFacts) -> Words:
     """What an earlier reading of the same battery showed that differs in one setting only, in figures."""
-    return _apart(case).get(id(reading), "")
+    return _apart(case).get(id(reading), NOTHING)
 
 
 @remembered
-def _apart(case: ChargeFacts) -> dict[int, str]:
+def _apart(case: ChargeFacts) -> dict[int, Words]:
     """The same for every reading at once: of each way of setting it only the last before can be meant."""
-    result: dict[int, str] = {}
+    result: dict[int, Words] = {}
     last: dict[tuple[object, ...], ElectronicTester] = {}
     charges = 0
     for reading in case.all_of(ElectronicTester):
@@ -180,16 +206,29 @@ def _apart(case: ChargeFacts) -> dict[int, str]:
         for were, other in sorted(last.items(), key=lambda one: one[1].taken_at, reverse=True):
             differ = [place for place, (one, two) in enumerate(zip(were, settings, strict=True)) if one != two]
             if len(differ) == 1 and other.taken_at < reading.taken_at and other.measured_cca_amps:
-                name = SETTINGS[differ[0]].replace("_", " ")
+                name = say(f"tester_setting.{SETTINGS[differ[0]]}")
                 was, now = _setting(were[differ[0]]), _setting(settings[differ[0]])
                 change = (reading.measured_cca_amps / other.measured_cca_amps - 1) * 100
-                result[id(reading)] = (
-                    f"; {change:+.0f} % against {other.measured_cca_amps:.0f} with {name} {was} instead of {now}"
+                result[id(reading)] = say(
+                    "tester_settings.against_with_instead_of",
+                    figure=Figure(f"{change:+.0f}"),
+                    measured_cca_amps=fixed(other.measured_cca_amps, 0),
+                    name=name,
+                    was=was,
+                    now=now,
                 )
                 break
         last[settings] = reading
     return result
 
 
-def _setting(value: object) -> str:
-    return "not said" if value is None else str(getattr(value, "value", value)).replace("_", " ")
+def _setting(value: object) -> Words:
+    return (
+        say("tester_settings.not_said")
+        if value is None
+        else word(
+            str(getattr(value, "value", value)).lower()
+            if isinstance(value, bool)
+            else str(getattr(value, "value", value))
+        )
+    )

@@ -4,58 +4,33 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Any, Literal
 
+from ..words import Words, say
 from .kinds import Kind, StepKey
 
 
 class Outcome(StrEnum):
     """What the judgement can say of the battery itself: its headline, the same in plain words, whether it condemns."""
 
-    headline: str
-    plain: str
+    headline: Words
+    plain: Words
     condemns: bool
 
-    def __new__(cls, key: str, headline: str = "", plain: str = "", condemns: bool = False) -> "Outcome":
+    def __new__(cls, key: str, condemns: bool = False) -> "Outcome":
         """An outcome with all that belongs to it."""
         member = str.__new__(cls, key)
         member._value_ = key
-        member.headline, member.plain, member.condemns = headline, plain, condemns
+        member.headline, member.plain = say(f"outcome.{key}.headline"), say(f"outcome.{key}.plain")
+        member.condemns = condemns
         return member
 
-    UNSAFE = (
-        "unsafe",
-        "Unsafe: hold it apart",
-        "This battery is not safe to test, charge or use. We hold it apart.",
-    )
-    SOUND = ("sound", "Sound", "This battery is in good order and charged enough to use.")
-    NEEDS_CHARGE = (
-        "needs_charge",
-        "Needs a charge before anything else is said",
-        "This battery is low on charge. That says nothing yet about its health: it is charged first, then tested.",
-    )
-    CANNOT_TELL = (
-        "cannot_tell",
-        "Cannot tell yet",
-        "What was measured does not settle it yet. One more step will.",
-    )
-    WORN_OUT = (
-        "worn_out",
-        "Worn out",
-        "This battery is worn out: charged enough to be judged, it gives too little of its rated starting power.",
-        True,
-    )
-    DEAD_CELL = (
-        "dead_cell",
-        "A cell is dead",
-        "One part of this battery (a cell) no longer gives any voltage. A charge cannot bring it back.",
-        True,
-    )
-    LEAKS_CHARGE = (
-        "leaks_charge",
-        "Will not hold its charge",
-        "This battery takes a charge but does not hold it.",
-        True,
-    )
-    WATCH = ("watch", "Watch it", "This battery is kept in use and tested again on the date below.")
+    UNSAFE = "unsafe"
+    SOUND = "sound"
+    NEEDS_CHARGE = "needs_charge"
+    CANNOT_TELL = "cannot_tell"
+    WORN_OUT = ("worn_out", True)
+    DEAD_CELL = ("dead_cell", True)
+    LEAKS_CHARGE = ("leaks_charge", True)
+    WATCH = "watch"
 
 
 FAILED = frozenset(outcome for outcome in Outcome if outcome.condemns)
@@ -78,15 +53,15 @@ class Finding:
     status: Status
     points_to: Outcome | None
     weight: float
-    reading_text: str
-    limit_text: str
-    text: str
-    why_not: str | None = None
+    reading_text: Words
+    limit_text: Words
+    text: Words
+    why_not: Words | None = None
     remedy: StepKey | None = None
     places: tuple[int, ...] = ()
     figures: tuple[float, ...] = ()
     rule: str
-    source: str
+    source: Words
     standing: str
 
     def but(self, **changes: Any) -> "Finding":

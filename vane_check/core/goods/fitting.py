@@ -6,6 +6,7 @@ from typing import Literal, NamedTuple
 from pydantic import BaseModel, ConfigDict
 
 from ..tables.base import Sourced, origin_of, rows_of
+from ..words import NOTHING, Argument, Words, cited, say, say_from, word
 
 When = Literal["before", "out", "in", "after"]
 AFTER_FITTING = ("windows", "steering_angle", "radio_code", "clear_codes")
@@ -18,7 +19,6 @@ class StepRow(NamedTuple):
     key: str
     when: str
     about: str
-    text: str
     figure_kind: str
     origin: Sourced
 
@@ -27,7 +27,7 @@ class StepRow(NamedTuple):
 def step_rows() -> tuple[StepRow, ...]:
     """Every step there is, in order. Source: tables/fitting.csv."""
     return tuple(
-        StepRow(row["key"], row["when"], row["about"], row["text"], row["figure_kind"], origin_of(row))
+        StepRow(row["key"], row["when"], row["about"], row["figure_kind"], origin_of(row))
         for row in rows_of("fitting.csv")
     )
 
@@ -44,9 +44,9 @@ class FittingCar(BaseModel):
     after: tuple[str, ...] = ()
     vent_tube: bool = False
     vent_side: str = ""
-    spacer: str = ""
+    spacer: Words = NOTHING
     shim: bool = False
-    hold_down: str = ""
+    hold_down: Words = NOTHING
     core_deposit: bool = False
 
 
@@ -57,9 +57,9 @@ class FittingStep(BaseModel):
 
     key: str
     about: When
-    text: str
+    text: Words
     figure: Literal["", "volts", "mA"]
-    source: str
+    source: Words
     standing: str
 
 
@@ -70,16 +70,16 @@ def fitting_list(car: FittingCar) -> list[FittingStep]:
         "vent_tube": car.vent_tube, "registration": car.needs_registration, "core": car.core_deposit,
         **{name: name in car.after for name in AFTER_FITTING},
     }  # fmt: skip
-    words = {
-        "memory": car.memory, "side": car.positive_side, "spacer": car.spacer,
-        "hold_down": car.hold_down or "as the old one was held", "vent_side": f"{car.vent_side} side" if car.vent_side else "side the hose comes from",
-        "programme": car.programme or "by the car maker's instructions",
+    words: dict[str, Argument] = {
+        "memory": car.memory, "side": word(car.positive_side), "spacer": car.spacer,
+        "hold_down": car.hold_down or say('fitting.as_the_old_one_was_held'), "vent_side": say('fitting.side', vent_side=word(car.vent_side)) if car.vent_side else say('fitting.side_the_hose_comes_from'),
+        "programme": car.programme or say('fitting.by_the_car_makers_instructions'),
     }  # fmt: skip
     return [
         FittingStep.model_validate(
             {
-                "key": row.key, "about": row.about, "text": row.text.format(**words), "figure": row.figure_kind,
-                "source": row.origin.source, "standing": row.origin.standing,
+                "key": row.key, "about": row.about, "text": say_from(f"fitting.{row.key}", lambda: words), "figure": row.figure_kind,
+                "source": cited(row.origin.source), "standing": row.origin.standing,
             }
         )
         for row in step_rows()

@@ -11,6 +11,7 @@ from ..house.rules import HouseRules
 from ..units.compare import PERCENT, under
 from ..units.model import Day, Model
 from ..units.months import whole_months_between
+from ..words import Words, dated, fixed, say
 
 DAYS_PER_MONTH = 365.25 / 12
 
@@ -46,7 +47,7 @@ class PieceState(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     due: Due
-    why: str
+    why: Words
     due_on: date | None
     uncharged_months: float
     months_in_stock: float
@@ -78,23 +79,27 @@ def state_of(facts: PieceFacts, today: date, rules: HouseRules) -> PieceState:
     )  # fmt: skip
 
 
-def _due(facts: PieceFacts, today: date, stood: float, dry: bool, rules: HouseRules) -> tuple[Due, str, date | None]:
+def _due(facts: PieceFacts, today: date, stood: float, dry: bool, rules: HouseRules) -> tuple[Due, Words, date | None]:
     if dry:
         left = rules.stock.dry_charged_months.value - stood
         if left <= 0:
-            return Due.FILL, f"dry-charged {stood:.0f} months ago: fill and charge it before it is sold", today
-        return Due.NOTHING, f"dry-charged, keeps {left:.0f} months more", None
+            return Due.FILL, say("pieces.dry_charged_months_ago_fill_and_charge_it", stood=fixed(stood, 0)), today
+        return Due.NOTHING, say("pieces.dry_charged_keeps_months_more", left=fixed(left, 0)), None
     if stood >= rules.stock.uncharged_months.value:
-        return Due.REFUSED, f"stood {stood:.0f} months uncharged: not sold as new", None
+        return Due.REFUSED, say("pieces.stood_months_uncharged_not_sold_as_new", stood=fixed(stood, 0)), None
     if facts.last_volts is None or facts.last_volts_on is None:
-        return Due.VOLTS, "nobody has read its volts since it came", today
+        return Due.VOLTS, say("pieces.nobody_has_read_its_volts_since_it_came"), today
     charge = state_of_charge_pct(facts.last_volts, facts.chemistry, facts.nominal_volts)
     charged_since = facts.charged_on is not None and facts.charged_on > facts.last_volts_on
     if not charged_since and under(charge, rules.rest.charged_to_hand_over_soc_pct.value, PERCENT):
-        return Due.CHARGE, f"stood at {facts.last_volts:.2f} V, {charge:.0f} % charged", today
+        return (
+            Due.CHARGE,
+            say("pieces.stood_at_v_charged", last_volts=fixed(facts.last_volts, 2), charge=fixed(charge, 0)),
+            today,
+        )
     every = timedelta(days=rules.stock.check_months.value[facts.chemistry.value] * DAYS_PER_MONTH)
     looked = max(facts.last_volts_on, facts.charged_on or facts.last_volts_on)
     due_on = looked + every
     if due_on <= today:
-        return Due.VOLTS, f"last looked at on {looked:%-d %b %Y}", due_on
-    return Due.NOTHING, f"next look on {due_on:%-d %b %Y}", due_on
+        return Due.VOLTS, say("pieces.last_looked_at_on", looked=dated(looked, "%-d %b %Y")), due_on
+    return Due.NOTHING, say("pieces.next_look_on", due_on=dated(due_on, "%-d %b %Y")), due_on

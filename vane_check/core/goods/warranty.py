@@ -11,6 +11,7 @@ from ..battery.label import Use
 from ..findings.outcomes import FAILED, Outcome
 from ..units.model import Day, Model
 from ..units.months import add_months, whole_months_between
+from ..words import Words, as_written, dated, say, word
 
 
 class Terms(Model):
@@ -75,8 +76,8 @@ class Reason(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    asks: str
-    found: str
+    asks: Words
+    found: Words
     holds: bool
 
 
@@ -86,7 +87,7 @@ class Answer(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     decision: WarrantyDecision
-    headline: str
+    headline: Words
     reasons: tuple[Reason, ...]
     counted_from: date | None
     counted_from_what: Literal["sale", "date code and shelf allowance", "nothing"]
@@ -95,7 +96,7 @@ class Answer(BaseModel):
     ends_on: date | None
     credit_cents: int
     pays_cents: int | None
-    next_for_customer: str
+    next_for_customer: Words
 
 
 def pro_rata_credit_cents(price_cents: int, months_used: int, free_months: int, pro_rata_months: int) -> int:
@@ -115,12 +116,12 @@ def pro_rata_credit_cents(price_cents: int, months_used: int, free_months: int, 
 class _Gate(NamedTuple):
     """One question in the way: when it does not hold, its decision stands."""
 
-    asks: str
-    found: str
+    asks: Words
+    found: Words
     holds: bool
     decision: WarrantyDecision
-    headline: str
-    next_for_customer: str
+    headline: Words
+    next_for_customer: Words
 
 
 def decide(question: Question, terms: Terms | None) -> Answer:
@@ -147,7 +148,7 @@ def decide(question: Question, terms: Terms | None) -> Answer:
 
 def _settled(
     question: Question, terms: Terms | None, start: date | None, counted_from_what: str, reasons: list[Reason]
-) -> tuple[WarrantyDecision, str, str, int]:
+) -> tuple[WarrantyDecision, Words, Words, int]:
     for gate in _gates(question, terms, start, counted_from_what):
         reasons.append(Reason(asks=gate.asks, found=gate.found, holds=gate.holds))
         if not gate.holds:
@@ -158,24 +159,34 @@ def _settled(
     term = terms.free_months + terms.pro_rata_months
     ends_on = add_months(start, term)
     in_time = question.today < ends_on
-    words = f"{used} months used of {terms.free_months} free and {terms.pro_rata_months} pro rata"
-    reasons.append(Reason(asks="Is it in time?", found=words, holds=in_time))
+    words = say(
+        "warranty.months_used_of_free_and_pro_rata",
+        used=used,
+        free_months=terms.free_months,
+        pro_rata_months=terms.pro_rata_months,
+    )
+    reasons.append(Reason(asks=say("warranty.is_it_in_time"), found=words, holds=in_time))
     if not in_time:
-        after = "A new one at today's price; the old one goes back for recycling"
-        return WarrantyDecision.OUT_OF_TIME, f"Out of time since {ends_on:%d %b %Y}", after, 0
+        after = say("warranty.a_new_one_at_todays_price_the_old_one_goes")
+        return (
+            WarrantyDecision.OUT_OF_TIME,
+            say("warranty.out_of_time_since", ends_on=dated(ends_on, "%d %b %Y")),
+            after,
+            0,
+        )
     if question.today < add_months(start, terms.free_months):
-        after = "A new one at no charge; it keeps the first one's dates"
+        after = say("warranty.a_new_one_at_no_charge_it_keeps_the_first")
         return (
             WarrantyDecision.FREE,
-            f"Free replacement: {used} of {terms.free_months} free months used",
+            say("warranty.free_replacement_of_free_months_used", used=used, free_months=terms.free_months),
             after,
             question.price_cents,
         )
     credit = pro_rata_credit_cents(question.price_cents, used, terms.free_months, terms.pro_rata_months)
     return (
         WarrantyDecision.PRO_RATA,
-        f"Pro rata: {used} of {term} months used",
-        "The credit comes off a new one today",
+        say("warranty.pro_rata_of_months_used", used=used, term=term),
+        say("warranty.the_credit_comes_off_a_new_one_today"),
         credit,
     )
 
@@ -186,51 +197,56 @@ def _gates(question: Question, terms: Terms | None, start: date | None, counted_
     ours = terms is not None
     return [
         _Gate(
-            "Can it be handed back?", "it is unsafe" if outcome is Outcome.UNSAFE else "yes", outcome is not Outcome.UNSAFE,
+            say('warranty.can_it_be_handed_back'), say('warranty.it_is_unsafe') if outcome is Outcome.UNSAFE else word('yes'), outcome is not Outcome.UNSAFE,
             WarrantyDecision.ASK_THE_MAKER if ours else WarrantyDecision.NOT_OURS,
-            "Unsafe to test: the maker decides" if ours else "Unsafe: it stays here, held apart",
-            "We hold it apart and send the maker what was seen" if ours
-            else "We keep it, whoever sold it: it is carried nowhere, and goes to recycling as the local rules say",
+            say('warranty.unsafe_to_test_the_maker_decides') if ours else say('warranty.unsafe_it_stays_here_held_apart'),
+            say('warranty.we_hold_it_apart_and_send_the_maker_what') if ours
+            else say('warranty.we_keep_it_whoever_sold_it_it_is_carried'),
         ),
         _Gate(
-            "Is it a line we sold?", question.line or "no line on record", terms is not None,
-            WarrantyDecision.NOT_OURS, "Not ours to claim", "Take it back to where it was bought, with the receipt",
+            say('warranty.is_it_a_line_we_sold'), as_written(question.line) if question.line else say('warranty.no_line_on_record'), terms is not None,
+            WarrantyDecision.NOT_OURS, say('warranty.not_ours_to_claim'), say('warranty.take_it_back_to_where_it_was_bought_with'),
         ),
         _Gate(
-            "Was it claimed before?", "this one has a claim" if question.already_claimed else "no claim on it",
-            not question.already_claimed, WarrantyDecision.EXCLUDED, "Already claimed",
-            "A battery given under warranty keeps the first one's dates: bring that receipt",
+            say('warranty.was_it_claimed_before'), say('warranty.this_one_has_a_claim') if question.already_claimed else say('warranty.no_claim_on_it'),
+            not question.already_claimed, WarrantyDecision.EXCLUDED, say('warranty.already_claimed'),
+            say('warranty.a_battery_given_under_warranty_keeps_the'),
         ),
         _Gate(
-            "Does the sale fit the date code?", _sale_fits(question), not _sold_before_made(question),
-            WarrantyDecision.ASK_THE_MAKER, "Sold before it was made", "Check the receipt and read the date code again",
+            say('warranty.does_the_sale_fit_the_date_code'), _sale_fits(question), not _sold_before_made(question),
+            WarrantyDecision.ASK_THE_MAKER, say('warranty.sold_before_it_was_made'), say('warranty.check_the_receipt_and_read_the_date_code'),
         ),
         _Gate(
-            "When does its time run from?", f"{counted_from_what}, {start:%d %b %Y}" if start else counted_from_what,
-            start is not None, WarrantyDecision.NO_DATE, "No date to count from",
-            "Bring the receipt, or read the date code on the case",
+            say('warranty.when_does_its_time_run_from'), say('figures.counted_from_what_start', counted_from_what=COUNTED_FROM[counted_from_what], start=dated(start, '%d %b %Y')) if start else COUNTED_FROM[counted_from_what],
+            start is not None, WarrantyDecision.NO_DATE, say('warranty.no_date_to_count_from'),
+            say('warranty.bring_the_receipt_or_read_the_date_code_on'),
         ),
         _Gate(
-            "Did it fail a valid test?", f"judged {outcome.value.replace('_', ' ')}", outcome in FAILED,
-            WarrantyDecision.NOT_FAILED, "Discharged or unproven is not failed",
-            "We charge it and test it again before anything is refused",
+            say('warranty.did_it_fail_a_valid_test'), say('warranty.judged', outcome=word(outcome.value)), outcome in FAILED,
+            WarrantyDecision.NOT_FAILED, say('warranty.discharged_or_unproven_is_not_failed'),
+            say('warranty.we_charge_it_and_test_it_again_before'),
         ),
         _Gate(
-            "Is this use covered?", f"{use.value} use", terms is None or use not in terms.excluded_uses,
-            WarrantyDecision.EXCLUDED, f"Its terms leave out {use.value} use", "Ask for a line whose terms cover this use",
+            say('warranty.is_this_use_covered'), say('warranty.use', use=word(use.value)), terms is None or use not in terms.excluded_uses,
+            WarrantyDecision.EXCLUDED, say('warranty.its_terms_leave_out_use', use=word(use.value)), say('warranty.ask_for_a_line_whose_terms_cover_this_use'),
         ),
         _Gate(
-            "Was it the right type for the car?",
-            "ordinary battery in a stop-start car" if question.wrong_type_for_car else "type fits the car",
-            not question.wrong_type_for_car, WarrantyDecision.EXCLUDED, "Wrong type for the car",
-            "Fit the type the car asks for: it will last",
+            say('warranty.was_it_the_right_type_for_the_car'),
+            say('warranty.ordinary_battery_in_a_stop_start_car') if question.wrong_type_for_car else say('warranty.type_fits_the_car'),
+            not question.wrong_type_for_car, WarrantyDecision.EXCLUDED, say('warranty.wrong_type_for_the_car'),
+            say('warranty.fit_the_type_the_car_asks_for_it_will_last'),
         ),
         _Gate(
-            "Was it kept filled?", "it came dry: overcharge or neglect" if question.was_dry else "nothing says that it was dry",
-            not question.was_dry, WarrantyDecision.ASK_THE_MAKER, "It came dry: the maker decides",
-            "We send what was seen, with the car's running volts",
+            say('warranty.was_it_kept_filled'), say('warranty.it_came_dry_overcharge_or_neglect') if question.was_dry else say('warranty.nothing_says_that_it_was_dry'),
+            not question.was_dry, WarrantyDecision.ASK_THE_MAKER, say('warranty.it_came_dry_the_maker_decides'),
+            say('warranty.we_send_what_was_seen_with_the_cars'),
         ),
     ]  # fmt: skip
+
+
+COUNTED_FROM = {
+    "sale": word("sale"), "nothing": word("nothing"), "date code and shelf allowance": say("warranty.date_code_and_shelf_allowance"),
+}  # fmt: skip
 
 
 def _counted_from(
@@ -247,7 +263,7 @@ def _sold_before_made(question: Question) -> bool:
     return question.sold_on is not None and question.made_on is not None and question.sold_on < question.made_on
 
 
-def _sale_fits(question: Question) -> str:
+def _sale_fits(question: Question) -> Words:
     if question.sold_on is None or question.made_on is None:
-        return "only one of the two is known"
-    return f"made {question.made_on:%b %Y}, sold {question.sold_on:%b %Y}"
+        return say("warranty.only_one_of_the_two_is_known")
+    return say("warranty.made_sold", made_on=dated(question.made_on, "%b %Y"), sold_on=dated(question.sold_on, "%b %Y"))

@@ -10,6 +10,7 @@ from ..battery.label import Chemistry, RatingScale
 from ..tables import entry_limits
 from ..units.model import Day, Model, ShortText
 from ..units.months import add_months
+from ..words import Words, say
 from .rules import HouseRules, Parameter
 
 _LIMITS = entry_limits()
@@ -48,7 +49,7 @@ class Charger(Model):
     @model_validator(mode="after")
     def _warmer_is_higher(self) -> "Charger":
         if self.ambient_low_c >= self.ambient_high_c:
-            raise ValueError("The lowest temperature around it must lie below the highest")
+            raise ValueError(say("equipment.the_lowest_temperature_around_it_must_lie"))
         return self
 
 
@@ -89,7 +90,7 @@ class Load(Model):
     @model_validator(mode="after")
     def _good_lies_over_bad(self) -> "Load":
         if self.good_volts is not None and self.floor_volts is not None and self.good_volts <= self.floor_volts:
-            raise ValueError("The good line must lie over the bad one")
+            raise ValueError(say("equipment.the_good_line_must_lie_over_the_bad_one"))
         return self
 
 
@@ -187,9 +188,9 @@ def _stands_in(tool: AnyTool) -> dict[str, str]:
     return STANDS_IN.get(type(tool), {})
 
 
-def figures_out_of_bounds(tool: AnyTool, rules: HouseRules) -> dict[str, str]:
+def figures_out_of_bounds(tool: AnyTool, rules: HouseRules) -> dict[str, Words]:
     """Figures of a tool that no house could write into the rule they stand in for: by field, what to enter instead."""
-    faults: dict[str, str] = {}
+    faults: dict[str, Words] = {}
     for field, rule in _stands_in(tool).items():
         value, kept = getattr(tool, field), rules.parameter(rule)
         if value is not None and (fault := kept.fault_of(float(value))):

@@ -7,6 +7,7 @@ from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import FAILED, Finding, Outcome
 from ..readings import LOADING, STEP_OF_KIND, AdjustableLoad, CaseLeakage, ChargeRun, Eye, Sign
 from ..units.compare import HOURS, RATIO, VOLTS, at_least, over, under
+from ..words import say
 from .decision import Decision, Earlier, needs_charge
 from .estimate import any_part_above_limit, compare_with_limit, pulls_below_limit, words_apart
 from .jobs import wet
@@ -27,7 +28,9 @@ def condemned(
     kinds = {finding.kind for finding in agreeing}
     broken = next((finding for finding in agreeing if finding.kind == Kind.COLLAPSE), None)
     if broken is not None:
-        return Decision(outcome, "Broken inside: it collapses under load", step(StepKey.REPLACE, case, BROKE_DOWN))
+        return Decision(
+            outcome, say("condemning.broken_inside_it_collapses_under_load"), step(StepKey.REPLACE, case, BROKE_DOWN)
+        )
     opposing = [
         finding
         for finding in towards.get(Outcome.SOUND, ())
@@ -45,7 +48,7 @@ def condemned(
     if by_the_tester and any_part_above_limit(case) and len(condemning_testers(earlier)) < 2:
         return Decision(Outcome.CANNOT_TELL, words_apart(case), step(StepKey.TESTER_AGAIN, case), conflict=True)
     if by_the_tester and _wants_second_look(case) and len(condemning_testers(earlier)) < 2:
-        headline = "One tester reading: clamp again, read the type aloud"
+        headline = say("condemning.one_tester_reading_clamp_again_read_the")
         return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case))
     if outcome is Outcome.WORN_OUT:
         first = _before_worn_out(kinds, towards, findings, earlier, case)
@@ -85,9 +88,11 @@ def _eye_against_a_pass(case: Case) -> Decision:
     clear = [look for look in case.looks if look.eye is Eye.CLEAR]
     if len(clear) > 1:
         return Decision(
-            Outcome.WATCH, "Watch it: the eye stays clear, the battery passes", step(StepKey.RETEST_LATER, case)
+            Outcome.WATCH, say("condemning.watch_it_the_eye_stays_clear_the_battery"), step(StepKey.RETEST_LATER, case)
         )
-    return Decision(Outcome.CANNOT_TELL, "The eye says dry, the battery passes", step(StepKey.LOOK_AGAIN, case))
+    return Decision(
+        Outcome.CANNOT_TELL, say("condemning.the_eye_says_dry_the_battery_passes"), step(StepKey.LOOK_AGAIN, case)
+    )
 
 
 def _before_worn_out(
@@ -102,14 +107,16 @@ def _before_worn_out(
     if kinds == {Kind.ELECTRONIC_TESTER} and Kind.ELECTRONIC_TESTER not in methods:
         return Decision(
             Outcome.CANNOT_TELL,
-            "Cannot tell yet: this house decides by another method",
+            say("condemning.cannot_tell_yet_this_house_decides_by"),
             step(STEP_OF_KIND[methods[0]], case),
         )
     if Kind.LOOK in kinds:
         return None
     if len(kinds) < case.rules.decision.methods_to_condemn.value:
         second = StepKey.TESTER if Kind.ADJUSTABLE_LOAD in kinds else StepKey.LOAD_TEST
-        return Decision(Outcome.CANNOT_TELL, "One method says worn out; this house wants a second", step(second, case))
+        return Decision(
+            Outcome.CANNOT_TELL, say("condemning.one_method_says_worn_out_this_house_wants"), step(second, case)
+        )
     if kinds <= LOADING and case.rules.rest.to_condemn.value == "proven":
         unproven = _unproven_rest(towards, findings, case)
         if unproven is not None:
@@ -119,7 +126,7 @@ def _before_worn_out(
     if _stood_flat_for_long(case) and may_recover(case):
         return Decision(
             Outcome.NEEDS_CHARGE,
-            "It stood flat for long: one recovery charge first",
+            say("condemning.it_stood_flat_for_long_one_recovery_charge"),
             step(StepKey.RECOVERY_CHARGE, case),
         )
     return None
@@ -133,7 +140,7 @@ def _unproven_rest(towards: dict[Outcome, list[Finding]], findings: tuple[Findin
     if not read_after and not case.proven_rests:
         return Decision(
             Outcome.CANNOT_TELL,
-            "It failed under load: was it flat?",
+            say("condemning.it_failed_under_load_was_it_flat"),
             step(again(Kind.REST_VOLTS, StepKey.MEASURE_AFTER_PULL, findings), case),
         )
     return needs_charge(towards[Outcome.NEEDS_CHARGE], findings, case) if Outcome.NEEDS_CHARGE in towards else None
@@ -152,12 +159,14 @@ def _second_pull(towards: dict[Outcome, list[Finding]], findings: tuple[Finding,
     if not any(volts.taken_at > since for volts in case.valid_rest_volts):
         return Decision(
             Outcome.CANNOT_TELL,
-            "One pull failed: a second decides",
+            say("condemning.one_pull_failed_a_second_decides"),
             step(again(Kind.REST_VOLTS, StepKey.MEASURE_AFTER_PULL, findings), case),
         )
     if Outcome.NEEDS_CHARGE in towards:
         return needs_charge(towards[Outcome.NEEDS_CHARGE], findings, case)
-    return Decision(Outcome.CANNOT_TELL, "One pull failed: a second decides", step(StepKey.LOAD_AGAIN, case))
+    return Decision(
+        Outcome.CANNOT_TELL, say("condemning.one_pull_failed_a_second_decides"), step(StepKey.LOAD_AGAIN, case)
+    )
 
 
 def _stood_flat_for_long(case: Case) -> bool:
@@ -183,14 +192,16 @@ def _over_the_top(agreeing: list[Finding], case: Case) -> Decision | None:
         return None
     if now is not None and not (isinstance(now, CaseLeakage) and now.cleaned):
         return Decision(
-            Outcome.CANNOT_TELL, "It loses charge, perhaps over its dirty top", step(StepKey.CLEAN_TOP, case)
+            Outcome.CANNOT_TELL,
+            say("condemning.it_loses_charge_perhaps_over_its_dirty_top"),
+            step(StepKey.CLEAN_TOP, case),
         )
     kinds = {finding.kind for finding in agreeing}
     lost_at = max(reading.taken_at for reading in case.readings if reading.kind in kinds)
     if tops and not over(tops[-1].worst_volts, limit, VOLTS) and tops[-1].taken_at > lost_at:
         return Decision(
             Outcome.CANNOT_TELL,
-            "It lost charge over its dirty top, or inside: stand it again",
+            say("condemning.it_lost_charge_over_its_dirty_top_or"),
             step(StepKey.STAND, case),
         )
     return None
@@ -215,7 +226,7 @@ def _conflict(
     if outcome is Outcome.WORN_OUT and stands == "under" and not first_look and not holds:
         return _replaced(outcome, case)
     if pulled and first_look and stands in {"unknown", "under"}:
-        headline = "Tester and pull disagree: on studs, or the wrong type set?"
+        headline = say("condemning.tester_and_pull_disagree_on_studs_or_the")
         return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case), conflict=True)
     if any(finding.kind == Kind.ADJUSTABLE_LOAD for finding in agreeing) and earlier.pulls.count(outcome) >= 2:
         return _replaced(outcome, case)
@@ -225,12 +236,15 @@ def _conflict(
         and outcome is Outcome.WORN_OUT
     ) and not unanswered(findings, case):
         if stands == "between":
-            headline = "Watch it: it passes the pull, and gives hardly enough"
+            headline = say("condemning.watch_it_it_passes_the_pull_and_gives")
             return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
         return Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
     return Decision(
         Outcome.CANNOT_TELL,
-        f"Two strong readings disagree: {'a second pull' if earlier.pulls else 'the load test'} decides",
+        say(
+            "condemning.two_strong_readings_disagree_decides",
+            say_is=say("condemning.a_second_pull") if earlier.pulls else say("condemning.the_load_test"),
+        ),
         step(StepKey.LOAD_AGAIN if earlier.pulls else StepKey.LOAD_TEST, case),
         conflict=True,
     )

@@ -9,6 +9,7 @@ from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import FAILED, Finding, Outcome
 from ..readings import METHOD_OF_STEP, QUICK_STARTING, SHOWS_HEALTH, STARTING, Cells
 from ..units.compare import RATIO, VOLTS, at_least, under
+from ..words import NOTHING, fixed, in_a_row, say
 from .condemning import condemned
 from .decision import Decision, Earlier, combined_weight, needs_charge
 from .estimate import any_part_below_limit, barely_enough, words_apart
@@ -29,7 +30,7 @@ def decide(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decis
         return _with_jobs(decision, jobs, case)._replace(jobs=jobs)
     look = step(StepKey.LOOK, case)
     if decision.outcome in {Outcome.SOUND, Outcome.WATCH}:
-        return Decision(Outcome.CANNOT_TELL, "It reads well, but nobody has looked it over", look, jobs=jobs)
+        return Decision(Outcome.CANNOT_TELL, say("decide.it_reads_well_but_nobody_has_looked_it"), look, jobs=jobs)
     return decision._replace(next_step=look, jobs=jobs)
 
 
@@ -52,9 +53,9 @@ def _with_jobs(decision: Decision, jobs: tuple[Job, ...], case: Case) -> Decisio
             return decision
         named = list(dict.fromkeys(job.short for job in holding))
         headline = (
-            f"{decision.headline}, after: {', '.join(named)}"
+            say("decide.after", headline=decision.headline, named=in_a_row(named, ", "))
             if len(named) <= NAMED_AT_MOST
-            else f"{decision.headline}, after {len(named)} jobs"
+            else say("decide.after_jobs", headline=decision.headline, count=len(named))
         )
         return decision._replace(headline=headline, next_step=job_step(holding[0], case))
     if decision.next_step.key is StepKey.TOP_UP and not any(job.key == "top_up" for job in jobs):
@@ -106,7 +107,7 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
         due = [again(Kind.REST_VOLTS, key, findings) if key is volts else key for key in due]
         headline = Outcome.CANNOT_TELL.headline
         if set(due) <= {StepKey.STOP_START_LIST, StepKey.RESERVE_TEST} and case.asks_why_stop_start_stopped:
-            headline += ": why stop-start stopped"
+            headline += say("decide.why_stop_start_stopped")
         return Decision(Outcome.CANNOT_TELL, headline, cheapest(due, case))
     if Outcome.WATCH in towards:
         return Decision(Outcome.WATCH, Outcome.WATCH.headline, step(StepKey.RETEST_LATER, case))
@@ -117,7 +118,7 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
     if back is not None:
         return back
     if not any(finding.points_to is Outcome.SOUND and finding.kind in SHOWS_HEALTH for finding in findings):
-        words = "Watch it: charged, but nothing here measured its health"
+        words = say("decide.watch_it_charged_but_nothing_here_measured")
         return Decision(Outcome.WATCH, words, step(StepKey.RETEST_LATER, case))
     return Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
 
@@ -149,7 +150,7 @@ def _towards(findings: tuple[Finding, ...], case: Case) -> dict[Outcome, list[Fi
 
 def _unsafe(findings: list[Finding], case: Case) -> Decision:
     if {one.kind for one in findings} == {Kind.ICE}:
-        return Decision(Outcome.UNSAFE, "Unsafe: it may hold ice", thaw_step(case))
+        return Decision(Outcome.UNSAFE, say("decide.unsafe_it_may_hold_ice"), thaw_step(case))
     return Decision(Outcome.UNSAFE, Outcome.UNSAFE.headline, step(StepKey.HOLD_APART, case))
 
 
@@ -166,8 +167,8 @@ def _hardly_enough(findings: tuple[Finding, ...], earlier: Earlier, case: Case) 
         return None
     other = StepKey.TESTER if not tested else StepKey.LOAD_TEST if not pulled else None
     if other is None or not _can_settle(other, case):
-        return Decision(Outcome.WATCH, "Watch it: it gives hardly enough", step(StepKey.RETEST_LATER, case))
-    return Decision(Outcome.CANNOT_TELL, "It passes, and gives hardly enough", step(other, case))
+        return Decision(Outcome.WATCH, say("decide.watch_it_it_gives_hardly_enough"), step(StepKey.RETEST_LATER, case))
+    return Decision(Outcome.CANNOT_TELL, say("decide.it_passes_and_gives_hardly_enough"), step(other, case))
 
 
 def _can_settle(key: StepKey, case: Case) -> bool:
@@ -183,7 +184,7 @@ def _lie_apart(pulled: bool, earlier: Earlier, case: Case) -> Decision | None:
     for key, is_new in ((StepKey.TESTER_AGAIN, len(earlier.testers) < 2), (StepKey.LOAD_TEST, True)):
         if is_new and _can_settle(key, case):
             return Decision(Outcome.CANNOT_TELL, headline, step(key, case), conflict=True)
-    return Decision(Outcome.WATCH, "Watch it: its figures lie apart", step(StepKey.RETEST_LATER, case))
+    return Decision(Outcome.WATCH, say("decide.watch_it_its_figures_lie_apart"), step(StepKey.RETEST_LATER, case))
 
 
 def _remembered(case: Case) -> Decision | None:
@@ -200,14 +201,22 @@ def _remembered(case: Case) -> Decision | None:
         return None
     since = [cells for cells in case.all_of(Cells) if case.charge_off_at and cells.taken_at >= case.charge_off_at]
     words = (
-        f"it rested at {gone[0]:.2f} V, as if a cell were gone" if gone else f"{under_mates} lay far under its mates"
+        say("decide.it_rested_at_v_as_if_a_cell_were_gone", gone=fixed(gone[0], 2))
+        if gone
+        else say("decide.lay_far_under_its_mates", under_mates=under_mates or NOTHING)
     )
     if since:
-        return None if not gone else Decision(Outcome.WATCH, f"Watch it: {words}", step(StepKey.RETEST_LATER, case))
+        return (
+            None
+            if not gone
+            else Decision(Outcome.WATCH, say("decide.watch_it", words=words), step(StepKey.RETEST_LATER, case))
+        )
     can_read = case.battery.has_caps and not case.sealed and not lacks_tool(StepKey.CELLS, case.rules)
     if can_read and under_mates is not None:
-        return Decision(Outcome.CANNOT_TELL, f"Before the charge {words}", step(StepKey.CELLS, case))
-    return Decision(Outcome.WATCH, f"Watch it: before the charge {words}", step(StepKey.RETEST_LATER, case))
+        return Decision(Outcome.CANNOT_TELL, say("decide.before_the_charge", words=words), step(StepKey.CELLS, case))
+    return Decision(
+        Outcome.WATCH, say("decide.watch_it_before_the_charge", words=words), step(StepKey.RETEST_LATER, case)
+    )
 
 
 def _brought_back(case: Case) -> Decision | None:
@@ -216,7 +225,7 @@ def _brought_back(case: Case) -> Decision | None:
     low = [volts.volts for volts in case.valid_rest_volts if under(volts.volts, least, VOLTS)]
     if not low:
         return None
-    words = f"Watch it: brought back from {min(low):.1f} V"
+    words = say("decide.watch_it_brought_back_from_v", low=fixed(min(low), 1))
     return Decision(Outcome.WATCH, words, step(StepKey.RETEST_LATER, case))
 
 

@@ -8,6 +8,7 @@ from ..facts.case import Case
 from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import Finding, Outcome
 from ..readings import ChargeRun
+from ..words import Words, say
 from .jobs import Job
 from .steps import NextStep, step, temperature_step
 
@@ -23,7 +24,7 @@ class Decision(NamedTuple):
     """An outcome in words, what to do next, and whether strong findings disagree."""
 
     outcome: Outcome
-    headline: str
+    headline: Words
     next_step: NextStep
     conflict: bool = False
     jobs: tuple[Job, ...] = ()
@@ -39,14 +40,18 @@ def needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Cas
         special = (StepKey.EQUALISE, StepKey.WATCH_CHARGE, StepKey.CHARGE_AND_WATCH)
         key = next((one for one in special if any(finding.remedy == one for finding in asking)), key)
     if key is StepKey.TOP_UP:
-        return Decision(Outcome.NEEDS_CHARGE, "Needs water first, then a charge", step(key, case))
+        return Decision(Outcome.NEEDS_CHARGE, say("decision.needs_water_first_then_a_charge"), step(key, case))
     point = case.may_hold_ice
     if point is not None:
-        return Decision(Outcome.NEEDS_CHARGE, "Needs a charge, unless it holds ice", temperature_step(point, case))
+        return Decision(
+            Outcome.NEEDS_CHARGE, say("decision.needs_a_charge_unless_it_holds_ice"), temperature_step(point, case)
+        )
     none = takes_no_current(findings, case)
     if none is not None and key in {StepKey.CHARGE_AND_RETEST, StepKey.CHARGE_AND_WATCH}:
-        because = TAKES_NONE if none is StepKey.RECOVERY_CHARGE else ""
-        return Decision(Outcome.NEEDS_CHARGE, "Needs a charge, and takes none yet", step(none, case, because))
+        because = TAKES_NONE if none is StepKey.RECOVERY_CHARGE else None
+        return Decision(
+            Outcome.NEEDS_CHARGE, say("decision.needs_a_charge_and_takes_none_yet"), step(none, case, because)
+        )
     return Decision(Outcome.NEEDS_CHARGE, Outcome.NEEDS_CHARGE.headline, step(key, case))
 
 
@@ -60,7 +65,7 @@ def takes_no_current(findings: tuple[Finding, ...], case: Case) -> StepKey | Non
     )
 
 
-TAKES_NONE = "Sulphation keeps current out and may come off once, and that is cheaper than a new one"
+TAKES_NONE = say("decision.sulphation_keeps_current_out_and_may_come")
 UNSEEN = frozenset({StepKey.CHECK_CHARGER, StepKey.RECOVERY_CHARGE})
 """Steps for a battery that takes no current, or is not seen by its charger."""
 

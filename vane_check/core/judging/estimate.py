@@ -22,6 +22,7 @@ from ..facts.tester_settings import compare_on_one_scale, good_mohm_amps, measur
 from ..readings import AdjustableLoad, ChargeRun, Crank, ElectronicTester, FixedLoad, Needle
 from ..tables import entry_limits, scale_definitions
 from ..units.compare import AMPS, PERCENT, SECONDS, VOLTS, at_least, over, under
+from ..words import Words, in_a_row, say, word
 
 
 class Part(NamedTuple):
@@ -33,9 +34,9 @@ class Part(NamedTuple):
     readings: int = 1
 
     @property
-    def words(self) -> str:
+    def words(self) -> Words:
         """The method by name; several pulls by their number."""
-        return self.method if self.readings == 1 else f"{self.readings} pulls"
+        return word(self.method) if self.readings == 1 else say("estimate.pulls", readings=self.readings)
 
 
 class Estimate(BaseModel):
@@ -46,9 +47,9 @@ class Estimate(BaseModel):
     cca_amps: float
     low_amps: float
     high_amps: float
-    methods: tuple[str, ...]
+    methods: tuple[Words, ...]
     conflict: bool
-    words: str
+    words: Words
 
 
 def pull_cca_amps(
@@ -190,10 +191,16 @@ def estimate_of(case: Case) -> Estimate | None:
     else:
         reach = (amps - width, amps + width)
     methods = tuple(part.words for part in parts)
-    words = "do not agree" if conflict else "together" if len(parts) > 1 else "alone"
+    words = (
+        say("estimate.do_not_agree")
+        if conflict
+        else say("estimate.together")
+        if len(parts) > 1
+        else say("estimate.alone")
+    )
     return Estimate(
         cca_amps=round(amps), low_amps=round(max(reach[0], 0.0)), high_amps=round(reach[1]), methods=methods, conflict=conflict,
-        words=f"{round(max(reach[0], 0.0))} to {round(reach[1])} CCA, {' and '.join(methods)} {words}",
+        words=say('estimate.to_cca', reach=round(max(reach[0], 0.0)), reach_2=round(reach[1]), methods=in_a_row(methods, "common.and"), words=words),
     )  # fmt: skip
 
 
@@ -247,16 +254,16 @@ def any_part_above_limit(case: Case) -> bool:
 
 
 APART = {
-    frozenset({"tester", "resistance"}): "Tester and its own milliohms lie apart: on studs, or the wrong type set?",
-    frozenset({"tester", "pull"}): "Tester and pull lie apart",
-    frozenset({"tester", "crank"}): "Tester and crank lie apart",
-    frozenset({"resistance", "pull"}): "Milliohms and pull lie apart",
-    frozenset({"resistance", "crank"}): "Milliohms and crank lie apart",
-    frozenset({"pull", "crank"}): "Pull and crank lie apart",
+    frozenset({"tester", "resistance"}): say("estimate.tester_and_its_own_milliohms_lie_apart_on"),
+    frozenset({"tester", "pull"}): say("estimate.tester_and_pull_lie_apart"),
+    frozenset({"tester", "crank"}): say("estimate.tester_and_crank_lie_apart"),
+    frozenset({"resistance", "pull"}): say("estimate.milliohms_and_pull_lie_apart"),
+    frozenset({"resistance", "crank"}): say("estimate.milliohms_and_crank_lie_apart"),
+    frozenset({"pull", "crank"}): say("estimate.pull_and_crank_lie_apart"),
 }
 
 
-def words_apart(case: Case) -> str:
+def words_apart(case: Case) -> Words:
     """Which two methods lie furthest apart; one of them alone lies apart from nothing."""
     parts = sorted(parts_of(case), key=attrgetter("cca_amps"))
     return APART[frozenset({parts[0].method, parts[-1].method})]

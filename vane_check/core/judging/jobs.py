@@ -8,7 +8,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict, model_validator
 
 from ..battery.label import Complaint
-from ..evidence.car import faults_of
+from ..evidence.car import UNREGISTERED, faults_of, without_days
 from ..facts.case import Case
 from ..facts.remembered import remembered
 from ..findings.outcomes import FAILED, Outcome
@@ -29,6 +29,7 @@ from ..readings import (
 )
 from ..tables import job_rows
 from ..units.compare import VOLTS, over
+from ..words import NOTHING, Words, say
 
 When = Literal["before testing", "before charging", "before hand-back"]
 _ONCE_CALLED = {
@@ -46,11 +47,11 @@ class Job(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     key: str = ""
-    text: str
-    short: str = ""
+    text: Words
+    short: Words = NOTHING
     when: When
     whose: Literal["house", "owner", "garage"]
-    how: str = ""
+    how: Words = NOTHING
     proof: Literal["look", "case_leakage", "car", ""] = ""
     holds: bool = False
 
@@ -78,7 +79,7 @@ def jobs_of(case: Case, outcome: Outcome) -> tuple[Job, ...]:
 
 
 @lru_cache(maxsize=512)
-def _job(key: str, text: str | None) -> Job:
+def _job(key: str, text: Words | None) -> Job:
     row = job_rows()[key]
     return Job.model_validate(
         {
@@ -88,7 +89,7 @@ def _job(key: str, text: str | None) -> Job:
     )  # fmt: skip
 
 
-Open = tuple[str, str | None]
+Open = tuple[str, Words | None]
 
 
 def _open(case: Case, handed_back: bool = True) -> Iterator[Open]:
@@ -97,7 +98,7 @@ def _open(case: Case, handed_back: bool = True) -> Iterator[Open]:
         yield from _of_the_look(look, case)
     yield from _of_the_top(look, case)
     if handed_back and (chemistry := case.type_the_car_asks_for) is not None:
-        yield "right_type", f"this car asks for {chemistry}"
+        yield "right_type", say("jobs.this_car_asks_for", chemistry=chemistry)
     yield from _of_the_car(case)
 
 
@@ -149,8 +150,8 @@ def _of_the_car(case: Case) -> Iterator[Open]:
     if case.was_dry and not ran:
         yield "check_running_volts", None
     for fault in faults_of(seen, case) if seen else ():
-        if "registered" not in fault:
-            yield "find_car_fault", f"the car: {fault.partition(': from')[0]}"
+        if fault.key != UNREGISTERED:
+            yield "find_car_fault", say("jobs.the_car", fault=without_days(fault))
     is_registered = seen is not None and Waits.REGISTERED in seen.waits_checked
     register = case.context.needs_registration and case.context.complaint is Complaint.STOP_START_STOPPED
     if (seen is not None and seen.unregistered) or (register and not is_registered):
@@ -186,7 +187,7 @@ def _as_it_was(case: Case) -> Iterator[Case]:
         yield Case(readings=tuple(ordered), battery=case.battery, context=case.context, rules=case.rules)
 
 
-def jobs_done(case: Case) -> tuple[str, ...]:
+def jobs_done(case: Case) -> tuple[Words, ...]:
     """What was done here, as its readings show it: jobs that were open once and are not any more, charges, equalising."""
     still = {key for key, _ in _open(case)}
     was: dict[str, None] = {}
@@ -197,15 +198,19 @@ def jobs_done(case: Case) -> tuple[str, ...]:
     rows = job_rows()
     lesser = {"clean_posts": "polish_posts", "clean_top": "under_sticker"}
     lines = dict.fromkeys(
-        rows[key].done
+        done
         for key in rows
-        if key in was and key not in still and lesser.get(key) not in still and key not in {"right_type", "mind_level"}
+        if (done := rows[key].done) is not None
+        and key in was
+        and key not in still
+        and lesser.get(key) not in still
+        and key not in {"right_type", "mind_level"}
     )
     for run in case.all_of(ChargeRun):
         if run.finished:
-            lines["charged until full" if case.charged_before(run) else "charged"] = None
+            lines[say("jobs.charged_until_full") if case.charged_before(run) else say("jobs.recharge.done")] = None
         if run.recovery:
-            lines["given a recovery charge"] = None
+            lines[say("jobs.given_a_recovery_charge")] = None
     if any(read.equalised for read in case.all_of(Cells)):
-        lines["cells equalised"] = None
+        lines[say("jobs.cells_equalised")] = None
     return tuple(lines)

@@ -21,8 +21,10 @@ from ..findings.outcomes import FAILED, Finding, Outcome
 from ..house.rules import HouseRules
 from ..readings import SPOILED_BY_WATER, Car, ChargeRun
 from ..readings.check import Check
+from ..tables.base import COMMON_PRACTICE
 from ..units.compare import RATIO, at_least
 from ..units.months import add_months
+from ..words import Words, capital, cited, in_a_row, rules_in_words, say
 from .decide import decide, earlier_of
 from .decision import Decision, combined_weight
 from .estimate import Estimate, estimate_of
@@ -42,28 +44,28 @@ class Judgement(BaseModel):
 
     outcome: Outcome
     confidence: float
-    sureness: str
-    headline: str
+    sureness: Words
+    headline: Words
     conflict: bool
     findings: tuple[Finding, ...]
     next_step: NextStep
     state_of_charge: StateOfCharge | None
     jobs: tuple[Job, ...] = ()
     """What stands open beside the next step; empty in judgements kept before this was told."""
-    jobs_done: tuple[str, ...] = ()
+    jobs_done: tuple[Words, ...] = ()
     estimate: Estimate | None = None
-    not_measured: str | None = None
+    not_measured: Words | None = None
     """What stays unknown although it is sound."""
     age: Age | None = None
     prospect: Prospect | None = None
     cause: Cause | None = None
     look_at_the_car: bool
-    look_at_the_car_why: str | None
+    look_at_the_car_why: Words | None
     watch_until: date | None
     outside_validity: tuple[OutsideValidity, ...] = ()
     """Formulas that were fed with what they were not made for; empty in judgements kept before this was told."""
     rules_version: str
-    rules_name: str
+    rules_name: Words
 
 
 BLAMES_THE_CAR = frozenset(
@@ -99,13 +101,13 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
     decision = decide(findings, earlier_of(read), case)
     confidence = _confidence(decision, findings)
     unmeasured, sureness = _not_measured(decision, findings, case), _sureness(decision, confidence, rules)
-    unsure = unmeasured is not None and sureness == "sure" and _works_by_what_it_holds(case)
+    unsure = unmeasured is not None and sureness.key == "judgement.sure" and _works_by_what_it_holds(case)
     car_why = _car_why(decision.outcome, decision.next_step.key, case)
     age = age_of(case, _today(case, zone))
     return Judgement(
         outcome=decision.outcome,
         confidence=confidence,
-        sureness="fairly sure" if unsure else sureness,
+        sureness=say("judgement.fairly_sure") if unsure else sureness,
         estimate=estimate_of(case),
         not_measured=unmeasured,
         headline=decision.headline,
@@ -123,7 +125,7 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
         watch_until=_watch_until(decision.outcome, case, zone),
         outside_validity=outside_validity(findings, case),
         rules_version=rules.version,
-        rules_name=rules.name,
+        rules_name=rules_in_words(rules.name),
     )
 
 
@@ -133,7 +135,7 @@ def _tester_volts(case: Case) -> tuple[Finding, ...]:
     if not used:
         return ()
     result = rest_volts.find(used[-1], case)
-    return (result.but(kind=Kind.TESTER_VOLTS, text=f"{result.text} (the tester's own volts)"),)
+    return (result.but(kind=Kind.TESTER_VOLTS, text=say("judgement.the_testers_own_volts", result_text=result.text)),)
 
 
 def _today(case: Case, zone: tzinfo | None) -> date | None:
@@ -153,33 +155,35 @@ def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...
     filled = case.filled_at
     recovered = [run.taken_at for run in case.all_of(ChargeRun) if run.recovery and run.finished]
 
-    def why_old(finding: Finding, index: int) -> tuple[str, str] | None:
+    def why_old(finding: Finding, index: int) -> tuple[Words, str] | None:
         if finding.status == "dropped" or finding.points_to is Outcome.UNSAFE:
             return None
         if last[finding.kind] != index:
-            return "measured again later", "newest_stands"
+            return say("judgement.measured_again_later"), "newest_stands"
         if filled is not None and finding.kind in SPOILED_BY_WATER:
             if case.readings[index].taken_at < filled:
-                return "read before the water went in", Kind.FRESH_FILLING.value
+                return say("common.read_before_the_water_went_in"), Kind.FRESH_FILLING.value
             if case.is_fresh_filling:
-                return "read after the water went in and before a charge", Kind.FRESH_FILLING.value
+                return say("judgement.read_after_the_water_went_in_and_before_a"), Kind.FRESH_FILLING.value
         if recovered and finding.points_to in FAILED and case.readings[index].taken_at < recovered[-1]:
-            return "from before the recovery charge", "charge.recovery_first"
+            return say("judgement.from_before_the_recovery_charge"), "charge.recovery_first"
         off = case.charge_off_at
         before_the_charge = off is not None and case.readings[index].taken_at < off
         of_the_charge = finding.kind == Kind.REST_VOLTS or finding.points_to is Outcome.NEEDS_CHARGE
-        return ("from before the charge", "newest_stands") if before_the_charge and of_the_charge else None
+        return (
+            (say("judgement.from_before_the_charge"), "newest_stands") if before_the_charge and of_the_charge else None
+        )
 
     return tuple(
         _dropped(found, *old, case) if (old := why_old(found, index)) else found for index, found in enumerate(findings)
     )
 
 
-def _dropped(finding: Finding, why: str, rule: str, case: Case) -> Finding:
+def _dropped(finding: Finding, why: Words, rule: str, case: Case) -> Finding:
     """A finding that fell off cites what dropped it, not what it was held against: a house rule, or common practice."""
     by = case.rules.parameter(rule) if "." in rule else None
     return finding.but(
-        status="dropped", weight=0.0, points_to=None, why_not=why, rule=rule, source=by.source if by else "common practice",
+        status="dropped", weight=0.0, points_to=None, why_not=why, rule=rule, source=cited(by.source if by else COMMON_PRACTICE),
         standing=by.standing if by else "practice",
     )  # fmt: skip
 
@@ -204,20 +208,24 @@ def _confidence(decision: Decision, findings: tuple[Finding, ...]) -> float:
     return round(agree * (1 - against / 2), 3)
 
 
-def _sureness(decision: Decision, confidence: float, rules: HouseRules) -> str:
+def _sureness(decision: Decision, confidence: float, rules: HouseRules) -> Words:
     if decision.outcome is Outcome.CANNOT_TELL:
-        return "evidence disagrees" if decision.conflict else "not enough to go on"
+        return say("judgement.evidence_disagrees") if decision.conflict else say("judgement.not_enough_to_go_on")
     if at_least(confidence, rules.decision.sure_at.value, RATIO):
-        return "sure"
-    return "fairly sure" if at_least(confidence, rules.decision.fairly_sure_at.value, RATIO) else "not sure"
+        return say("judgement.sure")
+    return (
+        say("judgement.fairly_sure")
+        if at_least(confidence, rules.decision.fairly_sure_at.value, RATIO)
+        else say("judgement.not_sure")
+    )
 
 
-def _not_measured(decision: Decision, findings: tuple[Finding, ...], case: Case) -> str | None:
+def _not_measured(decision: Decision, findings: tuple[Finding, ...], case: Case) -> Words | None:
     """Starting amps say little of what a battery holds: said wherever nobody measured it."""
     measured = any(finding.kind == Kind.RESERVE and finding.status != "dropped" for finding in findings)
     if decision.outcome is not Outcome.SOUND or measured or is_known_to_hold(case):
         return None
-    return "It starts well; what it holds was not measured"
+    return say("judgement.it_starts_well_what_it_holds_was_not")
 
 
 def _works_by_what_it_holds(case: Case) -> bool:
@@ -226,28 +234,28 @@ def _works_by_what_it_holds(case: Case) -> bool:
     return context.use in RESERVE_USES or context.stop_start_car or case.asks_why_stop_start_stopped
 
 
-def _car_why(outcome: Outcome, step_key: StepKey, case: Case) -> str | None:
+def _car_why(outcome: Outcome, step_key: StepKey, case: Case) -> Words | None:
     """Why the car should be looked at too; never a reason against the battery."""
     seen = case.last_of(Car)
     faults = faults_of(seen, case) if seen else []
     if faults:
-        return f"{faults[0][:1].upper()}{faults[0][1:]}" + "".join(f"; {fault}" for fault in faults[1:])
+        return capital(in_a_row(faults, "; "))
     context = case.context
     if wet(case) is not None:  # what drains over its top is cleaned before the car is blamed
         return None
     open_steps = {StepKey.STOP_START_LIST, StepKey.RESERVE_TEST}
     if case.asks_why_stop_start_stopped and case.type_the_car_asks_for is None and step_key in open_steps:
-        return "Stop-start also waits for doors, belt, bonnet, temperature and pedals, and for the new battery to be registered"
+        return say("judgement.stop_start_also_waits_for_doors_belt")
     if seen or context.use in RESERVE_USES or context.complaint not in BLAMES_THE_CAR:
         return None
     if outcome is Outcome.SOUND:
-        why = "The battery is sound, so the complaint comes from elsewhere: clamps, earth strap, charging, drain"
+        why = say("judgement.the_battery_is_sound_so_the_complaint")
         if context.complaint is Complaint.STOP_START_STOPPED:
-            why = "The battery is sound: stop-start also waits for doors, belt, bonnet, temperature and pedals, and for the new battery to be registered"
+            why = say("judgement.the_battery_is_sound_stop_start_also_waits")
         return why
     dried = case.is_bare or case.is_fresh_filling  # what it wants is water: nothing says yet that it was flat
     if outcome is Outcome.NEEDS_CHARGE and context.came_in is not CameIn.RETURNED and not dried:
-        return "Something left it flat: check running volts and the key-off drain, ask about short trips"
+        return say("judgement.something_left_it_flat_check_running_volts")
     return None
 
 

@@ -12,6 +12,7 @@ from ..facts.rest import school_hours
 from ..facts.state_of_charge import load_amps, load_min_volts, recharge_line_volts, volts_at_pct, volts_scale
 from ..tables import bci_load_test
 from ..units.compare import AMPS, at_least
+from ..words import Words, fixed, say
 from .steps import LoadFigures, load_figures
 
 
@@ -59,7 +60,7 @@ class ReserveFigures(BaseModel):
     amps: float
     end_volts: float
     limit_pct: float
-    rated_words: str
+    rated_words: Words
 
 
 class Limits(BaseModel):
@@ -85,7 +86,7 @@ class Limits(BaseModel):
     running_low_volts: float
     running_high_volts: float
     drain_ma: float
-    rating_words: str | None
+    rating_words: Words | None
     temperature_c: float | None
     """The battery's own, last taken; None when nobody took it."""
     load_limits: LoadLimits
@@ -170,7 +171,13 @@ def fixed_figures(case: Case) -> FixedFigures:
 def _reserve_figures(case: Case) -> ReserveFigures:
     label = case.battery
     minutes, ah = label.reserve_minutes, label.capacity_ah_20h
-    rated = f"{minutes:.0f} min" if minutes else f"{ah:.0f} Ah" if ah else "no Ah and no minutes on it"
+    rated = (
+        say("common.min", minutes=fixed(minutes, 0))
+        if minutes
+        else say("figures.ah_ah", ah=fixed(ah, 0))
+        if ah
+        else say("limits.no_ah_and_no_minutes_on_it")
+    )
     return ReserveFigures(
         amps=round(amps_of(case), 1), end_volts=end_volts(case), limit_pct=limit_pct(case), rated_words=rated
     )

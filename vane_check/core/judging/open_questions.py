@@ -109,6 +109,8 @@ def again(kind: Kind, first: StepKey, findings: tuple[Finding, ...]) -> StepKey:
     remedies = [
         finding.remedy
         for finding in findings
-        if finding.kind == kind and finding.remedy and finding.why_not != "from before the charge"
+        if finding.kind == kind
+        and finding.remedy
+        and (finding.why_not is None or finding.why_not.key != "judgement.from_before_the_charge")
     ]
     return remedies[-1] if remedies else first

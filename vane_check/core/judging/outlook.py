@@ -15,6 +15,7 @@ from ..tables import causes, practice_cold_shares
 from ..units.compare import AMPS, VOLTS, at_least, over, under
 from ..units.lines import on_line
 from ..units.months import whole_months_between
+from ..words import Words, digits, fixed, in_a_row, say, word
 from .estimate import estimate_of
 from .jobs import wet
 
@@ -30,8 +31,8 @@ class Age(BaseModel):
 
     years: int
     months: int
-    counted_from: str
-    words: str
+    counted_from: Words
+    words: Words
     past_usual: bool
 
 
@@ -42,10 +43,10 @@ class Prospect(BaseModel):
 
     present_cca_amps: float
     asked_cca_amps: float
-    asked_by: str
+    asked_by: Words
     starts_down_to_c: float | None
-    words: str
-    lighter_duty: str | None = None
+    words: Words
+    lighter_duty: Words | None = None
 
 
 class Cause(BaseModel):
@@ -54,13 +55,13 @@ class Cause(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     key: str
-    words: str
-    change: str
+    words: Words
+    change: Words
 
 
 def age_of(case: Case, today: date | None) -> Age | None:
     """Years and months since it was made, else since it was sold; None where neither is known, or no day to count to."""
-    start, what = (case.battery.made_on, "made") if case.battery.made_on else (case.context.sold_on, "sold")
+    start, what = (case.battery.made_on, word("made")) if case.battery.made_on else (case.context.sold_on, word("sold"))
     if start is None or today is None or start > today:
         return None
     months = whole_months_between(start, today)
@@ -68,31 +69,29 @@ def age_of(case: Case, today: date | None) -> Age | None:
     past = months >= usual * MONTHS_PER_YEAR
     years, rest = divmod(months, MONTHS_PER_YEAR)
     span = _span(years, rest)
-    use = case.context.use.value.replace("_", " ")
+    use = word(case.context.use.value)
     return Age(
         years=years, months=rest, counted_from=what, past_usual=past,
-        words=f"{span} since it was {what}; about {usual:g} years are usual in {use} use",
+        words=say('outlook.since_it_was_about_years_are_usual_in_use', span=span, what=what, usual=digits(usual), use=use),
     )  # fmt: skip
 
 
-def _span(years: int, months: int) -> str:
-    parts = [
-        f"{count} {word}{'' if count == 1 else 's'}" for count, word in ((years, "year"), (months, "month")) if count
-    ]
-    return " ".join(parts) or "less than a month"
+def _span(years: int, months: int) -> Words:
+    parts = [say(f"outlook.{of}", count=count) for count, of in ((years, "years"), (months, "months")) if count]
+    return in_a_row(parts, " ") if parts else say("outlook.less_than_a_month")
 
 
 class Asked(NamedTuple):
     """What is asked of it [CCA], and by whom."""
 
     amps: float
-    by: str
+    by: Words
 
 
 _RATED_BY = {
-    RatingSource.LABEL: "its label",
-    RatingSource.VEHICLE: "its car",
-    RatingSource.CATALOGUE: "its line in the catalogue",
+    RatingSource.LABEL: say("outlook.its_label"),
+    RatingSource.VEHICLE: say("outlook.its_car"),
+    RatingSource.CATALOGUE: say("outlook.its_line_in_the_catalogue"),
 }
 """Whose word the rating on a battery is."""
 
@@ -101,14 +100,14 @@ def asked_of(case: Case) -> Asked | None:
     """The car's own figure first, then the label's, then the engine's by the house's rule of thumb."""
     context, litres = case.context, case.context.engine_litres
     if context.car_cca_amps is not None:
-        return Asked(context.car_cca_amps, "its car")
+        return Asked(context.car_cca_amps, say("outlook.its_car"))
     if case.battery.rating is not None:
         return Asked(case.battery.rating.cca_amps, _RATED_BY[case.battery.rating_source])
     if litres is None:
         return None
     return Asked(
         litres * case.rules.match.need_cca_per_litre.value[context.engine_fuel],
-        f"a {litres:g} litre {context.engine_fuel} engine",
+        say("outlook.a_litre_engine", litres=digits(litres), engine_fuel=word(context.engine_fuel)),
     )
 
 
@@ -155,28 +154,55 @@ def prospect_of(case: Case, outcome: Outcome) -> Prospect | None:
     down_to = starts_down_to_c(present, needed.amps)
     car_known = case.context.car_cca_amps is not None or case.context.engine_litres is not None
     if down_to is None:
-        words = f"With {present:.0f} CCA where {needed.by} asks {needed.amps:.0f} it starts it only with luck, even in summer"
+        words = say(
+            "outlook.with_cca_where_asks_it_starts_it_only_with",
+            present=fixed(present, 0),
+            by=needed.by,
+            amps=fixed(needed.amps, 0),
+        )
     elif down_to <= coldest_c():
         words = (
-            f"Starts this car in any cold usual here: {present:.0f} CCA where {needed.by} asks {needed.amps:.0f}"
+            say(
+                "outlook.starts_this_car_in_any_cold_usual_here_cca",
+                present=fixed(present, 0),
+                by=needed.by,
+                amps=fixed(needed.amps, 0),
+            )
             if car_known
-            else f"Starts what it was made for in any cold usual here: {present:.0f} CCA where {needed.by} asks {needed.amps:.0f}"
+            else say(
+                "outlook.starts_what_it_was_made_for_in_any_cold",
+                present=fixed(present, 0),
+                by=needed.by,
+                amps=fixed(needed.amps, 0),
+            )
         )
     else:
         words = (
-            f"Starts this car down to about {down_to:.0f} °C: {present:.0f} CCA where {needed.by} asks {needed.amps:.0f}"
+            say(
+                "outlook.starts_this_car_down_to_about_c_cca_where",
+                down_to=fixed(down_to, 0),
+                present=fixed(present, 0),
+                by=needed.by,
+                amps=fixed(needed.amps, 0),
+            )
             if car_known
-            else f"Starts what it was made for down to about {down_to:.0f} °C: {present:.0f} CCA where {needed.by} asks {needed.amps:.0f}"
+            else say(
+                "outlook.starts_what_it_was_made_for_down_to_about",
+                down_to=fixed(down_to, 0),
+                present=fixed(present, 0),
+                by=needed.by,
+                amps=fixed(needed.amps, 0),
+            )
         )
-    if estimate is not None and estimate.methods == ("pull",):
-        words += ", roughly, by the pull"
+    if estimate is not None and estimate.methods == (word("pull"),):
+        words += say("outlook.roughly_by_the_pull")
     return Prospect(
         present_cca_amps=round(present), asked_cca_amps=round(needed.amps), asked_by=needed.by, starts_down_to_c=down_to, words=words,
         lighter_duty=_lighter_duty(present, case, outcome),
     )  # fmt: skip
 
 
-def _lighter_duty(present: float, case: Case, outcome: Outcome) -> str | None:
+def _lighter_duty(present: float, case: Case, outcome: Outcome) -> Words | None:
     rated = case.rated
     if outcome is not Outcome.WORN_OUT or rated is None:
         return None
@@ -187,7 +213,7 @@ def _lighter_duty(present: float, case: Case, outcome: Outcome) -> str | None:
         min(present, rated.amps * case.rules.tester.replace_below_ratio.value)
         / case.rules.match.need_cca_per_litre.value["petrol"]
     )
-    return f"Fit for lighter duty: it still starts a petrol engine of up to about {litres:.1f} litres in mild weather"
+    return say("outlook.fit_for_lighter_duty_it_still_starts_a", litres=fixed(litres, 1))
 
 
 OF_A_CELL = frozenset({"overcharged", "dried_out", "vibration", "hard_use", "age"})

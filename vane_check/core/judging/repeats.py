@@ -5,6 +5,7 @@ from ..findings.kinds import StepKey
 from ..findings.outcomes import Outcome
 from ..readings import METHOD_OF_STEP, SHOWS_HEALTH, AdjustableLoad, ChargeRun, Reading, Reserve
 from ..units.compare import AMPS, at_least
+from ..words import say
 from .decision import Decision
 from .estimate import barely_enough, estimate_of
 from .steps import lacks_tool, load_figures, step
@@ -61,11 +62,13 @@ def replace_repeated_step(decision: Decision, case: Case) -> Decision:
     if decision.outcome is Outcome.CANNOT_TELL and lacks_tool(key, case.rules) and estimate_of(case) is not None:
         hardly = barely_enough(case)
         headline = (
-            "Watch it: it gives hardly enough for this house's tools" if hardly else "It stays open here: watch it"
+            say("repeats.watch_it_it_gives_hardly_enough_for_this")
+            if hardly
+            else say("repeats.it_stays_open_here_watch_it")
         )
         return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
     if key is StepKey.READ_LABEL and health_readings(case) >= case.rules.steps.label_asked_readings.value:
-        headline = "No label to hold it against: watch it"
+        headline = say("repeats.no_label_to_hold_it_against_watch_it")
         return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
     if decision.outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or not _is_worn_out(key, case):
         return decision
@@ -82,6 +85,6 @@ def replace_repeated_step(decision: Decision, case: Case) -> Decision:
                 and not (other is StepKey.LOAD_TEST and not load_figures(case).can_pass)
             ):
                 return decision._replace(
-                    next_step=step(other, case), headline="Cannot tell yet: another method decides"
+                    next_step=step(other, case), headline=say("repeats.cannot_tell_yet_another_method_decides")
                 )
-    return Decision(Outcome.WATCH, "It stays open here: watch it", step(StepKey.RETEST_LATER, case))
+    return Decision(Outcome.WATCH, say("repeats.it_stays_open_here_watch_it"), step(StepKey.RETEST_LATER, case))

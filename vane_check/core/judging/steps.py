@@ -1,5 +1,7 @@
 """The next step: what to do, what it needs, why it is the cheapest that would settle the matter."""
 
+from functools import partial
+
 from pydantic import BaseModel, ConfigDict
 
 from ..charging.plan import CHARGES, ChargePlan, plan_of
@@ -11,8 +13,9 @@ from ..house.rules import HouseRules
 from ..readings import Stand
 from ..units.compare import AMPS, VOLTS, at_least, under
 from ..units.conversions import MINUTES_PER_HOUR
+from ..words import Argument, Words, capital, digits, fixed, in_a_row, say, say_from, word
 from .jobs import Job
-from .reasons import why_of
+from .reasons import why_instead
 
 
 class LoadFigures(BaseModel):
@@ -34,9 +37,9 @@ class NextStep(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     key: StepKey
-    text: str
-    why: str
-    needs: str
+    text: Words
+    why: Words
+    needs: Words
     minutes: float
     load: LoadFigures | None = None
     job: str | None = None
@@ -52,7 +55,7 @@ JOB_STEPS = {"clean_posts": StepKey.CLEAN_POSTS, "clean_top": StepKey.CLEAN_TOP,
 def job_step(job: Job, case: Case) -> NextStep:
     """The step that does a job."""
     result = step(JOB_STEPS.get(job.key, StepKey.DO_JOB), case)
-    text = result.text if job.key in JOB_STEPS else f"{job.text[:1].upper()}{job.text[1:]}"
+    text = result.text if job.key in JOB_STEPS else capital(job.text)
     return result.model_copy(update={"text": text, "job": job.key})
 
 
@@ -90,69 +93,79 @@ def minutes_of(key: StepKey, case: Case) -> float:
     return minutes
 
 
-def _filled(words: str, case: Case) -> str:
-    """A step's words with the house's own figures."""
-    if "{" not in words:
-        return words
+def _figures_of(case: Case) -> dict[str, Argument]:
+    """The figures of the house that a step's words may ask for."""
     rules = case.rules
-    return words.format(
-        headlamp_minutes=f"{rules.rest.headlamp_seconds.value / 60:g}",
-        load_wait_minutes=f"{rules.load.wait_minutes.value:g}",
-        stand_hours=f"{stand_hours(case):g}",
-        watch_minutes=f"{rules.cells.watch_minutes.value:g}",
-        fixed_seconds=f"{rules.fixed_load.seconds.value:g}",
-        gate_pct=f"{rules.load.gate_soc_pct.value:g}",
-        load_words=load_words(rules),
-    )
+    return {
+        "headlamp_minutes": digits(rules.rest.headlamp_seconds.value / 60),
+        "load_wait_minutes": digits(rules.load.wait_minutes.value),
+        "stand_hours": digits(stand_hours(case)),
+        "watch_minutes": digits(rules.cells.watch_minutes.value),
+        "fixed_seconds": digits(rules.fixed_load.seconds.value),
+        "gate_pct": digits(rules.load.gate_soc_pct.value),
+        "load_words": load_words(rules),
+    }
 
 
-def step(key: StepKey, case: Case, because: str = "") -> NextStep:
+def step(key: StepKey, case: Case, because: Words | None = None) -> NextStep:
     """The step of a key with this battery's own figures in it; `because` where it is worth doing for another reason here."""
-    text, why, needs = (_filled(words, case) for words in (key.text, because or why_of(key, case), key.needs))
+    figures = partial(_figures_of, case)
+    text, needs = say_from(f"step.{key.value}.text", figures), say_from(f"step.{key.value}.needs", figures)
+    why = because or why_instead(key, case) or say_from(f"step.{key.value}.why", figures)
     load = load_figures(case) if key in {StepKey.LOAD_TEST, StepKey.LOAD_AGAIN} else None
     if load is not None:
         if load.amps is None:
-            text = "Find the rated CCA or the Ah on the label, then pull the load test"
+            text = say("steps.find_the_rated_cca_or_the_ah_on_the_label")
         else:
-            text = f"Pull {load.amps:.0f} A for {load.seconds:.0f} s: it must hold {load.min_volts:.2f} V"
+            text = say(
+                "steps.pull_a_for_s_it_must_hold_v",
+                amps=fixed(load.amps, 0),
+                seconds=fixed(load.seconds, 0),
+                min_volts=fixed(load.min_volts, 2),
+            )
             if key is StepKey.LOAD_AGAIN:
-                text = f"Wait {case.rules.load.wait_minutes.value:.0f} min, then pull {load.amps:.0f} A again: it must hold {load.min_volts:.2f} V"
+                text = say(
+                    "steps.wait_min_then_pull_a_again_it_must_hold_v",
+                    wait_minutes=fixed(case.rules.load.wait_minutes.value, 0),
+                    amps=fixed(load.amps, 0),
+                    min_volts=fixed(load.min_volts, 2),
+                )
             if not load.can_pass:
-                needs += "; the house's load is too small to pass it, it can only fail it"
+                needs += say("steps.the_houses_load_is_too_small_to_pass_it_it")
     plan = plan_of(case, key) if key in CHARGES else None
     if plan is not None:
         text = _by_the_plan(key, text, plan, case.level_unsaid)
     if key.tool is not None and lacks_tool(key, case.rules):
-        needs += f"; this house lists no {key.tool.replace('_', ' ')}: borrow one, or send it on"
+        needs += say("steps.this_house_lists_no_borrow_one_or_send_it", tool=word(key.tool))
     return NextStep(
         key=key, text=text, why=why, needs=needs, minutes=round(minutes_of(key, case)), load=load, plan=plan
     )
 
 
-LOOK_IN = "See that acid covers its plates"
+LOOK_IN = say("steps.see_that_acid_covers_its_plates")
 """Asked before a charge where caps open and nobody has said how the acid stands."""
 
 
-def _by_the_plan(key: StepKey, text: str, plan: ChargePlan, level_unsaid: bool) -> str:
+def _by_the_plan(key: StepKey, text: Words, plan: ChargePlan, level_unsaid: bool) -> Words:
     """A charge in its own figures; what forbids it, or must be looked at, comes first."""
     if plan.refused is not None:
-        return f"{plan.refused.first}; then charge it at {plan.words}"
+        return say("steps.then_charge_it_at", first=plan.refused.first, plan=plan.words)
     if level_unsaid and key is not StepKey.CHARGE_AND_RETEST:
-        return f"{LOOK_IN}. {text}: {plan.words}"
+        return say("steps.look_in_first", look_in=LOOK_IN, text=text, plan=plan.words)
     if level_unsaid:
-        return f"{LOOK_IN}; then charge it at {plan.words}"
+        return say("steps.then_charge_it_at_2", look_in=LOOK_IN, plan=plan.words)
     if key is StepKey.CHARGE_AND_RETEST:
-        return f"Charge it at {plan.words}; let it rest, then test again"
-    return f"{text}: {plan.words}"
+        return say("steps.charge_it_at_let_it_rest_then_test_again", plan=plan.words)
+    return in_a_row((text, plan.words), ": ")
 
 
 def thaw_step(case: Case) -> NextStep:
     """Ice is held apart in the warm, and looked at again: thawed, the battery is often sound."""
     return step(StepKey.HOLD_APART, case).model_copy(
         update={
-            "text": "Hold it apart in the warm for a day, look for cracks, then take its temperature",
-            "why": "Ice bursts a battery on charge or load; thawed, it is often sound",
-            "needs": "a warm dry place with moving air, a tray under it, gloves and eye protection",
+            "text": say("steps.hold_it_apart_in_the_warm_for_a_day_look"),
+            "why": say("steps.ice_bursts_a_battery_on_charge_or_load"),
+            "needs": say("steps.a_warm_dry_place_with_moving_air_a_tray"),
         }
     )
 
@@ -162,9 +175,9 @@ def temperature_step(freezes_at_c: float, case: Case) -> NextStep:
     result = step(StepKey.MEASURE_VOLTS, case)
     return result.model_copy(
         update={
-            "text": f"Take its temperature, with the volts: acid this weak is ice at {freezes_at_c:.0f} °C",
-            "why": "Ice shows nothing on the case, and a frozen battery that is charged can burst; the room's warmth says nothing of it",
-            "needs": f"a thermometer on its side or in its acid; {result.needs}",
+            "text": say("steps.take_its_temperature_with_the_volts_acid", freezes_at_c=fixed(freezes_at_c, 0)),
+            "why": say("steps.ice_shows_nothing_on_the_case_and_a_frozen"),
+            "needs": say("steps.a_thermometer_on_its_side_or_in_its_acid", needs=result.needs),
         }
     )
 

@@ -8,6 +8,7 @@ from ..facts.case import Case
 from ..findings.outcomes import Finding
 from ..readings import AnyReading
 from ..tables import Validity, validity
+from ..words import Words, cited, listed
 
 
 class OutsideValidity(BaseModel):
@@ -16,12 +17,12 @@ class OutsideValidity(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     formula: str
-    words: str
+    words: Words
     value: float
     low: float
     high: float
-    unit: str
-    source: str
+    unit: Words
+    source: Words
     standing: str
 
 
@@ -64,6 +65,6 @@ def _figure(name: str, reading: AnyReading, case: Case) -> float | None:
 
 def _outside(row: Validity, value: float) -> OutsideValidity:
     return OutsideValidity(
-        formula=row.formula, words=row.words, value=round(value, 3), low=row.low, high=row.high, unit=row.unit,
-        source=row.origin.source, standing=row.origin.standing,
+        formula=row.formula, words=row.words, value=round(value, 3), low=row.low, high=row.high, unit=listed("unit", row.unit),
+        source=cited(row.origin.source), standing=row.origin.standing,
     )  # fmt: skip

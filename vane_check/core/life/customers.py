@@ -4,6 +4,7 @@ import re
 from typing import NamedTuple
 
 from ..tables import customer_figures
+from ..words import Words, say
 
 
 class Written(NamedTuple):
@@ -71,13 +72,13 @@ def is_one(one: Written, other: Written) -> bool:
     return bool(plate_key(one.plate)) and plate_key(one.plate) == plate_key(other.plate)
 
 
-def why_alike(one: Written, other: Written) -> str | None:
+def why_alike(one: Written, other: Written) -> Words | None:
     """Why two may be one person, in words; None where nothing speaks for it. A person decides."""
     if phone_key(one.phone) and phone_key(one.phone) == phone_key(other.phone):
-        return "the same phone"
+        return say("customers.the_same_phone")
     if plate_key(one.plate) and plate_key(one.plate) == plate_key(other.plate):
-        return "the same plate"
+        return say("customers.the_same_plate")
     likeness = name_likeness(one.name, other.name)
     if likeness >= 1:
-        return "the same name"
-    return "nearly the same name" if likeness >= customer_figures()["name_likeness"] else None
+        return say("customers.the_same_name")
+    return say("customers.nearly_the_same_name") if likeness >= customer_figures()["name_likeness"] else None

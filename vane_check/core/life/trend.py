@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict
 from ..judging.estimate import Estimate
 from ..units.compare import AMPS, over
 from ..units.months import whole_months_between
+from ..words import Figure, Words, dated, fixed, say
 
 
 class Given(NamedTuple):
@@ -27,7 +28,7 @@ class Trend(BaseModel):
     months: int
     is_clear: bool
     months_to_the_line: int | None
-    words: str
+    words: Words
 
 
 def trend_of(given: Sequence[Given], least_amps: float | None) -> Trend | None:
@@ -50,13 +51,29 @@ def trend_of(given: Sequence[Given], least_amps: float | None) -> Trend | None:
     left = None
     if fell and months > 0 and least_amps is not None:
         left = max(int((now.cca_amps - least_amps) / ((was.cca_amps - now.cca_amps) / months)), 0)
-    words = f"{_figure(was)} on {first.day:%d %b %Y}, {_figure(now)} on {last.day:%d %b %Y}: {change:+.0f} % in {months} months"
+    words = say(
+        "trend.on_on_in_months",
+        figure=_figure(was),
+        day=dated(first.day, "%d %b %Y"),
+        figure_2=_figure(now),
+        day_2=dated(last.day, "%d %b %Y"),
+        figure_3=Figure(f"{change:+.0f}"),
+        months=months,
+    )
     if not clear:
-        words += ", within what the two may be off"
+        words += say("trend.within_what_the_two_may_be_off")
     elif left is not None:
-        words += f"; at this rate under the house's line in {left} months" if left else "; under the house's line"
+        words += (
+            say("trend.at_this_rate_under_the_houses_line_in", left=left)
+            if left
+            else say("trend.under_the_houses_line")
+        )
     return Trend(change_pct=round(change, 1), months=months, is_clear=clear, months_to_the_line=left, words=words)
 
 
-def _figure(estimate: Estimate) -> str:
-    return f"{estimate.cca_amps:.0f} ±{(estimate.high_amps - estimate.low_amps) / 2:.0f} CCA"
+def _figure(estimate: Estimate) -> Words:
+    return say(
+        "figures.cca_amps_high_amps_cca",
+        cca_amps=fixed(estimate.cca_amps, 0),
+        high_amps=fixed((estimate.high_amps - estimate.low_amps) / 2, 0),
+    )

@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ..battery.label import Chemistry, RatingScale, Use
 from ..units.model import Model, ShortText
+from ..words import NOTHING, Words
 from .requirement import AhAsked, CableSpare, Ledge, Measured, MinutesAsked, Post, Requirement, Side
 
 
@@ -34,7 +35,7 @@ class Claim(Model):
     """What one source says; what it does not say is None."""
 
     key: SourceKey
-    title: ShortText
+    title: Words
     group_code: ShortText = ""
     also_codes: tuple[ShortText, ...] = ()
     measured: Measured | None = None
@@ -56,7 +57,7 @@ class Claim(Model):
     running_volts: float | None = None
     use: Use | None = None
     needs: tuple[Need, ...] = ()
-    standing: ShortText = ""
+    standing: Words = NOTHING
 
 
 class Line(BaseModel):
@@ -65,11 +66,11 @@ class Line(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     about: str
-    says: dict[SourceKey, str]
+    says: dict[SourceKey, Words]
     wins: SourceKey
     differ: bool
     strictest: SourceKey | None = None
-    why: str = ""
+    why: Words = NOTHING
 
 
 class Merged(BaseModel):

@@ -11,6 +11,7 @@ from pydantic import Field
 
 from ..tables import photo_figures
 from ..units.model import Model
+from ..words import Words, say, word
 
 Point = tuple[float, float]
 Quad = tuple[Point, Point, Point, Point]
@@ -37,7 +38,7 @@ class TrayFound(Model):
 class CannotMeasure(ValueError):
     """The marks are no card and tray; the message says what to do. `part` is the shape that is wrong."""
 
-    def __init__(self, part: str, message: str) -> None:
+    def __init__(self, part: str, message: Words) -> None:
         super().__init__(message)
         self.part = part
 
@@ -46,7 +47,7 @@ def tray_in(marks: Marks) -> TrayFound:
     """The tray's length and width. Raises CannotMeasure for marks that cross, or lie on a line."""
     for part in ("card", "tray"):
         if not _goes_round(getattr(marks, part)):
-            raise CannotMeasure(part, f"The marks of the {part} cross: set them in turn round its four corners")
+            raise CannotMeasure(part, say("photo.the_marks_of_the_cross_set_them_in_turn", part=word(part)))
     length, width = _sides(marks.card, marks.tray)
     step = photo_figures()["mark_thousandths"] / 1000 * marks.picture_px
     off = [0.0, 0.0]
@@ -82,7 +83,7 @@ def plane_of(seen: Quad, true: Quad) -> Plane:
         pivot = max(range(at, 8), key=lambda row: abs(rows[row][at]))
         rows[at], rows[pivot] = rows[pivot], rows[at]
         if abs(rows[at][at]) < TINY:
-            raise CannotMeasure("card", "Three marks of the card lie on a line: set them on its four corners")
+            raise CannotMeasure("card", say("photo.three_marks_of_the_card_lie_on_a_line_set"))
         rows[at] = [value / rows[at][at] for value in rows[at]]
         for other in range(8):
             if other != at:
@@ -101,7 +102,7 @@ def through(plane: Plane, point: Point) -> Point:
     x, y = point
     below = g * x + h * y + 1
     if abs(below) < TINY:
-        raise CannotMeasure("tray", "A mark of the tray lies at the horizon: stand more over it")
+        raise CannotMeasure("tray", say("photo.a_mark_of_the_tray_lies_at_the_horizon"))
     return (a * x + b * y + c) / below, (d * x + e * y + f) / below
 
 

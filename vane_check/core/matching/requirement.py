@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from ..battery.label import Chemistry, RatingScale, Use
 from ..tables import Footprint, entry_limits, footprints, scale_definitions
 from ..units.model import Model, ShortText
+from ..words import NOTHING, Words, say
 
 _LIMITS = entry_limits()
 Side = Literal["left", "right"]
@@ -66,7 +67,7 @@ class Requirement(Model):
     flooded_stays: bool = Field(False, description="the car charges by a profile for flooded types alone")
     running_volts: float | None = Field(None, description="what the car ran at, where that was too high")
     use: Use = Use.PRIVATE
-    source: ShortText = ""
+    source: Words = NOTHING
 
     @model_validator(mode="before")
     @classmethod
@@ -78,7 +79,7 @@ class Requirement(Model):
     @model_validator(mode="after")
     def _asks_for_a_size(self) -> "Requirement":
         if not self.group_code and self.measured is None:
-            raise ValueError("Give a size, or measure the tray: without either nothing can be matched")
+            raise ValueError(say("requirement.give_a_size_or_measure_the_tray_without"))
         return self
 
     @property
@@ -170,7 +171,7 @@ class Point:
 
     about: About
     stands: Stands
-    text: str
+    text: Words
 
 
 class Match(BaseModel):
@@ -184,4 +185,4 @@ class Match(BaseModel):
     length_difference_mm: int
     width_difference_mm: int
     height_difference_mm: int
-    to_do: tuple[str, ...]
+    to_do: tuple[Words, ...]

@@ -10,6 +10,7 @@ from ..battery.label import CHEMISTRY_RANK, Chemistry, RatingScale, Use
 from ..house.rules import HouseRules
 from ..tables import footprints
 from ..units.compare import AMPS, rounded
+from ..words import NOTHING, Words, as_written, digits, fixed, in_a_row, say, say_from, word
 from .claims import Claim, Line, Merged, Need, SourceKey
 from .requirement import Measured, Requirement
 
@@ -19,7 +20,7 @@ class _Told(NamedTuple):
 
     key: SourceKey
     value: Any
-    words: str
+    words: Words
     strict: float
 
 
@@ -36,41 +37,65 @@ def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
             return None
         strictest = max(answers, key=lambda one: one.strict)
         winner = answers[0] if first else strictest
-        differ = any(_differs(about, word.value, winner.value) for word in answers)
+        differ = any(_differs(about, answer.value, winner.value) for answer in answers)
         lines.append(
             Line(
-                about=about, says={word.key: word.words for word in answers}, wins=winner.key, differ=differ,
+                about=about, says={answer.key: answer.words for answer in answers}, wins=winner.key, differ=differ,
                 strictest=strictest.key if differ and about not in NOT_STRICTER else None,
-                why=(why_first if first else why_strict).format(winner=TITLES[winner.key]) if differ else "",
+                why=say_from(why_first if first else why_strict, lambda: {"winner": TITLES[winner.key]}) if differ else NOTHING,
             )
         )  # fmt: skip
         return winner.value
 
-    group = decide("size", _size, True, "{winner} comes first; what differs by millimetres is shown beside it", "")
+    group = decide("size", _size, True, "sources.first_what_differs_is_shown", "")
     taped = [claim for claim in ranked if claim.measured and (claim.key is not SourceKey.CODE or not group)]
     measured = taped[0].measured if taped else None
     if measured is not None:
         lines[:] = _with_tape(lines, taped[0].key, measured, group, rules)
-    side = decide("positive", _side, True, "{winner} comes first: look at the cables before it is sold", "")
+    side = decide("positive", _side, True, "sources.first_look_at_the_cables", "")
     rated = decide(
         "rating",
         _rating,
         by_car,
-        "at least what {winner} asks: more is fine, less never",
-        "the higher one, by house rule",
+        "sources.at_least_more_is_fine",
+        "sources.the_higher_one_by_house_rule",
     )
-    ah = decide("capacity", _capacity, by_car, "at least what {winner} asks", "the higher one, by house rule")
-    minutes = decide("reserve", _reserve, by_car, "at least what {winner} asks", "the higher one, by house rule")
+    ah = decide("capacity", _capacity, by_car, "sources.at_least", "sources.the_higher_one_by_house_rule")
+    minutes = decide("reserve", _reserve, by_car, "sources.at_least", "sources.the_higher_one_by_house_rule")
     listed = any(claim.key is SourceKey.CAR for claim in ranked)
-    chemistry = decide(
-        "chemistry", lambda claim: _chemistry(claim, listed), False, "", "never down the ladder from what {winner} says"
+    chemistry = decide("chemistry", lambda claim: _chemistry(claim, listed), False, "", "sources.never_down_the_ladder")
+    stop_start = bool(
+        decide("stop-start", _flag("stop_start", word("stop_start")), False, "", "sources.one_that_says_so_is_enough")
     )
-    stop_start = bool(decide("stop-start", _flag("stop_start", "stop-start"), False, "", "one that says so is enough"))
-    vent = bool(decide("vent tube", _flag("vent_tube", "needs a vent tube"), False, "", "one that says so is enough"))
-    no_agm = bool(decide("no AGM", _flag("no_agm", "no AGM: hot bay or old regulator"), False, "", "one is enough"))
-    stays = bool(decide("charging", _flag("flooded_stays", "charges flooded types alone"), False, "", "one is enough"))
-    running = decide("ran at", _running, False, "", "what was measured")
-    use = decide("use", _use, True, "{winner} says how it will be used", "")
+    vent = bool(
+        decide(
+            "vent tube",
+            _flag("vent_tube", say("sources.needs_a_vent_tube")),
+            False,
+            "",
+            "sources.one_that_says_so_is_enough",
+        )
+    )
+    no_agm = bool(
+        decide(
+            "no AGM",
+            _flag("no_agm", say("sources.no_agm_hot_bay_or_old_regulator")),
+            False,
+            "",
+            "sources.one_is_enough",
+        )
+    )
+    stays = bool(
+        decide(
+            "charging",
+            _flag("flooded_stays", say("sources.charges_flooded_types_alone")),
+            False,
+            "",
+            "sources.one_is_enough",
+        )
+    )
+    running = decide("ran at", _running, False, "", "sources.what_was_measured")
+    use = decide("use", _use, True, "sources.says_how_it_will_be_used", "")
     if no_agm and chemistry is Chemistry.AGM:
         chemistry = _highest_but_agm(ranked)
     if stop_start and (chemistry is None or CHEMISTRY_RANK.get(chemistry, 1) < CHEMISTRY_RANK[Chemistry.EFB]):
@@ -85,7 +110,9 @@ def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
         # where nobody says Ah, as many as a battery of that rating usually has
         ah = (ah or amps / rules.estimate.cca_per_ah.value) * max(more)
     if needs - {Need.TAXI}:
-        words = {one.key: ", ".join(_need_words(need, rules) for need in one.needs) for one in ranked if one.needs}
+        words = {
+            one.key: in_a_row((_need_words(need, rules) for need in one.needs), ", ") for one in ranked if one.needs
+        }
         lines.append(Line(about="needs", says=words, wins=next(iter(words)), differ=False))
     if not group and measured is None:
         return Merged(requirement=None, lines=tuple(lines))
@@ -117,17 +144,17 @@ def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
             flooded_stays=stays,
             running_volts=running,
             use=Use.TAXI if Need.TAXI in needs else use or Use.PRIVATE,
-            source=", ".join(claim.title for claim in ranked if claim.key not in {SourceKey.OWNER, SourceKey.CHECK})[
-                :120
-            ],
+            source=in_a_row(
+                (claim.title for claim in ranked if claim.key not in {SourceKey.OWNER, SourceKey.CHECK}), ", "
+            ),
         ),
         lines=tuple(lines),
     )
 
 
 TITLES = {
-    SourceKey.TYPED: "what is typed", SourceKey.TAPE: "the tape", SourceKey.CAR: "the car's list",
-    SourceKey.CODE: "the code", SourceKey.LABEL: "the old label", SourceKey.OWNER: "the owner", SourceKey.CHECK: "the check",
+    SourceKey.TYPED: say('sources.what_is_typed'), SourceKey.TAPE: say('sources.the_tape'), SourceKey.CAR: say('sources.the_cars_list'),
+    SourceKey.CODE: say('sources.the_code'), SourceKey.LABEL: say('sources.the_old_label'), SourceKey.OWNER: say('common.the_owner'), SourceKey.CHECK: say('common.the_check'),
 }  # fmt: skip
 NOT_STRICTER = frozenset({"size", "positive", "use"})
 """Lines on which nobody is stricter, only different."""
@@ -151,7 +178,12 @@ def _with_tape(
     lines: list[Line], key: SourceKey, measured: Measured, group: str | None, rules: HouseRules
 ) -> list[Line]:
     """The line of the size with what the tape says: no name, but what does not go in does not fit."""
-    words = f"{measured.length_mm:g} by {measured.width_mm:g} by {measured.height_mm:g} mm"
+    words = say(
+        "sources.by_by_mm",
+        length_mm=digits(measured.length_mm),
+        width_mm=digits(measured.width_mm),
+        height_mm=digits(measured.height_mm),
+    )
     tape = {key: words}
     if not group:
         return [*lines, Line(about="size", says=tape, wins=key, differ=False)]
@@ -162,7 +194,7 @@ def _with_tape(
         or size.width_mm > measured.width_mm + tolerance
         or size.height_mm > measured.height_mm + tolerance
     )
-    why = f"size {group} does not go into what was measured: both are held against each battery" if over else ""
+    why = say("sources.size_does_not_go_into_what_was_measured", group=group) if over else NOTHING
     return [
         line.model_copy(update={"says": {**line.says, **tape}, "differ": line.differ or over, "why": why or line.why})
         if line.about == "size"
@@ -174,30 +206,35 @@ def _with_tape(
 def _size(claim: Claim) -> _Told | None:
     if claim.measured is not None and not claim.group_code:
         return None
-    return _Told(claim.key, claim.group_code, claim.group_code, 0) if claim.group_code else None
+    return _Told(claim.key, claim.group_code, as_written(claim.group_code), 0) if claim.group_code else None
 
 
 def _side(claim: Claim) -> _Told | None:
     size = footprints().get(claim.group_code)
     taped = claim.measured.positive_side if claim.measured else None
     side = taped or claim.positive_side or (size.positive_side if size else None)
-    return _Told(claim.key, side, side, 0) if side else None
+    return _Told(claim.key, side, word(side), 0) if side else None
 
 
 def _rating(claim: Claim) -> _Told | None:
     if not claim.cca_amps:
         return None
-    return _Told(claim.key, (claim.cca_amps, claim.cca_scale), f"{claim.cca_amps:.0f} CCA", claim.cca_amps)
+    return _Told(
+        claim.key,
+        (claim.cca_amps, claim.cca_scale),
+        say("figures.cca_amps_cca", cca_amps=fixed(claim.cca_amps, 0)),
+        claim.cca_amps,
+    )
 
 
 def _capacity(claim: Claim) -> _Told | None:
     ah = claim.capacity_ah
-    return _Told(claim.key, ah, f"{ah:g} Ah", ah) if ah else None
+    return _Told(claim.key, ah, say("figures.ah_ah", ah=digits(ah)), ah) if ah else None
 
 
 def _reserve(claim: Claim) -> _Told | None:
     minutes = claim.reserve_minutes
-    return _Told(claim.key, minutes, f"{minutes:g} min", minutes) if minutes else None
+    return _Told(claim.key, minutes, say("common.min", minutes=digits(minutes)), minutes) if minutes else None
 
 
 def _chemistry(claim: Claim, listed: bool) -> _Told | None:
@@ -214,32 +251,32 @@ def _highest_but_agm(claims: Sequence[Claim]) -> Chemistry:
     return max(others, key=lambda one: CHEMISTRY_RANK.get(one, 0), default=Chemistry.FLOODED)
 
 
-def _flag(name: str, words: str) -> Callable[[Claim], _Told | None]:
+def _flag(name: str, words: Words) -> Callable[[Claim], _Told | None]:
     def of(claim: Claim) -> _Told | None:
         value = getattr(claim, name)
-        return _Told(claim.key, value, words if value else "no", float(value)) if value else None
+        return _Told(claim.key, value, words if value else word("no"), float(value)) if value else None
 
     return of
 
 
 def _running(claim: Claim) -> _Told | None:
     volts = claim.running_volts
-    return _Told(claim.key, volts, f"{volts:.1f} V running: too much", volts) if volts else None
+    return _Told(claim.key, volts, say("sources.v_running_too_much", volts=fixed(volts, 1)), volts) if volts else None
 
 
 def _use(claim: Claim) -> _Told | None:
     use = Use.TAXI if Need.TAXI in claim.needs else claim.use
-    return _Told(claim.key, use, use.value.replace("_", " "), 0) if use else None
+    return _Told(claim.key, use, word(use.value), 0) if use else None
 
 
-def _need_words(need: Need, rules: HouseRules) -> str:
+def _need_words(need: Need, rules: HouseRules) -> Words:
     if need is Need.TAXI:
-        return "taxi"
-    more = f"{(rules.match.need_ratios.value[need.value] - 1) * 100:.0f} % more"
+        return word("taxi")
+    more = say("sources.more", need_ratios=fixed((rules.match.need_ratios.value[need.value] - 1) * 100, 0))
     return {
-        Need.WINTER: f"hard winters: {more} CCA",
-        Need.CONSUMERS: f"many consumers: {more} Ah",
-        Need.STANDING: f"stands long: {more} Ah",
+        Need.WINTER: say("sources.hard_winters_cca", more=more),
+        Need.CONSUMERS: say("sources.many_consumers_ah", more=more),
+        Need.STANDING: say("sources.stands_long_ah", more=more),
     }[need]
 
 

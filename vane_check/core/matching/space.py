@@ -4,13 +4,14 @@ from typing import NamedTuple
 
 from ..house.rules import HouseRules
 from ..tables import footprints
+from ..words import Words, say
 from .requirement import Measured, Requirement
 
 
 class Room(NamedTuple):
     """An outside to compare with [mm], and how far it may differ without a word."""
 
-    name: str
+    name: Words
     length_mm: float
     width_mm: float
     height_mm: float
@@ -48,7 +49,7 @@ def space_of(requirement: Requirement, rules: HouseRules) -> Space:
     return Space(
         code=requirement.group_code,
         same=frozenset(codes),
-        by_size=Room(f"group {size.code}", size.length_mm, size.width_mm, size.height_mm, usual, False)
+        by_size=Room(say("space.group", code=size.code), size.length_mm, size.width_mm, size.height_mm, usual, False)
         if size
         else None,
         by_tape=_room(taped, usual) if taped else None,
@@ -63,7 +64,7 @@ def space_of(requirement: Requirement, rules: HouseRules) -> Space:
 
 
 def _room(taped: Measured, usual: float) -> Room:
-    name = "the tray" if taped.of == "tray" else "the old one"
+    name = say("space.the_tray") if taped.of == "tray" else say("space.the_old_one")
     tolerance = usual if taped.tolerance_mm is None else taped.tolerance_mm
     return Room(name, taped.length_mm, taped.width_mm, taped.height_mm, tolerance, taped.of == "tray")
 

@@ -4,6 +4,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ..house.rules import HouseRules
 from ..units.compare import AMPS, over
+from ..words import Figure, Words, fixed, in_a_row, say
 from .requirement import Candidate
 
 
@@ -15,30 +16,35 @@ class Upgrade(BaseModel):
     item_id: int
     than_id: int
     more_cents: int
-    sentences: tuple[str, ...]
+    sentences: tuple[Words, ...]
 
 
 def upgrade(base: Candidate, dearer: Candidate, rules: HouseRules) -> Upgrade | None:
     """What the dearer one gives more; None where it gives nothing more."""
-    more: list[str] = []
+    more: list[Words] = []
     if over(dearer.cca_amps, base.cca_amps, AMPS):
-        more.append(f"{dearer.cca_amps - base.cca_amps:.0f} A more to start with in the cold")
+        more.append(say("upgrade.a_more_to_start_with_in_the_cold", cca_amps=fixed(dearer.cca_amps - base.cca_amps, 0)))
     if dearer.capacity_ah_20h and base.capacity_ah_20h and dearer.capacity_ah_20h > base.capacity_ah_20h:
         share = (dearer.capacity_ah_20h / base.capacity_ah_20h - 1) * 100
-        more.append(f"about {share:.0f} % more in reserve when the engine is off")
+        more.append(say("upgrade.about_more_in_reserve_when_the_engine_is", share=fixed(share, 0)))
     starts = rules.outlook.usual_starts.value
     lasts, lasted = starts[dearer.chemistry.value], starts[base.chemistry.value]
     longer = lasts > lasted
     if not more and not longer:
         return None
-    first = f"This one gives {' and '.join(more)}." if more else "Both start the car just as well."
+    first = (
+        say("upgrade.this_one_gives", more=in_a_row(more, "common.and"))
+        if more
+        else say("upgrade.both_start_the_car_just_as_well")
+    )
     if longer:
-        second = (
-            f"It is built for about {lasts:,.0f} starts where the other is built for {lasted:,.0f}, which is what "
-            "stopping and starting at every light takes."
+        second = say(
+            "upgrade.it_is_built_for_about_starts_where_the",
+            figure=Figure(f"{lasts:,.0f}"),
+            figure_2=Figure(f"{lasted:,.0f}"),
         )
     else:
-        second = "It is built the same way and lasts about as long, so it is worth it where the winters or the loads are hard."
+        second = say("upgrade.it_is_built_the_same_way_and_lasts_about")
     return Upgrade(
         item_id=dearer.item_id, than_id=base.item_id, more_cents=dearer.price_cents - base.price_cents,
         sentences=(first, second),

@@ -6,6 +6,7 @@ from typing import Literal
 from pydantic import Field
 
 from ..findings.kinds import StepKey
+from ..words import say
 from .base import BatteryVolts, EndAmps, LoadAmps, LoadSeconds, PostsClean, Reading, TemperatureC
 from .method import Method
 
@@ -34,7 +35,7 @@ class AdjustableLoad(Reading):
 
 METHOD = Method(
     reading=AdjustableLoad,
-    title="Pull",
+    title=say("adjustable_load.pull"),
     read_with="adjustable_load",
     asked_by=StepKey.LOAD_TEST,
     opened_by=frozenset({StepKey.LOAD_TEST, StepKey.LOAD_AGAIN}),

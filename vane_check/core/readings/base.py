@@ -10,6 +10,7 @@ from pydantic import AfterValidator, Field
 from ..house.equipment import ToolUsed
 from ..tables import entry_limits
 from ..units.model import Model, Moment, ShortText, printable
+from ..words import Words
 from .signs import Sign
 
 
@@ -50,7 +51,7 @@ class Reading(Model):
     )
     tool: ToolUsed | None = Field(None, description="what it was read with, where the house keeps that in its book")
 
-    def nothing_read(self) -> tuple[str, str] | None:
+    def nothing_read(self) -> tuple[str, Words] | None:
         """The field that is missing where this says nothing at all, and what to enter; None where it says something."""
         return None
 

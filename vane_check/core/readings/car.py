@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..findings.kinds import StepKey
+from ..words import say
 from .base import Reading, Within
 from .method import Method
 
@@ -48,7 +49,7 @@ class Car(Reading):
 
 METHOD = Method(
     reading=Car,
-    title="The car",
+    title=say("car.the_car"),
     read_with="meter",
     opened_by=frozenset({StepKey.STOP_START_LIST}),
     counted_for=frozenset(),

@@ -6,6 +6,7 @@ from pydantic import Field
 
 from ..findings.kinds import StepKey
 from ..units.model import Model
+from ..words import say
 from .base import Reading, Within
 from .method import Method
 
@@ -37,7 +38,7 @@ class CaseLeakage(Reading):
 
 METHOD = Method(
     reading=CaseLeakage,
-    title="Leakage",
+    title=say("case_leakage.leakage"),
     read_with="meter",
     opened_by=frozenset({StepKey.CLEAN_TOP}),
     counted_for=frozenset(),

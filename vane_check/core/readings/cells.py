@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..findings.kinds import StepKey
+from ..words import say
 from .base import Reading, TemperatureC, Within
 from .method import Method
 
@@ -49,7 +50,7 @@ class Cells(Reading):
 
 METHOD = Method(
     reading=Cells,
-    title="Cells",
+    title=say("cells.cells_2"),
     read_with="hydrometer",
     asked_by=StepKey.CELLS,
     opened_by=frozenset({StepKey.CELLS}),

@@ -8,6 +8,7 @@ from ..findings.kinds import StepKey
 from ..tables import entry_limits
 from ..units.conversions import MINUTES_PER_HOUR
 from ..units.model import Model
+from ..words import Words, say
 from .base import OwnVolts, Reading, Within
 from .method import Method
 
@@ -40,16 +41,16 @@ class ChargeRun(Reading):
     )
     log: tuple[ChargePoint, ...] = Field((), max_length=500, description="amps on the way")
 
-    def nothing_read(self) -> tuple[str, str] | None:
+    def nothing_read(self) -> tuple[str, Words] | None:
         """No amps, and nothing to tell whether its volts rose."""
         if self.amps is None and self.start_volts is None:
-            return "amps", "Enter the amps now; a maintainer shows none: then the volts before it went on"
+            return "amps", say("charge_run.enter_the_amps_now_a_maintainer_shows_none")
         return None
 
 
 METHOD = Method(
     reading=ChargeRun,
-    title="Charge",
+    title=say('charge_run.charge'),
     read_with="charger",
     opened_by=frozenset({StepKey.WATCH_CHARGE}),
     counted_for=frozenset(

@@ -10,6 +10,7 @@ from ..battery.label import Battery, Context
 from ..tables import entry_limits
 from ..units.compare import VOLTS, over, under
 from ..units.model import Model, ShortText
+from ..words import Words, capital, digits, fixed, in_a_row, say, word
 from . import (
     READING_MODELS,
     AdjustableLoad,
@@ -79,14 +80,16 @@ def _in_force(entries: Sequence[AnyReading]) -> Callable[[AnyReading], bool]:
     return in_force
 
 
-def volts_problem(volts: float, nominal_volts: int) -> str | None:
+def volts_problem(volts: float, nominal_volts: int) -> Words | None:
     """Why a voltage cannot belong to a battery of this nominal voltage, with what to do; None when it can."""
     highest = entry_limits()["volts_per_nominal_volt"].high * nominal_volts
     if volts <= highest:
         return None
-    return (
-        f"{volts:g} V cannot be read on a {nominal_volts} V battery (at most {highest:g} V): "
-        "measure again on the 20 V range, or correct the label's volts"
+    return say(
+        "check.v_cannot_be_read_on_a_v_battery_at_most_v",
+        volts=digits(volts),
+        nominal_volts=nominal_volts,
+        highest=digits(highest),
     )
 
 
@@ -103,7 +106,7 @@ def impossible_values(check: Check) -> list[FieldProblem]:
             problems.append(
                 FieldProblem(
                     f"readings[{index}].reason",
-                    f"{sign_words(back)} was marked: say why that is taken back, such as it was another battery",
+                    say("check.was_marked_say_why_that_is_taken_back_such", signs=capital(signs_in_words(back))),
                 )
             )
         if id(reading) in counts and isinstance(reading, AdjustableLoad | FixedLoad | Crank):
@@ -123,13 +126,12 @@ def impossible_values(check: Check) -> list[FieldProblem]:
     return problems
 
 
-def sign_words(signs: frozenset[Sign]) -> str:
-    """Signs in words, the first with a capital."""
-    words = ", ".join(sorted(sign.value.replace("_", " ") for sign in signs))
-    return f"{words[:1].upper()}{words[1:]}"
+def signs_in_words(signs: frozenset[Sign]) -> Words:
+    """Signs in words, by their names."""
+    return in_a_row((word(name) for name in sorted(sign.value for sign in signs)), ", ")
 
 
-def _lifted(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts]) -> str | None:
+def _lifted(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts]) -> Words | None:
     """Why volts under load cannot be right: they stand above the rest volts last read before them."""
     before = [rest for rest in rests if rest.taken_at <= pull.taken_at]
     if not before:
@@ -138,13 +140,12 @@ def _lifted(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts]
     assert pull.volts is not None
     if not over(pull.volts, rest.volts + entry_limits()["load_over_rest_volts"].high, VOLTS):
         return None
-    return (
-        f"{pull.volts:.2f} V under load is more than the {rest.volts:.2f} V it rested at: enter what the meter showed while "
-        "the load was on, or correct the rest volts"
+    return say(
+        "check.v_under_load_is_more_than_the_v_it_rested", volts=fixed(pull.volts, 2), volts_2=fixed(rest.volts, 2)
     )
 
 
-def _unloaded(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts], check: Check) -> str | None:
+def _unloaded(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts], check: Check) -> Words | None:
     """Why volts under load cannot be right: they sag less than a battery many times as strong would."""
     before = [rest for rest in rests if rest.taken_at <= pull.taken_at]
     rating = check.battery.rating
@@ -156,20 +157,22 @@ def _unloaded(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolt
     strongest = rating.cca_amps * limits["cca_over_rated"].high
     least_sag = limits["sag_volts_at_rating"].low * check.battery.nominal_volts / 12 * pull.amps / strongest
     if under(rest.volts - pull.volts, least_sag, VOLTS):
-        return (
-            f"{pull.volts:.2f} V under {pull.amps:.0f} A is hardly less than the {rest.volts:.2f} V it rested at: was the load on? "
-            "Enter what the meter showed at the end of the pull"
+        return say(
+            "check.v_under_a_is_hardly_less_than_the_v_it",
+            volts=fixed(pull.volts, 2),
+            amps=fixed(pull.amps, 0),
+            volts_2=fixed(rest.volts, 2),
         )
     return None
 
 
-def _too_quick(run: ChargeRun, rests: Sequence[RestVolts]) -> str | None:
+def _too_quick(run: ChargeRun, rests: Sequence[RestVolts]) -> Words | None:
     """Why a charge that is said to be full cannot be: no time went by since volts that were low."""
     before = [rest for rest in rests if rest.taken_at <= run.taken_at]
     if not run.finished or run.hours > entry_limits()["full_after_hours"].low or not before:
         return None
     rest = max(before, key=attrgetter("taken_at"))
-    return f"Full after {run.hours:g} h, from {rest.volts:.2f} V? Enter the hours it was on charge"
+    return say("check.full_after_h_from_v_enter_the_hours_it_was", hours=digits(run.hours), volts=fixed(rest.volts, 2))
 
 
 VOLTS_FIELDS: dict[type[Reading], tuple[str, ...]] = {
@@ -179,14 +182,22 @@ VOLTS_FIELDS: dict[type[Reading], tuple[str, ...]] = {
 """Which fields of each kind are volts of the battery itself."""
 
 
-def _cell_problems(reading: AnyReading, check: Check) -> list[tuple[str, str]]:
+def _cell_problems(reading: AnyReading, check: Check) -> list[tuple[str, Words]]:
     """A row of cells has as many places as the battery has cells."""
     cells = check.battery.nominal_volts // 2
     rows = reading.rows_of_cells()
     if isinstance(reading, Cells) and not any(rows.values()):
-        return [("specific_gravities", f"Enter the gravity of all {cells} cells, or their volts")]
+        return [("specific_gravities", say("check.enter_the_gravity_of_all_cells_or_their", cells=cells))]
     return [
-        (name, f"A {check.battery.nominal_volts} V battery has {cells} cells: enter all {cells}, {count} were given")
+        (
+            name,
+            say(
+                "check.a_v_battery_has_cells_enter_all_were_given",
+                nominal_volts=check.battery.nominal_volts,
+                cells=cells,
+                count=count,
+            ),
+        )
         for name, count in rows.items()
         if count not in {0, cells}
     ]
@@ -204,7 +215,7 @@ def parse_check(text: str | bytes) -> CheckFile:
     try:
         check = CheckFile.model_validate_json(text)
     except ValidationError as error:
-        faults = error.errors(include_url=False, include_input=False, include_context=False)
+        faults = error.errors(include_url=False, include_input=False)
         raise CheckRefused(field_problems(faults[:FAULTS_AT_MOST])) from error
     if problems := impossible_values(check):
         raise CheckRefused(problems)

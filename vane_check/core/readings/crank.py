@@ -5,6 +5,7 @@ from typing import Literal
 from pydantic import Field
 
 from ..findings.kinds import StepKey
+from ..words import Words, say
 from .base import BatteryVolts, LoadSeconds, Reading, TemperatureC
 from .method import Method
 
@@ -20,16 +21,16 @@ class Crank(Reading):
     engine_disabled: bool = True
     temperature_c: TemperatureC | None = None
 
-    def nothing_read(self) -> tuple[str, str] | None:
+    def nothing_read(self) -> tuple[str, Words] | None:
         """Neither the steady volts nor the lowest instant."""
         if self.volts is None and self.dip_volts is None:
-            return "volts", "Enter the volts while the speed is steady, or the lowest instant"
+            return "volts", say("crank.enter_the_volts_while_the_speed_is_steady")
         return None
 
 
 METHOD = Method(
     reading=Crank,
-    title="Crank",
+    title=say("crank.crank"),
     read_with="meter",
     asked_by=StepKey.CRANK_TEST,
     opened_by=frozenset({StepKey.CRANK_TEST}),

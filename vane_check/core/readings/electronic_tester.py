@@ -8,6 +8,7 @@ from pydantic import Field
 from ..battery.label import RatingScale
 from ..findings.kinds import StepKey
 from ..units.model import ShortText
+from ..words import Words, say
 from .base import BatteryVolts, PostsClean, Reading, TemperatureC, Within
 from .method import Method
 
@@ -69,16 +70,16 @@ class ElectronicTester(Reading):
     tester_name: ShortText = ""
     temperature_c: TemperatureC | None = None
 
-    def nothing_read(self) -> tuple[str, str] | None:
+    def nothing_read(self) -> tuple[str, Words] | None:
         """No amps, no message, no resistance."""
         if self.measured_cca_amps is None and self.message is None and self.resistance_mohm is None:
-            return "measured_cca_amps", "Enter the measured amps; where the tester gives only a message, pick that"
+            return "measured_cca_amps", say("electronic_tester.enter_the_measured_amps_where_the_tester")
         return None
 
 
 METHOD = Method(
     reading=ElectronicTester,
-    title="Tester",
+    title=say("electronic_tester.tester"),
     read_with="tester",
     asked_by=StepKey.TESTER,
     opened_by=frozenset({StepKey.TESTER, StepKey.TESTER_AGAIN}),

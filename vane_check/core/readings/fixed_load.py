@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..findings.kinds import StepKey
+from ..words import Words, say
 from .adjustable_load import Needle
 from .base import BatteryVolts, EndAmps, LoadAmps, LoadSeconds, PostsClean, Reading, TemperatureC, Within
 from .method import Method
@@ -34,16 +35,16 @@ class FixedLoad(Reading):
     posts_clean: PostsClean = None
     temperature_c: TemperatureC | None = None
 
-    def nothing_read(self) -> tuple[str, str] | None:
+    def nothing_read(self) -> tuple[str, Words] | None:
         """No volts, no band, no CCA."""
         if self.volts is None and self.band is None and self.shown_cca_amps is None:
-            return "volts", "Enter the volts at the end, or what its scale shows"
+            return "volts", say("fixed_load.enter_the_volts_at_the_end_or_what_its")
         return None
 
 
 METHOD = Method(
     reading=FixedLoad,
-    title="Fixed load",
+    title=say("fixed_load.fixed_load"),
     read_with="fixed_load",
     asked_by=StepKey.FIXED_TEST,
     opened_by=frozenset({StepKey.FIXED_TEST}),

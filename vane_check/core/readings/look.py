@@ -7,6 +7,7 @@ from pydantic import Field
 
 from ..findings.kinds import StepKey
 from ..units.model import Model
+from ..words import say
 from .base import Reading
 from .method import Method
 from .signs import HAZARDS, Sign
@@ -66,7 +67,7 @@ class Look(Reading):
 
 METHOD = Method(
     reading=Look,
-    title="Look",
+    title=say("look.look"),
     read_with=None,
     opened_by=frozenset({StepKey.LOOK, StepKey.LOOK_AGAIN}),
     counted_for=frozenset(),

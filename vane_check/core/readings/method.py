@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..findings.kinds import Kind, StepKey
+from ..words import Words
 from .base import Reading
 
 Starting = Literal["quick", "deciding"]
@@ -18,7 +19,7 @@ class Method:
     """
 
     reading: type[Reading]
-    title: str
+    title: Words
     """What the bench calls it, in one or two words."""
     read_with: str | None
     asked_by: StepKey | None = None

@@ -7,6 +7,7 @@ from pydantic import Field
 from ..findings.kinds import StepKey
 from ..tables import entry_limits
 from ..units.model import Model
+from ..words import say
 from .base import BatteryVolts, Reading, TemperatureC, Within
 from .method import Method
 
@@ -32,7 +33,7 @@ class Reserve(Reading):
 
 METHOD = Method(
     reading=Reserve,
-    title="Reserve",
+    title=say("reserve.reserve_2"),
     read_with="discharger",
     asked_by=StepKey.RESERVE_TEST,
     opened_by=frozenset({StepKey.RESERVE_TEST}),

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..findings.kinds import StepKey
+from ..words import say
 from .base import BatteryVolts, Reading, TemperatureC, Within
 from .method import Method
 
@@ -38,7 +39,7 @@ class RestVolts(Reading):
 
 METHOD = Method(
     reading=RestVolts,
-    title="Volts",
+    title=say("rest_volts.volts"),
     read_with="meter",
     opened_by=frozenset({StepKey.MEASURE_VOLTS, StepKey.MEASURE_AGAIN, StepKey.SETTLE, StepKey.MEASURE_AFTER_PULL}),
     counted_for=frozenset(),

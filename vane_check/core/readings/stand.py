@@ -6,6 +6,7 @@ from pydantic import Field
 
 from ..findings.kinds import StepKey
 from ..tables import entry_limits
+from ..words import say
 from .base import BatteryVolts, Reading, TemperatureC
 from .method import Method
 
@@ -22,7 +23,7 @@ class Stand(Reading):
 
 METHOD = Method(
     reading=Stand,
-    title="Stand",
+    title=say("stand.stand"),
     read_with="meter",
     opened_by=frozenset({StepKey.STAND}),
     corrosion_spoils=False,

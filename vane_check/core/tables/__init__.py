@@ -3,8 +3,9 @@
 from functools import cache
 from typing import NamedTuple
 
+from ..words import Words, say
 from .base import Sourced as Sourced
-from .base import origin_of, rows_of
+from .base import origin_of, rows_of, words_of
 from .lists import Caution as Caution
 from .lists import Curve as Curve
 from .lists import JobRow as JobRow
@@ -65,14 +66,14 @@ class EntryLimit(NamedTuple):
     low: float
     high: float
     unit: str
-    what_to_enter: str
+    what_to_enter: Words | str
     origin: Sourced
 
 
 class ScaleDefinition(NamedTuple):
     """A rating scale in words, with its approximate ratio to SAE CCA and how far that may be off (relative)."""
 
-    definition: str
+    definition: Words
     amps_per_sae_cca_amp: float
     relative_spread: float
     origin: Sourced
@@ -134,7 +135,7 @@ def entry_limits() -> dict[str, EntryLimit]:
     """What each typed figure may be at all."""
     return {
         row["name"]: EntryLimit(
-            float(row["low"]), float(row["high"]), row["unit"], row["what_to_enter"], origin_of(row)
+            float(row["low"]), float(row["high"]), row["unit"], words_of(f"entry_limits.{row['name']}"), origin_of(row)
         )
         for row in rows_of("entry-limits.csv")
     }
@@ -145,7 +146,10 @@ def scale_definitions() -> dict[str, ScaleDefinition]:
     """What each rating scale means."""
     return {
         row["scale"]: ScaleDefinition(
-            row["definition"], float(row["amps_per_sae_cca_amp"]), float(row["relative_spread"]), origin_of(row)
+            say(f"rating_scales.{row['scale']}"),
+            float(row["amps_per_sae_cca_amp"]),
+            float(row["relative_spread"]),
+            origin_of(row),
         )
         for row in rows_of("rating-scales.csv")
     }

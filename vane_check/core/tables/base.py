@@ -4,6 +4,8 @@ import csv
 from importlib.resources import files
 from typing import NamedTuple
 
+from ..words import NOTHING, Words, has, say
+
 COMMON_PRACTICE = "common practice"
 
 
@@ -18,6 +20,11 @@ def rows_of(name: str) -> list[dict[str, str]]:
     """The rows of a packaged table. Raises FileNotFoundError for a table that is none."""
     text = files(__package__).joinpath(name).read_text(encoding="utf-8")
     return list(csv.DictReader(text.splitlines()))
+
+
+def words_of(key: str) -> Words:
+    """The words of a row by their key; nothing where the row has none."""
+    return say(key) if has(key) else NOTHING
 
 
 def origin_of(row: dict[str, str]) -> Sourced:

@@ -3,6 +3,7 @@
 from functools import cache
 from typing import NamedTuple
 
+from ..words import Words, has, say
 from .base import Sourced, origin_of, rows_of
 
 
@@ -10,33 +11,38 @@ class Caution(NamedTuple):
     """One line said where its hazard arises."""
 
     where: str
-    text: str
+    text: Words
     origin: Sourced
 
 
 @cache
 def cautions() -> tuple[Caution, ...]:
     """Every caution with the place it belongs to."""
-    return tuple(Caution(row["where"], row["text"], origin_of(row)) for row in rows_of("cautions.csv"))
+    return tuple(
+        Caution(row["where"], say(f"cautions.{row['key']}"), origin_of(row)) for row in rows_of("cautions.csv")
+    )
 
 
 class VoidEffect(NamedTuple):
     """What a wrong setting usually does to a tester's figure, in words."""
 
-    words: str
+    words: Words
     origin: Sourced
 
 
 @cache
 def void_effects() -> dict[str, VoidEffect]:
     """What is known of readings taken wrongly, by the fault."""
-    return {row["effect"]: VoidEffect(row["words"], origin_of(row)) for row in rows_of("void-effects.csv")}
+    return {
+        row["effect"]: VoidEffect(say(f"void_effects.{row['effect']}"), origin_of(row))
+        for row in rows_of("void-effects.csv")
+    }
 
 
 @cache
-def cleaning_words() -> str:
+def cleaning_words() -> Words:
     """How a wet or dirty top is cleaned: both schools."""
-    return next(row["words"] for row in rows_of("cleaning.csv"))
+    return next(say(f"cleaning.{row['job']}") for row in rows_of("cleaning.csv"))
 
 
 class JobRow(NamedTuple):
@@ -47,10 +53,10 @@ class JobRow(NamedTuple):
     whose: str
     holds: bool
     proof: str
-    short: str
-    text: str
-    done: str
-    how: str
+    short: Words
+    text: Words
+    done: Words | None
+    how: Words
     origin: Sourced
 
 
@@ -64,10 +70,10 @@ def job_rows() -> dict[str, JobRow]:
             row["whose"],
             row["holds"] == "yes",
             row["proof"],
-            row["short"],
-            row["text"],
-            row["done"],
-            row["how"],
+            say(f"jobs.{row['key']}.short"),
+            say(f"jobs.{row['key']}.text"),
+            say(f"jobs.{row['key']}.done") if has(f"jobs.{row['key']}.done") else None,
+            say(f"jobs.{row['key']}.how"),
             origin_of(row),
         )
         for row in rows_of("jobs.csv")
@@ -104,21 +110,31 @@ def practice_cold_shares() -> dict[str, Curve]:
 class Worded(NamedTuple):
     """Words of a closed list, with what to do about it where there is something."""
 
-    words: str
-    change: str
+    words: Words
+    change: Words | None
     origin: Sourced
 
 
 @cache
 def stop_start_waits() -> dict[str, Worded]:
     """What a stop-start system waits for, in the order it is looked through."""
-    return {row["key"]: Worded(row["words"], "", origin_of(row)) for row in rows_of("stop-start-waits.csv")}
+    return {
+        row["key"]: Worded(say(f"stop_start_waits.{row['key']}"), None, origin_of(row))
+        for row in rows_of("stop-start-waits.csv")
+    }
 
 
 @cache
 def causes() -> dict[str, Worded]:
     """Causes of death, the surest first."""
-    return {row["key"]: Worded(row["words"], row["change"], origin_of(row)) for row in rows_of("causes.csv")}
+    return {
+        row["key"]: Worded(
+            say(f"causes.{row['key']}.words"),
+            say(f"causes.{row['key']}.change") if has(f"causes.{row['key']}.change") else None,
+            origin_of(row),
+        )
+        for row in rows_of("causes.csv")
+    }
 
 
 @cache
@@ -140,7 +156,7 @@ class Validity(NamedTuple):
     """
 
     formula: str
-    words: str
+    words: Words
     finding: str
     method: str
     figure: str
@@ -155,7 +171,7 @@ def validity() -> tuple[Validity, ...]:
     """From where to where each formula holds."""
     return tuple(
         Validity(
-            row["formula"], row["words"], row["finding"], row["method"], row["figure"], float(row["low"]), float(row["high"]), row["unit"],
+            row["formula"], say(f"validity.{row['formula']}"), row["finding"], row["method"], row["figure"], float(row["low"]), float(row["high"]), row["unit"],
             origin_of(row),
         )
         for row in rows_of("validity.csv")

@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, StringConstraints
 
 from ..tables import entry_limits
+from ..words import say
 
 _LIMITS = entry_limits()
 
@@ -20,7 +21,7 @@ class Model(BaseModel):
 def printable(text: str) -> str:
     """A text as typed. Raises ValueError for signs that no keyboard types and no label carries (NUL among them)."""
     if not text.isprintable() and any(unicodedata.category(sign) in {"Cc", "Cs"} for sign in text):
-        raise ValueError("There is a sign in it that cannot be printed: type it again")
+        raise ValueError(say("model.there_is_a_sign_in_it_that_cannot_be"))
     return text
 
 
@@ -36,13 +37,17 @@ ShortText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=1
 
 def _in_our_time(at: datetime) -> datetime:
     if not _LIMITS["moment_year"].low <= at.year <= _LIMITS["moment_year"].high:
-        raise ValueError(f"{at.year} is no year for this: {_LIMITS['moment_year'].what_to_enter}")
+        raise ValueError(
+            say("model.is_no_year_for_this", year=at.year, what_to_enter=_LIMITS["moment_year"].what_to_enter)
+        )
     return at
 
 
 def _in_living_memory(day: date) -> date:
     if not _LIMITS["day_year"].low <= day.year <= _LIMITS["day_year"].high:
-        raise ValueError(f"{day.year} is no year for this: enter {_LIMITS['day_year'].what_to_enter}")
+        raise ValueError(
+            say("model.is_no_year_for_this_enter", year=day.year, what_to_enter=_LIMITS["day_year"].what_to_enter)
+        )
     return day
 
 

@@ -95,8 +95,8 @@ type Move = [Schema["PutThere"]["place"], number | null, string];
 /** Paper that hangs on it while it stands somewhere. */
 /** What is opened from the menu of places, and how it is asked for. */
 const PAPERS = [
-  ["tag", t("Print its rack tag")],
-  ["label", t("Print a small label")],
+  ["tag", t("actions.print_its_rack_tag")],
+  ["label", t("actions.print_a_small_label")],
 ] as const;
 const paperOf = (tag: number, paper: string) =>
   paper === "retest"
@@ -111,25 +111,26 @@ function movesOf({ plan, rest_hours, stand_hours }: Schema["Limits"]): Move[] {
   const charge = Math.round(plan?.hours ?? UNKNOWN_HOURS);
   const rests = [...new Set([rest_hours, stand_hours])];
   return [
-    ["counter", null, t("Counter")],
-    ["bench", null, t("Bench")],
-    ["on_charge", 1, t("On charge, look in 1 h")],
-    ...(charge > 1 ? [["on_charge", charge, t("On charge, by its plan {0} h", charge)] satisfies Move] : []),
-    ...rests.map((hours): Move => ["standing", hours, t("Standing {0} h", hours)]),
-    ["ready", null, t("Ready to go")],
-    ["held_apart", null, t("Held apart")],
-    ["gone", null, t("Handed over, left the house")],
+    ["counter", null, t("screens.counter")],
+    ["bench", null, t("actions.bench")],
+    ["on_charge", 1, t("actions.on_charge_look_in_1_h")],
+    ...(charge > 1 ? [["on_charge", charge, t("actions.on_charge_by_its_plan_h", { charge })] satisfies Move] : []),
+    ...rests.map((hours): Move => ["standing", hours, t("actions.standing_h", { hours })]),
+    ["ready", null, t("actions.ready_to_go")],
+    ["held_apart", null, t("actions.held_apart")],
+    ["gone", null, t("actions.handed_over_left_the_house")],
   ];
 }
 
 /** The move that a step asks for, where it is one. */
 function moveOf({ key, minutes }: Schema["NextStep"], place: Schema["CheckView"]["place"]): Move | null {
   const hours = Math.max(Math.round(minutes / 60), 1);
-  if (key === "hold_apart" && place !== "held_apart") return ["held_apart", null, t("Hold it apart now")];
+  if (key === "hold_apart" && place !== "held_apart") return ["held_apart", null, t("actions.hold_it_apart_now")];
   if (CHARGES.has(key) && place !== "on_charge")
-    return ["on_charge", hours, t("Put it on charge, look in {0} h", hours)];
-  if (key === "stand" && place !== "standing") return ["standing", hours, t("Let it stand, look in {0} h", hours)];
-  if (key === "stop_charge" && place === "on_charge") return ["bench", null, t("Take it off the charger")];
+    return ["on_charge", hours, t("actions.put_it_on_charge_look_in_h", { hours })];
+  if (key === "stand" && place !== "standing")
+    return ["standing", hours, t("actions.let_it_stand_look_in_h", { hours })];
+  if (key === "stop_charge" && place === "on_charge") return ["bench", null, t("actions.take_it_off_the_charger")];
   return null;
 }
 
@@ -177,8 +178,8 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
       setTrouble("");
     } catch (error) {
       if (error instanceof ApiProblem && error.status < 500) unanswered.current = null;
-      const why = error instanceof ApiProblem ? error.message : t("the server does not answer");
-      setTrouble(t("Not moved, still {0}: {1}. Try again.", PLACES[view.place], why));
+      const why = error instanceof ApiProblem ? error.message : t("actions.the_server_does_not_answer");
+      setTrouble(t("actions.not_moved_still_try_again", { place: PLACES[view.place], why }));
     }
   }
 
@@ -203,24 +204,24 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
       )}
       {toRack && (
         <FirstAct href={`/rack/${tag}`} $first data-next>
-          {t("Onto a charger, at the rack")} <Key_>N</Key_>
+          {t("actions.onto_a_charger_at_the_rack")} <Key_>N</Key_>
         </FirstAct>
       )}
       {doJob && (
         <Big $unsafe={false} onPress={() => onJob(doJob)}>
-          {t("Look again: is it done?")} <Key_>N</Key_>
+          {t("screens.look_again_is_it_done")} <Key_>N</Key_>
         </Big>
       )}
       {key === "read_label" && (
         <ActLink href={`/take-in/${tag}`} $first data-next>
-          {t("Enter the rating")} <Key_>N</Key_>
+          {t("actions.enter_the_rating")} <Key_>N</Key_>
         </ActLink>
       )}
       <ActLink href={`/warranty/${tag}`} $first={condemned} {...(condemned ? { "data-next": true } : {})}>
-        {t("Warranty")} <Key_>W</Key_>
+        {t("screens.warranty")} <Key_>W</Key_>
       </ActLink>
       <ActLink href={`/match/${tag}`} $first={condemned || toMatch} {...(toMatch ? { "data-next": true } : {})}>
-        {t("Match")} <Key_>M</Key_>
+        {t("screens.match")} <Key_>M</Key_>
       </ActLink>
       <ActLink
         href={slip}
@@ -228,13 +229,13 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
         $first={key === "give_back" || key === "retest_later"}
         {...(key === "give_back" || key === "retest_later" ? { "data-next": true } : {})}
       >
-        {t("Slip")} <Key_>S</Key_>
+        {t("screens.slip")} <Key_>S</Key_>
       </ActLink>
-      {view.stay !== null && <ActLink href={`/rack/${tag}`}>{t("Rack")}</ActLink>}
+      {view.stay !== null && <ActLink href={`/rack/${tag}`}>{t("actions.rack")}</ActLink>}
       <MenuTrigger isOpen={menu} onOpenChange={setMenu}>
         <ActButton>
-          <span className="quiet">{t("Stands:")} </span>
-          {PLACES[view.place]} ▾<span className="quiet">{t("Put it somewhere else")}</span> <Key_>U</Key_>
+          <span className="quiet">{t("actions.stands")} </span>
+          {PLACES[view.place]} ▾<span className="quiet">{t("actions.put_it_somewhere_else")}</span> <Key_>U</Key_>
         </ActButton>
         <Sheet placement="top end">
           <Menu
@@ -245,7 +246,7 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
               else if (store) send.write({ to_store_id: store.id, tag });
               else window.open(paperOf(tag, String(index)), "_blank");
             }}
-            aria-label={t("Put it")}
+            aria-label={t("actions.put_it")}
           >
             {moves.map(([, , words], index) => (
               <Item key={words} id={index}>
@@ -259,16 +260,16 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
             ))}
             {others.map((store) => (
               <Item key={store.id} id={`${TO_STORE}${store.id}`}>
-                {t("Send to {0}", store.name)}
+                {t("actions.send_to", { name: store.name })}
               </Item>
             ))}
-            {judgement.watch_until && <Item id="retest">{t("Retest into a calendar")}</Item>}
+            {judgement.watch_until && <Item id="retest">{t("actions.retest_into_a_calendar")}</Item>}
           </Menu>
         </Sheet>
       </MenuTrigger>
       <OnItsWay tag={tag} />
       {(trouble || send.beside()) && (
-        <Trouble role="alert">{trouble || t("Not sent: {0}", send.beside() ?? "")}</Trouble>
+        <Trouble role="alert">{trouble || t("actions.not_sent", { beside: send.beside() ?? "" })}</Trouble>
       )}
     </Row>
   );

@@ -144,7 +144,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
         key={kind}
         letter={letter}
         title={title}
-        says={isDue ? `${asks.why}; ${minutesWords(asks.minutes)}` : corrected ? t("to be corrected") : quiet}
+        says={isDue ? `${asks.why}; ${minutesWords(asks.minutes)}` : corrected ? t("bench.to_be_corrected") : quiet}
         onClose={() => openRef.current(kind, "close")}
         onLeave={() => leaveRef.current(kind)}
       >
@@ -185,22 +185,22 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
           <Beside>
             {mayCorrect && (
               // such as: it had rested for a day, said without its volts being typed again
-              <Button onPress={() => bench.open(kind, "correct")}>{t("Correct what was kept")}</Button>
+              <Button onPress={() => bench.open(kind, "correct")}>{t("bench.correct_what_was_kept")}</Button>
             )}
             {corrected && entry && !entry.refused && (
               <>
-                <Button onPress={() => bench.open(kind, "again")}>{t("Read it again instead")}</Button>
+                <Button onPress={() => bench.open(kind, "again")}>{t("bench.read_it_again_instead")}</Button>
                 <Button
                   $tone="copper"
                   onPress={() => bench.withdraw(entry)}
                   isDisabled={hasHazard(entry.reading, bench.hazards)}
                 >
-                  {t("Undo: take this reading back")}
+                  {t("bench.undo_take_this_reading_back")}
                 </Button>
               </>
             )}
             {papers[kind].isThere && (
-              <Button onPress={() => bench.throwAway(kind)}>{t("Throw away what is typed")}</Button>
+              <Button onPress={() => bench.throwAway(kind)}>{t("screens.throw_away_what_is_typed")}</Button>
             )}
           </Beside>
         )}
@@ -214,12 +214,14 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
   const quietOnes = RUNGS.filter(({ kind }) => !isOpen(kind) && (!latest(kind) || latest(kind)?.refused));
   return (
     <Columns>
-      <h1 className="quiet">{t("Check of {0}, {1}", view.tag, view.battery.line || t("no line"))}</h1>
+      <h1 className="quiet">
+        {t("bench.check_of", { tag: view.tag, line: view.battery.line || t("screens.no_line") })}
+      </h1>
       <Brief aria-hidden>
         <InlineMark outcome={foreseen.judgement.outcome} size={20} />
         <b style={{ color: toneOf(foreseen.judgement.outcome).ink }}>{foreseen.judgement.headline}</b>
       </Brief>
-      <Rungs aria-label={t("Rungs")}>
+      <Rungs aria-label={t("bench.rungs")}>
         {RUNGS.map((rung) => {
           const { kind, letter, title } = rung;
           if (isOpen(kind)) return drawOpen(rung);
@@ -281,10 +283,10 @@ const hasHazard = (reading: { kind?: string }, hazards: ReadonlySet<string>) =>
 function Refused({ entry }: { entry: Waiting }) {
   return (
     <div>
-      <Fault role="alert">{t("Not kept: {0}", reasonOf(entry))}</Fault>
+      <Fault role="alert">{t("screens.not_kept", { entry: reasonOf(entry) })}</Fault>
       <Beside>
-        {asksForTime(entry) && <Button onPress={() => standByTime(entry)}>{t("It was taken then")}</Button>}
-        <Button onPress={() => discard(entry.id)}>{t("Throw it away")}</Button>
+        {asksForTime(entry) && <Button onPress={() => standByTime(entry)}>{t("screens.it_was_taken_then")}</Button>}
+        <Button onPress={() => discard(entry.id)}>{t("screens.throw_it_away")}</Button>
       </Beside>
     </div>
   );

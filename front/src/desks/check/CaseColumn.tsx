@@ -9,9 +9,10 @@ import { NARROW } from "../../kit/theme";
 import { lengthText } from "../../kit/units";
 import { CAME_IN, CHEMISTRIES, COMPLAINTS, dayOf, monthOf, SIGNS, USES, clockWords } from "../../kit/words";
 import { nowMs } from "../../kit/clock";
-import { say, small } from "../../language/catalogue";
+import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
 import { Pair } from "../../kit/layout";
+import { wordOf } from "../../language/speak";
 
 const AtTheEnd = styled.span`
   margin-left: auto;
@@ -100,53 +101,70 @@ interface ColumnProps {
 }
 
 const storedWords = ({ capacity_ah_20h: ah, reserve_minutes: minutes }: Schema["Battery"]) =>
-  [ah ? t("{0} Ah", ah) : "", minutes ? t("{0} min", minutes) : ""].filter(Boolean).join(", ") || t("not on the label");
+  [ah ? t("case_column.ah", { ah }) : "", minutes ? t("screens.min", { minutes }) : ""].filter(Boolean).join(", ") ||
+  t("case_column.not_on_the_label");
 
 /** What it can give, as all methods together say, with its width. */
 const givesWords = ({ cca_amps: amps, low_amps: low, high_amps: high, conflict }: Schema["Estimate"]) =>
-  conflict ? t("{0} to {1} CCA, they differ", low, high) : t("{0} ±{1} CCA", amps, Math.round((high - low) / 2));
+  conflict
+    ? t("case_column.to_cca_they_differ", { low, high })
+    : t("case_column.cca", { amps, high: Math.round((high - low) / 2) });
 
 const ageWords = ({ years, months, past_usual }: Schema["Age"]) =>
-  `${years ? t("{0} y", years) + " " : ""}${t("{0} m", months)}${past_usual ? t(", past the usual") : ""}`;
+  `${years ? t("case_column.y", { years }) + " " : ""}${t("case_column.m", { months })}${past_usual ? t("case_column.past_the_usual") : ""}`;
 
 export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who, marks, cells }: ColumnProps) {
   const label = view.battery;
   const [open, setOpen] = useState(false);
   const rows: [string, string][] = [
-    [t("rated"), view.limits.rating_words ?? storedWords(label)],
-    [t("gives"), judgement.estimate ? givesWords(judgement.estimate) : ""],
+    [t("screens.rated"), view.limits.rating_words ?? storedWords(label)],
+    [t("case_column.gives"), judgement.estimate ? givesWords(judgement.estimate) : ""],
     [
-      t("hangs"),
-      view.stay ? t("{0}, since {1}", view.stay.charger, clockWords(view.stay.connected_at, new Date(nowMs()))) : "",
+      t("case_column.hangs"),
+      view.stay
+        ? t("case_column.since", {
+            charger: view.stay.charger,
+            connected_at: clockWords(view.stay.connected_at, new Date(nowMs())),
+          })
+        : "",
     ],
-    [t("due"), view.promised_at ? t("promised {0}", clockWords(view.promised_at, new Date(nowMs()))) : ""],
-    [t("type"), `${CHEMISTRIES[label.chemistry ?? "flooded"]}, ${label.nominal_volts ?? 12}\u00a0V`],
-    [t("seen"), marks.map((mark, index) => `${index + 1} ${small(SIGNS[mark.sign])}`).join(", ")],
-    [t("size"), view.size ? `${view.size.code}, + ${say(view.size.positive_side)}` : t("not known")],
     [
-      t("case"),
+      t("screens.due"),
+      view.promised_at ? t("screens.promised", { promised_at: clockWords(view.promised_at, new Date(nowMs())) }) : "",
+    ],
+    [t("screens.type"), `${CHEMISTRIES[label.chemistry ?? "flooded"]}, ${label.nominal_volts ?? 12}\u00a0V`],
+    [t("case_column.seen"), marks.map((mark, index) => `${index + 1} ${small(SIGNS[mark.sign])}`).join(", ")],
+    [
+      t("screens.size"),
+      view.size ? `${view.size.code}, + ${wordOf(view.size.positive_side)}` : t("case_column.not_known"),
+    ],
+    [
+      t("case_column.case"),
       view.size
         ? `${[view.size.length_mm, view.size.width_mm, view.size.height_mm].map((mm) => lengthText(mm, who.store).replace(/ \D+$/, "")).join(" × ")} ${who.store.length_unit}`
         : "",
     ],
-    [t("made"), label.made_on ? monthOf(label.made_on) : t("not read")],
-    [t("old"), judgement.age ? ageWords(judgement.age) : ""],
-    [t("sold"), view.sold_on ? t("{0}, ours", dayOf(view.sold_on)) : t("no sale on record")],
+    [t("screens.made"), label.made_on ? monthOf(label.made_on) : t("screens.not_read")],
+    [t("case_column.old"), judgement.age ? ageWords(judgement.age) : ""],
     [
-      t("car"),
+      t("screens.sold"),
+      view.sold_on ? t("case_column.ours", { sold_on: dayOf(view.sold_on) }) : t("case_column.no_sale_on_record"),
+    ],
+    [
+      t("screens.car"),
       view.car
-        ? `${view.car.name}${view.context.stop_start_car ? t(", stop-start") : ""}`
+        ? `${view.car.name}${view.context.stop_start_car ? t("screens.stop_start") : ""}`
         : view.context.stop_start_car
           ? "stop-start"
-          : t("not known"),
+          : t("case_column.not_known"),
     ],
-    [t("came"), small(CAME_IN[view.context.came_in ?? "carried_in"])],
-    [t("says"), small(COMPLAINTS[view.context.complaint ?? "check_only"])],
-    [t("use"), small(USES[view.context.use ?? "private"])],
+    [t("screens.came"), small(CAME_IN[view.context.came_in ?? "carried_in"])],
+    [t("screens.says"), small(COMPLAINTS[view.context.complaint ?? "check_only"])],
+    [t("screens.use"), small(USES[view.context.use ?? "private"])],
     [
-      t("for"),
+      t("screens.for"),
       view.customer_erased
-        ? t("erased")
+        ? t("case_column.erased")
         : [view.customer_name, view.customer_phone, view.customer_plate].filter(Boolean).join(", "),
     ],
   ];
@@ -159,14 +177,14 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
   return (
     <>
       <Strip onPress={() => setOpen(!open)} aria-expanded={open}>
-        <b>{label.line || t("No line on it")}</b>
+        <b>{label.line || t("screens.no_line_on_it")}</b>
         {brief.filter(Boolean).map((word) => (
           <span key={word}>{word}</span>
         ))}
-        <AtTheEnd>{open ? t("less") : t("more")}</AtTheEnd>
+        <AtTheEnd>{open ? t("case_column.less") : t("case_column.more")}</AtTheEnd>
       </Strip>
-      <Left aria-label={t("The battery")} $open={open}>
-        <h2>{label.line || t("No line on it")}</h2>
+      <Left aria-label={t("case_column.the_battery")} $open={open}>
+        <h2>{label.line || t("screens.no_line_on_it")}</h2>
         <CasePicture
           size={size}
           volts={label.nominal_volts}
@@ -185,8 +203,8 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
               </Pair>
             ))}
         </dl>
-        <Link href={`/take-in/${view.tag}`} aria-label={t("Correct the label")}>
-          {t("correct")}
+        <Link href={`/take-in/${view.tag}`} aria-label={t("case_column.correct_the_label")}>
+          {t("case_column.correct")}
         </Link>
       </Left>
     </>

@@ -29,15 +29,17 @@ const Notes = styled.ul`
 export function PlanLines({ limits, complaint }: { limits: Schema["Limits"]; complaint: Schema["Complaint"] }) {
   const { plan, keeping, charge_reaches_volts: reaches } = limits;
   const [isOpen, setOpen] = useState(false);
-  if (!plan) return <>{t("No Ah, reserve or CCA on record: correct the label to size the charge.")}</>;
+  if (!plan) return <>{t("charge_curve.no_ah_reserve_or_cca_on_record_correct_the")}</>;
   const more = [plan.why, ...plan.notes, ...(complaint === "stood_for_weeks" && keeping ? [keeping.words] : [])];
   return (
     <>
-      {plan.refused && <Refused>{t("Not now, {0}. {1}.", plan.refused.why, plan.refused.first)} </Refused>}
-      {t("Set")} <b>{plan.words}</b>{" "}
+      {plan.refused && (
+        <Refused>{t("charge_curve.not_now", { why: plan.refused.why, first: plan.refused.first })} </Refused>
+      )}
+      {t("screens.set")} <b>{plan.words}</b>{" "}
       <Soft>
-        {t("amps should fall, volts come up to")} {volts(reaches, 1)}
-        {t("; amps that stay for hours below it mark a shorted cell: stop")}
+        {t("charge_curve.amps_should_fall_volts_come_up_to")} {volts(reaches, 1)}
+        {t("charge_curve.amps_that_stay_for_hours_below_it_mark_a")}
       </Soft>{" "}
       {!isOpen && <More count={more.length} onPress={() => setOpen(true)} />}
       {isOpen && (
@@ -103,19 +105,18 @@ export function ChargeCurve({ plan, values, ah, put }: Props) {
     points
       .map(({ hours, amps }) => `${((hours / end) * WIDE).toFixed(1)},${(HIGH - (amps / most) * HIGH).toFixed(1)}`)
       .join(" ");
-  const label = t(
-    "{0} over {1}{2}",
-    put === undefined ? t("On charge") : t("{0} Ah in", put.toFixed(0)),
-    hoursWords(last.hours),
-    ah ? t(", of {0} Ah on its label", ah) : "",
-  );
+  const label = t("charge_curve.over", {
+    t: put === undefined ? t("screens.on_charge") : t("charge_curve.ah_in", { put: put.toFixed(0) }),
+    hours: hoursWords(last.hours),
+    t_2: ah ? t("charge_curve.of_ah_on_its_label", { ah }) : "",
+  });
   return (
     <Figure data-testid="charge-curve">
       <svg
         viewBox={`0 0 ${WIDE} ${HIGH}`}
         preserveAspectRatio="none"
         role="img"
-        aria-label={t("Amps over time: {0}", label)}
+        aria-label={t("charge_curve.amps_over_time", { label })}
       >
         <line
           x1="0"
@@ -144,8 +145,8 @@ export function ChargeCurve({ plan, values, ah, put }: Props) {
         />
       </svg>
       <figcaption>
-        {t("{0}; dashed as it should go:", label)} {whole(plan.amps, "A")}{" "}
-        {t("until about {0}, then falling", hoursWords(plan.expected[1]?.hours ?? 0))}
+        {t("charge_curve.dashed_as_it_should_go", { label })} {whole(plan.amps, "A")}{" "}
+        {t("charge_curve.until_about_then_falling", { hours: hoursWords(plan.expected[1]?.hours ?? 0) })}
       </figcaption>
     </Figure>
   );

@@ -17,9 +17,9 @@ export function CheckDesk({ tag, who }: { tag: number | null; who: Schema["Me"] 
     return (
       <Page>
         <Empty>
-          <h1>{t("Which battery?")}</h1>
-          <p>{t("Press / and type its tag, scan it, or touch it on the shelf.")}</p>
-          {first === undefined && <p>{t("None is in the house yet: take one in at the Counter.")}</p>}
+          <h1>{t("screens.which_battery")}</h1>
+          <p>{t("check_desk.press_and_type_its_tag_scan_it_or_touch_it")}</p>
+          {first === undefined && <p>{t("check_desk.none_is_in_the_house_yet_take_one_in_at")}</p>}
         </Empty>
       </Page>
     );
@@ -45,7 +45,7 @@ function NoSuch({ says }: { says: string }) {
     <Page>
       <Empty>
         <h2>{says}</h2>
-        <p>{t("Look at the tag again, or search its line or serial in Records.")}</p>
+        <p>{t("check_desk.look_at_the_tag_again_or_search_its_line")}</p>
       </Empty>
     </Page>
   );
@@ -58,18 +58,17 @@ function Unseen({ tag }: { tag: number }) {
   return (
     <Page>
       <Empty>
-        <h2>{t("{0} was not opened on this device before the line went down", tag)}</h2>
+        <h2>{t("check_desk.was_not_opened_on_this_device_before_the", { tag })}</h2>
         {onShelf ? (
           <p>
-            {t(
-              "The shelf has it: {0}, {1}, {2}. Its readings come when the line is back.",
-              onShelf.line || t("no line"),
-              PLACES[onShelf.place],
-              onShelf.outcome ? outcomeWords(onShelf.outcome, onShelf.next_step) : t("not read yet"),
-            )}
+            {t("check_desk.the_shelf_has_it_its_readings_come_when", {
+              line: onShelf.line || t("screens.no_line"),
+              place: PLACES[onShelf.place],
+              outcome: onShelf.outcome ? outcomeWords(onShelf.outcome, onShelf.next_step) : t("screens.not_read_yet"),
+            })}
           </p>
         ) : (
-          <p>{t("It is not on the shelf either. It comes when the line is back.")}</p>
+          <p>{t("check_desk.it_is_not_on_the_shelf_either_it_comes")}</p>
         )}
       </Empty>
     </Page>

@@ -23,19 +23,19 @@ export function Closed({ despite, onDespite }: { despite: string; onDespite: (re
   const [typed, setTyped] = useState("");
   if (despite)
     return (
-      <Band aria-label={t("Opened with a reason")}>
+      <Band aria-label={t("closed.opened_with_a_reason")}>
         <p>
-          {t("Opened although it is unsafe:")} <b>{despite}</b>
+          {t("closed.opened_although_it_is_unsafe")} <b>{despite}</b>
         </p>
         <div>
-          <Button onPress={() => onDespite("")}>{t("Close tests and charge again")}</Button>
+          <Button onPress={() => onDespite("")}>{t("closed.close_tests_and_charge_again")}</Button>
         </div>
       </Band>
     );
   return (
-    <Band aria-label={t("Closed: unsafe")}>
+    <Band aria-label={t("closed.closed_unsafe")}>
       <p>
-        <b>{t("Tests and charge are closed.")}</b> {t("Hold it apart, touch nothing else.")}
+        <b>{t("closed.tests_and_charge_are_closed")}</b> {t("closed.hold_it_apart_touch_nothing_else")}
       </p>
       {asking ? (
         <FormStack
@@ -45,7 +45,7 @@ export function Closed({ despite, onDespite }: { despite: string; onDespite: (re
           }}
         >
           <Entry
-            label={t("Why is it read nevertheless?")}
+            label={t("closed.why_is_it_read_nevertheless")}
             value={typed}
             onChange={setTyped}
             numeric={false}
@@ -53,12 +53,12 @@ export function Closed({ despite, onDespite }: { despite: string; onDespite: (re
             name="despite"
           />
           <Button type="submit" isDisabled={typed.trim() === ""}>
-            {t("Open tests and charge")}
+            {t("closed.open_tests_and_charge")}
           </Button>
         </FormStack>
       ) : (
         <div>
-          <Button onPress={() => setAsking(true)}>{t("Open with a reason")}</Button>
+          <Button onPress={() => setAsking(true)}>{t("closed.open_with_a_reason")}</Button>
         </div>
       )}
     </Band>

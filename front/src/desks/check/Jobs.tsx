@@ -6,6 +6,7 @@ import type { Schema } from "../../api/client";
 import { Button } from "../../kit/parts";
 import { t } from "../../language/t";
 import { Soft } from "../../kit/parts";
+import { wordOf } from "../../language/speak";
 
 const List = styled.ul`
   display: grid;
@@ -45,8 +46,15 @@ const How = styled.div`
   gap: 6px;
 `;
 
-const WHOSE: Record<Schema["Job"]["whose"], string> = { house: "", owner: t("the owner"), garage: t("a garage") };
-const PROOF: Record<string, string> = { case_leakage: t("Measure the case again"), car: t("Enter what was measured") };
+const WHOSE: Record<Schema["Job"]["whose"], string> = {
+  house: "",
+  owner: t("jobs.the_owner"),
+  garage: t("jobs.a_garage"),
+};
+const PROOF: Record<string, string> = {
+  case_leakage: t("jobs.measure_the_case_again"),
+  car: t("jobs.enter_what_was_measured"),
+};
 
 /** So many stand open; the others are one folded line. */
 const IN_SIGHT = 2;
@@ -68,20 +76,22 @@ export function Jobs({ jobs, car, due, onDone }: Props) {
   const isFew = jobs.length <= IN_SIGHT + (next.length > 0 ? 0 : 1);
   const inSight = all || isFew ? jobs : next.length > 0 ? next : jobs.slice(0, IN_SIGHT);
   return (
-    <List aria-label={t("Jobs")}>
+    <List aria-label={t("jobs.jobs")}>
       {inSight.map((job) => {
         const name = `${job.key} ${job.text}`;
         return (
           <li key={name}>
             <Line aria-expanded={open === name} onPress={() => setOpen(open === name ? "" : name)} data-job={job.key}>
               <span>{job.text}</span>
-              <small>{WHOSE[job.whose] || job.when}</small>
+              <small>{WHOSE[job.whose] || wordOf(job.when)}</small>
             </Line>
             {open === name && (
               <How>
                 <span>{job.how}</span>
                 {job.proof !== "" && (
-                  <Button onPress={() => onDone(job)}>{PROOF[job.proof ?? ""] ?? t("Look again: is it done?")}</Button>
+                  <Button onPress={() => onDone(job)}>
+                    {PROOF[job.proof ?? ""] ?? t("screens.look_again_is_it_done")}
+                  </Button>
                 )}
               </How>
             )}
@@ -91,16 +101,16 @@ export function Jobs({ jobs, car, due, onDone }: Props) {
       {inSight.length < jobs.length && (
         <li>
           <Line onPress={() => setAll(true)}>
-            <Soft>{t("{0} more jobs", jobs.length - inSight.length)}</Soft>
-            <small>{jobs.some((job) => job.holds) ? "" : t("none of them holds it")}</small>
+            <Soft>{t("jobs.more_jobs", { count: jobs.length - inSight.length })}</Soft>
+            <small>{jobs.some((job) => job.holds) ? "" : t("jobs.none_of_them_holds_it")}</small>
           </Line>
         </li>
       )}
       {car && (
         <li>
           <Line aria-expanded={open === "car"} onPress={() => setOpen(open === "car" ? "" : "car")}>
-            <span>{t("Look at the car too. {0}.", car)}</span>
-            <small>{t("the owner")}</small>
+            <span>{t("jobs.look_at_the_car_too", { car })}</span>
+            <small>{t("jobs.the_owner")}</small>
           </Line>
         </li>
       )}

@@ -34,7 +34,7 @@ const SpotVolts = styled.text`
 
 type Spot = Schema["Spot"];
 
-const NO_YES = { no: t("No"), yes: t("Yes") } as const;
+const NO_YES = { no: t("screens.no"), yes: t("screens.yes") } as const;
 
 interface Typing {
   text: string;
@@ -78,9 +78,9 @@ export function LeakageForm(props: FormProps) {
         if (typed) onKeep(typed);
       }}
     >
-      <p>{t("Voltmeter from the positive post to the damp plastic. Type the volts, then touch where.")}</p>
+      <p>{t("leakage_form.voltmeter_from_the_positive_post_to_the")}</p>
       <Sides>
-        <TouchCase size={size} label={t("The case: touch where it was measured")} onTouch={touch}>
+        <TouchCase size={size} label={t("leakage_form.the_case_touch_where_it_was_measured")} onTouch={touch}>
           {spots.map((spot, index) => (
             <SpotFigure key={index} spot={spot} size={size} over={says?.places.includes(index) ?? false} />
           ))}
@@ -88,7 +88,7 @@ export function LeakageForm(props: FormProps) {
         <Fields>
           <OneFigure>
             <Entry
-              label={t("Post to plastic")}
+              label={t("leakage_form.post_to_plastic")}
               value={text}
               onChange={(typed) => set({ text: typed })}
               unit="V"
@@ -99,19 +99,21 @@ export function LeakageForm(props: FormProps) {
             />
           </OneFigure>
           <Choice
-            label={t("Cleaned and dried before")}
+            label={t("leakage_form.cleaned_and_dried_before")}
             value={cleaned}
             words={NO_YES}
             onChange={(answer) => set({ cleaned: answer })}
           />
           {spots.length > 0 && (
-            <Button onPress={() => set({ spots: spots.slice(0, -1) })}>{t("Take the last place away")}</Button>
+            <Button onPress={() => set({ spots: spots.slice(0, -1) })}>
+              {t("leakage_form.take_the_last_place_away")}
+            </Button>
           )}
         </Fields>
       </Sides>
       <div>
         <Button type="submit" $tone="strong" isDisabled={body === null}>
-          {t("Keep")} <Key_>↵</Key_>
+          {t("screens.keep")} <Key_>↵</Key_>
         </Button>
       </div>
     </FormStack>

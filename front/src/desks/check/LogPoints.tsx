@@ -36,7 +36,7 @@ export function LogPoints({ field, values, set }: Props) {
   const figure = String(values[next.figure] ?? "");
   const all = momentsIn(field, values);
   const isReady = all !== null && (minutes !== "" || figure !== "");
-  const problem = all === null && minutes !== "" && figure !== "" ? t("Enter a number") : undefined;
+  const problem = all === null && minutes !== "" && figure !== "" ? t("screens.enter_a_number") : undefined;
   const unit = field.of === "volts" ? "V" : "A";
   const noteIt = () => {
     if (!isReady) return;
@@ -59,7 +59,7 @@ export function LogPoints({ field, values, set }: Props) {
         {points.map((point) => (
           <Point
             key={point}
-            aria-label={t("Throw away {0} {1}", point.replace(" ", " min, "), unit)}
+            aria-label={t("log_points.throw_away", { point: point.replace(" ", " min, "), unit })}
             onPress={() =>
               set(
                 field.name,
@@ -72,17 +72,17 @@ export function LogPoints({ field, values, set }: Props) {
         ))}
         <div ref={first} style={FIELD} onKeyDown={enter}>
           <Entry
-            label={t("After")}
+            label={t("log_points.after")}
             value={minutes}
             onChange={(typed) => set(next.minutes, typed)}
-            unit={t("min")}
+            unit={t("screens.min_2")}
             name={`${field.name}.minutes`}
             problem={numberOf(minutes) === null ? problem : undefined}
           />
         </div>
         <div style={FIELD} onKeyDown={enter}>
           <Entry
-            label={field.of === "volts" ? t("Volts then") : t("Amps then")}
+            label={field.of === "volts" ? t("log_points.volts_then") : t("log_points.amps_then")}
             value={figure}
             onChange={(typed) => set(next.figure, typed)}
             unit={unit}
@@ -91,7 +91,7 @@ export function LogPoints({ field, values, set }: Props) {
           />
         </div>
         <Button isDisabled={!isReady} onPress={noteIt} style={{ alignSelf: "start", marginTop: LABEL_PX }}>
-          {t("Note it")}
+          {t("log_points.note_it")}
         </Button>
       </div>
     </LabelledRow>

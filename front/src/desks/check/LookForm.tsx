@@ -56,11 +56,11 @@ const LevelButton = styled(Button)`
 /** Signs that are seen from above until somebody touches another place. */
 const ON_TOP = new Set<Sign>(["wet_top", "melted_post", "loose_post", "sticker_gone", "thin_post"]);
 
-const EYE_WORDS = { none: t("No eye"), ...EYES };
-const CAPS_WORDS = { no: t("Not looked into"), yes: t("Cell by cell") } as const;
+const EYE_WORDS = { none: t("look_form.no_eye"), ...EYES };
+const CAPS_WORDS = { no: t("look_form.not_looked_into"), yes: t("look_form.cell_by_cell") } as const;
 const NEXT_LEVEL = Object.keys(LEVELS) as Schema["Level"][];
 const corrosionWord = (kept: Schema["Corrosion"]) =>
-  kept === "none" ? t("no corrosion") : t("{0} corrosion", small(CORROSION[kept]));
+  kept === "none" ? t("look_form.no_corrosion") : t("look_form.corrosion", { kept: small(CORROSION[kept]) });
 
 export function LookForm(props: FormProps) {
   const { start: corrected, battery, size: known, hazards, seen: last, job, onKeep } = props;
@@ -126,59 +126,65 @@ export function LookForm(props: FormProps) {
           if (!event.repeat) form.current?.requestSubmit();
         }}
       >
-        {job && <ForAJob>{t("{0}: change below what is done, then keep it.", job.text)}</ForAJob>}
+        {job && <ForAJob>{t("look_form.change_below_what_is_done_then_keep_it", { text: job.text })}</ForAJob>}
         <Sides>
-          <TouchCase size={size} label={t("The case: touch where the sign is")} onTouch={place}>
+          <TouchCase size={size} label={t("look_form.the_case_touch_where_the_sign_is")} onTouch={place}>
             {marks.map((mark) => (
               <MarkSpot key={mark.sign} mark={mark} size={size} gap={TOUCH_GAP} />
             ))}
           </TouchCase>
           <Signs marks={marks} hazards={hazards} job={job} onChoose={choose} onToggle={toggle} />
         </Sides>
-        <Spoken label={t("Posts, acid, eye")}>
+        <Spoken label={t("look_form.posts_acid_eye")}>
           <Sentence>
-            {t("Posts with")}{" "}
+            {t("look_form.posts_with")}{" "}
             <Word
               name="corrosion"
-              label={t("Corrosion")}
+              label={t("look_form.corrosion_2")}
               says={corrosionWord(corrosion)}
               letter="X"
               odd={corrosion === "heavy"}
             />
-            {t(", acid")}{" "}
+            {t("look_form.acid")}{" "}
             <Word
               name="levels"
-              label={t("Acid level")}
+              label={t("look_form.acid_level")}
               says={small(CAPS_WORDS[levels.length ? "yes" : "no"])}
               letter="Q"
               odd={battery.has_caps === true && levels.length === 0}
             />
-            , <Word name="eye" label={t("Eye")} says={small(EYE_WORDS[eye])} letter="Y" />
+            , <Word name="eye" label={t("look_form.eye")} says={small(EYE_WORDS[eye])} letter="Y" />
           </Sentence>
           <WordChoices
             name="corrosion"
-            label={t("Corrosion")}
+            label={t("look_form.corrosion_2")}
             value={corrosion}
             words={CORROSION}
             onChange={(corrosion) => set({ corrosion })}
           />
           <WordChoices
             name="levels"
-            label={t("Acid level")}
+            label={t("look_form.acid_level")}
             value={levels.length ? "yes" : "no"}
             words={CAPS_WORDS}
             onChange={(answer) =>
               set({ levels: answer === "yes" ? Array.from({ length: count }, () => "right" as const) : [] })
             }
           />
-          <WordChoices name="eye" label={t("Eye")} value={eye} words={EYE_WORDS} onChange={(eye) => set({ eye })} />
+          <WordChoices
+            name="eye"
+            label={t("look_form.eye")}
+            value={eye}
+            words={EYE_WORDS}
+            onChange={(eye) => set({ eye })}
+          />
         </Spoken>
         {levels.length > 0 && (
-          <Levels aria-label={t("Levels from the positive post")}>
+          <Levels aria-label={t("look_form.levels_from_the_positive_post")}>
             {levels.map((level, cell) => (
               <LevelButton
                 key={cell}
-                aria-label={t("Cell {0}: {1}, press for the next", cell + 1, LEVELS[level])}
+                aria-label={t("look_form.cell_press_for_the_next", { cell: cell + 1, level: LEVELS[level] })}
                 onPress={() =>
                   set({
                     levels: levels.map((old, index) =>
@@ -194,17 +200,21 @@ export function LookForm(props: FormProps) {
         )}
         {gone.length > 0 && (
           <Entry
-            label={t("Why is “{0}” taken back?", gone.map((mark) => small(SIGNS[mark.sign])).join(", "))}
+            label={t("look_form.why_is_taken_back", { gone: gone.map((mark) => small(SIGNS[mark.sign])).join(", ") })}
             value={reason}
             onChange={(reason) => set({ reason })}
             numeric={false}
-            problem={whole ? undefined : t("Say why, such as: it was the battery beside it")}
+            problem={whole ? undefined : t("look_form.say_why_such_as_it_was_the_battery_beside")}
             name="reason"
           />
         )}
         <Row>
           <Button type="submit" $tone="strong" isDisabled={!whole} autoFocus>
-            {!touched && gone.length === 0 ? t("Nothing wrong") : unchanged ? t("Still so") : t("Keep what is seen")}{" "}
+            {!touched && gone.length === 0
+              ? t("screens.nothing_wrong")
+              : unchanged
+                ? t("look_form.still_so")
+                : t("look_form.keep_what_is_seen")}{" "}
             <Key_>↵</Key_>
           </Button>
         </Row>

@@ -27,7 +27,7 @@ const Cells = styled.div`
 const Legend = styled.span`
   ${labelStyle}
 `;
-export const NO_YES = { no: t("No"), yes: t("Yes") } as const;
+export const NO_YES = { no: t("screens.no"), yes: t("screens.yes") } as const;
 
 export type Value = string | string[] | boolean | undefined;
 
@@ -77,13 +77,13 @@ export function OneField({ field, value, set, props, first, values }: PartProps 
       );
     return (
       <WholeWidth>
-        <Legend>{t("{0}, from the positive post", field.label)}</Legend>
+        <Legend>{t("one_field.from_the_positive_post", { label: field.label })}</Legend>
         <Cells>
           {row.map((text, place) =>
             field.kind === "cells" ? (
               <Entry
                 key={place}
-                label={t("cell {0}", place + 1)}
+                label={t("one_field.cell", { place: place + 1 })}
                 value={text}
                 onChange={(typed) => put(place, typed)}
                 placeholder={field.placeholder}
@@ -92,7 +92,7 @@ export function OneField({ field, value, set, props, first, values }: PartProps 
             ) : (
               <Choice
                 key={place}
-                label={t("cell {0}", place + 1)}
+                label={t("one_field.cell", { place: place + 1 })}
                 value={text}
                 words={field.words}
                 onChange={(picked) => put(place, picked)}

@@ -41,7 +41,7 @@ function beep() {
 }
 
 export const secondsWords = (seconds: number) =>
-  seconds >= 120 ? t("{0} min", Math.ceil(seconds / 60)) : `${Math.ceil(seconds)} s`;
+  seconds >= 120 ? t("pull_timer.min", { seconds: Math.ceil(seconds / 60) }) : `${Math.ceil(seconds)} s`;
 
 interface Props {
   seconds: number;
@@ -49,7 +49,7 @@ interface Props {
   silent?: boolean;
 }
 
-export function PullTimer({ seconds, label = t("Timer"), silent = false }: Props) {
+export function PullTimer({ seconds, label = t("pull_timer.timer"), silent = false }: Props) {
   const [ends, setEnds] = useState<number | null>(null);
   const [left, setLeft] = useState(seconds);
   const [sound, setSound] = useState(false);
@@ -72,7 +72,7 @@ export function PullTimer({ seconds, label = t("Timer"), silent = false }: Props
   }, [ends]);
   const running = ends !== null;
   const done = !running && left === 0;
-  const words = done ? t("now") : secondsWords(running ? left : seconds);
+  const words = done ? t("screens.now") : secondsWords(running ? left : seconds);
   return (
     <div>
       <Legend>{label}</Legend>
@@ -80,10 +80,10 @@ export function PullTimer({ seconds, label = t("Timer"), silent = false }: Props
         <Ring
           aria-label={
             running
-              ? t("Stop the timer, {0} left", secondsWords(left))
+              ? t("pull_timer.stop_the_timer_left", { left: secondsWords(left) })
               : done
-                ? t("Time is up: start again")
-                : t("Start {0}", secondsWords(seconds))
+                ? t("pull_timer.time_is_up_start_again")
+                : t("pull_timer.start", { seconds: secondsWords(seconds) })
           }
           onPress={() => {
             setLeft(seconds);
@@ -121,7 +121,7 @@ export function PullTimer({ seconds, label = t("Timer"), silent = false }: Props
         </Ring>
         {!silent && (
           <Sound isSelected={sound} onChange={setSound}>
-            {sound ? t("sound on") : t("sound off")}
+            {sound ? t("pull_timer.sound_on") : t("pull_timer.sound_off")}
           </Sound>
         )}
       </Beside>

@@ -8,8 +8,9 @@ import { reference } from "../../api/queries";
 import { ruleName, STANDINGS } from "../../kit/words";
 import { reasonsOf, type Reason } from "../../vane/geometry";
 import { featherPath, featherTone } from "../../vane/Vane";
-import { say, localFigure } from "../../language/catalogue";
+import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
+import { wordOf } from "../../language/speak";
 
 const NothingRead = styled.li`
   color: var(--soft);
@@ -99,10 +100,10 @@ export function Reasons({ judgement, chosen, onChoose }: Props) {
     />
   );
   return (
-    <List aria-label={t("Reasons")}>
+    <List aria-label={t("reasons.reasons")}>
       <Outside all={judgement.outside_validity ?? []} />
       {shown.slice(0, IN_SIGHT).map(draw)}
-      {judgement.findings.length === 0 && <NothingRead>{t("Nothing was read yet.")}</NothingRead>}
+      {judgement.findings.length === 0 && <NothingRead>{t("reasons.nothing_was_read_yet")}</NothingRead>}
       {folded.length > 0 && (
         <li>
           <Fold aria-expanded={isOpen} onPress={() => setMore(!isOpen)}>
@@ -120,22 +121,21 @@ function Outside({ all }: { all: Schema["OutsideValidity"][] }) {
   const figures = [...new Set(all.map((one) => `${localFigure(one.value)} ${one.unit}`))];
   return figures.map((figure) => (
     <Beyond key={figure} data-outside>
-      {t(
-        "{0} lies beyond {1}: worked out as at the end",
+      {t("reasons.lies_beyond_worked_out_as_at_the_end", {
         figure,
-        all
+        all: all
           .filter((one) => `${localFigure(one.value)} ${one.unit}` === figure)
-          .map((one) => t("{0} ({1} to {2})", say(one.words), localFigure(one.low), localFigure(one.high)))
+          .map((one) => t("reasons.to", { words: one.words, low: localFigure(one.low), high: localFigure(one.high) }))
           .join(", "),
-      )}
+      })}
     </Beyond>
   ));
 }
 
 function foldWords(rest: number, dropped: Reason[]): string {
   const parts = [];
-  if (rest) parts.push(t("{0} more noted", rest));
-  if (dropped.length) parts.push(t("{0} fell off", dropped.length));
+  if (rest) parts.push(t("reasons.more_noted", { rest }));
+  if (dropped.length) parts.push(t("reasons.fell_off", { count: dropped.length }));
   return parts.join(", ");
 }
 
@@ -164,7 +164,7 @@ function OneReason({
         <b style={{ color: number === null ? "inherit" : featherTone(finding).stroke }}>{number}</b>
         {finding.status === "dropped" ? (
           <span>
-            <s>{finding.reading_text}</s> {t("fell off:")} {finding.why_not}
+            <s>{finding.reading_text}</s> {t("reasons.fell_off_2")} {finding.why_not}
           </span>
         ) : (
           <span>{lineOf(finding)}</span>
@@ -174,29 +174,29 @@ function OneReason({
         <Detail>
           {finding.status !== "dropped" && lineOf(finding) !== finding.text && (
             <>
-              <dt>{t("says")}</dt>
+              <dt>{t("screens.says")}</dt>
               <dd>{finding.text}</dd>
             </>
           )}
-          <dt>{t("read")}</dt>
+          <dt>{t("reasons.read")}</dt>
           <dd>{finding.reading_text}</dd>
-          <dt>{t("held against")}</dt>
+          <dt>{t("reasons.held_against")}</dt>
           <dd>{finding.limit_text}</dd>
           {isHouseRule && (
             <>
-              <dt>{t("rule")}</dt>
-              <dd>{t("{0}, house rules {1}", ruleName(finding.rule), version)}</dd>
+              <dt>{t("reasons.rule")}</dt>
+              <dd>{t("reasons.house_rules", { rule: ruleName(finding.rule), version })}</dd>
             </>
           )}
-          <dt>{t("source")}</dt>
+          <dt>{t("reasons.source")}</dt>
           <dd>
             {finding.source} ({STANDINGS[finding.standing]})
           </dd>
-          <dt>{t("weight")}</dt>
+          <dt>{t("reasons.weight")}</dt>
           <dd>
             {finding.status === "dropped"
-              ? t("none")
-              : t("{0} of 100, {1}", Math.round(finding.weight * 100), finding.status)}
+              ? t("screens.none")
+              : t("reasons.of_100", { weight: Math.round(finding.weight * 100), status: finding.status })}
           </dd>
         </Detail>
       )}
@@ -209,7 +209,7 @@ function FeatherMark({ finding, bold }: { finding: Schema["Finding"]; bold: bool
   const { shape, barbs } = featherPath(46, 2);
   const tone = featherTone(finding);
   return (
-    <svg width="30" height="18" viewBox="0 -14 48 28" role="img" aria-label={say(finding.status)}>
+    <svg width="30" height="18" viewBox="0 -14 48 28" role="img" aria-label={wordOf(finding.status)}>
       <path d={shape} {...tone} strokeWidth={bold ? 5 : 3} />
       <path d={barbs} stroke={tone.stroke} strokeWidth={1.6} fill="none" />
     </svg>

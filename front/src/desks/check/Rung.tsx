@@ -114,7 +114,9 @@ const Quiet = styled(AriaButton)`
 /** How a finding stands, as a shape and a word. */
 function Verdict({ finding }: { finding: Schema["Finding"] | undefined }) {
   if (!finding) return null;
-  const word = { counts: t("counts"), doubtful: t("doubtful"), dropped: t("fell off") }[finding.status];
+  const word = { counts: t("rung.counts"), doubtful: t("rung.doubtful"), dropped: t("screens.fell_off") }[
+    finding.status
+  ];
   return (
     <svg width="20" height="20" viewBox="0 0 20 20" role="img" aria-label={word}>
       {finding.status === "counts" && <path d="M3 10 l5 5 l9 -11" fill="none" stroke="var(--sound)" strokeWidth="3" />}
@@ -146,7 +148,7 @@ export const QuietRung = memo(function QuietRung({
       <Quiet onPress={onOpen} data-half={half} isDisabled={closed} aria-expanded={false}>
         <Key_>{letter}</Key_>
         {title}
-        {half && <span className="half">{t(": half typed")}</span>}
+        {half && <span className="half">{t("rung.half_typed")}</span>}
       </Quiet>
     </div>
   );
@@ -167,13 +169,17 @@ export const DoneRung = memo(
         <Done onPress={onOpen}>
           <Key_>{letter}</Key_>
           <b>
-            <span className="quiet">{t("Correct")} </span>
+            <span className="quiet">{t("screens.correct")} </span>
             {title}
           </b>
           <span>{summary}</span>
           <Verdict finding={finding} />
           <small>
-            {standing.keptAt ? <>{t("kept {0}", timeOf(standing.keptAt))}</> : <NotSent>{t("not sent yet")}</NotSent>}
+            {standing.keptAt ? (
+              <>{t("rung.kept", { kept_at: timeOf(standing.keptAt) })}</>
+            ) : (
+              <NotSent>{t("rung.not_sent_yet")}</NotSent>
+            )}
           </small>
         </Done>
       </div>

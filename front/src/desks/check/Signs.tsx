@@ -68,7 +68,7 @@ export function Signs({ marks, hazards, job, onChoose, onToggle }: SignsProps) {
   return (
     <SideSigns
       selectionMode="multiple"
-      aria-label={t("Signs: pick one, then touch where it is")}
+      aria-label={t("signs.signs_pick_one_then_touch_where_it_is")}
       selectedKeys={new Set(marks.map((mark) => mark.sign))}
       onSelectionChange={(keys) => onChoose(new Set([...keys].map(String)))}
     >

@@ -42,7 +42,11 @@ const Fold = styled(AriaButton)`
 
 const NEXT: Record<Tick, Tick> = { "": "fine", fine: "wrong", wrong: "" };
 const MARK: Record<Tick, string> = { "": "", fine: "✓ ", wrong: "✗ " };
-const SAYS: Record<Tick, string> = { "": t("not looked at"), fine: t("in order"), wrong: t("found wrong") };
+const SAYS: Record<Tick, string> = {
+  "": t("tick_list.not_looked_at"),
+  fine: t("tick_list.in_order"),
+  wrong: t("tick_list.found_wrong"),
+};
 
 interface Props {
   label: string;
@@ -55,10 +59,10 @@ interface Props {
 export function TickList({ label, words, states, onChange }: Props) {
   return (
     <LabelledRow role="group" aria-label={label}>
-      <span>{t("{0}: press once in order, twice wrong", label)}</span>
+      <span>{t("tick_list.press_once_in_order_twice_wrong", { label })}</span>
       <div>
         <Chip $state="" onPress={() => onChange(states.map((state) => (state === "" ? "fine" : state)))}>
-          {t("All the others in order")}
+          {t("tick_list.all_the_others_in_order")}
         </Chip>
         {Object.entries(words).map(([key, word], place) => {
           const state = states[place] ?? "";
@@ -84,7 +88,7 @@ export function TickList({ label, words, states, onChange }: Props) {
 export function More({ count, onPress }: { count: number; onPress: () => void }) {
   return (
     <Fold onPress={onPress} data-more>
-      {t("and {0} more…", count)}
+      {t("tick_list.and_more", { count })}
     </Fold>
   );
 }

@@ -10,10 +10,12 @@ const NAME = "_tool";
 export function ToolWord({ tool, tools = [] }: FormProps) {
   const overdue = tool?.overdue_since ?? null;
   if (!tool || (tools.length < 2 && overdue === null)) return null; // the only one there is goes without saying
-  const says = overdue ? t("{0}, due for its check since {1}", tool.name, dayOf(overdue)) : tool.name;
+  const says = overdue
+    ? t("tool_word.due_for_its_check_since", { name: tool.name, overdue: dayOf(overdue) })
+    : tool.name;
   return (
     <>
-      {t(", with")} <Word name={NAME} label={t("Read with")} says={says} odd={overdue !== null} />
+      {t("tool_word.with")} <Word name={NAME} label={t("tool_word.read_with")} says={says} odd={overdue !== null} />
     </>
   );
 }
@@ -23,7 +25,7 @@ export function ToolChoices({ tool, tools = [], onTool }: FormProps) {
   return (
     <WordChoices
       name={NAME}
-      label={t("Read with")}
+      label={t("tool_word.read_with")}
       value={String(tool.equipment_id)}
       words={Object.fromEntries(tools.map((one) => [String(one.equipment_id), one.name]))}
       onChange={(id) => onTool?.(Number(id))}

@@ -65,7 +65,7 @@ export function UndoLine({ view, last, store, says, needsReason, onUndo, onCorre
       takeInHand(null);
       await navigate("/counter");
     } catch (error) {
-      setTrouble(error instanceof ApiProblem ? error.message : t("The server does not answer: try again in a moment"));
+      setTrouble(error instanceof ApiProblem ? error.message : t("screens.the_server_does_not_answer_try_again_in_a"));
     }
   }
   function undo() {
@@ -75,21 +75,27 @@ export function UndoLine({ view, last, store, says, needsReason, onUndo, onCorre
   }
   useLetters({ z: undo });
 
-  if (view.undone) return <Line role="status">{t("Taken in by mistake and taken back.")}</Line>;
+  if (view.undone) return <Line role="status">{t("screens.taken_in_by_mistake_and_taken_back")}</Line>;
   if (!last && !mayUndoTakeIn) return null;
   return (
     <Line>
       {last ? (
         <span>
-          {t("Last: {0}", title)} {summaryOf(last.reading, view.battery, store, says)}
+          {t("undo_line.last", { title })} {summaryOf(last.reading, view.battery, store, says)}
           {last.keptAt && `, ${timeOf(last.keptAt)}`}
         </span>
       ) : (
-        <span>{t("Taken in {0}, nothing read yet.", timeOf(view.came_at))}</span>
+        <span>{t("undo_line.taken_in_nothing_read_yet", { came_at: timeOf(view.came_at) })}</span>
       )}
       <Button onPress={undo}>
-        {last ? (needsReason ? t("Take it back with a reason") : t("Undo")) : t("Taken in by mistake")}
-        <span className="quiet">{last ? t(" the last entry: {0}", title) : t(": undo the take-in")}</span>{" "}
+        {last
+          ? needsReason
+            ? t("undo_line.take_it_back_with_a_reason")
+            : t("undo_line.undo")
+          : t("undo_line.taken_in_by_mistake")}
+        <span className="quiet">
+          {last ? t("undo_line.the_last_entry", { title }) : t("undo_line.undo_the_take_in")}
+        </span>{" "}
         <Key_>Z</Key_>
       </Button>
       {trouble && <Trouble role="alert">{trouble}</Trouble>}

@@ -110,14 +110,16 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
   const carIsAJob = jobs.some((job) => job.key === "find_car_fault" || job.key === "register");
   const outlook = outlookOf(judgement);
   return (
-    <Panel aria-label={t("Judgement")}>
+    <Panel aria-label={t("verdict_panel.judgement")}>
       <Vane judgement={judgement} chosen={chosen} onChoose={setChosen} />
       <Headline aria-live="polite">
         <h2 style={{ color: toneOf(judgement.outcome).ink }} data-testid="headline">
           {judgement.headline}
         </h2>{" "}
         <span data-testid="sureness">{judgement.sureness}</span>
-        {judgement.watch_until && <span>{t(", test again {0}", dayOf(judgement.watch_until))}</span>}
+        {judgement.watch_until && (
+          <span>{t("verdict_panel.test_again", { watch_until: dayOf(judgement.watch_until) })}</span>
+        )}
         {outlook && <Outlook data-testid="outlook">{outlook}</Outlook>}
       </Headline>
       <Reasons judgement={judgement} chosen={chosen} onChoose={setChosen} />
@@ -128,15 +130,14 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
             <b data-testid="next-step">{hangs ?? step.text}</b>
             <small>
               {hangs
-                ? t("Then let it rest, and test it again. Needs {0}.", step.needs)
-                : t("{0}. Needs {1}; {2}.", step.why, step.needs, minutesWords(step.minutes))}
+                ? t("verdict_panel.then_let_it_rest_and_test_it_again_needs", { needs: step.needs })
+                : t("verdict_panel.needs", { why: step.why, needs: step.needs, minutes: minutesWords(step.minutes) })}
               {step.load &&
-                t(
-                  " Limit for {0} {1}{2}.",
-                  Math.round(temperatureIn(step.load.temperature_c, store)),
-                  temperatureUnit(store),
-                  step.load.temperature_measured ? "" : t(", none was taken"),
-                )}
+                t("verdict_panel.limit_for", {
+                  temperature_c: Math.round(temperatureIn(step.load.temperature_c, store)),
+                  store: temperatureUnit(store),
+                  t: step.load.temperature_measured ? "" : t("verdict_panel.none_was_taken"),
+                })}
             </small>
           </Next>
         )}
@@ -151,21 +152,30 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
 
 /** What is asked already goes on: where, as it is set, and until when. */
 function hangsWords({ stay, needs_hand_at }: Schema["CheckView"]): string {
-  const off = needs_hand_at ? t("; off {0}", clockWords(needs_hand_at, new Date(nowMs()))) : "";
-  return stay ? t("It hangs on {0} at {1} V, {2} A{3}", stay.charger, stay.volts.toFixed(1), stay.amps, off) : "";
+  const off = needs_hand_at
+    ? t("verdict_panel.off", { needs_hand_at: clockWords(needs_hand_at, new Date(nowMs())) })
+    : "";
+  return stay
+    ? t("verdict_panel.it_hangs_on_at_v_a", {
+        charger: stay.charger,
+        volts: stay.volts.toFixed(1),
+        amps: stay.amps,
+        off,
+      })
+    : "";
 }
 
 /** What a battery died of, else down to what cold it starts its car. */
 function outlookOf({ cause, prospect, not_measured: unknown }: Schema["Judgement"]): string | null {
   const light = prospect?.lighter_duty ? `${prospect.lighter_duty}.` : "";
   if (unknown) {
-    const first = prospect && !light ? prospect.words.split(":")[0] : t("It starts well");
-    return t("{0}; what it holds was not measured.", first);
+    const first = prospect && !light ? prospect.words.split(":")[0] : t("verdict_panel.it_starts_well");
+    return t("verdict_panel.what_it_holds_was_not_measured", { first });
   }
-  if (cause) return t("Likely {0}: {1}. {2}", cause.words, cause.change, light).trim();
+  if (cause) return t("verdict_panel.likely", { words: cause.words, change: cause.change, light }).trim();
   if (prospect) return light || `${prospect.words.split(":")[0]}.`;
   return null;
 }
 
 export const minutesWords = (minutes: number) =>
-  minutes < 60 ? t("{0} min", minutes) : t("about {0} h", Math.round(minutes / 60));
+  minutes < 60 ? t("screens.min", { minutes }) : t("verdict_panel.about_h", { minutes: Math.round(minutes / 60) });

@@ -63,10 +63,13 @@ export function summaryOf(
   store: Schema["StoreView"],
   says?: Schema["Finding"],
 ): ReactNode {
-  if (reading.kind === "withdrawal") return t("An entry taken back");
+  if (reading.kind === "withdrawal") return t("rungs.an_entry_taken_back");
   const at =
     "temperature_c" in reading && reading.temperature_c != null
-      ? t(" at {0} {1}", Math.round(temperatureIn(reading.temperature_c, store)), temperatureUnit(store))
+      ? t("rungs.at", {
+          temperature_c: Math.round(temperatureIn(reading.temperature_c, store)),
+          store: temperatureUnit(store),
+        })
       : "";
   const { summary } = BY_METHOD[kindOf(reading)] as Rung<Method>;
   return summary(reading, { battery, says, at });

@@ -6,15 +6,15 @@ import type { Figure as FigureField, FormProps, Pick, Values } from "./fields";
 import { small, localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 
-const at = { before: t("battery at"), empty: t("a temperature nobody took"), letter: "Q" };
+const at = { before: t("screens.battery_at"), empty: t("screens.a_temperature_nobody_took"), letter: "Q" };
 export const temperature: FigureField & { name: "temperature_c" } = {
   kind: "temperature",
   name: "temperature_c",
-  label: t("Battery at"),
+  label: t("said.battery_at"),
   say: at,
 };
 
-const POSTS = { seen: t("As the look found them"), yes: t("Clean"), no: t("Corroded") } as const;
+const POSTS = { seen: t("said.as_the_look_found_them"), yes: t("said.clean"), no: t("said.corroded") } as const;
 
 /** Posts: as the look found them until somebody says otherwise; never clean after a look that says they are not. */
 export const postsClean = (
@@ -22,15 +22,15 @@ export const postsClean = (
 ): Pick & { name: "posts_clean"; out: (value: string) => boolean | null } => ({
   kind: "choice",
   name: "posts_clean",
-  label: t("Posts"),
+  label: t("screens.posts"),
   words: POSTS,
   start: "seen",
   out: (value) => (value === "seen" ? null : value === "yes"),
   back: (kept) => (kept == null ? "seen" : kept ? "yes" : "no"),
-  say: { before: t("posts"), ...(letter ? { letter } : { rare: true as const }) },
+  say: { before: t("said.posts"), ...(letter ? { letter } : { rare: true as const }) },
   shows: (value, { seen }) => {
     if (value !== "seen") return small(POSTS[value as "yes" | "no"]);
-    return seen?.corrosion === "heavy" ? t("corroded, as seen") : t("clean, as seen");
+    return seen?.corrosion === "heavy" ? t("said.corroded_as_seen") : t("said.clean_as_seen");
   },
   odd: (value, { seen }) => value === "no" || (seen?.corrosion === "heavy" && value === "seen"),
 });

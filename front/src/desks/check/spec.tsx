@@ -145,16 +145,16 @@ export function SpecForm<K extends Method>({ spec, ...props }: FormProps & { spe
         {plain.filter(isFigure).map(draw)}
         {timer && <PullTimer seconds={timer.seconds} {...(timer.label ? { label: timer.label } : {})} />}
         {spec.between && props.readBefore && (
-          <PullTimer seconds={spec.between(props) * 60} label={t("Between pulls")} silent />
+          <PullTimer seconds={spec.between(props) * 60} label={t("spec.between_pulls")} silent />
         )}
         <Keep type="submit" $tone="strong" isDisabled={body === null}>
-          {t("Keep")} <Key_>↵</Key_>
+          {t("screens.keep")} <Key_>↵</Key_>
         </Keep>
         {spec.draws?.(props, values)}
         {plain.filter((field) => !isFigure(field) && field.kind !== "ticks").map(draw)}
       </Row>
       {words.length > 0 && (
-        <Spoken label={t("As it was read")}>
+        <Spoken label={t("spec.as_it_was_read")}>
           <Sentence>
             {words.map((field, index) => (
               <span key={field.name}>
@@ -236,7 +236,9 @@ function problemOf(field: Field, value: Value, props: FormProps): string | undef
   if (text.trim() !== "" && parsed === null)
     return field.kind === "volts"
       ? voltsFault(text)
-      : t("Enter a number{0}", isFigure(field) && field.placeholder ? t(", such as {0}", field.placeholder) : "");
+      : t("spec.enter_a_number", {
+          t: isFigure(field) && field.placeholder ? t("spec.such_as", { placeholder: field.placeholder }) : "",
+        });
   return props.fault(field.name);
 }
 
@@ -249,7 +251,7 @@ function errorsOf(fields: readonly Field[], values: Values, props: FormProps): R
     if (Array.isArray(value)) {
       for (const [place, text] of value.entries()) {
         const isNone = text.trim() !== "" && field.kind === "cells" && gravityOf(text) === null;
-        const problem = isNone ? t("Enter a number") : props.fault(`${field.name}[${place}]`);
+        const problem = isNone ? t("screens.enter_a_number") : props.fault(`${field.name}[${place}]`);
         if (problem) errors[`${field.name}[${place}]`] = problem;
       }
     } else if (isFigure(field)) {

@@ -21,7 +21,7 @@ export function CorrectDesk({ tag }: { tag: number }) {
     return (
       <Page>
         <Empty>
-          <h2>{t("No battery here carries tag {0}", tag)}</h2>
+          <h2>{t("correct_desk.no_battery_here_carries_tag", { tag })}</h2>
         </Empty>
       </Page>
     );
@@ -81,8 +81,8 @@ function Correcting({ view }: { view: Schema["CheckView"] }) {
         <TakeInForm
           key={turn}
           start={begun.start}
-          title={t("Correct the label of {0}", tag)}
-          action={theirs ? t("Write mine over it") : t("Write the correction")}
+          title={t("correct_desk.correct_the_label_of", { tag })}
+          action={theirs ? t("correct_desk.write_mine_over_it") : t("correct_desk.write_the_correction")}
           onWrite={(mine, writeId, sure) => write(mine, writeId, sure, theirs?.found.take_in_id ?? begun.basedOn)}
           onThrowAway={() => {
             draft.clear();

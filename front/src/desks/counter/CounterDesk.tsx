@@ -22,8 +22,8 @@ export function CounterDesk() {
         <TakeInForm
           key={`${turn} ${key}`}
           start={null}
-          title={t("Take in")}
-          action={t("Take it in, give it a tag")}
+          title={t("counter_desk.take_in")}
+          action={t("counter_desk.take_it_in_give_it_a_tag")}
           onWrite={async (written, writeId, label_is_right) => {
             const answer = answerOf(
               api.POST("/api/batteries", {

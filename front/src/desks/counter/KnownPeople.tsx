@@ -46,8 +46,8 @@ export function KnownPeople({ form }: { form: Writing }) {
   const named = data.people.filter(({ name, phone, plate }) => name || phone || plate).slice(0, SHOWN);
   if (named.length === 0) return null;
   return (
-    <Line role="group" aria-label={t("Known here")}>
-      {t("known:")}
+    <Line role="group" aria-label={t("known_people.known_here")}>
+      {t("known_people.known")}
       {named.map((one) => (
         <Take
           key={one.id}

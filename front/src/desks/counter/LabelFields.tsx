@@ -8,11 +8,16 @@ import { Sentence, Spoken, Word, WordChoices } from "../../kit/Spoken";
 import { CHEMISTRIES, STANDINGS } from "../../kit/words";
 import { Fault, Row } from "./layout";
 import { SCALES, type Writing } from "./takeIn";
-import { say, locale, small } from "../../language/catalogue";
+import { locale, small } from "../../language/catalogue";
 import { t } from "../../language/t";
 import { Soft } from "../../kit/parts";
+import { wordOf } from "../../language/speak";
 
-const CAPS = { unknown: t("Not looked for"), yes: t("Open"), no: t("Sealed") } as const;
+const CAPS = {
+  unknown: t("label_fields.not_looked_for"),
+  yes: t("label_fields.open"),
+  no: t("label_fields.sealed"),
+} as const;
 const VOLTS = { v12: "12 V", v6: "6 V" } as const;
 
 /** A month of the calendar: a day without a time, the same in every zone. */
@@ -34,52 +39,59 @@ export function LabelFields({ form, known }: Props) {
   const sizeVolts = size ? (size.nominal_volts === 6 ? "v6" : "v12") : null;
   return (
     <>
-      <h2>{t("What else the label says")}</h2>
-      <Spoken label={t("The label in words")}>
+      <h2>{t("label_fields.what_else_the_label_says")}</h2>
+      <Spoken label={t("label_fields.the_label_in_words")}>
         <Sentence>
           <Word
             name="volts"
             letter="V"
-            label={t("Volts")}
+            label={t("screens.volts")}
             says={VOLTS[label.volts]}
             odd={sizeVolts !== null && sizeVolts !== label.volts}
           />{" "}
           <Word
             name="chemistry"
             letter="H"
-            label={t("Chemistry")}
+            label={t("label_fields.chemistry")}
             says={CHEMISTRIES[label.chemistry].replace(/^(Flooded|Low-maintenance|Calcium|Gel)$/, (word) =>
               small(word),
             )}
           />
-          {t(", rated in")}{" "}
-          <Word name="scale" letter="S" label={t("Scale of the rated figure")} says={scale} odd={scale !== "CCA"} />
-          {t(", caps")} <Word name="caps" letter="K" label={t("Caps")} says={small(CAPS[label.caps])} />
+          {t("label_fields.rated_in")}{" "}
+          <Word
+            name="scale"
+            letter="S"
+            label={t("label_fields.scale_of_the_rated_figure")}
+            says={scale}
+            odd={scale !== "CCA"}
+          />
+          {t("label_fields.caps")}{" "}
+          <Word name="caps" letter="K" label={t("label_fields.caps_2")} says={small(CAPS[label.caps])} />
         </Sentence>
         <WordChoices
           name="volts"
-          label={t("Volts")}
+          label={t("screens.volts")}
           value={label.volts}
           words={VOLTS}
           onChange={(volts) => change({ volts })}
         />
         <WordChoices
           name="chemistry"
-          label={t("Chemistry")}
+          label={t("label_fields.chemistry")}
           value={label.chemistry}
           words={CHEMISTRIES}
           onChange={(chemistry) => change({ chemistry, chemistryRead: true })}
         />
         <WordChoices
           name="scale"
-          label={t("Scale of the rated figure")}
+          label={t("label_fields.scale_of_the_rated_figure")}
           value={scale}
           words={SCALES}
           onChange={(picked) => change({ scale: picked })}
         />
         <WordChoices
           name="caps"
-          label={t("Caps")}
+          label={t("label_fields.caps_2")}
           value={label.caps}
           words={CAPS}
           onChange={(caps) => change({ caps })}
@@ -87,20 +99,19 @@ export function LabelFields({ form, known }: Props) {
       </Spoken>
       {scale !== "CCA" && definition && (
         <Soft as="p">
-          {t(
-            "{0}: {1}; about {2} of the CCA, ±{3} % ({4})",
+          {t("label_fields.about_of_the_cca", {
             scale,
-            definition.definition,
-            definition.amps_per_sae_cca_amp,
-            Math.round(definition.relative_spread * 100),
-            STANDINGS[definition.standing] ?? definition.standing,
-          )}
+            definition: definition.definition,
+            amps_per_sae_cca_amp: definition.amps_per_sae_cca_amp,
+            relative_spread: Math.round(definition.relative_spread * 100),
+            standing: STANDINGS[definition.standing] ?? definition.standing,
+          })}
         </Soft>
       )}
       {wrong("battery.rating.scale") && <Fault role="alert">{wrong("battery.rating.scale")}</Fault>}
       <Row $columns={asksReserve ? "1.1fr 0.8fr 0.8fr 1fr" : "1fr 1fr 1fr"}>
         <Pick
-          label={t("Group or box size")}
+          label={t("screens.group_or_box_size")}
           value={size ? group : null}
           text={group ?? ""}
           allowsOther={(text) => change({ group: text.trim() === "" ? null : text })}
@@ -111,14 +122,14 @@ export function LabelFields({ form, known }: Props) {
           options={known.sizes.map((one) => ({
             id: one.code,
             name: one.code,
-            note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${say(one.positive_side)}`,
+            note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${wordOf(one.positive_side)}`,
           }))}
-          placeholder={t("48, 24F, LN3")}
+          placeholder={t("screens.48_24f_ln3")}
           name="battery.group_code"
           enterPicks
         />
         <Entry
-          label={t("Capacity")}
+          label={t("screens.capacity")}
           value={label.ah}
           onChange={(ah) => change({ ah })}
           unit="Ah"
@@ -126,15 +137,15 @@ export function LabelFields({ form, known }: Props) {
         />
         {asksReserve && (
           <Entry
-            label={t("Reserve")}
+            label={t("screens.reserve")}
             value={label.reserve}
             onChange={(reserve) => change({ reserve })}
-            unit={t("min")}
+            unit={t("screens.min_2")}
             name="battery.reserve_minutes"
           />
         )}
         <Entry
-          label={t("Date code")}
+          label={t("label_fields.date_code")}
           value={label.made}
           onChange={(made) => change({ made, madePicked: null })}
           numeric={false}
@@ -144,7 +155,7 @@ export function LabelFields({ form, known }: Props) {
       </Row>
       {months && months.length > 0 && label.made.trim() !== "" && (
         <Choice
-          label={t("Made in")}
+          label={t("label_fields.made_in")}
           value={madeOn}
           words={Object.fromEntries(
             months
@@ -156,17 +167,22 @@ export function LabelFields({ form, known }: Props) {
       )}
       <Row $columns="1.2fr 1fr 1fr">
         <Pick
-          label={t("Line")}
+          label={t("screens.line")}
           value={known.lines.includes(line) ? line : null}
           text={line}
           allowsOther={(line) => change({ line })}
           onChange={(id) => id && change({ line: id })}
           options={known.lines.map((one) => ({ id: one, name: one }))}
-          placeholder={t("as printed")}
+          placeholder={t("label_fields.as_printed")}
         />
-        <DayField label={t("Sold by us on")} value={story.sold} onChange={(sold) => tell({ sold })} name="sold_on" />
+        <DayField
+          label={t("label_fields.sold_by_us_on")}
+          value={story.sold}
+          onChange={(sold) => tell({ sold })}
+          name="sold_on"
+        />
         <Entry
-          label={t("Serial")}
+          label={t("label_fields.serial")}
           value={label.serial}
           onChange={(serial) => change({ serial })}
           numeric={false}

@@ -17,8 +17,13 @@ const OneTime = styled.div`
   width: 170px;
 `;
 
-const DAYS = { none: t("No promise"), "0": t("Today"), "1": t("Tomorrow"), "2": t("In two days") } as const;
-const WAITS = { no: t("Comes back"), yes: t("Waits here") } as const;
+const DAYS = {
+  none: t("promised.no_promise"),
+  "0": t("screens.today"),
+  "1": t("screens.tomorrow"),
+  "2": t("screens.in_two_days"),
+} as const;
+const WAITS = { no: t("promised.comes_back"), yes: t("promised.waits_here") } as const;
 
 const Said = styled.p<{ $broken: boolean }>`
   display: flex;
@@ -36,13 +41,13 @@ const Choices = styled.div`
 `;
 
 export function promiseWords({ waits, promiseDay, promiseTime }: Writing["story"]): string {
-  const who = waits ? t("waits here, ") : "";
-  if (!promiseDay || promiseDay === "none") return waits ? t("waits here") : t("nothing promised");
+  const who = waits ? t("promised.waits_here_2") : "";
+  if (!promiseDay || promiseDay === "none") return waits ? t("promised.waits_here_3") : t("promised.nothing_promised");
   const clock = clockOf(promiseTime ?? "");
   const at = clock
     ? `${String(clock.hour).padStart(2, "0")}:${String(clock.minute).padStart(2, "0")}`
-    : t("a time of day");
-  return t("{0}ready {1} at {2}", who, small(DAYS[promiseDay]), at);
+    : t("promised.a_time_of_day");
+  return t("promised.ready_at", { who, promise_day: small(DAYS[promiseDay]), at });
 }
 
 export function PromiseChoices({ form: { story, tell, wrong } }: { form: Writing }) {
@@ -53,7 +58,7 @@ export function PromiseChoices({ form: { story, tell, wrong } }: { form: Writing
     <Choices>
       <WordChoices
         name="promised_at"
-        label={t("When it was promised")}
+        label={t("screens.when_it_was_promised")}
         value={day}
         words={DAYS}
         stays
@@ -62,7 +67,7 @@ export function PromiseChoices({ form: { story, tell, wrong } }: { form: Writing
       {day !== "none" && (
         <OneTime>
           <Entry
-            label={t("Ready at")}
+            label={t("screens.ready_at")}
             value={story.promiseTime ?? ""}
             onChange={(promiseTime) => tell({ promiseTime })}
             numeric={false}
@@ -73,7 +78,7 @@ export function PromiseChoices({ form: { story, tell, wrong } }: { form: Writing
       )}
       <WordChoices
         name="promised_at"
-        label={t("Whether somebody waits")}
+        label={t("promised.whether_somebody_waits")}
         value={story.waits ? "yes" : "no"}
         words={WAITS}
         stays
@@ -106,7 +111,9 @@ export function PromiseSaid({ form: { now, story, tell } }: { form: Writing }) {
           $tone="copper"
           onPress={() => tell({ ...story, promiseDay: String(days) as "0" | "1" | "2", promiseTime: time })}
         >
-          {t("Promise {0} instead", clockWords(new Date(ready).toISOString(), new Date(nowMs())))}
+          {t("promised.promise_instead", {
+            to_isostring: clockWords(new Date(ready).toISOString(), new Date(nowMs())),
+          })}
         </Button>
       )}
     </Said>

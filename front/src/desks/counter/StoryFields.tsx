@@ -11,7 +11,7 @@ import type { Writing } from "./takeIn";
 import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
 
-const STOP_START = { no: t("no stop-start"), yes: "stop-start" } as const;
+const STOP_START = { no: t("story_fields.no_stop_start"), yes: "stop-start" } as const;
 
 export function StoryFields({ form }: { form: Writing }) {
   const { label, change, story, tell } = form;
@@ -22,32 +22,32 @@ export function StoryFields({ form }: { form: Writing }) {
   return (
     <>
       <Entry
-        label={t("Rated figure")}
+        label={t("story_fields.rated_figure")}
         value={label.rated}
         onChange={(rated) => change({ rated })}
         unit={label.scale === "CCA" ? "CCA" : label.scale}
         big
         autoFocus
         name="battery.rating.amps"
-        placeholder={t("none on it")}
+        placeholder={t("story_fields.none_on_it")}
       />
       <Row $columns="1.3fr 1fr 0.9fr">
         <Entry
-          label={t("Customer")}
+          label={t("story_fields.customer")}
           value={story.customer}
           onChange={(customer) => tell({ customer, customerId: null })}
           numeric={false}
           name="customer_name"
         />
         <Entry
-          label={t("Phone")}
+          label={t("screens.phone")}
           value={story.phone}
           onChange={(phone) => tell({ phone })}
           numeric={false}
           name="customer_phone"
         />
         <Entry
-          label={t("Plate")}
+          label={t("screens.plate")}
           value={story.plate}
           onChange={(plate) => tell({ plate })}
           numeric={false}
@@ -56,52 +56,60 @@ export function StoryFields({ form }: { form: Writing }) {
       </Row>
       <KnownPeople form={form} />
       <Choice
-        label={t("What is wrong")}
+        label={t("story_fields.what_is_wrong")}
         value={context.complaint ?? null}
         words={COMPLAINTS}
         onChange={(complaint) => tell({ context: { ...context, complaint } })}
       />
-      <Spoken label={t("How it came")}>
+      <Spoken label={t("story_fields.how_it_came")}>
         <Sentence>
-          <Word name="came_in" label={t("How it came")} says={small(CAME_IN[came])} letter="A" />
-          {t(", from")} <Word name="use" label={t("What it is used for")} says={small(USES[use])} letter="U" />{" "}
-          {t("use,")} <Word name="stop_start_car" label={t("Stop-start")} says={STOP_START[stopStart]} letter="P" />
+          <Word name="came_in" label={t("story_fields.how_it_came")} says={small(CAME_IN[came])} letter="A" />
+          {t("story_fields.from")}{" "}
+          <Word name="use" label={t("story_fields.what_it_is_used_for")} says={small(USES[use])} letter="U" />{" "}
+          {t("story_fields.use")}{" "}
+          <Word name="stop_start_car" label={t("screens.stop_start_2")} says={STOP_START[stopStart]} letter="P" />
           {form.isNew && (
             <>
-              , <Word name="promised_at" label={t("When it was promised")} says={promiseWords(story)} letter="T" />
+              ,{" "}
+              <Word
+                name="promised_at"
+                label={t("screens.when_it_was_promised")}
+                says={promiseWords(story)}
+                letter="T"
+              />
             </>
           )}
         </Sentence>
         <WordChoices
           name="came_in"
-          label={t("How it came")}
+          label={t("story_fields.how_it_came")}
           value={came}
           words={CAME_IN}
           onChange={(came_in) => tell({ context: { ...context, came_in } })}
         />
         <WordChoices
           name="use"
-          label={t("What it is used for")}
+          label={t("story_fields.what_it_is_used_for")}
           value={use}
           words={USES}
           onChange={(picked) => tell({ context: { ...context, use: picked } })}
         />
         <WordChoices
           name="stop_start_car"
-          label={t("Stop-start")}
+          label={t("screens.stop_start_2")}
           value={stopStart}
-          words={{ no: t("No"), yes: t("Yes") }}
+          words={{ no: t("screens.no"), yes: t("screens.yes") }}
           onChange={(answer) => tell({ context: { ...context, stop_start_car: answer === "yes" } })}
         />
         {form.isNew && <PromiseChoices form={form} />}
       </Spoken>
       <Pick
-        label={t("Car, if known")}
+        label={t("story_fields.car_if_known")}
         value={story.car === null ? null : String(story.car)}
         onChange={form.pickCar}
         options={form.cars.map((one) => ({ id: String(one.id), name: one.name, note: one.years }))}
         {...(form.isLong ? { onType: form.typeCar } : {})}
-        placeholder={t("type make or model")}
+        placeholder={t("story_fields.type_make_or_model")}
         name="vehicle_id"
       />
     </>

@@ -74,30 +74,27 @@ export function TakeInForm({ start, title, action, onWrite, onThrowAway, childre
         )}
         {carFound && !children && (
           <p>
-            {t(
-              "{0} asks for group {1}, {2} CCA, {3}",
-              carFound.name,
-              carFound.group_code,
-              carFound.min_cca_amps,
-              CHEMISTRIES[carFound.chemistry],
-            )}
+            {t("take_in_form.asks_for_group_cca", {
+              name: carFound.name,
+              group_code: carFound.group_code,
+              min_cca_amps: carFound.min_cca_amps,
+              chemistry: CHEMISTRIES[carFound.chemistry],
+            })}
           </p>
         )}
         {form.isNew && <PromiseSaid form={form} />}
         {problem && <Fault role="alert">{problem.message}</Fault>}
-        {isBare && askedAt > 0 && (
-          <p role="status">{t("Nothing is written of it yet. Once more, and it is taken in as it is.")}</p>
-        )}
+        {isBare && askedAt > 0 && <p role="status">{t("take_in_form.nothing_is_written_of_it_yet_once_more_and")}</p>}
         {children}
         {form.asksLabel && (
           <Button $tone="copper" onPress={() => void form.write(true)}>
-            {t("It says so: take it as it is")}
+            {t("screens.it_says_so_take_it_as_it_is")}
           </Button>
         )}
         <Button type="submit" $tone="strong" isDisabled={form.busy}>
           {action} <Key_>↵</Key_>
         </Button>
-        {draft?.isThere && <Button onPress={onThrowAway}>{t("Throw away what is typed")}</Button>}
+        {draft?.isThere && <Button onPress={onThrowAway}>{t("screens.throw_away_what_is_typed")}</Button>}
         {known.cautions["take_in"]?.map((text) => (
           <Caution key={text}>{text}</Caution>
         ))}

@@ -28,24 +28,33 @@ const Table = styled.table`
 `;
 
 const rows = ({ battery, context, ...more }: TakeIn): [string, string][] => [
-  [t("line"), battery?.line || t("none")],
-  [t("rated"), battery?.rating ? `${battery.rating.amps} ${battery.rating.scale}` : t("none")],
-  [t("type"), `${CHEMISTRIES[battery?.chemistry ?? "flooded"]}, ${battery?.nominal_volts ?? 12} V`],
-  [t("size"), battery?.group_code ?? t("none")],
-  [t("capacity"), battery?.capacity_ah_20h ? t("{0} Ah", battery.capacity_ah_20h) : t("none")],
-  [t("caps"), battery?.has_caps == null ? t("not looked") : battery.has_caps ? t("yes") : t("sealed")],
-  [t("serial"), battery?.serial || t("none")],
-  [t("made"), battery?.made_on ? dayOf(battery.made_on) : t("not read")],
-  [t("sold"), more.sold_on ? dayOf(more.sold_on) : t("not by us")],
-  [t("came"), CAME_IN[context.came_in ?? "carried_in"]],
-  [t("wrong"), COMPLAINTS[context.complaint ?? "check_only"]],
-  [t("use"), USES[context.use ?? "private"]],
-  ["stop-start", context.stop_start_car ? t("yes") : t("no")],
+  [t("theirs.line"), battery?.line || t("screens.none")],
+  [t("screens.rated"), battery?.rating ? `${battery.rating.amps} ${battery.rating.scale}` : t("screens.none")],
+  [t("screens.type"), `${CHEMISTRIES[battery?.chemistry ?? "flooded"]}, ${battery?.nominal_volts ?? 12} V`],
+  [t("screens.size"), battery?.group_code ?? t("screens.none")],
   [
-    t("customer"),
-    [more.customer_name, more.customer_phone, more.customer_plate].filter(Boolean).join(", ") || t("none"),
+    t("screens.capacity_2"),
+    battery?.capacity_ah_20h ? t("screens.ah", { capacity_ah_20h: battery.capacity_ah_20h }) : t("screens.none"),
   ],
-  [t("car"), more.vehicle_id == null ? t("none") : t("number {0} of the list", more.vehicle_id)],
+  [
+    t("theirs.caps"),
+    battery?.has_caps == null ? t("theirs.not_looked") : battery.has_caps ? t("theirs.yes") : t("theirs.sealed"),
+  ],
+  [t("screens.serial"), battery?.serial || t("screens.none")],
+  [t("screens.made"), battery?.made_on ? dayOf(battery.made_on) : t("screens.not_read")],
+  [t("screens.sold"), more.sold_on ? dayOf(more.sold_on) : t("theirs.not_by_us")],
+  [t("screens.came"), CAME_IN[context.came_in ?? "carried_in"]],
+  [t("theirs.wrong"), COMPLAINTS[context.complaint ?? "check_only"]],
+  [t("screens.use"), USES[context.use ?? "private"]],
+  ["stop-start", context.stop_start_car ? t("theirs.yes") : t("theirs.no")],
+  [
+    t("theirs.customer"),
+    [more.customer_name, more.customer_phone, more.customer_plate].filter(Boolean).join(", ") || t("screens.none"),
+  ],
+  [
+    t("screens.car"),
+    more.vehicle_id == null ? t("screens.none") : t("theirs.number_of_the_list", { vehicle_id: more.vehicle_id }),
+  ],
 ];
 
 interface Props {
@@ -61,12 +70,12 @@ export function Theirs({ mine, found, onTake }: Props) {
     return other === text ? [] : [[name, text, other] as const];
   });
   return (
-    <Stack $gap={8} role="group" aria-label={t("Two corrections side by side")}>
+    <Stack $gap={8} role="group" aria-label={t("theirs.two_corrections_side_by_side")}>
       <Table>
         <thead>
           <tr>
             <th />
-            <th scope="col">{t("yours")}</th>
+            <th scope="col">{t("theirs.yours")}</th>
             <th scope="col">
               {found.who}, {timeOf(found.written_at)}
             </th>
@@ -82,8 +91,8 @@ export function Theirs({ mine, found, onTake }: Props) {
           ))}
         </tbody>
       </Table>
-      {differ.length === 0 && <p>{t("Both say the same.")}</p>}
-      <Button onPress={onTake}>{t("Leave theirs")}</Button>
+      {differ.length === 0 && <p>{t("theirs.both_say_the_same")}</p>}
+      <Button onPress={onTake}>{t("theirs.leave_theirs")}</Button>
     </Stack>
   );
 }

@@ -103,14 +103,14 @@ const storyOf = (start: TakeIn | null): Story => ({
 function faultsOf(label: Label, story: Story, madeOn: string | null): Record<string, string> {
   const faults: Record<string, string> = {};
   if (label.rated.trim() && numberOf(label.rated) === null)
-    faults["battery.rating.amps"] = t("Enter a number, such as 680");
+    faults["battery.rating.amps"] = t("take_in.enter_a_number_such_as_680");
   if (label.ah.trim() && numberOf(label.ah) === null)
-    faults["battery.capacity_ah_20h"] = t("Enter a number, such as 70");
+    faults["battery.capacity_ah_20h"] = t("take_in.enter_a_number_such_as_70");
   if (label.reserve.trim() && numberOf(label.reserve) === null)
-    faults["battery.reserve_minutes"] = t("Enter minutes, such as 110");
+    faults["battery.reserve_minutes"] = t("take_in.enter_minutes_such_as_110");
   if (story.promiseDay && story.promiseDay !== "none" && clockOf(story.promiseTime ?? "") === null)
-    faults["promised_at"] = t("Enter a time of day, such as 17:00");
-  if (label.made.trim() && !madeOn) faults["battery.made_on"] = t("No way of writing a date: try C5, 0325 or 2512");
+    faults["promised_at"] = t("screens.enter_a_time_of_day_such_as_17_00");
+  if (label.made.trim() && !madeOn) faults["battery.made_on"] = t("take_in.no_way_of_writing_a_date_try_c5_0325_or");
   return faults;
 }
 
@@ -205,7 +205,7 @@ export function useTakeIn(start: TakeIn | null, onWrite: Write) {
     } catch (error) {
       const refusal = error instanceof ApiProblem ? error : null;
       if (refusal?.status === 409) setWriteId(null);
-      setProblem(refusal ?? new ApiProblem(0, t("The server does not answer: nothing typed is lost, try again")));
+      setProblem(refusal ?? new ApiProblem(0, t("take_in.the_server_does_not_answer_nothing_typed")));
     } finally {
       setBusy(false);
       release();

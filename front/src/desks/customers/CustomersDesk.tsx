@@ -40,13 +40,13 @@ export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"
   const search = text ? `?text=${encodeURIComponent(text)}` : "";
   return (
     <TwoColumns>
-      <Column aria-label={t("Customers")}>
+      <Column aria-label={t("screens.customers")}>
         <Heads>
-          <h1>{t("Customers")}</h1>
-          <To href="/records">{t("all checks")}</To>
+          <h1>{t("screens.customers")}</h1>
+          <To href="/records">{t("customers_desk.all_checks")}</To>
         </Heads>
         <Entry
-          label={t("Name, phone, plate, car, or serial of a battery")}
+          label={t("customers_desk.name_phone_plate_car_or_serial_of_a")}
           value={text}
           onChange={(typed) => setParams(typed ? { text: typed } : {}, { replace: true })}
           numeric={false}
@@ -63,7 +63,9 @@ export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"
               <b>{one.name || one.plate || one.phone}</b>
               <Known>{[one.name && one.phone, one.name && one.plate, one.cars[0]].filter(Boolean).join(", ")}</Known>
               <span>
-                {one.batteries === 1 ? t("1 battery") : t("{0} batteries", one.batteries)}
+                {one.batteries === 1
+                  ? t("customers_desk.1_battery")
+                  : t("screens.batteries", { batteries: one.batteries })}
                 {one.last_came_at && (
                   <small>
                     <br />
@@ -74,17 +76,17 @@ export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"
             </Row>
           ))}
         </div>
-        {found?.more && <Soft>{t("There are more: type another letter.")}</Soft>}
+        {found?.more && <Soft>{t("customers_desk.there_are_more_type_another_letter")}</Soft>}
         {found?.people.length === 0 &&
           (text ? (
-            <p>{t("Nobody here is known by “{0}”.", text)}</p>
+            <p>{t("customers_desk.nobody_here_is_known_by", { text })}</p>
           ) : (
-            <p>{t("Nobody is written in yet: whoever leaves a name at the counter stands here.")}</p>
+            <p>{t("customers_desk.nobody_is_written_in_yet_whoever_leaves_a")}</p>
           ))}
       </Column>
-      <Column aria-label={t("One customer")}>
+      <Column aria-label={t("customers_desk.one_customer")}>
         {id === null ? (
-          <Soft>{t("Pick somebody to see their cars and batteries.")}</Soft>
+          <Soft>{t("customers_desk.pick_somebody_to_see_their_cars_and")}</Soft>
         ) : (
           <PersonPanel key={id} id={id} who={who} />
         )}

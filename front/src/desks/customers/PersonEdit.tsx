@@ -30,21 +30,23 @@ export function PersonEdit({ view, onDone, onLeave }: Props) {
   );
   return (
     <EntryForm
-      label={t("Correct the customer")}
+      label={t("person_edit.correct_the_customer")}
       write={write}
       onSend={() => write.write(null)}
-      keep={t("Keep it so")}
+      keep={t("screens.keep_it_so")}
       onLeave={onLeave}
     >
       <Figures>
-        <Typed path="name" label={t("Name")} value={name} onChange={setName} numeric={false} autoFocus />
-        <Typed path="phone" label={t("Phone")} value={phone} onChange={setPhone} numeric={false} />
-        <Typed path="plate" label={t("Plate")} value={plate} onChange={setPlate} numeric={false} />
+        <Typed path="name" label={t("screens.name")} value={name} onChange={setName} numeric={false} autoFocus />
+        <Typed path="phone" label={t("screens.phone")} value={phone} onChange={setPhone} numeric={false} />
+        <Typed path="plate" label={t("screens.plate")} value={plate} onChange={setPlate} numeric={false} />
       </Figures>
       {view.edition !== basedOn && (
         <p>
-          {t("It stands now: {0}.", [view.own.name, view.own.phone, view.own.plate].filter(Boolean).join(", "))}{" "}
-          <Button onPress={() => setBasedOn(view.edition)}>{t("Mine is right")}</Button>
+          {t("person_edit.it_stands_now", {
+            figure: [view.own.name, view.own.phone, view.own.plate].filter(Boolean).join(", "),
+          })}{" "}
+          <Button onPress={() => setBasedOn(view.edition)}>{t("person_edit.mine_is_right")}</Button>
         </p>
       )}
     </EntryForm>

@@ -105,11 +105,11 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
   if (found.erased_at)
     return (
       <>
-        <h2>{t("Forgotten on {0}", dayOf(found.erased_at))}</h2>
-        <Soft>{t("Name, phone and plate are gone from everywhere; what was measured of their batteries stays.")}</Soft>
+        <h2>{t("person_panel.forgotten_on", { erased_at: dayOf(found.erased_at) })}</h2>
+        <Soft>{t("person_panel.name_phone_and_plate_are_gone_from")}</Soft>
         {found.sent_to.length > 0 && (
           <p>
-            <b>{found.sent_to.join(", ")}</b> {t("was sent their name too: forget them there as well.")}
+            <b>{found.sent_to.join(", ")}</b> {t("person_panel.was_sent_their_name_too_forget_them_there")}
           </p>
         )}
       </>
@@ -124,32 +124,32 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
           <div>
             <PersonName>{nameOf(found.own)}</PersonName>
             {found.own.name && (
-              <Soft>{[found.own.phone, found.own.plate].filter(Boolean).join(", ") || t("no phone")}</Soft>
+              <Soft>{[found.own.phone, found.own.plate].filter(Boolean).join(", ") || t("person_panel.no_phone")}</Soft>
             )}
           </div>
-          <Button onPress={() => setEdits(true)}>{t("Correct")}</Button>
+          <Button onPress={() => setEdits(true)}>{t("screens.correct")}</Button>
         </Heads>
       )}
       {found.ways.length > 0 && (
-        <section aria-label={t("Also written in as")}>
-          <Soft>{t("also written in as")}</Soft>
+        <section aria-label={t("person_panel.also_written_in_as")}>
+          <Soft>{t("person_panel.also_written_in_as_2")}</Soft>
           {found.ways.map((way) => (
             <Two key={way.id}>
               <span>{all(way)}</span>
               <Button
                 isDisabled={apart.pending}
                 onPress={() => apart.write(way.id)}
-                aria-label={t("Not the same person: {0}", all(way))}
+                aria-label={t("person_panel.not_the_same_person", { way: all(way) })}
               >
-                {t("Not the same")}
+                {t("person_panel.not_the_same")}
               </Button>
             </Two>
           ))}
         </section>
       )}
       {found.alike.length > 0 && (
-        <section aria-label={t("May be the same person")}>
-          <h2>{t("May be the same person")}</h2>
+        <section aria-label={t("person_panel.may_be_the_same_person")}>
+          <h2>{t("person_panel.may_be_the_same_person")}</h2>
           {found.alike.map((one) => (
             <Two key={one.id}>
               <span>
@@ -162,9 +162,9 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
                 $tone="copper"
                 isDisabled={merge.pending}
                 onPress={() => merge.write(one.id)}
-                aria-label={t("The same person: {0}", nameOf(one))}
+                aria-label={t("person_panel.the_same_person", { one: nameOf(one) })}
               >
-                {t("The same")}
+                {t("person_panel.the_same")}
               </Button>
             </Two>
           ))}
@@ -173,21 +173,27 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
       {fault && <Fault role="alert">{fault}</Fault>}
       {found.cars.length > 0 && (
         <p>
-          <Soft>{t("drives")}</Soft> {found.cars.slice(0, CARS_SHOWN).join(", ")}
-          {found.cars.length > CARS_SHOWN && <Soft> {t("and {0} more", found.cars.length - CARS_SHOWN)}</Soft>}
+          <Soft>{t("person_panel.drives")}</Soft> {found.cars.slice(0, CARS_SHOWN).join(", ")}
+          {found.cars.length > CARS_SHOWN && (
+            <Soft> {t("person_panel.and_more", { count: found.cars.length - CARS_SHOWN })}</Soft>
+          )}
         </p>
       )}
-      <section aria-label={t("Their batteries")}>
-        <h2>{found.batteries.length === 1 ? t("One battery") : t("{0} batteries", found.batteries.length)}</h2>
+      <section aria-label={t("person_panel.their_batteries")}>
+        <h2>
+          {found.batteries.length === 1
+            ? t("person_panel.one_battery")
+            : t("screens.batteries_2", { count: found.batteries.length })}
+        </h2>
         {found.batteries.map((one) => (
           <Battery key={one.tag} href={`/life/${one.tag}`}>
             <b>{one.tag}</b>
             <span>
-              {one.line || t("no line")}
+              {one.line || t("screens.no_line")}
               {one.serial && <Soft> {one.serial}</Soft>}
             </span>
             <Soft>
-              {dayOf(one.came_at)}, {one.now ? one.car || PLACES[one.place] : t("another's since")}
+              {dayOf(one.came_at)}, {one.now ? one.car || PLACES[one.place] : t("person_panel.anothers_since")}
             </Soft>
             <OutcomeWord>
               {one.outcome ? (
@@ -195,13 +201,15 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
                   <InlineMark outcome={one.outcome} size={18} /> {OUTCOMES[one.outcome]}
                 </>
               ) : (
-                <Soft>{t("not read yet")}</Soft>
+                <Soft>{t("screens.not_read_yet")}</Soft>
               )}
             </OutcomeWord>
           </Battery>
         ))}
       </section>
-      {found.sent_to.length > 0 && <Soft>{t("Also known to {0}.", found.sent_to.join(", "))}</Soft>}
+      {found.sent_to.length > 0 && (
+        <Soft>{t("person_panel.also_known_to", { sent_to: found.sent_to.join(", ") })}</Soft>
+      )}
       <Acts>
         <SendTo what={{ customer_id: found.id }} name={nameOf(found.own)} />
         {mayLead(who) && (
@@ -230,7 +238,9 @@ const aboutOf = (one: Schema["Alike"]) =>
     one.phone,
     one.plate,
     one.cars[0],
-    one.batteries === 1 ? t("battery {0}", one.newest_tag) : t("{0} batteries", one.batteries),
+    one.batteries === 1
+      ? t("person_panel.battery", { newest_tag: one.newest_tag })
+      : t("screens.batteries", { batteries: one.batteries }),
   ]
     .filter(Boolean)
     .join(", ");

@@ -31,27 +31,29 @@ export function PersonRights({ view, onForgotten }: Props) {
       {sure ? (
         <>
           <p>
-            {t(
-              "Name, phone and plate go from {0} and from every battery of theirs. Nothing brings them back; what was measured stays, and that it was done is on record.",
-              view.would_forget === 1 ? t("one entry") : t("{0} entries", view.would_forget),
-            )}
+            {t("person_rights.name_phone_and_plate_go_from_and_from", {
+              t:
+                view.would_forget === 1
+                  ? t("person_rights.one_entry")
+                  : t("person_rights.entries", { would_forget: view.would_forget }),
+            })}
           </p>
           <Acts>
             <Button $tone="copper" isDisabled={forget.pending} onPress={() => forget.write(null)}>
-              {t("Forget for good")}
+              {t("person_rights.forget_for_good")}
             </Button>
-            <Button onPress={() => setSure(false)}>{t("Leave it")}</Button>
+            <Button onPress={() => setSure(false)}>{t("screens.leave_it")}</Button>
           </Acts>
         </>
       ) : (
         <Acts>
           <Button isDisabled={handOut.pending} onPress={() => handOut.write(null)}>
-            {t("Hand out all we keep")}
+            {t("person_rights.hand_out_all_we_keep")}
           </Button>
-          <Button onPress={() => setSure(true)}>{t("Forget them")}</Button>
+          <Button onPress={() => setSure(true)}>{t("person_rights.forget_them")}</Button>
         </Acts>
       )}
-      {handOut.done && <Soft role="status">{t("Saved as a file; that it was handed out is on record.")}</Soft>}
+      {handOut.done && <Soft role="status">{t("person_rights.saved_as_a_file_that_it_was_handed_out_is")}</Soft>}
       {fault && <Fault role="alert">{fault}</Fault>}
     </Stack>
   );

@@ -100,17 +100,20 @@ export function EquipmentDesk({ who }: { who: Schema["Me"] }) {
   const kind = typeof picked === "string" ? picked : tool?.equipment.tool.kind;
   return (
     <Columns>
-      <Column aria-label={t("The book")}>
+      <Column aria-label={t("equipment_desk.the_book")}>
         <Heads>
-          <h1>{t("Book of equipment")}</h1>
-          <ToRack href="/rack">{t("to the rack")}</ToRack>
+          <h1>{t("screens.book_of_equipment")}</h1>
+          <ToRack href="/rack">{t("equipment_desk.to_the_rack")}</ToRack>
         </Heads>
         {(Object.keys(KINDS) as Kind[]).map((of) => (
           <div key={of}>
             <Heads>
               <h2>{KINDS[of]}s</h2>
-              <Button onPress={() => setPicked(of)} aria-label={t("Write one in: {0}", small(KINDS[of]))}>
-                {t("Write one in")}
+              <Button
+                onPress={() => setPicked(of)}
+                aria-label={t("equipment_desk.write_one_in", { of: small(KINDS[of]) })}
+              >
+                {t("screens.write_one_in")}
               </Button>
             </Heads>
             {found
@@ -128,7 +131,7 @@ export function EquipmentDesk({ who }: { who: Schema["Me"] }) {
           </div>
         ))}
       </Column>
-      <Column aria-label={t("One tool")}>
+      <Column aria-label={t("equipment_desk.one_tool")}>
         {kind ? (
           <ToolForm key={String(picked)} kind={kind} row={tool ?? null} onDone={() => setPicked(null)} />
         ) : (
@@ -142,8 +145,13 @@ export function EquipmentDesk({ who }: { who: Schema["Me"] }) {
 function State({ row }: { row: Schema["EquipmentView"] }) {
   const state = row.equipment.state ?? "in_use";
   if (state !== "in_use") return <em>{small(STATES[state])}</em>;
-  if (row.overdue_since) return <em>{t("check due since {0}", dayOf(row.overdue_since))}</em>;
+  if (row.overdue_since)
+    return <em>{t("equipment_desk.check_due_since", { overdue_since: dayOf(row.overdue_since) })}</em>;
   return (
-    <small>{row.equipment.checked_on ? t("checked {0}", dayOf(row.equipment.checked_on)) : t("never checked")}</small>
+    <small>
+      {row.equipment.checked_on
+        ? t("equipment_desk.checked", { checked_on: dayOf(row.equipment.checked_on) })
+        : t("equipment_desk.never_checked")}
+    </small>
   );
 }

@@ -16,7 +16,15 @@ const AtStart = styled(Button)`
   justify-self: start;
 `;
 
-const DAYS = [t("Monday"), t("Tuesday"), t("Wednesday"), t("Thursday"), t("Friday"), t("Saturday"), t("Sunday")];
+const DAYS = [
+  t("hours_form.monday"),
+  t("hours_form.tuesday"),
+  t("hours_form.wednesday"),
+  t("hours_form.thursday"),
+  t("hours_form.friday"),
+  t("screens.saturday"),
+  t("screens.sunday"),
+];
 
 const Sheet = styled(Form)`
   display: grid;
@@ -55,25 +63,25 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
   const problem = write.error instanceof ApiProblem ? write.error : null;
   return (
     <Sheet
-      aria-label={t("Opening hours")}
+      aria-label={t("screens.opening_hours")}
       onSubmit={(event) => {
         event.preventDefault();
         if (read.every((day) => day !== undefined)) write.mutate(read as Hours["days"]);
       }}
     >
-      <h2>{t("Opening hours")}</h2>
-      <Soft>{t("The rack clamps on, takes off and tests while somebody is in. By the shop's own clock.")}</Soft>
+      <h2>{t("screens.opening_hours")}</h2>
+      <Soft>{t("hours_form.the_rack_clamps_on_takes_off_and_tests")}</Soft>
       {DAYS.map((name, index) => (
         <Day key={name}>
           <b>{name}</b>
           {mayChange ? (
             <Entry
               label=""
-              aria={t("{0}, open from and until", name)}
+              aria={t("hours_form.open_from_and_until", { name })}
               value={days[index] ?? ""}
               onChange={(text) => setTyped({ ...typed, [index]: text })}
               numeric={false}
-              placeholder={t("closed")}
+              placeholder={t("screens.closed")}
               name={`day-${index}`}
               problem={
                 read[index] === undefined
@@ -82,7 +90,7 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
               }
             />
           ) : (
-            <span>{days[index] || t("closed")}</span>
+            <span>{days[index] || t("screens.closed")}</span>
           )}
         </Day>
       ))}
@@ -95,10 +103,10 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
           $tone="strong"
           isDisabled={write.isPending || Object.keys(typed).length === 0 || read.includes(undefined)}
         >
-          {t("Open so from now on")}
+          {t("hours_form.open_so_from_now_on")}
         </AtStart>
       ) : (
-        <Soft>{t("Only a lead changes them.")}</Soft>
+        <Soft>{t("hours_form.only_a_lead_changes_them")}</Soft>
       )}
     </Sheet>
   );

@@ -43,10 +43,10 @@ export function Modes({ modes, onChange, fault }: Props) {
     <>
       {modes.map((mode, place) => (
         <Mode key={place}>
-          <legend>{t("Mode {0}", place + 1)}</legend>
+          <legend>{t("modes.mode", { place: place + 1 })}</legend>
           <Pair>
             <Entry
-              label={t("Called")}
+              label={t("modes.called")}
               value={mode.name}
               onChange={(name) => change(place, { name })}
               numeric={false}
@@ -54,7 +54,7 @@ export function Modes({ modes, onChange, fault }: Props) {
               problem={fault(`tool.modes[${place}].name`)}
             />
             <Entry
-              label={t("Holds")}
+              label={t("modes.holds")}
               value={mode.volts}
               onChange={(volts) => change(place, { volts })}
               unit="V"
@@ -65,25 +65,30 @@ export function Modes({ modes, onChange, fault }: Props) {
               type="button"
               onPress={() => onChange(modes.filter((_, index) => index !== place))}
               isDisabled={modes.length === 1}
-              aria-label={t("Take mode {0} out", place + 1)}
+              aria-label={t("modes.take_mode_out", { place: place + 1 })}
             >
               ✕
             </Button>
           </Pair>
           <Some
-            label={t("For, where it is not for all")}
+            label={t("modes.for_where_it_is_not_for_all")}
             words={CHEMISTRIES}
             value={mode.chemistries}
             onChange={(chemistries) => change(place, { chemistries })}
           />
-          <Choice label={t("It is")} value={mode.does} words={DOES} onChange={(does) => change(place, { does })} />
+          <Choice
+            label={t("modes.it_is")}
+            value={mode.does}
+            words={DOES}
+            onChange={(does) => change(place, { does })}
+          />
         </Mode>
       ))}
       <AtStart
         type="button"
         onPress={() => onChange([...modes, { name: "", volts: "", chemistries: [], does: "ordinary" }])}
       >
-        {t("Another mode")}
+        {t("modes.another_mode")}
       </AtStart>
     </>
   );

@@ -85,7 +85,11 @@ export function ToolForm({ kind, row, onDone }: Props) {
   const elsewhere = write.error && !problem?.errors.length ? write.error.message : null;
   return (
     <Sheet
-      aria-label={row ? t("Write {0} anew", row.equipment.name) : t("Write in a {0}", small(KINDS[kind]))}
+      aria-label={
+        row
+          ? t("screens.write_anew", { name: row.equipment.name })
+          : t("tool_form.write_in_a", { kind: small(KINDS[kind]) })
+      }
       onSubmit={(event) => {
         event.preventDefault();
         write.mutate();
@@ -94,7 +98,7 @@ export function ToolForm({ kind, row, onDone }: Props) {
       <h2>{row ? row.equipment.name : `A ${small(KINDS[kind])}`}</h2>
       <Figures>
         <Entry
-          label={t("Name")}
+          label={t("screens.name")}
           value={typed.name}
           onChange={(name) => change({ name })}
           numeric={false}
@@ -146,26 +150,26 @@ export function ToolForm({ kind, row, onDone }: Props) {
         ) : null,
       )}
       {kind === "charger" && <Modes modes={typed.modes} onChange={(modes) => change({ modes })} fault={fault} />}
-      <Choice label={t("State")} value={typed.state} words={STATES} onChange={(state) => change({ state })} />
+      <Choice label={t("tool_form.state")} value={typed.state} words={STATES} onChange={(state) => change({ state })} />
       <Figures>
         <DayField
-          label={t("Last checked")}
+          label={t("tool_form.last_checked")}
           value={typed.checkedOn}
           onChange={(checkedOn) => change({ checkedOn })}
           problem={fault("checked_on")}
         />
         <Entry
-          label={t("Checked every")}
+          label={t("tool_form.checked_every")}
           value={typed.everyMonths}
           onChange={(everyMonths) => change({ everyMonths })}
-          unit={t("months")}
-          placeholder={t("as the house")}
+          unit={t("screens.months")}
+          placeholder={t("screens.as_the_house")}
           name="check_every_months"
           problem={fault("check_every_months")}
         />
       </Figures>
       <Entry
-        label={t("Remarks")}
+        label={t("tool_form.remarks")}
         value={typed.remarks}
         onChange={(remarks) => change({ remarks })}
         numeric={false}
@@ -176,15 +180,15 @@ export function ToolForm({ kind, row, onDone }: Props) {
       {fault("tool") && <Fault role="alert">{fault("tool")}</Fault>}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={write.isPending}>
-          {row ? t("Write it anew") : t("Write it in")}
+          {row ? t("screens.write_it_anew") : t("screens.write_it_in")}
         </Button>
         <Button type="button" onPress={onDone}>
-          {t("Leave it")}
+          {t("screens.leave_it")}
         </Button>
       </Acts>
       {kept && kept.before.length > 1 && (
         <>
-          <h2>{t("Written before")}</h2>
+          <h2>{t("screens.written_before")}</h2>
           <Before>
             {kept.before.map((entry) => (
               <li key={entry.edition}>

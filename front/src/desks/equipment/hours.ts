@@ -10,7 +10,7 @@ export const hoursSaid = (day: Hours["days"][number]) => (day ? `${day.opens} ${
 /** "8 17:30" or "08:30 to 17:30"; empty is closed; undefined is none. */
 export function dayOfWords(text: string): Hours["days"][number] | undefined {
   const words = text.trim();
-  if (words === "" || ["closed", t("closed").toLowerCase()].includes(words.toLowerCase())) return null;
+  if (words === "" || ["closed", t("screens.closed").toLowerCase()].includes(words.toLowerCase())) return null;
   const match = /^(\S+?)(?:\s*\p{L}+\s*|\s*[-–]\s*|\s+)(\S+)$/u.exec(words); // a word of any language between
   const [opens, closes] = [clockOf(match?.[1] ?? ""), clockOf(match?.[2] ?? "")];
   if (!opens || !closes) return undefined;
@@ -19,4 +19,4 @@ export function dayOfWords(text: string): Hours["days"][number] | undefined {
   return { opens: text_(opens), closes: text_(closes) };
 }
 
-export const HOURS_FAULT = t("Enter from and until, such as 8:30 17:30; empty is closed");
+export const HOURS_FAULT = t("hours.enter_from_and_until_such_as_8_30_17_30");

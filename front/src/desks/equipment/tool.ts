@@ -7,17 +7,17 @@ export type Kind = Schema["Equipment"]["tool"]["kind"];
 export type Written = Schema["Equipment"];
 
 export const KINDS: Record<Kind, string> = {
-  charger: t("Charger"),
-  meter: t("Meter"),
-  tester: t("Electronic tester"),
-  load: t("Load"),
-  hydrometer: t("Hydrometer"),
-  discharger: t("Discharger"),
+  charger: t("tool.charger"),
+  meter: t("tool.meter"),
+  tester: t("tool.electronic_tester"),
+  load: t("tool.load"),
+  hydrometer: t("tool.hydrometer"),
+  discharger: t("tool.discharger"),
 };
 export const STATES: Record<NonNullable<Written["state"]>, string> = {
-  in_use: t("In use"),
-  out_of_order: t("Out of order"),
-  away: t("Away"),
+  in_use: t("tool.in_use"),
+  out_of_order: t("tool.out_of_order"),
+  away: t("tool.away"),
 };
 
 /** What is asked of a tool: a figure, yes or no, one of a few, some of a few. */
@@ -29,50 +29,50 @@ export type Asked =
 
 const SCALES = { CCA: "CCA", EN: "EN", CA: "CA", MCA: "MCA", HCA: "HCA", DIN: "DIN", IEC: "IEC", JIS: "JIS" };
 const TYPES = {
-  flooded: t("Flooded"),
+  flooded: t("screens.flooded"),
   efb: "EFB",
-  agm_flat: t("AGM flat"),
-  agm_spiral: t("AGM spiral"),
-  gel: t("Gel"),
+  agm_flat: t("screens.agm_flat"),
+  agm_spiral: t("screens.agm_spiral"),
+  gel: t("screens.gel"),
 };
-export const CHEMISTRIES = { flooded: t("Flooded"), hybrid: t("Low-maint."), calcium: t("Calcium"), efb: "EFB", agm: "AGM", gel: t("Gel") }; // prettier-ignore
+export const CHEMISTRIES = { flooded: t("screens.flooded"), hybrid: t("tool.low_maint"), calcium: t("screens.calcium"), efb: "EFB", agm: "AGM", gel: t("screens.gel") }; // prettier-ignore
 export const DOES = { ordinary: "ordinary", recovery: "recovery", equalise: "equalise" };
 
 export const ASKED: Record<Kind, Asked[]> = {
   charger: [
-    { kind: "figure", name: "amps", label: t("Amps of an output"), unit: "A" },
-    { kind: "figure", name: "outputs", label: t("Outputs") },
-    { kind: "flag", name: "limits_itself", label: t("While nobody is in"), yes: t("limits itself, may run"), no: t("somebody by it") },
-    { kind: "flag", name: "reports", label: t("Ah and amps"), yes: t("shows them itself"), no: t("by hand") },
-    { kind: "figure", name: "ambient_low_c", label: t("Coldest around it"), unit: "°C" },
-    { kind: "figure", name: "ambient_high_c", label: t("Warmest around it"), unit: "°C" },
+    { kind: "figure", name: "amps", label: t("tool.amps_of_an_output"), unit: "A" },
+    { kind: "figure", name: "outputs", label: t("tool.outputs") },
+    { kind: "flag", name: "limits_itself", label: t("tool.while_nobody_is_in"), yes: t("tool.limits_itself_may_run"), no: t("screens.somebody_by_it") },
+    { kind: "flag", name: "reports", label: t("tool.ah_and_amps"), yes: t("tool.shows_them_itself"), no: t("screens.by_hand") },
+    { kind: "figure", name: "ambient_low_c", label: t("tool.coldest_around_it"), unit: "°C" },
+    { kind: "figure", name: "ambient_high_c", label: t("tool.warmest_around_it"), unit: "°C" },
   ],
   meter: [
-    { kind: "figure", name: "percent", label: t("Off by"), unit: "%" },
-    { kind: "figure", name: "digits", label: t("and digits") },
-    { kind: "figure", name: "resolution_volts", label: t("Last digit"), unit: "V" },
+    { kind: "figure", name: "percent", label: t("tool.off_by"), unit: "%" },
+    { kind: "figure", name: "digits", label: t("tool.and_digits") },
+    { kind: "figure", name: "resolution_volts", label: t("tool.last_digit"), unit: "V" },
   ],
   tester: [
-    { kind: "some", name: "scales", label: t("Scales it can be set to"), words: SCALES },
-    { kind: "some", name: "types", label: t("Types it can be set to"), words: TYPES },
-    { kind: "figure", name: "uncertainty_ratio", label: t("Off by, of its figure"), empty: "0.05" },
-    { kind: "choice", name: "shows", label: t("It shows"), words: { amps: t("amps"), milliohms: t("milliohms"), message: t("a message") } },
+    { kind: "some", name: "scales", label: t("tool.scales_it_can_be_set_to"), words: SCALES },
+    { kind: "some", name: "types", label: t("tool.types_it_can_be_set_to"), words: TYPES },
+    { kind: "figure", name: "uncertainty_ratio", label: t("tool.off_by_of_its_figure"), empty: "0.05" },
+    { kind: "choice", name: "shows", label: t("tool.it_shows"), words: { amps: t("tool.amps"), milliohms: t("tool.milliohms"), message: t("tool.a_message") } },
   ],
   load: [
-    { kind: "flag", name: "adjustable", label: t("Its amps"), yes: t("adjustable"), no: t("fixed") },
-    { kind: "figure", name: "amps", label: t("Amps, or its most"), unit: "A" },
-    { kind: "figure", name: "seconds", label: t("On its face"), unit: "s" },
-    { kind: "figure", name: "cool_minutes", label: t("Cools for"), unit: "min" },
-    { kind: "choice", name: "shows", label: t("Its scale shows"), words: { volts: t("volts"), bands: t("bands"), amps: t("amps") } },
-    { kind: "figure", name: "good_volts", label: t("Good from, on its face"), unit: "V", empty: t("as the house"), optional: true },
-    { kind: "figure", name: "floor_volts", label: t("Bad below, on its face"), unit: "V", empty: t("as the house"), optional: true },
+    { kind: "flag", name: "adjustable", label: t("tool.its_amps"), yes: t("tool.adjustable"), no: t("tool.fixed") },
+    { kind: "figure", name: "amps", label: t("tool.amps_or_its_most"), unit: "A" },
+    { kind: "figure", name: "seconds", label: t("tool.on_its_face"), unit: "s" },
+    { kind: "figure", name: "cool_minutes", label: t("tool.cools_for"), unit: "min" },
+    { kind: "choice", name: "shows", label: t("screens.its_scale_shows"), words: { volts: t("screens.volts_2"), bands: t("tool.bands"), amps: t("tool.amps") } },
+    { kind: "figure", name: "good_volts", label: t("tool.good_from_on_its_face"), unit: "V", empty: t("screens.as_the_house"), optional: true },
+    { kind: "figure", name: "floor_volts", label: t("tool.bad_below_on_its_face"), unit: "V", empty: t("screens.as_the_house"), optional: true },
   ],
   hydrometer: [
-    { kind: "choice", name: "shows", label: t("It shows"), words: { gravity: t("figures"), bands: t("colours") } },
-    { kind: "figure", name: "resolution", label: t("Smallest step"), empty: "0.005" },
-    { kind: "flag", name: "corrects_itself", label: t("Warmth"), yes: t("corrects by itself"), no: t("corrected here") },
+    { kind: "choice", name: "shows", label: t("tool.it_shows"), words: { gravity: t("screens.figures"), bands: t("screens.colours") } },
+    { kind: "figure", name: "resolution", label: t("tool.smallest_step"), empty: "0.005" },
+    { kind: "flag", name: "corrects_itself", label: t("tool.warmth"), yes: t("tool.corrects_by_itself"), no: t("tool.corrected_here") },
   ],
-  discharger: [{ kind: "figure", name: "amps", label: t("Steady amps"), unit: "A" }],
+  discharger: [{ kind: "figure", name: "amps", label: t("tool.steady_amps"), unit: "A" }],
 }; // prettier-ignore
 
 export const FIRST: Record<Kind, Record<string, unknown>> = {
@@ -159,21 +159,24 @@ export function bodyOf(typed: Typed): Written {
 export function wordsOf({ tool }: Written): string {
   switch (tool.kind) {
     case "charger":
-      return `${tool.amps} A${(tool.outputs ?? 1) > 1 ? t(" on each of {0}", tool.outputs) : ""}, ${tool.modes.map(({ name, volts }) => `${name} ${volts} V`).join(", ")}${tool.limits_itself ? "" : t("; somebody by it")}`;
+      return `${tool.amps} A${(tool.outputs ?? 1) > 1 ? t("tool.on_each_of", { outputs: tool.outputs }) : ""}, ${tool.modes.map(({ name, volts }) => `${name} ${volts} V`).join(", ")}${tool.limits_itself ? "" : t("tool.somebody_by_it")}`;
     case "meter":
-      return t("±{0} % and {1} digits of {2} V", tool.percent, tool.digits, tool.resolution_volts);
+      return t("tool.and_digits_of_v", {
+        percent: tool.percent,
+        digits: tool.digits,
+        resolution_volts: tool.resolution_volts,
+      });
     case "tester":
       return `${(tool.scales ?? []).join(", ")}; ±${Math.round(tool.uncertainty_ratio * 1000) / 10} %`;
     case "load":
-      return t(
-        "{0} {1} A, {2} s, cools {3} min",
-        tool.adjustable ? t("to") : t("fixed"),
-        tool.amps,
-        tool.seconds,
-        tool.cool_minutes,
-      );
+      return t("tool.a_s_cools_min", {
+        t: tool.adjustable ? t("screens.to") : t("tool.fixed"),
+        amps: tool.amps,
+        seconds: tool.seconds,
+        cool_minutes: tool.cool_minutes,
+      });
     case "hydrometer":
-      return tool.shows === "bands" ? "colours" : t("to {0}", tool.resolution);
+      return tool.shows === "bands" ? "colours" : t("tool.to", { resolution: tool.resolution });
     case "discharger":
       return `${tool.amps} A`;
   }

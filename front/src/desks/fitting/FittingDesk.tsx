@@ -103,10 +103,10 @@ const Go = styled(Link)`
 `;
 
 const PARTS: Record<Schema["FittingStep"]["about"], string> = {
-  before: t("Before"),
-  out: t("The old one out"),
-  in: t("The new one in"),
-  after: t("Afterwards"),
+  before: t("screens.before"),
+  out: t("fitting_desk.the_old_one_out"),
+  in: t("fitting_desk.the_new_one_in"),
+  after: t("fitting_desk.afterwards"),
 };
 export function FittingDesk({ tag }: { tag: number }) {
   const { data: found, error } = useQuery(sale(tag));
@@ -126,12 +126,12 @@ export function FittingDesk({ tag }: { tag: number }) {
         <Empty>
           <h1>
             {error instanceof ApiProblem && error.status === 404
-              ? t("{0} was not sold from this stock", tag)
+              ? t("fitting_desk.was_not_sold_from_this_stock", { tag })
               : error.message}
           </h1>
           <p>
-            {t("A battery handed over on the")} <Go href="/match">{t("match desk")}</Go>{" "}
-            {t("has its fitting list here.")}
+            {t("fitting_desk.a_battery_handed_over_on_the")} <Go href="/match">{t("fitting_desk.match_desk")}</Go>{" "}
+            {t("fitting_desk.has_its_fitting_list_here")}
           </p>
         </Empty>
       </Page>
@@ -140,13 +140,15 @@ export function FittingDesk({ tag }: { tag: number }) {
   const next = found.steps.find((one) => !one.done)?.step.key;
   return (
     <Columns>
-      <Column aria-label={t("The list")}>
+      <Column aria-label={t("fitting_desk.the_list")}>
         <h1>
-          {t(
-            "Fitting {0}: {1}",
+          {t("fitting_desk.fitting", {
             tag,
-            found.left === 0 ? t("all is done") : t("{0} of {1} left", found.left, found.steps.length),
-          )}
+            t:
+              found.left === 0
+                ? t("fitting_desk.all_is_done")
+                : t("fitting_desk.of_left", { left: found.left, count: found.steps.length }),
+          })}
         </h1>
         {(Object.keys(PARTS) as Schema["FittingStep"]["about"][]).map((part) => {
           const steps = found.steps.filter((one) => one.step.about === part);
@@ -185,36 +187,49 @@ export function FittingDesk({ tag }: { tag: number }) {
         })}
         {tick.beside("figure") && !asks && <Fault role="alert">{tick.beside("figure")}</Fault>}
       </Column>
-      <Column aria-label={t("The sale")}>
+      <Column aria-label={t("fitting_desk.the_sale")}>
         <BatteryName>{found.name}</BatteryName>
         <Facts>
-          <dt>{t("serial")}</dt>
+          <dt>{t("screens.serial")}</dt>
           <dd>{found.serial}</dd>
-          <dt>{t("handed over")}</dt>
+          <dt>{t("fitting_desk.handed_over")}</dt>
           <dd>
-            {t("{0} {1} at {2} V, {3}", dayOf(found.sold_at), timeOf(found.sold_at), found.volts.toFixed(2), found.who)}
+            {t("fitting_desk.at_v", {
+              sold_at: dayOf(found.sold_at),
+              sold_at_2: timeOf(found.sold_at),
+              volts: found.volts.toFixed(2),
+              who: found.who,
+            })}
           </dd>
-          <dt>{t("price")}</dt>
+          <dt>{t("fitting_desk.price")}</dt>
           <dd>
             {money(found.price_cents, found.currency)}
             {found.tax_words && (
-              <Soft> {t("of which {0} {1}", found.tax_words, money(found.tax_cents, found.currency))}</Soft>
+              <Soft>
+                {" "}
+                {t("fitting_desk.of_which", {
+                  tax_words: found.tax_words,
+                  tax_cents: money(found.tax_cents, found.currency),
+                })}
+              </Soft>
             )}
           </dd>
-          <dt>{t("deposit")}</dt>
+          <dt>{t("screens.deposit")}</dt>
           <dd>
             {money(found.core_deposit_cents, found.currency)}
-            {found.deposit_back ? t(", given back for the old one") : t(", goes back with the old one")}
+            {found.deposit_back
+              ? t("fitting_desk.given_back_for_the_old_one")
+              : t("fitting_desk.goes_back_with_the_old_one")}
           </dd>
           {found.car && (
             <>
-              <dt>{t("car")}</dt>
+              <dt>{t("screens.car")}</dt>
               <dd>{found.car}</dd>
             </>
           )}
           {found.battery_place && (
             <>
-              <dt>{t("sits")}</dt>
+              <dt>{t("fitting_desk.sits")}</dt>
               <dd>
                 {found.battery_place}
                 {found.access && `: ${found.access}`}
@@ -223,14 +238,14 @@ export function FittingDesk({ tag }: { tag: number }) {
           )}
         </Facts>
         <Till line={found.till_line} />
-        <Soft>
-          {t("Its warranty runs from this sale; what is read while fitting is what later checks are held against.")}
-        </Soft>
+        <Soft>{t("fitting_desk.its_warranty_runs_from_this_sale_what_is")}</Soft>
         <Links>
-          <Go href={`/life/${tag}`}>{t("Its life")}</Go>
-          <Go href={`/check/${tag}`}>{t("Its check")}</Go>
-          {found.old_tag !== null && <Go href={`/life/${found.old_tag}`}>{t("The old one, {0}", found.old_tag)}</Go>}
-          <Go href="/goods?view=sold">{t("All sales")}</Go>
+          <Go href={`/life/${tag}`}>{t("fitting_desk.its_life")}</Go>
+          <Go href={`/check/${tag}`}>{t("fitting_desk.its_check")}</Go>
+          {found.old_tag !== null && (
+            <Go href={`/life/${found.old_tag}`}>{t("fitting_desk.the_old_one", { old_tag: found.old_tag })}</Go>
+          )}
+          <Go href="/goods?view=sold">{t("fitting_desk.all_sales")}</Go>
         </Links>
         {known?.cautions["fit"]?.map((text) => (
           <Caution key={text}>{text}</Caution>

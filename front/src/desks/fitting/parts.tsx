@@ -28,7 +28,7 @@ export function Till({ line }: { line: string }) {
   const [copied, setCopied] = useState(false);
   return (
     <p>
-      <Soft>{t("for the till")}</Soft> <ToCopy>{line}</ToCopy>{" "}
+      <Soft>{t("parts.for_the_till")}</Soft> <ToCopy>{line}</ToCopy>{" "}
       {"clipboard" in navigator && (
         <Button
           onPress={() =>
@@ -38,7 +38,7 @@ export function Till({ line }: { line: string }) {
             )
           }
         >
-          {copied ? t("Copied") : t("Copy")}
+          {copied ? t("screens.copied") : t("parts.copy")}
         </Button>
       )}
     </p>
@@ -73,11 +73,11 @@ export function Reading({
           big
           autoFocus
           name="figure"
-          problem={text.trim() !== "" && value === null ? t("A number") : fault}
+          problem={text.trim() !== "" && value === null ? t("parts.a_number") : fault}
         />
       </OneFigure>
       <Button type="submit" $tone="strong" isDisabled={value === null}>
-        {t("Keep ↵")}
+        {t("parts.keep")}
       </Button>
     </Reads>
   );

@@ -48,11 +48,11 @@ const Doing = styled.div`
 `;
 
 export const DUE: Record<Schema["Due"], string> = {
-  refused: t("stood too long"),
-  fill: t("to fill"),
-  charge: t("to charge"),
-  volts: t("to read"),
-  nothing: t("well"),
+  refused: t("due_list.stood_too_long"),
+  fill: t("due_list.to_fill"),
+  charge: t("due_list.to_charge"),
+  volts: t("due_list.to_read"),
+  nothing: t("due_list.well"),
 };
 
 export function DueList({ isLead, onItem }: { isLead: boolean; onItem: (id: number) => void }) {
@@ -66,14 +66,18 @@ export function DueList({ isLead, onItem }: { isLead: boolean; onItem: (id: numb
   return (
     <>
       <p>
-        {total === 0 ? t("All {0} pieces are well.", found.in_stock) : t("Of {0} pieces {1}.", found.in_stock, each)}
+        {total === 0
+          ? t("due_list.all_pieces_are_well", { in_stock: found.in_stock })
+          : t("due_list.of_pieces", { in_stock: found.in_stock, each })}
       </p>
-      <ul aria-label={t("Pieces that want a hand")}>
+      <ul aria-label={t("due_list.pieces_that_want_a_hand")}>
         {found.pieces.map((piece) => (
           <Due key={piece.id} piece={piece} isLead={isLead} onItem={onItem} />
         ))}
       </ul>
-      {total > found.pieces.length && <Soft>{t("and {0} more after these", total - found.pieces.length)}</Soft>}
+      {total > found.pieces.length && (
+        <Soft>{t("due_list.and_more_after_these", { total: total - found.pieces.length })}</Soft>
+      )}
     </>
   );
 }
@@ -81,7 +85,7 @@ export function DueList({ isLead, onItem }: { isLead: boolean; onItem: (id: numb
 function Due({ piece, isLead, onItem }: { piece: Schema["PieceView"]; isLead: boolean; onItem: (id: number) => void }) {
   return (
     <Row data-due={piece.state.due}>
-      <Number>{t("no. {0}", piece.id)}</Number>
+      <Number>{t("due_list.no", { id: piece.id })}</Number>
       <span>
         <b>{piece.name}</b>
         <br />
@@ -123,7 +127,7 @@ export function PieceActs({
           <OneFigure>
             <Entry
               label=""
-              aria={t("Volts of no. {0}", piece.id)}
+              aria={t("due_list.volts_of_no", { id: piece.id })}
               value={volts}
               onChange={setVolts}
               unit="V"
@@ -133,58 +137,64 @@ export function PieceActs({
             />
           </OneFigure>
           <Button type="submit" $tone="strong" isDisabled={voltsOf(volts) === null || done.pending}>
-            {t("Keep")}
+            {t("screens.keep")}
           </Button>
-          <Button type="button" onPress={() => setReading(null)} aria-label={t("Leave it")}>
+          <Button type="button" onPress={() => setReading(null)} aria-label={t("screens.leave_it")}>
             ✕
           </Button>
         </Doing>
       </form>
     );
-  const name = t(" of no. {0}", piece.id);
-  if (piece.on_the_way) return <Soft>{t("on the way")}</Soft>;
+  const name = t("due_list.of_no", { id: piece.id });
+  if (piece.on_the_way) return <Soft>{t("screens.on_the_way_2")}</Soft>;
   return (
     <Doing>
       {due === "fill" && (
         <Button
           $tone="copper"
           onPress={() => done.write({ what: "filled" })}
-          aria-label={t("Filled: no. {0}", piece.id)}
+          aria-label={t("due_list.filled_no", { id: piece.id })}
         >
-          {t("Filled")}
+          {t("due_list.filled")}
         </Button>
       )}
       {due === "charge" && (
-        <Button $tone="copper" onPress={() => setReading("charged")} aria-label={t("Charged: no. {0}", piece.id)}>
-          {t("Charged")}
+        <Button
+          $tone="copper"
+          onPress={() => setReading("charged")}
+          aria-label={t("due_list.charged_no", { id: piece.id })}
+        >
+          {t("due_list.charged")}
         </Button>
       )}
       {(due === "volts" || due === "nothing") && !piece.state.is_dry && (
         <Button
           {...(due === "volts" ? { $tone: "copper" as const } : {})}
           onPress={() => setReading("volts")}
-          aria-label={t("Volts{0}", name)}
+          aria-label={t("due_list.volts", { name })}
         >
-          {t("Volts")}
+          {t("screens.volts")}
         </Button>
       )}
       {due === "refused" && isLead && !piece.set_aside && (
         <Button
           $tone="copper"
           onPress={() => done.write({ what: "set_aside" })}
-          aria-label={t("Set aside: no. {0}", piece.id)}
+          aria-label={t("due_list.set_aside_no", { id: piece.id })}
         >
-          {t("Set aside")}
+          {t("due_list.set_aside")}
         </Button>
       )}
       {piece.set_aside && isLead && (
-        <Button onPress={() => done.write({ what: "back" })} aria-label={t("Take back: no. {0}", piece.id)}>
-          {t("Take back")}
+        <Button onPress={() => done.write({ what: "back" })} aria-label={t("due_list.take_back_no", { id: piece.id })}>
+          {t("due_list.take_back")}
         </Button>
       )}
-      {!onItem && !piece.set_aside && <SendTo what={{ piece_id: piece.id }} name={t("no. {0}", piece.id)} />}
+      {!onItem && !piece.set_aside && (
+        <SendTo what={{ piece_id: piece.id }} name={t("due_list.no", { id: piece.id })} />
+      )}
       {onItem && (
-        <Button onPress={() => onItem(piece.item_id)} aria-label={t("Item{0}: {1}", name, piece.name)}>
+        <Button onPress={() => onItem(piece.item_id)} aria-label={t("due_list.item", { name, name_2: piece.name })}>
           …
         </Button>
       )}

@@ -28,11 +28,11 @@ const Go = styled(Link)`
   ${touchLink}
 `;
 const VIEWS = {
-  due: t("Wants a hand"),
-  catalogue: t("Catalogue"),
-  coming: t("Coming"),
-  sold: t("Sold"),
-  suppliers: t("Suppliers"),
+  due: t("goods_desk.wants_a_hand"),
+  catalogue: t("screens.catalogue"),
+  coming: t("goods_desk.coming"),
+  sold: t("goods_desk.sold"),
+  suppliers: t("goods_desk.suppliers"),
 } as const;
 type View = keyof typeof VIEWS;
 const PAUSE_MS = 150;
@@ -46,13 +46,13 @@ export function GoodsDesk({ who }: { who: Schema["Me"] }) {
   const isLead = mayLead(who);
   return (
     <Columns>
-      <Column aria-label={t("Goods")}>
+      <Column aria-label={t("screens.goods")}>
         <Heads>
-          <h1>{t("Goods")}</h1>
-          {isLead && <Go href="/goods/lists">{t("lists in and out")}</Go>}
+          <h1>{t("screens.goods")}</h1>
+          {isLead && <Go href="/goods/lists">{t("goods_desk.lists_in_and_out")}</Go>}
         </Heads>
         <Choice
-          label={t("What of the goods")}
+          label={t("goods_desk.what_of_the_goods")}
           hideLabel
           value={view}
           words={VIEWS}
@@ -67,9 +67,9 @@ export function GoodsDesk({ who }: { who: Schema["Me"] }) {
         {view === "sold" && <Sold />}
         {view === "suppliers" && <Suppliers isLead={isLead} />}
       </Column>
-      <Column aria-label={t("One item")}>
+      <Column aria-label={t("goods_desk.one_item")}>
         {picked === null ? (
-          <Soft>{t("Pick an item on the left: its pieces, its price, what comes of it, and goods received.")}</Soft>
+          <Soft>{t("goods_desk.pick_an_item_on_the_left_its_pieces_its")}</Soft>
         ) : (
           <ItemPanel key={picked} id={picked} isLead={isLead} onDone={() => setPicked(null)} />
         )}
@@ -96,21 +96,21 @@ function Catalogue({
     <>
       <FindLine>
         <Entry
-          label={t("Name, size or the supplier's number")}
+          label={t("goods_desk.name_size_or_the_suppliers_number")}
           value={text}
           onChange={(next) => {
             setText(next);
             setPage(0);
           }}
           numeric={false}
-          placeholder={t("mat 94r")}
+          placeholder={t("goods_desk.mat_94r")}
           name="text"
         />
         <Choice
-          label={t("Only in stock")}
+          label={t("goods_desk.only_in_stock")}
           hideLabel
           value={inStock ? "in" : "all"}
-          words={{ all: t("All"), in: t("In stock") }}
+          words={{ all: t("goods_desk.all"), in: t("goods_desk.in_stock") }}
           onChange={(next) => {
             setInStock(next === "in");
             setPage(0);
@@ -122,25 +122,31 @@ function Catalogue({
         <Soft role="status">
           {found &&
             (found.found_more
-              ? t("more than 1000 items")
-              : `${found.found} ${found.found === 1 ? t("item") : t("items")}`)}
-          {found && found.found > PAGE && t(", page {0}", page + 1)}
+              ? t("goods_desk.more_than_1000_items")
+              : `${found.found} ${found.found === 1 ? t("goods_desk.item") : t("goods_desk.items")}`)}
+          {found && found.found > PAGE && t("goods_desk.page", { page: page + 1 })}
         </Soft>
-        {isLead && <Button onPress={() => onPick("new")}>{t("Write one in")}</Button>}
+        {isLead && <Button onPress={() => onPick("new")}>{t("screens.write_one_in")}</Button>}
       </Heads>
       <div>
         {found?.items.map((one) => (
           <Line key={one.id} aria-pressed={one.id === picked} onPress={() => onPick(one.id)}>
             <b>{one.name}</b>
             <span>{money(one.price_cents, found.currency)}</span>
-            <span>{one.in_stock ? <b>{t("{0} here", one.in_stock)}</b> : <small>{t("none")}</small>}</span>
+            <span>
+              {one.in_stock ? (
+                <b>{t("goods_desk.here", { in_stock: one.in_stock })}</b>
+              ) : (
+                <small>{t("screens.none")}</small>
+              )}
+            </span>
           </Line>
         ))}
       </div>
       {found && (found.found > (page + 1) * PAGE || page > 0) && (
         <Beside $gap={8}>
-          {page > 0 && <Button onPress={() => setPage(page - 1)}>{t("Before")}</Button>}
-          {found.found > (page + 1) * PAGE && <Button onPress={() => setPage(page + 1)}>{t("Further")}</Button>}
+          {page > 0 && <Button onPress={() => setPage(page - 1)}>{t("screens.before")}</Button>}
+          {found.found > (page + 1) * PAGE && <Button onPress={() => setPage(page + 1)}>{t("screens.further")}</Button>}
         </Beside>
       )}
     </>
@@ -149,17 +155,17 @@ function Catalogue({
 
 function Coming({ onPick }: { onPick: (id: number) => void }) {
   const { data: found } = useQuery(orders);
-  if (found?.length === 0) return <Soft>{t("Nothing is on order.")}</Soft>;
+  if (found?.length === 0) return <Soft>{t("goods_desk.nothing_is_on_order")}</Soft>;
   return (
     <div>
       {found?.map((one) => (
         <Line key={one.id} onPress={() => onPick(one.item_id)}>
           <b>{one.name}</b>
-          <span>{t("{0} pieces", one.pieces)}</span>
-          <span>{one.expected_on ? dayOf(one.expected_on) : <small>{t("no day")}</small>}</span>
+          <span>{t("goods_desk.pieces", { pieces: one.pieces })}</span>
+          <span>{one.expected_on ? dayOf(one.expected_on) : <small>{t("screens.no_day")}</small>}</span>
           <small>
             {one.note}
-            {one.for_tag !== null && t(" for {0}", one.for_tag)}
+            {one.for_tag !== null && t("goods_desk.for", { for_tag: one.for_tag })}
           </small>
         </Line>
       ))}
@@ -185,7 +191,7 @@ const Sale = styled(Link)`
 
 function Sold() {
   const { data: found } = useQuery(sales);
-  if (found?.length === 0) return <Soft>{t("Nothing was sold from this stock yet.")}</Soft>;
+  if (found?.length === 0) return <Soft>{t("goods_desk.nothing_was_sold_from_this_stock_yet")}</Soft>;
   return (
     <div>
       {found?.map((one) => (

@@ -59,20 +59,20 @@ export function ImportDesk({ who }: { who: Schema["Me"] }) {
     return (
       <Page>
         <Empty>
-          <h1>{t("Lists are brought in by a lead")}</h1>
-          <p>{t("Ask one to sign in here.")}</p>
+          <h1>{t("import_desk.lists_are_brought_in_by_a_lead")}</h1>
+          <p>{t("import_desk.ask_one_to_sign_in_here")}</p>
         </Empty>
       </Page>
     );
   const wrong = send.error instanceof ApiProblem ? (send.error.of("file") ?? send.error.message) : send.error?.message;
   return (
     <Columns style={{ gridTemplateColumns: picked === null ? undefined : "300px minmax(0, 1fr)" }}>
-      <Column aria-label={t("Lists")}>
+      <Column aria-label={t("import_desk.lists")}>
         <Heads>
-          <h1>{t("Lists in and out")}</h1>
-          <Go href="/goods">{t("to the goods")}</Go>
+          <h1>{t("import_desk.lists_in_and_out")}</h1>
+          <Go href="/goods">{t("import_desk.to_the_goods")}</Go>
         </Heads>
-        <Choice label={t("What is in the file")} value={kind} words={KINDS} onChange={setKind} />
+        <Choice label={t("import_desk.what_is_in_the_file")} value={kind} words={KINDS} onChange={setKind} />
         <div>
           <FileTrigger
             acceptedFileTypes={[".csv", ".txt", ".tsv", ".xlsx"]}
@@ -82,15 +82,15 @@ export function ImportDesk({ who }: { who: Schema["Me"] }) {
             }}
           >
             <Button $tone="strong" isDisabled={send.isPending}>
-              {send.isPending ? t("Sending…") : t("Pick a CSV or XLSX file")}
+              {send.isPending ? t("import_desk.sending") : t("import_desk.pick_a_csv_or_xlsx_file")}
             </Button>
           </FileTrigger>
         </div>
         {wrong && <Fault role="alert">{wrong}</Fault>}
         <Out href={linkTo("/api/goods/package.zip")} download>
-          {t("All goods out, as a Data Package")}
+          {t("import_desk.all_goods_out_as_a_data_package")}
         </Out>
-        <h2>{t("Brought in before")}</h2>
+        <h2>{t("import_desk.brought_in_before")}</h2>
         <div>
           {found?.map((one) => (
             <OneList as={AriaButton} key={one.id} aria-pressed={one.id === picked} onPress={() => setPicked(one.id)}>
@@ -100,16 +100,12 @@ export function ImportDesk({ who }: { who: Schema["Me"] }) {
               </small>
             </OneList>
           ))}
-          {found?.length === 0 && <Soft>{t("Nothing yet.")}</Soft>}
+          {found?.length === 0 && <Soft>{t("import_desk.nothing_yet")}</Soft>}
         </div>
       </Column>
-      <Column aria-label={t("One list")}>
+      <Column aria-label={t("import_desk.one_list")}>
         {picked === null ? (
-          <Soft>
-            {t(
-              "The first row names the columns. How each is read is confirmed once and remembered for files of the same heading. Every row is looked at before anything is kept.",
-            )}
-          </Soft>
+          <Soft>{t("import_desk.the_first_row_names_the_columns_how_each")}</Soft>
         ) : (
           <ImportRun key={picked} id={picked} onDone={() => setPicked(null)} />
         )}

@@ -50,14 +50,14 @@ export function Refused({ run, page, onPage }: RefusedProps) {
   if (run.refused.length === 0) return null;
   return (
     <>
-      <h2>{t("Refused")}</h2>
+      <h2>{t("import_rows.refused")}</h2>
       <Table>
-        <table aria-label={t("Refused rows")}>
+        <table aria-label={t("import_rows.refused_rows")}>
           <thead>
             <tr>
-              <th>{t("row")}</th>
-              <th>{t("column")}</th>
-              <th>{t("why")}</th>
+              <th>{t("import_rows.row")}</th>
+              <th>{t("import_rows.column")}</th>
+              <th>{t("import_rows.why")}</th>
             </tr>
           </thead>
           <tbody>
@@ -72,12 +72,12 @@ export function Refused({ run, page, onPage }: RefusedProps) {
         </table>
       </Table>
       <Acts>
-        {page > 0 && <Button onPress={() => onPage(page - 1)}>{t("Before")}</Button>}
+        {page > 0 && <Button onPress={() => onPage(page - 1)}>{t("screens.before")}</Button>}
         {run.rows_refused > (page + 1) * REFUSED_PAGE && (
-          <Button onPress={() => onPage(page + 1)}>{t("Further")}</Button>
+          <Button onPress={() => onPage(page + 1)}>{t("screens.further")}</Button>
         )}
         <Out href={linkTo("/api/imports/{run_id}/refused.csv", { run_id: run.id })} download>
-          {t("All refused rows, as CSV")}
+          {t("import_rows.all_refused_rows_as_csv")}
         </Out>
       </Acts>
     </>
@@ -87,9 +87,9 @@ export function Refused({ run, page, onPage }: RefusedProps) {
 export function Sample({ run }: { run: Schema["ImportView"] }) {
   return (
     <>
-      <h2>{t("The first rows as they stand")}</h2>
+      <h2>{t("import_rows.the_first_rows_as_they_stand")}</h2>
       <Table>
-        <table aria-label={t("The first rows")}>
+        <table aria-label={t("import_rows.the_first_rows")}>
           <thead>
             <tr>
               {run.columns.map((column, index) => (
@@ -119,9 +119,9 @@ export function ReadAs({ run }: { run: Schema["ImportView"] }) {
     .sort((one, other) => ((order.indexOf(one) + 99) % 99) - ((order.indexOf(other) + 99) % 99));
   return (
     <>
-      <h2>{t("The first rows as they are read")}</h2>
+      <h2>{t("import_rows.the_first_rows_as_they_are_read")}</h2>
       <Table>
-        <table aria-label={t("As they are read")}>
+        <table aria-label={t("import_rows.as_they_are_read")}>
           <thead>
             <tr>
               {names.map((name) => (

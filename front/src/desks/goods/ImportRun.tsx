@@ -89,27 +89,26 @@ function Run({ run, page, onPage, onDone }: Props) {
       </h2>
       {run.problem && <Fault role="alert">{run.problem}</Fault>}
       {run.state === "reading" && (
-        <ProgressBar aria-label={t("How far")} isIndeterminate>
-          <p>{t("Its heading and first rows are read.")}</p>
+        <ProgressBar aria-label={t("import_run.how_far")} isIndeterminate>
+          <p>{t("import_run.its_heading_and_first_rows_are_read")}</p>
         </ProgressBar>
       )}
       {atWork && (
-        <ProgressBar aria-label={t("How far")} value={run.rows_done} maxValue={Math.max(run.rows_total, 1)}>
+        <ProgressBar aria-label={t("import_run.how_far")} value={run.rows_done} maxValue={Math.max(run.rows_total, 1)}>
           {({ percentage }) => (
             <>
               <p>
-                {t(
-                  "{0} of about {1} rows",
-                  run.rows_done.toLocaleString(locale()),
-                  run.rows_total.toLocaleString(locale()),
-                )}
+                {t("import_run.of_about_rows", {
+                  rows_done: run.rows_done.toLocaleString(locale()),
+                  rows_total: run.rows_total.toLocaleString(locale()),
+                })}
               </p>
               <Track>
                 <div style={{ width: `${percentage ?? 0}%` }} />
               </Track>
               <ActsBelow>
                 <Button onPress={() => stop.write(null)} isDisabled={stop.pending}>
-                  {t("Stop; nothing is kept")}
+                  {t("import_run.stop_nothing_is_kept")}
                 </Button>
               </ActsBelow>
             </>
@@ -120,8 +119,8 @@ function Run({ run, page, onPage, onDone }: Props) {
         <>
           <p>
             {run.remembered
-              ? t("Read as the last file with this heading was: look, then go on.")
-              : t("Which column is what? Those with a star must be there.")}
+              ? t("import_run.read_as_the_last_file_with_this_heading")
+              : t("import_run.which_column_is_what_those_with_a_star")}
           </p>
           <Map_>
             {run.fields.map((field) => (
@@ -130,7 +129,7 @@ function Run({ run, page, onPage, onDone }: Props) {
                 label={`${field.label}${field.needed ? " *" : ""}`}
                 value={mapping.columns[field.name] ?? null}
                 name={`column ${field.name}`}
-                placeholder={t("no column")}
+                placeholder={t("import_run.no_column")}
                 options={columns.map((column) => ({ id: column, name: column, note: sampleOf(run, column) }))}
                 onChange={(column) =>
                   setMapping((before) => {
@@ -146,7 +145,7 @@ function Run({ run, page, onPage, onDone }: Props) {
           <Figures>
             {LENGTHS.some((name) => mapping.columns[name]) && (
               <Choice
-                label={t("Lengths are in")}
+                label={t("import_run.lengths_are_in")}
                 value={(mapping.length_unit ?? "mm") as keyof typeof UNITS}
                 words={UNITS}
                 onChange={(length_unit) => setMapping((before) => ({ ...before, length_unit }))}
@@ -154,7 +153,7 @@ function Run({ run, page, onPage, onDone }: Props) {
             )}
             {run.fields.some((field) => field.name === "rated_scale") && !mapping.columns["rated_scale"] && (
               <Choice
-                label={t("Ratings are")}
+                label={t("import_run.ratings_are")}
                 value={(mapping.rated_scale ?? "CCA") as keyof typeof SCALES}
                 words={SCALES}
                 onChange={(rated_scale) => setMapping((before) => ({ ...before, rated_scale }))}
@@ -162,7 +161,7 @@ function Run({ run, page, onPage, onDone }: Props) {
             )}
             {run.fields.some((field) => field.name === "source") && !mapping.columns["source"] && (
               <Entry
-                label={t("Where the list is from")}
+                label={t("import_run.where_the_list_is_from")}
                 value={mapping.source ?? ""}
                 onChange={(source) => setMapping((before) => ({ ...before, source }))}
                 numeric={false}
@@ -177,10 +176,12 @@ function Run({ run, page, onPage, onDone }: Props) {
               isDisabled={missing.length > 0 || check.pending}
               onPress={() => check.write({ mapping })}
             >
-              {t("Look at every row")}
+              {t("import_run.look_at_every_row")}
             </Button>
             {missing.length > 0 && (
-              <Waiting>{t("still without: {0}", missing.map((field) => field.label).join(", "))}</Waiting>
+              <Waiting>
+                {t("import_run.still_without", { missing: missing.map((field) => field.label).join(", ") })}
+              </Waiting>
             )}
           </Acts>
         </>
@@ -188,17 +189,17 @@ function Run({ run, page, onPage, onDone }: Props) {
       {run.state === "checked" && (
         <>
           <p>
-            <b>{run.rows_good.toLocaleString(locale())}</b> {t("rows can be kept,")}{" "}
+            <b>{run.rows_good.toLocaleString(locale())}</b> {t("import_run.rows_can_be_kept")}{" "}
             <b style={{ color: run.rows_refused ? "var(--failed)" : "inherit" }}>
               {run.rows_refused.toLocaleString(locale())}
             </b>{" "}
-            {t("are refused.")}
+            {t("import_run.are_refused")}
           </p>
           {run.rows_refused > 0 && (
             <Choice
-              label={t("The refused rows")}
+              label={t("import_run.the_refused_rows")}
               value={leaveOut}
-              words={{ no: t("Mend the file first"), yes: t("Stay out, keep the others") }}
+              words={{ no: t("import_run.mend_the_file_first"), yes: t("import_run.stay_out_keep_the_others") }}
               onChange={setLeaveOut}
             />
           )}
@@ -209,17 +210,17 @@ function Run({ run, page, onPage, onDone }: Props) {
               isDisabled={keep.pending || run.rows_good === 0 || (run.rows_refused > 0 && leaveOut === "no")}
               onPress={() => keep.write({ leave_out: leaveOut === "yes" })}
             >
-              {t("Keep {0} rows", run.rows_good.toLocaleString(locale()))}
+              {t("import_run.keep_rows", { rows_good: run.rows_good.toLocaleString(locale()) })}
             </Button>
-            {!anew && <Button onPress={() => setAnew(true)}>{t("Read the columns differently")}</Button>}
-            <Button onPress={onDone}>{t("Not now")}</Button>
+            {!anew && <Button onPress={() => setAnew(true)}>{t("import_run.read_the_columns_differently")}</Button>}
+            <Button onPress={onDone}>{t("import_run.not_now")}</Button>
           </Acts>
         </>
       )}
-      {run.state === "failed" && !readable && <p>{t("Nothing of it was kept: mend it and send it again.")}</p>}
+      {run.state === "failed" && !readable && <p>{t("import_run.nothing_of_it_was_kept_mend_it_and_send_it")}</p>}
       {(run.state === "failed" || run.state === "stopped") && readable && !anew && (
         <Acts>
-          <Button onPress={() => setAnew(true)}>{t("Try again")}</Button>
+          <Button onPress={() => setAnew(true)}>{t("import_run.try_again")}</Button>
         </Acts>
       )}
       <Refused run={run} page={page} onPage={onPage} />

@@ -10,11 +10,12 @@ import { numberOf } from "../../kit/units";
 import { CHEMISTRIES } from "../../kit/words";
 import { Figures } from "./parts";
 import { useWrite } from "./useWrite";
-import { say, localFigure } from "../../language/catalogue";
+import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
+import { wordOf } from "../../language/speak";
 
 const SCALES = { CCA: "CCA", EN: "EN", DIN: "DIN", IEC: "IEC", CA: "CA" } as const;
-const YES_NO = { no: t("No"), yes: t("Yes") } as const;
+const YES_NO = { no: t("screens.no"), yes: t("screens.yes") } as const;
 
 interface TypedItem {
   line: string;
@@ -109,7 +110,7 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
   const sameSize = row !== null && typed.size === row.item.group_code;
   return (
     <EntryForm
-      label={row ? t("Write {0} anew", row.item.name) : t("Write an item in")}
+      label={row ? t("screens.write_anew", { name: row.item.name }) : t("item_form.write_an_item_in")}
       write={write}
       within="item."
       ready={ready}
@@ -117,33 +118,45 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
         amps !== null &&
         write.write({ ...row?.item, ...(sameSize ? {} : OF_ITS_SIZE), ...itemOf(typed, amps, row?.item) })
       }
-      keep={row ? t("Write it anew") : t("Write it in")}
+      keep={row ? t("screens.write_it_anew") : t("screens.write_it_in")}
       onLeave={onDone}
-      acts={row && <Soft>{t("edition {0}", row.edition)}</Soft>}
+      acts={row && <Soft>{t("item_form.edition", { edition: row.edition })}</Soft>}
     >
-      <h2>{row ? row.item.name : t("A new item")}</h2>
+      <h2>{row ? row.item.name : t("item_form.a_new_item")}</h2>
       <Figures>
         <Typed
           path="price_cents"
-          label={t("Price")}
+          label={t("screens.price")}
           value={typed.price}
           onChange={(price) => set({ price })}
           name="price"
         />
         <Typed
           path="core_deposit_cents"
-          label={t("Deposit on the old one")}
+          label={t("item_form.deposit_on_the_old_one")}
           value={typed.deposit}
           onChange={(deposit) => set({ deposit })}
           name="deposit"
         />
       </Figures>
       <Figures>
-        <Typed path="name" label={t("Name")} value={typed.name} onChange={(name) => set({ name })} numeric={false} />
-        <Typed path="line" label={t("Line")} value={typed.line} onChange={(line) => set({ line })} numeric={false} />
+        <Typed
+          path="name"
+          label={t("screens.name")}
+          value={typed.name}
+          onChange={(name) => set({ name })}
+          numeric={false}
+        />
+        <Typed
+          path="line"
+          label={t("screens.line")}
+          value={typed.line}
+          onChange={(line) => set({ line })}
+          numeric={false}
+        />
       </Figures>
       <SizePick
-        label={t("Size")}
+        label={t("item_form.size")}
         idIsName
         value={typed.size}
         onChange={(size) => set({ size })}
@@ -151,13 +164,13 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
         options={(known?.sizes ?? []).map((one) => ({
           id: one.code,
           name: one.code,
-          note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${say(one.positive_side)}`,
+          note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${wordOf(one.positive_side)}`,
         }))}
-        placeholder={t("48, 24F, LN3")}
+        placeholder={t("screens.48_24f_ln3")}
       />
       <FaultOf path="length_mm" />
       <Choice
-        label={t("Type")}
+        label={t("item_form.type")}
         value={typed.chemistry}
         words={CHEMISTRIES}
         onChange={(chemistry) => set({ chemistry })}
@@ -165,7 +178,7 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
       <Figures>
         <Typed
           path="rating.amps"
-          label={t("Rating")}
+          label={t("item_form.rating")}
           value={typed.amps}
           onChange={(text) => set({ amps: text })}
           unit={typed.scale}
@@ -173,7 +186,7 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
         />
         <Typed
           path="capacity_ah_20h"
-          label={t("Capacity")}
+          label={t("screens.capacity")}
           value={typed.ah}
           onChange={(ah) => set({ ah })}
           unit="Ah"
@@ -181,37 +194,37 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
         />
         <Typed
           path="reserve_minutes"
-          label={t("Reserve")}
+          label={t("screens.reserve")}
           value={typed.reserve}
           onChange={(reserve) => set({ reserve })}
-          unit={t("min")}
+          unit={t("screens.min_2")}
           name="reserve"
         />
       </Figures>
       <Choice
-        label={t("Scale of the rating")}
+        label={t("item_form.scale_of_the_rating")}
         value={typed.scale}
         words={SCALES}
         onChange={(scale) => set({ scale })}
       />
       <Choice
-        label={t("Vent tube")}
+        label={t("screens.vent_tube")}
         value={typed.vent ? "yes" : "no"}
         words={YES_NO}
         onChange={(next) => set({ vent: next === "yes" })}
       />
       <Choice
-        label={t("Brought by")}
+        label={t("item_form.brought_by")}
         value={String(typed.supplier ?? "none")}
         words={{
-          none: t("Nobody"),
+          none: t("item_form.nobody"),
           ...Object.fromEntries((bringers ?? []).map((one) => [String(one.id), one.supplier.name])),
         }}
         onChange={(next) => set({ supplier: next === "none" ? null : Number(next) })}
       />
       <Typed
         path="supplier_code"
-        label={t("Supplier's number")}
+        label={t("item_form.suppliers_number")}
         value={typed.code}
         onChange={(code) => set({ code })}
         numeric={false}

@@ -15,9 +15,10 @@ import { PieceActs } from "./DueList";
 import { ItemForm } from "./ItemForm";
 import { Acts, Fault, Figures, Small } from "./parts";
 import { useWrite } from "./useWrite";
-import { say, localFigure } from "../../language/catalogue";
+import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 import { FormStack } from "../../kit/layout";
+import { wordOf } from "../../language/speak";
 
 const PieceLine = styled.li`
   display: flex;
@@ -49,19 +50,19 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
       <Soft>{words(found.item)}</Soft>
       <Acts>
         <Button $tone="strong" onPress={() => setDoing(doing === "receive" ? null : "receive")}>
-          {t("Goods received")}
+          {t("item_panel.goods_received")}
         </Button>
-        <Button onPress={() => setDoing(doing === "order" ? null : "order")}>{t("Order")}</Button>
-        {isLead && <Button onPress={() => setDoing("write")}>{t("Price and figures")}</Button>}
+        <Button onPress={() => setDoing(doing === "order" ? null : "order")}>{t("item_panel.order")}</Button>
+        {isLead && <Button onPress={() => setDoing("write")}>{t("item_panel.price_and_figures")}</Button>}
         <Paper href={linkTo("/api/goods/{item_id}/shelf-tag.pdf", { item_id: found.id })} target="_blank">
-          {t("Shelf tag")}
+          {t("item_panel.shelf_tag")}
         </Paper>
       </Acts>
       {doing === "receive" && <ReceiveForm found={found} onDone={() => setDoing(null)} />}
       {doing === "order" && <OrderForm found={found} onDone={() => setDoing(null)} />}
       {found.orders.length > 0 && (
         <>
-          <h2>{t("On order")}</h2>
+          <h2>{t("item_panel.on_order")}</h2>
           <Small>
             {found.orders.map((order) => (
               <OneOrder key={order.id} order={order} />
@@ -69,18 +70,22 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
           </Small>
         </>
       )}
-      <h2>{found.pieces.length ? t("{0} pieces, the oldest first", found.pieces.length) : t("None here")}</h2>
+      <h2>
+        {found.pieces.length
+          ? t("item_panel.pieces_the_oldest_first", { count: found.pieces.length })
+          : t("item_panel.none_here")}
+      </h2>
       <Small>
         {found.pieces.map((piece) => (
           <PieceLine key={piece.id}>
             <span>
-              {t("no. {0}, here since {1}", piece.id, dayOf(piece.arrived_on))}
+              {t("item_panel.no_here_since", { id: piece.id, arrived_on: dayOf(piece.arrived_on) })}
               {piece.last_volts !== null && `, ${localFigure(piece.last_volts.toFixed(2))} V`}
               <br />
               <Soft>
-                {piece.set_aside ? t("set aside; ") : ""}
+                {piece.set_aside ? t("item_panel.set_aside") : ""}
                 {piece.state.why}
-                {piece.state.reduced && t("; priced down")}
+                {piece.state.reduced && t("item_panel.priced_down")}
               </Soft>
             </span>
             <PieceActs piece={piece} isLead={isLead} />
@@ -89,17 +94,16 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
       </Small>
       {found.before.length > 0 && (
         <>
-          <h2>{t("Written before")}</h2>
+          <h2>{t("screens.written_before")}</h2>
           <Small>
             {found.before.map((entry) => (
               <li key={`${entry.at}${entry.stood ? " before" : ""}`}>
                 {dayOf(entry.at)} {timeOf(entry.at)}, {whose(entry)}:{" "}
-                {t(
-                  "{0}, deposit {1}",
-                  money(entry.price_cents, found.currency),
-                  money(entry.core_deposit_cents, found.currency),
-                )}
-                {entry.name !== found.item.name && <Soft> {t("as {0}", entry.name)}</Soft>}
+                {t("item_panel.deposit", {
+                  price_cents: money(entry.price_cents, found.currency),
+                  core_deposit_cents: money(entry.core_deposit_cents, found.currency),
+                })}
+                {entry.name !== found.item.name && <Soft> {t("screens.as", { name: entry.name })}</Soft>}
               </li>
             ))}
           </Small>
@@ -111,18 +115,18 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
 
 /** Who wrote it; what a list or another store's catalogue changed was written by nobody here. */
 const whose = (entry: Schema["EntryView"]) =>
-  entry.stood ? t("as it stood until then") : entry.who || t("the shared catalogue");
+  entry.stood ? t("item_panel.as_it_stood_until_then") : entry.who || t("item_panel.the_shared_catalogue");
 
 function words(item: Schema["GoodsItem"]): string {
   const { rating } = item;
   return [
-    t("size {0}", item.group_code || t("its own")),
-    t("{0} × {1} × {2} mm", item.length_mm, item.width_mm, item.height_mm),
-    t("positive {0}", say(item.positive_side ?? "?")),
+    t("item_panel.size", { group_code: item.group_code || t("screens.its_own") }),
+    t("item_panel.mm", { length_mm: item.length_mm, width_mm: item.width_mm, height_mm: item.height_mm }),
+    t("item_panel.positive", { positive_side: wordOf(item.positive_side ?? "?") }),
     `${rating.amps} ${rating.scale ?? "CCA"}`,
-    item.capacity_ah_20h ? t("{0} Ah", item.capacity_ah_20h) : t("Ah not known"),
-    item.reserve_minutes ? t("{0} min reserve", item.reserve_minutes) : "",
-    item.vent_tube ? t("vent tube") : "",
+    item.capacity_ah_20h ? t("screens.ah", { capacity_ah_20h: item.capacity_ah_20h }) : t("item_panel.ah_not_known"),
+    item.reserve_minutes ? t("item_panel.min_reserve", { reserve_minutes: item.reserve_minutes }) : "",
+    item.vent_tube ? t("screens.vent_tube_2") : "",
   ]
     .filter(Boolean)
     .join(", ");
@@ -141,7 +145,7 @@ function ReceiveForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: (
   const order = found.orders[0];
   return (
     <FormStack
-      aria-label={t("Goods received")}
+      aria-label={t("item_panel.goods_received")}
       onSubmit={(event) => {
         event.preventDefault();
         if (count !== null)
@@ -157,7 +161,7 @@ function ReceiveForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: (
     >
       <Figures>
         <Entry
-          label={t("Pieces")}
+          label={t("item_panel.pieces")}
           value={pieces}
           onChange={setPieces}
           name="pieces"
@@ -166,7 +170,7 @@ function ReceiveForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: (
         />
         {dry === "no" && (
           <Entry
-            label={t("Volts at arrival, the lowest")}
+            label={t("item_panel.volts_at_arrival_the_lowest")}
             value={volts}
             onChange={setVolts}
             unit="V"
@@ -174,24 +178,24 @@ function ReceiveForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: (
             problem={voltsFault(volts) ?? receive.of("volts")}
           />
         )}
-        <DayField label={t("Made on")} value={made} onChange={setMade} problem={receive.of("made_on")} />
+        <DayField label={t("item_panel.made_on")} value={made} onChange={setMade} problem={receive.of("made_on")} />
       </Figures>
       <Choice
-        label={t("Dry-charged")}
+        label={t("item_panel.dry_charged")}
         value={dry}
-        words={{ no: t("No"), yes: t("Yes: not filled yet") }}
+        words={{ no: t("screens.no"), yes: t("item_panel.yes_not_filled_yet") }}
         onChange={setDry}
       />
-      {order && <Soft>{t("Closes the order of {0}.", dayOf(order.written_at))}</Soft>}
+      {order && <Soft>{t("item_panel.closes_the_order_of", { written_at: dayOf(order.written_at) })}</Soft>}
       {receive.beside("pieces", "volts", "made_on") && (
         <Fault role="alert">{receive.beside("pieces", "volts", "made_on")}</Fault>
       )}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={receive.pending || count === null}>
-          {t("Put them on the shelf")}
+          {t("item_panel.put_them_on_the_shelf")}
         </Button>
         <Button type="button" onPress={onDone}>
-          {t("Leave it")}
+          {t("screens.leave_it")}
         </Button>
       </Acts>
     </FormStack>
@@ -209,7 +213,7 @@ function OrderForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: () 
   const count = numberOf(pieces);
   return (
     <FormStack
-      aria-label={t("Order")}
+      aria-label={t("item_panel.order")}
       onSubmit={(event) => {
         event.preventDefault();
         if (count !== null) order.write({ item_id: found.id, pieces: count, note, expected_on: day });
@@ -217,23 +221,30 @@ function OrderForm({ found, onDone }: { found: Schema["ItemDetail"]; onDone: () 
     >
       <Figures>
         <Entry
-          label={t("Pieces")}
+          label={t("item_panel.pieces")}
           value={pieces}
           onChange={setPieces}
           name="pieces"
           autoFocus
           problem={order.of("pieces")}
         />
-        <DayField label={t("Expected on")} value={day} onChange={setDay} problem={order.of("expected_on")} />
+        <DayField label={t("item_panel.expected_on")} value={day} onChange={setDay} problem={order.of("expected_on")} />
       </Figures>
-      <Entry label={t("Note")} value={note} onChange={setNote} numeric={false} name="note" problem={order.of("note")} />
+      <Entry
+        label={t("screens.note")}
+        value={note}
+        onChange={setNote}
+        numeric={false}
+        name="note"
+        problem={order.of("note")}
+      />
       {order.beside("pieces", "note", "expected_on") && <Fault role="alert">{order.beside("pieces", "note")}</Fault>}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={order.pending || count === null}>
-          {t("Write it down")}
+          {t("item_panel.write_it_down")}
         </Button>
         <Button type="button" onPress={onDone}>
-          {t("Leave it")}
+          {t("screens.leave_it")}
         </Button>
       </Acts>
     </FormStack>
@@ -247,16 +258,15 @@ function OneOrder({ order }: { order: Schema["OrderView"] }) {
   return (
     <PieceLine>
       <span>
-        {t(
-          "{0} pieces, {1}{2}",
-          order.pieces,
-          order.expected_on ? t("due {0}", dayOf(order.expected_on)) : t("no day"),
-          order.note && `: ${order.note}`,
-        )}
+        {t("item_panel.pieces_2", {
+          pieces: order.pieces,
+          t: order.expected_on ? t("item_panel.due", { expected_on: dayOf(order.expected_on) }) : t("screens.no_day"),
+          note: order.note && `: ${order.note}`,
+        })}
         {close.beside() && <Fault role="alert">{close.beside()}</Fault>}
       </span>
       <Button onPress={() => close.write({ how: "dropped" })} isDisabled={close.pending}>
-        {t("Not wanted")}
+        {t("item_panel.not_wanted")}
       </Button>
     </PieceLine>
   );

@@ -21,7 +21,15 @@ const SupplierName = styled.b`
   font-size: 18px;
 `;
 
-const DAYS = [t("Mon"), t("Tue"), t("Wed"), t("Thu"), t("Fri"), t("Sat"), t("Sun")];
+const DAYS = [
+  t("suppliers.mon"),
+  t("suppliers.tue"),
+  t("suppliers.wed"),
+  t("suppliers.thu"),
+  t("suppliers.fri"),
+  t("suppliers.sat"),
+  t("suppliers.sun"),
+];
 const Chips = styled(ToggleButtonGroup)`
   display: flex;
   flex-wrap: wrap;
@@ -42,7 +50,7 @@ export function Suppliers({ isLead }: { isLead: boolean }) {
     <>
       {isLead && (
         <div>
-          <Button onPress={() => setPicked("new")}>{t("Write one in")}</Button>
+          <Button onPress={() => setPicked("new")}>{t("screens.write_one_in")}</Button>
         </div>
       )}
       <Small>
@@ -56,19 +64,20 @@ export function Suppliers({ isLead }: { isLead: boolean }) {
               <span>
                 <SupplierName>{row.supplier.name}</SupplierName>
                 <br />
-                {t(
-                  "{0}; {1} days{2}",
-                  row.supplier.delivers_on.map((day) => DAYS[day]).join(", ") || t("no days"),
-                  row.supplier.lead_days,
-                  row.supplier.order_before && t(", ordered before {0}", row.supplier.order_before),
-                )}
-                {row.next_on && t("; ordered now it is here {0}", row.next_on)}
+                {t("suppliers.days", {
+                  delivers_on: row.supplier.delivers_on.map((day) => DAYS[day]).join(", ") || t("suppliers.no_days"),
+                  lead_days: row.supplier.lead_days,
+                  order_before:
+                    row.supplier.order_before &&
+                    t("suppliers.ordered_before", { order_before: row.supplier.order_before }),
+                })}
+                {row.next_on && t("suppliers.ordered_now_it_is_here", { next_on: row.next_on })}
                 <br />
                 <Soft>{row.supplier.terms}</Soft>
               </span>
               {isLead && (
-                <Button onPress={() => setPicked(row.id)} aria-label={t("Change {0}", row.supplier.name)}>
-                  {t("Change")}
+                <Button onPress={() => setPicked(row.id)} aria-label={t("screens.change", { name: row.supplier.name })}>
+                  {t("suppliers.change")}
                 </Button>
               )}
             </SupplierLine>
@@ -97,20 +106,20 @@ function SupplierForm({ row, onDone }: { row: Schema["SupplierView"] | null; onD
   const number = numberOf(lead);
   return (
     <EntryForm
-      label={row ? t("Change {0}", row.supplier.name) : t("Write a supplier in")}
+      label={row ? t("screens.change", { name: row.supplier.name }) : t("suppliers.write_a_supplier_in")}
       write={write}
       within="supplier."
       ready={name.trim() !== "" && number !== null}
       onSend={() =>
         write.write({ name, lead_days: number ?? 0, delivers_on: days.map(Number), order_before: before, terms })
       }
-      keep={t("Keep")}
+      keep={t("screens.keep")}
       onLeave={onDone}
     >
       <Figures>
         <Typed
           path="name"
-          label={t("Name")}
+          label={t("screens.name")}
           value={name}
           onChange={setName}
           numeric={false}
@@ -119,15 +128,15 @@ function SupplierForm({ row, onDone }: { row: Schema["SupplierView"] | null; onD
         />
         <Typed
           path="lead_days"
-          label={t("From order to here")}
+          label={t("suppliers.from_order_to_here")}
           value={lead}
           onChange={setLead}
-          unit={t("days")}
+          unit={t("suppliers.days_2")}
           name="lead"
         />
         <Typed
           path="order_before"
-          label={t("Ordered before")}
+          label={t("suppliers.ordered_before_2")}
           value={before}
           onChange={setBefore}
           numeric={false}
@@ -136,10 +145,10 @@ function SupplierForm({ row, onDone }: { row: Schema["SupplierView"] | null; onD
         />
       </Figures>
       <div>
-        <Legend>{t("Brings on")}</Legend>
+        <Legend>{t("suppliers.brings_on")}</Legend>
         <Chips
           selectionMode="multiple"
-          aria-label={t("Brings on")}
+          aria-label={t("suppliers.brings_on")}
           selectedKeys={days}
           onSelectionChange={(keys) => setDays([...keys].map(String).sort())}
         >
@@ -150,7 +159,7 @@ function SupplierForm({ row, onDone }: { row: Schema["SupplierView"] | null; onD
           ))}
         </Chips>
       </div>
-      <Typed path="terms" label={t("Terms")} value={terms} onChange={setTerms} numeric={false} />
+      <Typed path="terms" label={t("suppliers.terms")} value={terms} onChange={setTerms} numeric={false} />
     </EntryForm>
   );
 }

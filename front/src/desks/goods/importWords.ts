@@ -3,19 +3,19 @@ import type { Schema } from "../../api/client";
 import { t } from "../../language/t";
 
 export const KINDS: Record<Schema["ImportView"]["kind"], string> = {
-  items: t("Catalogue"),
-  pieces: t("Stock"),
-  vehicles: t("Vehicle list"),
-  aliases: t("Codes of another trade"),
-  terms: t("Warranty terms"),
+  items: t("screens.catalogue"),
+  pieces: t("import_words.stock"),
+  vehicles: t("import_words.vehicle_list"),
+  aliases: t("import_words.codes_of_another_trade"),
+  terms: t("screens.warranty_terms"),
 };
 export const STATES: Record<string, string> = {
-  reading: t("being read"),
-  sent: t("columns to be confirmed"),
-  checking: t("being looked at"),
-  checked: t("looked at, not kept yet"),
-  keeping: t("being kept"),
-  kept: t("kept"),
-  stopped: t("stopped, nothing kept"),
-  failed: t("not kept"),
+  reading: t("import_words.being_read"),
+  sent: t("import_words.columns_to_be_confirmed"),
+  checking: t("import_words.being_looked_at"),
+  checked: t("import_words.looked_at_not_kept_yet"),
+  keeping: t("import_words.being_kept"),
+  kept: t("import_words.kept"),
+  stopped: t("import_words.stopped_nothing_kept"),
+  failed: t("import_words.not_kept"),
 };

@@ -31,12 +31,12 @@ export function Changes() {
   const rows = found?.pages.flat() ?? [];
   return (
     <>
-      <h2>{t("What was changed")}</h2>
-      <Small aria-label={t("What was changed")}>
+      <h2>{t("screens.what_was_changed")}</h2>
+      <Small aria-label={t("screens.what_was_changed")}>
         {rows.map((row) => (
           <li key={row.id}>
             <b>{row.subject}</b>: {row.what}
-            {row.what !== t("set up") && differs(row).length > 0 && <> ({differs(row).join("; ")})</>}
+            {row.what !== t("changes.set_up") && differs(row).length > 0 && <> ({differs(row).join("; ")})</>}
             <br />
             <Soft>
               {dayOf(row.at)}, {timeOf(row.at)}, {row.who}
@@ -47,7 +47,7 @@ export function Changes() {
       {hasNextPage && (
         <div>
           <Button isDisabled={isFetchingNextPage} onPress={() => void fetchNextPage()}>
-            {t("Further back")}
+            {t("changes.further_back")}
           </Button>
         </div>
       )}

@@ -38,7 +38,11 @@ const To = styled(Link)`
 `;
 
 /** What the second column is. */
-const BESIDE: Record<string, string> = { null: t("What was changed"), terms: t("Warranty terms"), stores: t("Stores") };
+const BESIDE: Record<string, string> = {
+  null: t("screens.what_was_changed"),
+  terms: t("screens.warranty_terms"),
+  stores: t("screens.stores"),
+};
 
 export function HouseDesk({ who }: { who: Schema["Me"] }) {
   const { data: found, error } = useQuery(house);
@@ -51,7 +55,7 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
     setParams(next === "terms" || next === "stores" ? { [next]: "" } : {}, { replace: true });
   }
   if (!found)
-    return error ? <Page><Empty><h1>{t("The house")}</h1><p>{error.message}</p></Empty></Page> : <Outline />; // prettier-ignore
+    return error ? <Page><Empty><h1>{t("screens.the_house")}</h1><p>{error.message}</p></Empty></Page> : <Outline />; // prettier-ignore
   const took = (answer: Schema["HouseView"]) => {
     put(house.queryKey, answer);
     void queries.invalidateQueries({ queryKey: ["house", "changes"] });
@@ -60,17 +64,17 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
   const person = found.people.find(({ id }) => id === picked);
   return (
     <Columns>
-      <Column aria-label={t("The house")}>
+      <Column aria-label={t("screens.the_house")}>
         <Heads>
-          <h1>{t("The house")}</h1>
+          <h1>{t("screens.the_house")}</h1>
           <Links>
-            <To href="/equipment">{t("equipment and hours")}</To>
-            <To href="/rules">{t("house rules")}</To>
+            <To href="/equipment">{t("house_desk.equipment_and_hours")}</To>
+            <To href="/rules">{t("screens.house_rules")}</To>
           </Links>
         </Heads>
         {found.missing.length > 0 && (
-          <section aria-label={t("Still missing")}>
-            <h2>{t("Still missing")}</h2>
+          <section aria-label={t("house_desk.still_missing")}>
+            <h2>{t("house_desk.still_missing")}</h2>
             <Small>
               {found.missing.map((miss) => (
                 <li key={miss.what}>
@@ -82,8 +86,8 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
           </section>
         )}
         <Heads>
-          <h2>{t("People")}</h2>
-          <Button onPress={() => setPicked("new")}>{t("Write somebody in")}</Button>
+          <h2>{t("house_desk.people")}</h2>
+          <Button onPress={() => setPicked("new")}>{t("screens.write_somebody_in")}</Button>
         </Heads>
         <div>
           {found.people.map((row) => (
@@ -96,26 +100,26 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
               <b>{row.name}</b>
               <Soft>
                 {ROLE_NAMES[row.role]}
-                {row.left_at && t(", left {0}", dayOf(row.left_at))}
+                {row.left_at && t("house_desk.left", { left_at: dayOf(row.left_at) })}
               </Soft>
             </Row>
           ))}
         </div>
         {who.role === "owner" && (
           <Heads>
-            <h2>{t("Stores")}</h2>
-            <Button onPress={() => setPicked("stores")}>{t("Side by side, and another")}</Button>
+            <h2>{t("screens.stores")}</h2>
+            <Button onPress={() => setPicked("stores")}>{t("house_desk.side_by_side_and_another")}</Button>
           </Heads>
         )}
         <Heads>
-          <h2>{t("Warranty terms")}</h2>
-          <Button onPress={() => setPicked("terms")}>{t("Lines and editions")}</Button>
+          <h2>{t("screens.warranty_terms")}</h2>
+          <Button onPress={() => setPicked("terms")}>{t("house_desk.lines_and_editions")}</Button>
         </Heads>
         <ShopForm found={found} onDone={took} />
         <Logo found={found} onDone={took} />
         <BackupLine found={found} onDone={(answer) => put(house.queryKey, answer)} />
       </Column>
-      <Column aria-label={BESIDE[String(picked)] ?? t("One person")}>
+      <Column aria-label={BESIDE[String(picked)] ?? t("house_desk.one_person")}>
         {picked === null ? (
           <Changes />
         ) : picked === "terms" ? (
@@ -169,20 +173,24 @@ function ShopForm({ found, onDone }: ShopProps) {
   const beside = write.beside(...fields);
   return (
     <FormStack
-      aria-label={t("The shop")}
+      aria-label={t("screens.the_shop")}
       onSubmit={(event) => {
         event.preventDefault();
         if (isChanged) write.write(shopOf(typed));
       }}
     >
-      <h2>{t("The shop")}</h2>
+      <h2>{t("screens.the_shop")}</h2>
       <ShopFields typed={typed} onChange={setTyped} of={write.of} zones={found.zones} languages={found.languages} />
       <PaperFields typed={typed} onChange={setTyped} of={write.of} />
       {beside && <Fault role="alert">{beside}</Fault>}
       {found.edition !== seen.edition && (
         <Acts role="status">
           <Soft>
-            {t("Changed meanwhile to {0}, {1}, {2}.", found.shop.name, found.shop.currency, found.shop.time_zone)}
+            {t("house_desk.changed_meanwhile_to", {
+              name: found.shop.name,
+              currency: found.shop.currency,
+              time_zone: found.shop.time_zone,
+            })}
           </Soft>
           <Button
             onPress={() => {
@@ -190,16 +198,18 @@ function ShopForm({ found, onDone }: ShopProps) {
               setTyped(fieldsOf(found.shop));
             }}
           >
-            {t("Take what stands now")}
+            {t("house_desk.take_what_stands_now")}
           </Button>
-          <Button onPress={() => setSeen(found)}>{t("Keep on with mine")}</Button>
+          <Button onPress={() => setSeen(found)}>{t("house_desk.keep_on_with_mine")}</Button>
         </Acts>
       )}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={!isChanged || write.pending}>
-          {t("So from now on")}
+          {t("house_desk.so_from_now_on")}
         </Button>
-        {found.money_fixed && <Soft>{t("Something was sold in {0}: that stays its money.", found.shop.currency)}</Soft>}
+        {found.money_fixed && (
+          <Soft>{t("house_desk.something_was_sold_in_that_stays_its_money", { currency: found.shop.currency })}</Soft>
+        )}
       </Acts>
     </FormStack>
   );
@@ -233,29 +243,29 @@ function BackupLine({ found, onDone }: ShopProps) {
   }, [asking, backup.made_at, backup.problem]);
   const age =
     backup.days_old === null
-      ? t("No backup was made yet.")
-      : t(
-          "Last good backup {0}: {1} rows, {2} MB.",
-          backup.days_old === 0
-            ? t("today")
-            : backup.days_old === 1
-              ? t("yesterday")
-              : t("{0} days ago", String(backup.days_old)),
-          String(backup.rows),
-          String(backup.megabytes),
-        );
+      ? t("house_desk.no_backup_was_made_yet")
+      : t("house_desk.last_good_backup_rows_mb", {
+          t:
+            backup.days_old === 0
+              ? t("house_desk.today")
+              : backup.days_old === 1
+                ? t("house_desk.yesterday")
+                : t("house_desk.days_ago", { days_old: String(backup.days_old) }),
+          rows: String(backup.rows),
+          megabytes: String(backup.megabytes),
+        });
   return (
-    <Stack $gap={6} as="section" aria-label={t("Backup")}>
+    <Stack $gap={6} as="section" aria-label={t("house_desk.backup")}>
       <Heads>
-        <h2>{t("Backup")}</h2>
+        <h2>{t("house_desk.backup")}</h2>
         <Button isDisabled={ask.pending || asking !== null} onPress={() => ask.write(null)}>
-          {asking === null ? t("Make one now") : t("It is being made")}
+          {asking === null ? t("house_desk.make_one_now") : t("house_desk.it_is_being_made")}
         </Button>
       </Heads>
       <p>
         {age} {backup.made_at && <Soft>{backup.file_name}</Soft>}
       </p>
-      {backup.problem && <Fault role="alert">{t("The last try failed: {0}", backup.problem)}</Fault>}
+      {backup.problem && <Fault role="alert">{t("house_desk.the_last_try_failed", { problem: backup.problem })}</Fault>}
       {ask.beside() && <Fault role="alert">{ask.beside()}</Fault>}
     </Stack>
   );

@@ -43,16 +43,16 @@ export function PaperFields({ typed, onChange, of }: Props) {
     <>
       <Figures>
         <Entry
-          label={t("Tax within prices")}
+          label={t("paper_fields.tax_within_prices")}
           value={typed.taxName}
           onChange={(taxName) => set({ taxName })}
           numeric={false}
           name="tax_name"
-          placeholder={t("none")}
+          placeholder={t("screens.none")}
           problem={of("shop.tax_name")}
         />
         <Entry
-          label={t("Its rate")}
+          label={t("paper_fields.its_rate")}
           value={typed.tax}
           onChange={(tax) => set({ tax })}
           unit="%"
@@ -60,18 +60,18 @@ export function PaperFields({ typed, onChange, of }: Props) {
           problem={of("shop.tax_pct")}
         />
         <Choice
-          label={t("Sheets")}
+          label={t("paper_fields.sheets")}
           value={typed.paper}
-          words={{ A4: "A4", Letter: t("Letter") }}
+          words={{ A4: "A4", Letter: t("paper_fields.letter") }}
           onChange={(paper) => set({ paper })}
         />
       </Figures>
       <TextField value={typed.head} onChange={(head) => set({ head })} name="paper_head">
-        <StyledLabel>{t("Under the name on every paper")}</StyledLabel>
+        <StyledLabel>{t("paper_fields.under_the_name_on_every_paper")}</StyledLabel>
         <Lines rows={2} />
       </TextField>
       <TextField value={typed.foot} onChange={(foot) => set({ foot })} name="paper_foot">
-        <StyledLabel>{t("At the foot of every paper")}</StyledLabel>
+        <StyledLabel>{t("paper_fields.at_the_foot_of_every_paper")}</StyledLabel>
         <Lines rows={2} />
       </TextField>
       {(of("shop.paper_head") ?? of("shop.paper_foot")) && (
@@ -99,24 +99,26 @@ export function Logo({ found, onDone }: LogoProps) {
     try {
       write.write(await base64Of(file));
     } catch {
-      setUnread(t("This file cannot be read"));
+      setUnread(t("paper_fields.this_file_cannot_be_read"));
     }
   }
   const fault = unread || write.of("picture") || write.beside("picture");
   return (
-    <Stack $gap={6} as="section" aria-label={t("Picture on papers")}>
+    <Stack $gap={6} as="section" aria-label={t("paper_fields.picture_on_papers")}>
       <LogoActs>
         <FileTrigger acceptedFileTypes={["image/png", "image/jpeg"]} onSelect={(files) => void bring(files?.[0])}>
-          <Button>{found.has_logo ? t("Another picture for papers") : t("A picture for papers")}</Button>
+          <Button>
+            {found.has_logo ? t("paper_fields.another_picture_for_papers") : t("paper_fields.a_picture_for_papers")}
+          </Button>
         </FileTrigger>
         {found.has_logo ? (
           <Button isDisabled={write.pending} onPress={() => write.write("")}>
-            {t("Take it away")}
+            {t("paper_fields.take_it_away")}
           </Button>
         ) : (
-          <Soft>{t("PNG or JPEG")}</Soft>
+          <Soft>{t("paper_fields.png_or_jpeg")}</Soft>
         )}
-        {found.has_logo && <Soft>{t("a picture stands at the head of papers")}</Soft>}
+        {found.has_logo && <Soft>{t("paper_fields.a_picture_stands_at_the_head_of_papers")}</Soft>}
       </LogoActs>
       {fault && <Fault role="alert">{fault}</Fault>}
     </Stack>

@@ -45,42 +45,42 @@ export function PersonForm({ row, isOwner, owns, onDone, onLeave }: Props) {
   return (
     <>
       <EntryForm
-        label={row ? t("Change {0}", row.name) : t("Write somebody in")}
+        label={row ? t("screens.change", { name: row.name }) : t("screens.write_somebody_in")}
         write={write}
         also={unlock}
         ready={name.trim() !== ""}
         onSend={() => write.write(worksHere)}
-        keep={row ? t("Keep it so") : t("Take on")}
+        keep={row ? t("screens.keep_it_so") : t("person_form.take_on")}
         onLeave={onLeave}
         acts={
           <>
             {row && (
               <Button isDisabled={write.pending} onPress={() => write.write(!worksHere)}>
-                {worksHere ? t("No longer works here") : t("Works here again")}
+                {worksHere ? t("person_form.no_longer_works_here") : t("person_form.works_here_again")}
               </Button>
             )}
             {row && worksHere && (
               <Button isDisabled={unlock.pending} onPress={() => unlock.write(row.id)}>
-                {unlock.done ? t("The wait is lifted") : t("Lift a wait after wrong PINs")}
+                {unlock.done ? t("person_form.the_wait_is_lifted") : t("person_form.lift_a_wait_after_wrong_pins")}
               </Button>
             )}
           </>
         }
       >
-        <h2>{row ? row.name : t("Somebody new")}</h2>
+        <h2>{row ? row.name : t("person_form.somebody_new")}</h2>
         <Figures>
-          <Typed path="name" label={t("Name")} value={name} onChange={setName} numeric={false} autoFocus />
+          <Typed path="name" label={t("screens.name")} value={name} onChange={setName} numeric={false} autoFocus />
           <Typed
             path="pin"
-            label={row ? t("A new PIN") : t("PIN to begin with")}
+            label={row ? t("person_form.a_new_pin") : t("person_form.pin_to_begin_with")}
             value={pin}
             onChange={setPin}
-            placeholder={row ? t("as it is") : t("six digits or more")}
+            placeholder={row ? t("person_form.as_it_is") : t("person_form.six_digits_or_more")}
           />
         </Figures>
         <div>
           <Choice
-            label={t("May")}
+            label={t("screens.may")}
             value={role}
             words={
               Object.fromEntries(mayGive.map((one) => [one, ROLE_NAMES[one]])) as Partial<
@@ -94,11 +94,7 @@ export function PersonForm({ row, isOwner, owns, onDone, onLeave }: Props) {
         </div>
       </EntryForm>
       {row && owns && worksHere && <WorksIn row={row} />}
-      {row && (
-        <Soft>
-          {t("What {0} kept stays under that name. Whoever leaves, or gets a new PIN, is signed out.", row.name)}
-        </Soft>
-      )}
+      {row && <Soft>{t("person_form.what_kept_stays_under_that_name_whoever", { name: row.name })}</Soft>}
     </>
   );
 }

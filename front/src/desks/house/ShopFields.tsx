@@ -90,7 +90,7 @@ export function ZoneField({ value, onChange, zones, problem }: ZoneProps) {
   return (
     <div>
       <Pick
-        label={t("Time zone")}
+        label={t("shop_fields.time_zone")}
         options={zones.map((id) => ({ id, name: id }))}
         value={value || null}
         onChange={(zone) => onChange(zone ?? "")}
@@ -106,7 +106,7 @@ export const ShopFields = memo(function ShopFields({ typed, onChange, of, zones,
     <>
       <Figures>
         <Entry
-          label={t("The shop's name")}
+          label={t("shop_fields.the_shops_name")}
           value={typed.name}
           onChange={(name) => set({ name })}
           numeric={false}
@@ -116,7 +116,7 @@ export const ShopFields = memo(function ShopFields({ typed, onChange, of, zones,
         />
         <div>
           <Pick
-            label={t("Money")}
+            label={t("shop_fields.money")}
             options={MONEY.map((id) => ({ id, name: id }))}
             value={MONEY.includes(typed.currency) ? typed.currency : null}
             text={typed.currency}
@@ -134,20 +134,20 @@ export const ShopFields = memo(function ShopFields({ typed, onChange, of, zones,
       </Figures>
       <Figures>
         <Choice
-          label={t("Temperatures")}
+          label={t("shop_fields.temperatures")}
           value={typed.temperature_unit}
           words={{ C: "°C", F: "°F" }}
           onChange={(temperature_unit) => set({ temperature_unit })}
         />
         <Choice
-          label={t("Lengths")}
+          label={t("shop_fields.lengths")}
           value={typed.length_unit}
-          words={{ mm: "mm", in: t("inches") }}
+          words={{ mm: "mm", in: t("shop_fields.inches") }}
           onChange={(length_unit) => set({ length_unit })}
         />
         {Object.keys(languages).length > 1 && (
           <Choice
-            label={t("Language")}
+            label={t("shop_fields.language")}
             value={typed.language}
             words={languages}
             onChange={(language) => set({ language })}
@@ -156,7 +156,7 @@ export const ShopFields = memo(function ShopFields({ typed, onChange, of, zones,
         {!isNew && (
           <>
             <Entry
-              label={t("Usual in the bay")}
+              label={t("shop_fields.usual_in_the_bay")}
               value={typed.bay}
               onChange={(bay) => set({ bay })}
               unit={typed.temperature_unit === "F" ? "°F" : "°C"}
@@ -164,10 +164,10 @@ export const ShopFields = memo(function ShopFields({ typed, onChange, of, zones,
               problem={of("shop.bay_temperature_c")}
             />
             <Entry
-              label={t("Locks after")}
+              label={t("shop_fields.locks_after")}
               value={typed.idle}
               onChange={(idle) => set({ idle })}
-              unit={t("min")}
+              unit={t("screens.min_2")}
               name="idle"
               problem={of("shop.idle_minutes")}
             />

@@ -50,22 +50,22 @@ const Table = styled.div`
 
 type One = Schema["SideBySide"];
 const ROWS: [string, (one: One) => string | number][] = [
-  [t("batteries in the house"), (one) => one.in_house],
-  [t("due by their time"), (one) => one.due],
-  [t("unsafe"), (one) => one.unsafe],
-  [t("watched"), (one) => one.watched],
-  [t("taken in, seven days"), (one) => one.taken_in],
-  [t("claims, seven days"), (one) => one.claims],
-  [t("sold, seven days"), (one) => `${one.sales}: ${money(one.sold_cents, one.currency)}`],
-  [t("pieces on the shelf"), (one) => one.pieces],
-  [t("worth at our prices"), (one) => money(one.pieces_cents, one.currency)],
-  [t("coming, going"), (one) => `${one.coming}, ${one.going}`],
-  [t("people at work"), (one) => one.people],
+  [t("stores_panel.batteries_in_the_house"), (one) => one.in_house],
+  [t("stores_panel.due_by_their_time"), (one) => one.due],
+  [t("screens.unsafe"), (one) => one.unsafe],
+  [t("stores_panel.watched"), (one) => one.watched],
+  [t("stores_panel.taken_in_seven_days"), (one) => one.taken_in],
+  [t("stores_panel.claims_seven_days"), (one) => one.claims],
+  [t("stores_panel.sold_seven_days"), (one) => `${one.sales}: ${money(one.sold_cents, one.currency)}`],
+  [t("stores_panel.pieces_on_the_shelf"), (one) => one.pieces],
+  [t("stores_panel.worth_at_our_prices"), (one) => money(one.pieces_cents, one.currency)],
+  [t("stores_panel.coming_going"), (one) => `${one.coming}, ${one.going}`],
+  [t("stores_panel.people_at_work"), (one) => one.people],
 ];
 const SHARES: [keyof Schema["Follows"], string][] = [
-  ["rules", t("House rules")],
-  ["catalogue", t("Catalogue and prices")],
-  ["terms", t("Warranty terms")],
+  ["rules", t("screens.house_rules_2")],
+  ["catalogue", t("stores_panel.catalogue_and_prices")],
+  ["terms", t("screens.warranty_terms")],
 ];
 
 export function StoresPanel({ onLeave }: { onLeave: () => void }) {
@@ -81,19 +81,19 @@ export function StoresPanel({ onLeave }: { onLeave: () => void }) {
   return (
     <>
       <Heads>
-        <h2>{t("Stores")}</h2>
+        <h2>{t("screens.stores")}</h2>
         <Openers>
-          {!opening && <Button onPress={() => setOpening(true)}>{t("Open another")}</Button>}
-          <Button onPress={onLeave}>{t("Leave it")}</Button>
+          {!opening && <Button onPress={() => setOpening(true)}>{t("stores_panel.open_another")}</Button>}
+          <Button onPress={onLeave}>{t("screens.leave_it")}</Button>
         </Openers>
       </Heads>
       {opening && <OpenForm zones={found.zones} onDone={took} onLeave={() => setOpening(false)} />}
       <Table>
-        <table aria-label={t("Stores side by side")}>
+        <table aria-label={t("stores_panel.stores_side_by_side")}>
           <thead>
             <tr>
               <th scope="col">
-                <span className="quiet">{t("what")}</span>
+                <span className="quiet">{t("stores_panel.what")}</span>
               </th>
               {found.stores.map((one) => (
                 <th key={one.id} scope="col">
@@ -115,7 +115,9 @@ export function StoresPanel({ onLeave }: { onLeave: () => void }) {
               <tr key={what}>
                 <th scope="row">{small(words)}</th>
                 {found.stores.map((one) => (
-                  <td key={one.id}>{one.follows[what] ? t("as {0}", one.follows[what]) : t("its own")}</td>
+                  <td key={one.id}>
+                    {one.follows[what] ? t("stores_panel.as", { what: one.follows[what] }) : t("screens.its_own")}
+                  </td>
                 ))}
               </tr>
             ))}
@@ -124,10 +126,9 @@ export function StoresPanel({ onLeave }: { onLeave: () => void }) {
       </Table>
       <FollowForm stores={found.stores} onDone={took} />
       <Soft>
-        {t(
-          "A store signs in at an address of its own: {0}. A device remembers the store somebody signed in at.",
-          found.stores.map((one) => `/?door=${one.door} (${one.name})`).join(", "),
-        )}
+        {t("stores_panel.a_store_signs_in_at_an_address_of_its_own", {
+          stores: found.stores.map((one) => `/?door=${one.door} (${one.name})`).join(", "),
+        })}
       </Soft>
     </>
   );
@@ -153,12 +154,12 @@ function FollowForm({ stores, onDone }: FormProps & { stores: One[] }) {
     terms: idOf(here.follows["terms"]),
   };
   const words = {
-    own: t("its own"),
-    ...Object.fromEntries(others.map((one) => [String(one.id), t("as {0}", one.name)])),
+    own: t("screens.its_own"),
+    ...Object.fromEntries(others.map((one) => [String(one.id), t("screens.as", { name: one.name })])),
   };
   return (
-    <Stack $gap={8} as="section" aria-label={t("What {0} shares", here.name)}>
-      <h2>{t("{0} works by", here.name)}</h2>
+    <Stack $gap={8} as="section" aria-label={t("stores_panel.what_shares", { name: here.name })}>
+      <h2>{t("stores_panel.works_by", { name: here.name })}</h2>
       {SHARES.map(([what, label]) => (
         <div key={what}>
           <Choice
@@ -173,11 +174,7 @@ function FollowForm({ stores, onDone }: FormProps & { stores: One[] }) {
       {write.beside("rules", "catalogue", "terms") && (
         <Fault role="alert">{write.beside("rules", "catalogue", "terms")}</Fault>
       )}
-      <Soft>
-        {t(
-          "What another store writes is taken over at once and changed there alone; stock and customers are each its own.",
-        )}
-      </Soft>
+      <Soft>{t("stores_panel.what_another_store_writes_is_taken_over_at")}</Soft>
     </Stack>
   );
 }
@@ -198,18 +195,25 @@ function OpenForm({ zones, onDone, onLeave }: FormProps & { zones: string[]; onL
   const chosen = shares ?? [];
   return (
     <EntryForm
-      label={t("Open another store")}
+      label={t("stores_panel.open_another_store")}
       write={write}
       ready={name.trim() !== ""}
       onSend={() => write.write({ name, time_zone: zone, shares: chosen })}
-      keep={t("Open it")}
+      keep={t("stores_panel.open_it")}
       onLeave={onLeave}
     >
       <Figures>
-        <Typed path="name" label={t("Its name")} value={name} onChange={setName} numeric={false} autoFocus />
+        <Typed
+          path="name"
+          label={t("stores_panel.its_name")}
+          value={name}
+          onChange={setName}
+          numeric={false}
+          autoFocus
+        />
         <Zone value={zone} onChange={setZone} zones={zones} />
       </Figures>
-      <Acts role="group" aria-label={t("Shares with this store")}>
+      <Acts role="group" aria-label={t("stores_panel.shares_with_this_store")}>
         {SHARES.map(([what, words]) => (
           <Button
             key={what}
@@ -221,11 +225,7 @@ function OpenForm({ zones, onDone, onLeave }: FormProps & { zones: string[]; onL
           </Button>
         ))}
       </Acts>
-      <Soft>
-        {t(
-          "What is marked it shares with this store. Money, units and hours begin as they are here, and you work in it; its people you give it below their names.",
-        )}
-      </Soft>
+      <Soft>{t("stores_panel.what_is_marked_it_shares_with_this_store")}</Soft>
     </EntryForm>
   );
 }

@@ -46,41 +46,53 @@ export function TermsForm({ line, onDone }: Props) {
   );
   return (
     <EntryForm
-      label={t("New terms of {0}", line.line)}
+      label={t("terms_form.new_terms_of", { line: line.line })}
       write={write}
       onSend={() => write.write(null)}
-      keep={t("Keep as a new edition")}
-      acts={<Soft>{t("What was sold before that day keeps its own terms.")}</Soft>}
+      keep={t("terms_form.keep_as_a_new_edition")}
+      acts={<Soft>{t("terms_form.what_was_sold_before_that_day_keeps_its")}</Soft>}
     >
       <Figures>
-        <Typed path="free_months" label={t("Free")} value={free} onChange={setFree} unit={t("months")} name="free" />
+        <Typed
+          path="free_months"
+          label={t("terms_form.free")}
+          value={free}
+          onChange={setFree}
+          unit={t("screens.months")}
+          name="free"
+        />
         <Typed
           path="pro_rata_months"
-          label={t("By months used")}
+          label={t("terms_form.by_months_used")}
           value={proRata}
           onChange={setProRata}
-          unit={t("months")}
+          unit={t("screens.months")}
           name="pro-rata"
         />
         <Typed
           path="date_code_allowance_months"
-          label={t("Of shelf")}
+          label={t("terms_form.of_shelf")}
           value={shelf}
           onChange={setShelf}
-          unit={t("months")}
+          unit={t("screens.months")}
           name="shelf"
         />
       </Figures>
-      <Some label={t("Not for")} words={USES} value={uses} onChange={(picked) => setUses(picked as Schema["Use"][])} />
+      <Some
+        label={t("terms_form.not_for")}
+        words={USES}
+        value={uses}
+        onChange={(picked) => setUses(picked as Schema["Use"][])}
+      />
       <Figures>
         <Typed
           path="reference"
-          label={t("Where they stand")}
+          label={t("terms_form.where_they_stand")}
           value={reference}
           onChange={setReference}
           numeric={false}
         />
-        <DayField label={t("For what is sold from")} value={from} onChange={setFrom} name="holds_from" />
+        <DayField label={t("terms_form.for_what_is_sold_from")} value={from} onChange={setFrom} name="holds_from" />
       </Figures>
       <FaultOf path="holds_from" />
     </EntryForm>

@@ -23,10 +23,14 @@ export const terms = {
 
 export const termsSaid = (found: Schema["Terms"]) =>
   [
-    t("{0} months free", found.free_months),
-    found.pro_rata_months ? t("{0} more by months used", found.pro_rata_months) : "",
-    found.date_code_allowance_months ? t("{0} of shelf", found.date_code_allowance_months) : "",
-    found.excluded_uses?.length ? t("not for {0}", found.excluded_uses.map((use) => small(USES[use])).join(", ")) : "",
+    t("terms_panel.months_free", { free_months: found.free_months }),
+    found.pro_rata_months ? t("terms_panel.more_by_months_used", { pro_rata_months: found.pro_rata_months }) : "",
+    found.date_code_allowance_months
+      ? t("terms_panel.of_shelf", { date_code_allowance_months: found.date_code_allowance_months })
+      : "",
+    found.excluded_uses?.length
+      ? t("terms_panel.not_for", { excluded_uses: found.excluded_uses.map((use) => small(USES[use])).join(", ") })
+      : "",
   ]
     .filter(Boolean)
     .join(", ");
@@ -39,9 +43,9 @@ export function TermsPanel({ onLeave }: { onLeave: () => void }) {
   return (
     <>
       <Heads>
-        <h2>{pickedLine ? pickedLine.line : t("Warranty terms")}</h2>
+        <h2>{pickedLine ? pickedLine.line : t("screens.warranty_terms")}</h2>
         <Button onPress={() => (pickedLine ? setPicked(null) : onLeave())}>
-          {pickedLine ? t("All lines") : t("Leave it")}
+          {pickedLine ? t("terms_panel.all_lines") : t("screens.leave_it")}
         </Button>
       </Heads>
       {pickedLine ? (
@@ -55,16 +59,16 @@ export function TermsPanel({ onLeave }: { onLeave: () => void }) {
             }}
           />
           {pickedLine.editions.length > 0 && (
-            <Small aria-label={t("Editions")}>
+            <Small aria-label={t("terms_panel.editions")}>
               {pickedLine.editions.map((edition) => (
                 <li key={edition.id}>
                   <b>
                     {edition.terms.holds_from
-                      ? t("sold from {0}", dayOf(edition.terms.holds_from))
-                      : t("from the beginning")}
+                      ? t("terms_panel.sold_from", { holds_from: dayOf(edition.terms.holds_from) })
+                      : t("terms_panel.from_the_beginning")}
                   </b>
                   : {termsSaid(edition.terms)}
-                  {edition.in_force && <b> {t("(in force)")}</b>}
+                  {edition.in_force && <b> {t("terms_panel.in_force")}</b>}
                   <br />
                   <Soft>
                     {[edition.terms.reference, edition.who, edition.written_at && dayOf(edition.written_at)]
@@ -83,11 +87,13 @@ export function TermsPanel({ onLeave }: { onLeave: () => void }) {
             return (
               <OneTerm key={row.line} onPress={() => setPicked(row.line)}>
                 <b>{row.line}</b>
-                <small>{now ? termsSaid(now.terms) : <em>{t("no terms: no claim can be decided")}</em>}</small>
+                <small>
+                  {now ? termsSaid(now.terms) : <em>{t("terms_panel.no_terms_no_claim_can_be_decided")}</em>}
+                </small>
               </OneTerm>
             );
           })}
-          {found.length === 0 && <p>{t("No line is in the catalogue yet.")}</p>}
+          {found.length === 0 && <p>{t("terms_panel.no_line_is_in_the_catalogue_yet")}</p>}
         </div>
       )}
     </>

@@ -24,8 +24,8 @@ export function WorksIn({ row }: { row: Schema["PersonRow"] }) {
   if (!others.length) return null;
   const fault = give.of("store_id") ?? give.beside("store_id");
   return (
-    <section aria-label={t("Also works in")}>
-      <Soft>{t("also works in")}</Soft>
+    <section aria-label={t("works_in.also_works_in")}>
+      <Soft>{t("works_in.also_works_in_2")}</Soft>
       <Acts>
         {others.map((store) => (
           <Button

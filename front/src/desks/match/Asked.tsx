@@ -8,9 +8,10 @@ import { Entry } from "../../kit/Entry";
 import { Pick } from "../../kit/Pick";
 import { numberOf } from "../../kit/units";
 import { CHEMISTRIES } from "../../kit/words";
-import { say } from "../../language/catalogue";
+
 import { t } from "../../language/t";
 import styled from "styled-components";
+import { wordOf } from "../../language/speak";
 
 const AskedForm = styled.form`
   display: grid;
@@ -29,7 +30,7 @@ const PLAIN = {
   flooded_stays: false,
   use: "private",
 } as const;
-const YES_NO = { no: t("No"), yes: t("Yes") } as const;
+const YES_NO = { no: t("screens.no"), yes: t("screens.yes") } as const;
 
 /** The requirement, to be changed by hand. */
 export function Asked({
@@ -69,42 +70,47 @@ export function Asked({
       }}
     >
       <Pick
-        label={t("Group or box size")}
+        label={t("screens.group_or_box_size")}
         idIsName
         value={group}
         onChange={setGroup}
         options={(known?.sizes ?? []).map((one) => ({
           id: one.code,
           name: one.code,
-          note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${say(one.positive_side)}`,
+          note: `${one.length_mm} × ${one.width_mm} × ${one.height_mm}, + ${wordOf(one.positive_side)}`,
         }))}
-        placeholder={t("48, 24F, LN3")}
+        placeholder={t("screens.48_24f_ln3")}
       />
       <Entry
-        label={t("Rating at least")}
+        label={t("asked.rating_at_least")}
         value={cca}
         onChange={setCca}
         unit="CCA"
-        problem={amps === null ? t("Enter amps, such as 680") : undefined}
+        problem={amps === null ? t("asked.enter_amps_such_as_680") : undefined}
       />
-      <Choice label={t("Chemistry at least")} value={chemistry} words={CHEMISTRY_CHOICE} onChange={setChemistry} />
+      <Choice
+        label={t("asked.chemistry_at_least")}
+        value={chemistry}
+        words={CHEMISTRY_CHOICE}
+        onChange={setChemistry}
+      />
       <Choices>
         <Choice
-          label={t("Stop-start")}
+          label={t("screens.stop_start_2")}
           value={stopStart ? "yes" : "no"}
           words={YES_NO}
           onChange={(answer) => setStopStart(answer === "yes")}
         />
         <Choice
-          label={t("Vent tube")}
+          label={t("screens.vent_tube")}
           value={vent ? "yes" : "no"}
           words={YES_NO}
           onChange={(answer) => setVent(answer === "yes")}
         />
       </Choices>
-      {start?.no_agm && <Soft>{t("No AGM: hot bay or uncontrolled regulator")}</Soft>}
+      {start?.no_agm && <Soft>{t("asked.no_agm_hot_bay_or_uncontrolled_regulator")}</Soft>}
       <Button type="submit" $tone="strong" isDisabled={!ready}>
-        {t("Match this")}
+        {t("asked.match_this")}
       </Button>
     </AskedForm>
   );

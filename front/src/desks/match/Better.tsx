@@ -68,20 +68,21 @@ export function Better({
   return (
     <What data-testid="upgrade">
       <p>
-        <b>{t("{0} more", money(better.more_cents, currency))}</b> {t("than {0}:", than.name)}
+        <b>{t("better.more", { more_cents: money(better.more_cents, currency) })}</b>{" "}
+        {t("better.than", { name: than.name })}
       </p>
       {sentences}
       <div>
-        <Button onPress={() => setTurned(true)}>{t("Turn it to the customer")}</Button>
+        <Button onPress={() => setTurned(true)}>{t("better.turn_it_to_the_customer")}</Button>
       </div>
       <Over isOpen={turned} onOpenChange={setTurned} isDismissable>
         <Turned>
-          <Dialog aria-label={t("For the customer")}>
+          <Dialog aria-label={t("better.for_the_customer")}>
             <b>{candidate.line}</b>
             {sentences}
-            <p>{t("{0} more.", money(better.more_cents, currency))}</p>
+            <p>{t("better.more_2", { more_cents: money(better.more_cents, currency) })}</p>
             <TurnBack $tone="strong" autoFocus onPress={() => setTurned(false)}>
-              {t("Turn it back")}
+              {t("better.turn_it_back")}
             </TurnBack>
           </Dialog>
         </Turned>

@@ -61,17 +61,21 @@ const Why = styled.ul`
   gap: 3px;
   font-size: 16px;
 `;
-const FIT_WORDS = { exact: t("● fits"), near: t("◐ near: something differs"), rejected: t("✕ does not fit") } as const;
+const FIT_WORDS = {
+  exact: t("candidates.fits"),
+  near: t("candidates.near_something_differs"),
+  rejected: t("candidates.does_not_fit"),
+} as const;
 const REASONS: Record<string, string> = {
-  size: t("too large, or too small for a spacer"),
-  volts: t("other volts"),
-  positive: t("positive on the other side"),
-  post: t("other posts"),
-  rating: t("too weak in the cold"),
-  capacity: t("too few Ah"),
-  reserve: t("too little reserve"),
-  chemistry: t("a type that may not stand there"),
-  vent: t("no vent tube"),
+  size: t("candidates.too_large_or_too_small_for_a_spacer"),
+  volts: t("candidates.other_volts"),
+  positive: t("candidates.positive_on_the_other_side"),
+  post: t("candidates.other_posts"),
+  rating: t("candidates.too_weak_in_the_cold"),
+  capacity: t("candidates.too_few_ah"),
+  reserve: t("candidates.too_little_reserve"),
+  chemistry: t("candidates.a_type_that_may_not_stand_there"),
+  vent: t("candidates.no_vent_tube"),
 };
 const FIRST = 6;
 
@@ -93,8 +97,13 @@ export function Candidates({ found, ask, current, onPick }: Props) {
   return (
     <>
       <h2>
-        {found.fitting === 0 ? t("Nothing in the catalogue fits") : t("{0} fit", found.fitting)}
-        {found.fitting > 0 && (inStock ? t("; {0} of those shown in stock", inStock) : t("; none of them is in stock"))}
+        {found.fitting === 0
+          ? t("candidates.nothing_in_the_catalogue_fits")
+          : t("candidates.fit", { fitting: found.fitting })}
+        {found.fitting > 0 &&
+          (inStock
+            ? t("candidates.of_those_shown_in_stock", { in_stock: inStock })
+            : t("candidates.none_of_them_is_in_stock"))}
       </h2>
       <List>
         {inSight.map((one) => (
@@ -111,12 +120,12 @@ export function Candidates({ found, ask, current, onPick }: Props) {
       </List>
       {fitting.length > FIRST && (
         <Button onPress={() => setAll(!all)}>
-          {all ? t("Only the best") : t("{0} more that fit", fitting.length - FIRST)}
+          {all ? t("candidates.only_the_best") : t("candidates.more_that_fit", { count: fitting.length - FIRST })}
         </Button>
       )}
       {rejected.length > 0 && (
         <>
-          <h2>{t("Nearest that does not fit")}</h2>
+          <h2>{t("candidates.nearest_that_does_not_fit")}</h2>
           <List>
             {(all || fitting.length === 0 ? rejected : rejected.slice(0, 2)).map((one) => (
               <li key={one.candidate.item_id}>
@@ -132,7 +141,9 @@ export function Candidates({ found, ask, current, onPick }: Props) {
           </List>
         </>
       )}
-      <Button onPress={() => setWhy(!why)}>{why ? t("Enough") : t("Why the others do not fit")}</Button>
+      <Button onPress={() => setWhy(!why)}>
+        {why ? t("candidates.enough") : t("candidates.why_the_others_do_not_fit")}
+      </Button>
       {why && <Others ask={ask} />}
     </>
   );
@@ -141,10 +152,10 @@ export function Candidates({ found, ask, current, onPick }: Props) {
 function Others({ ask }: { ask: Schema["AskMatch"] }) {
   const { data, error } = useQuery(matchOthers(ask));
   if (!data && error) return <Soft role="alert">{error.message}</Soft>;
-  if (!data) return <Soft role="status">{t("Counting…")}</Soft>;
+  if (!data) return <Soft role="status">{t("candidates.counting")}</Soft>;
   return (
-    <Why aria-label={t("Why the others do not fit")}>
-      <li>{t("{0} do not fit; one may have several reasons:", data.total)}</li>
+    <Why aria-label={t("candidates.why_the_others_do_not_fit")}>
+      <li>{t("candidates.do_not_fit_one_may_have_several_reasons", { total: data.total })}</li>
       {data.reasons.map((one) => (
         <li key={one.about}>
           <b>{one.items}</b> {REASONS[one.about] ?? one.about}
@@ -155,15 +166,17 @@ function Others({ ask }: { ask: Schema["AskMatch"] }) {
 }
 
 function stockWords(one: Schema["Match"], awaited: Schema["Awaited"] | undefined): string {
-  if (one.candidate.in_stock) return t("{0} in stock", one.candidate.in_stock);
-  if (!awaited?.expected_on) return t("to order");
+  if (one.candidate.in_stock) return t("candidates.in_stock", { in_stock: one.candidate.in_stock });
+  if (!awaited?.expected_on) return t("candidates.to_order");
   const day = new Date(`${awaited.expected_on}T12:00:00Z`).toLocaleDateString(locale(), {
     weekday: "short",
     day: "numeric",
     month: "short",
     timeZone: "UTC",
   });
-  return awaited.ordered ? t("{0} on order, {1}", awaited.ordered, day) : t("to order: here {0}", day);
+  return awaited.ordered
+    ? t("candidates.on_order", { ordered: awaited.ordered, day })
+    : t("candidates.to_order_here", { day });
 }
 
 function Candidate({
@@ -181,7 +194,7 @@ function Candidate({
 }) {
   const against = one.points.filter((point) => point.stands === "against");
   const changes = one.points.filter(
-    (point) => point.stands === "changes" && point.text !== t("None in stock: order it"),
+    (point) => point.stands === "changes" && point.text !== t("candidates.none_in_stock_order_it"),
   );
   const fits = one.points.filter((point) => point.stands === "fits");
   return (

@@ -64,15 +64,15 @@ export function CarSearch({ text, onType, onPick, autoFocus }: Props) {
   return (
     <div>
       <Entry
-        label={t("Car: make, model, year, engine")}
+        label={t("car_search.car_make_model_year_engine")}
         value={text}
         onChange={onType}
         numeric={false}
-        placeholder={t("tillet 2020")}
+        placeholder={t("car_search.tillet_2020")}
         name="car"
         autoFocus={autoFocus}
       />
-      <Found aria-label={t("Cars found")}>
+      <Found aria-label={t("car_search.cars_found")}>
         {groups.slice(0, SHOWN).map((cars) => {
           const [first] = cars;
           if (!first) return null;
@@ -85,18 +85,20 @@ export function CarSearch({ text, onType, onPick, autoFocus }: Props) {
                 <br />
                 <Soft>
                   {first.years}
-                  {cars.length > 1 ? t(", {0} variants", cars.length) : first.variant && `, ${first.variant}`}
+                  {cars.length > 1
+                    ? t("car_search.variants", { count: cars.length })
+                    : first.variant && `, ${first.variant}`}
                 </Soft>
               </One>
             </li>
           );
         })}
       </Found>
-      {groups.length > SHOWN && <Soft>{t("and {0} more: type on", groups.length - SHOWN)}</Soft>}
+      {groups.length > SHOWN && <Soft>{t("car_search.and_more_type_on", { count: groups.length - SHOWN })}</Soft>}
       {isAsking && data && !isFetching && groups.length === 0 && (
-        <Soft role="status">{t("No such car in the list: type less of it, or measure the tray.")}</Soft>
+        <Soft role="status">{t("car_search.no_such_car_in_the_list_type_less_of_it_or")}</Soft>
       )}
-      {isError && <Soft role="status">{t("The list does not answer now.")}</Soft>}
+      {isError && <Soft role="status">{t("car_search.the_list_does_not_answer_now")}</Soft>}
     </div>
   );
 }

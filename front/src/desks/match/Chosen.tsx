@@ -63,7 +63,7 @@ interface Props {
 
 /** A candidate's outside as the drawings take it. */
 export const sizeOf = (one: Schema["Candidate"], like: Size | undefined): Size => ({
-  code: one.group_code || t("own size"),
+  code: one.group_code || t("chosen.own_size"),
   system: like?.system ?? "",
   length_mm: one.length_mm ?? 0,
   width_mm: one.width_mm ?? 0,
@@ -77,7 +77,7 @@ export const sizeOf = (one: Schema["Candidate"], like: Size | undefined): Size =
 });
 
 /** What the tape was laid on. */
-const MEASURED = { tray: t("the tray"), old: t("the old one") };
+const MEASURED = { tray: t("chosen.the_tray"), old: t("chosen.the_old_one") };
 
 /** The place it goes into, drawn: the size asked for, or what was measured. */
 export function placeOf(asked: Schema["Requirement"], sizes: Record<string, Size>, fresh: Size): Size {
@@ -107,8 +107,8 @@ export function Chosen({ found, current, tag, vehicleId, store, onSell }: Props)
   return (
     <>
       <h2>
-        <TradeLine>- - {measuredOf ? MEASURED[measuredOf] : t("old {0}", old.code)}</TradeLine>
-        {t(", solid new {0}", fresh.code)}
+        <TradeLine>- - {measuredOf ? MEASURED[measuredOf] : t("chosen.old", { code: old.code })}</TradeLine>
+        {t("chosen.solid_new", { code: fresh.code })}
       </h2>
       <Overlay old={old} fresh={fresh} store={store} />
       <TO>
@@ -142,7 +142,7 @@ export function Chosen({ found, current, tag, vehicleId, store, onSell }: Props)
           )}
           {tag !== null && (
             <Acts>
-              <Act href={`/warranty/${tag}?with=${candidate.item_id}`}>{t("Price it against the warranty")}</Act>
+              <Act href={`/warranty/${tag}?with=${candidate.item_id}`}>{t("chosen.price_it_against_the_warranty")}</Act>
             </Acts>
           )}
         </>
@@ -177,7 +177,7 @@ function NotHere({
             item_id: candidate.item_id,
             pieces: 1,
             for_tag: tag,
-            note: tag === null ? t("asked for at the counter") : t("for {0}", tag),
+            note: tag === null ? t("chosen.asked_for_at_the_counter") : t("chosen.for", { tag }),
             expected_on: awaited?.expected_on ?? null,
           },
         }),
@@ -192,33 +192,32 @@ function NotHere({
   });
   const others = Object.entries(awaited?.elsewhere ?? {});
   return (
-    <Lines aria-label={t("Not in stock")}>
+    <Lines aria-label={t("chosen.not_in_stock")}>
       {others.map(([store, pieces]) => (
         <p key={store}>
-          <b>{store}</b> {t("has {0}.", pieces)}
+          <b>{store}</b> {t("chosen.has", { pieces })}
         </p>
       ))}
       {awaited?.expected_on ? (
         <p>
-          {t(
-            "{0}{1} on",
-            awaited.ordered ? t("{0} on order, ", awaited.ordered) : t("Ordered now it is "),
-            awaited.ordered ? t("due") : t("here"),
-          )}{" "}
+          {t("chosen.on", {
+            t: awaited.ordered ? t("chosen.on_order", { ordered: awaited.ordered }) : t("chosen.ordered_now_it_is"),
+            t_2: awaited.ordered ? t("screens.due") : t("chosen.here"),
+          })}{" "}
           <b>{dayWords(awaited.expected_on)}</b>.
         </p>
       ) : (
-        <p>{t("Nobody is written in who brings it.")}</p>
+        <p>{t("chosen.nobody_is_written_in_who_brings_it")}</p>
       )}
       {nearest && (
         <p>
-          {t("In stock now:")} <b>{nearest.name}</b>
-          {t(", which fits too.")}
+          {t("chosen.in_stock_now")} <b>{nearest.name}</b>
+          {t("chosen.which_fits_too")}
         </p>
       )}
       <div>
         <Button $tone="strong" onPress={() => order.mutate()} isDisabled={order.isPending || order.isSuccess}>
-          {order.isSuccess ? t("It is on the order list") : t("Put it on the order list")}
+          {order.isSuccess ? t("chosen.it_is_on_the_order_list") : t("chosen.put_it_on_the_order_list")}
         </Button>
       </div>
       {order.error && <p role="alert">{order.error.message}</p>}

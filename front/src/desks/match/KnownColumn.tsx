@@ -21,10 +21,10 @@ const Ways = styled.div`
 `;
 
 const NEEDS: [Schema["Need"], string][] = [
-  ["winter", t("Hard winters")],
-  ["consumers", t("Many consumers")],
-  ["standing", t("Stands long")],
-  ["taxi", t("Taxi")],
+  ["winter", t("known_column.hard_winters")],
+  ["consumers", t("known_column.many_consumers")],
+  ["standing", t("known_column.stands_long")],
+  ["taxi", t("screens.taxi")],
 ];
 const Chips = styled(ToggleButtonGroup)`
   display: flex;
@@ -63,7 +63,7 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
             tell({ typed: null });
           }}
         >
-          {tag === null ? t("Back to what is known") : t("Back to what {0} asks for", tag)}
+          {tag === null ? t("known_column.back_to_what_is_known") : t("known_column.back_to_what_asks_for", { tag })}
         </Button>
       </>
     );
@@ -71,12 +71,12 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
     <>
       {known.cars.length > 0 && known.cars[0] ? (
         <div>
-          <Legend>{t("Car")}</Legend>
+          <Legend>{t("known_column.car")}</Legend>
           <b>
             {known.cars[0].make} {known.cars[0].model} {car?.variant}
           </b>
           <br />
-          <OtherCar onPress={() => tell({ cars: [], vehicleId: null })}>{t("Another car")}</OtherCar>
+          <OtherCar onPress={() => tell({ cars: [], vehicleId: null })}>{t("known_column.another_car")}</OtherCar>
         </div>
       ) : (
         <CarSearch
@@ -88,7 +88,7 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
       )}
       <div>
         <Entry
-          label={t("Size, or a code on the label")}
+          label={t("known_column.size_or_a_code_on_the_label")}
           value={known.code}
           onChange={(code) => tell({ code })}
           numeric={false}
@@ -101,13 +101,13 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
       {known.tapeOpen ? (
         <TapeFields tape={known.tape} store={store} onChange={(tape) => tell({ tape })} fault={fault} />
       ) : (
-        <Button onPress={() => tell({ tapeOpen: true })}>{t("Measure tray or old one")}</Button>
+        <Button onPress={() => tell({ tapeOpen: true })}>{t("known_column.measure_tray_or_old_one")}</Button>
       )}
       <div>
-        <Legend>{t("The owner says")}</Legend>
+        <Legend>{t("known_column.the_owner_says")}</Legend>
         <Chips
           selectionMode="multiple"
-          aria-label={t("The owner says")}
+          aria-label={t("known_column.the_owner_says")}
           selectedKeys={known.needs}
           onSelectionChange={(keys: Set<Key>) => tell({ needs: [...keys] as Schema["Need"][] })}
         >
@@ -120,7 +120,7 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
       </div>
       {known.tapeOpen && (
         <Entry
-          label={t("The cables reach further by")}
+          label={t("known_column.the_cables_reach_further_by")}
           value={known.cable}
           onChange={(cable) => tell({ cable })}
           unit={store.length_unit}
@@ -129,9 +129,9 @@ export function KnownColumn({ tag, known, tell, afresh, found, fault, codeSays, 
         />
       )}
       <Ways>
-        <Button onPress={() => setByHand(true)}>{t("Say it by hand")}</Button>
+        <Button onPress={() => setByHand(true)}>{t("known_column.say_it_by_hand")}</Button>
         {(known.cars.length > 0 || known.code !== "" || known.tapeOpen || known.needs.length > 0) && (
-          <Button onPress={afresh}>{t("Start afresh")}</Button>
+          <Button onPress={afresh}>{t("known_column.start_afresh")}</Button>
         )}
       </Ways>
     </>

@@ -58,7 +58,7 @@ const Column = styled.section`
 
 const PAUSE_MS = 220;
 /** How good a list is that a code was read by. */
-const FROM: Record<string, string> = { memory: t("; from memory, look at the case") };
+const FROM: Record<string, string> = { memory: t("match_desk.from_memory_look_at_the_case") };
 
 interface Props {
   tag: number | null;
@@ -86,10 +86,10 @@ export function MatchDesk({ tag, store }: Props) {
   const choosing = known.cars.length > 1 && vehicleId === null;
   return (
     <Columns>
-      <Column aria-label={t("What is known")}>
-        <h1>{tag === null ? t("What fits?") : t("Replaces {0}", tag)}</h1>
+      <Column aria-label={t("match_desk.what_is_known")}>
+        <h1>{tag === null ? t("match_desk.what_fits") : t("match_desk.replaces", { tag })}</h1>
         {answer?.requirement && !choosing && (
-          <h2>{t("known from {0}", answer.requirement.source || t("what is typed"))}</h2>
+          <h2>{t("match_desk.known_from", { source: answer.requirement.source || t("match_desk.what_is_typed") })}</h2>
         )}
         {answer?.asked_as && <Soft>{answer.asked_as}</Soft>}
         {settled && (
@@ -106,7 +106,7 @@ export function MatchDesk({ tag, store }: Props) {
           />
         )}
       </Column>
-      <Column aria-label={t("Candidates")} aria-busy={isPlaceholderData}>
+      <Column aria-label={t("match_desk.candidates")} aria-busy={isPlaceholderData}>
         {known.cars.length > 0 && (
           <Variants cars={known.cars} picked={vehicleId} onPick={(id) => tell({ vehicleId: id, typed: null })} />
         )}
@@ -118,14 +118,14 @@ export function MatchDesk({ tag, store }: Props) {
               {one.message}
             </Fault>
           ))}
-        {reading && <Soft role="status">{t("Looking through the catalogue…")}</Soft>}
+        {reading && <Soft role="status">{t("match_desk.looking_through_the_catalogue")}</Soft>}
         {!answer?.requirement && !error && !reading && !choosing && (
           <Empty>
-            <h2>{t("Say what is known")}</h2>
+            <h2>{t("match_desk.say_what_is_known")}</h2>
             <p>
               {tag === null
-                ? t("A car, a size or a code, or the tray under the tape: any one of them is enough.")
-                : t("Its label has no size and its car is not known: type the size on the left, or measure it.")}
+                ? t("match_desk.a_car_a_size_or_a_code_or_the_tray_under")
+                : t("match_desk.its_label_has_no_size_and_its_car_is_not")}
             </p>
           </Empty>
         )}
@@ -136,7 +136,7 @@ export function MatchDesk({ tag, store }: Props) {
           </>
         )}
       </Column>
-      <Column aria-label={t("Old and new")}>
+      <Column aria-label={t("match_desk.old_and_new")}>
         {answer?.requirement && current && !choosing && (
           <Chosen found={answer} current={current} tag={tag} vehicleId={vehicleId} store={store} onSell={setPicked} />
         )}

@@ -32,16 +32,16 @@ interface Props {
 }
 
 const signed = (mm: number, store: Schema["StoreView"]) =>
-  mm === 0 ? t("the same") : `${mm > 0 ? "+" : "−"}${lengthText(Math.abs(mm), store)}`;
+  mm === 0 ? t("screens.the_same") : `${mm > 0 ? "+" : "−"}${lengthText(Math.abs(mm), store)}`;
 
 export function Overlay({ old, fresh, store }: Props) {
   const wide = Math.max(old.length_mm, fresh.length_mm);
   const high = Math.max(old.height_mm, fresh.height_mm);
   const deep = Math.max(old.width_mm, fresh.width_mm);
   const rows: [string, number, number][] = [
-    [t("length"), old.length_mm, fresh.length_mm],
-    [t("width"), old.width_mm, fresh.width_mm],
-    [t("height"), old.height_mm, fresh.height_mm],
+    [t("overlay.length"), old.length_mm, fresh.length_mm],
+    [t("overlay.width"), old.width_mm, fresh.width_mm],
+    [t("overlay.height"), old.height_mm, fresh.height_mm],
   ];
   const says = rows.map(([what, before, after]) => `${what} ${signed(after - before, store)}`).join(", ");
   return (
@@ -50,7 +50,7 @@ export function Overlay({ old, fresh, store }: Props) {
         style={{ aspectRatio: `${wide + 24} / ${high + deep + 46}` }}
         viewBox={`-12 -12 ${wide + 24} ${high + deep + 46}`}
         role="img"
-        aria-label={t("New over old: {0}", says)}
+        aria-label={t("overlay.new_over_old", { says })}
       >
         <g transform={`translate(0 ${high})`}>
           <FrontShape size={fresh} low={100} outcome="sound" />

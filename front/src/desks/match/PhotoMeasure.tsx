@@ -121,13 +121,9 @@ export function PhotoMeasure({ store, onFound, onClose }: Props) {
   return (
     <Over isOpen isDismissable onOpenChange={onClose}>
       <Sheet>
-        <Dialog aria-label={t("Measure in a photo")}>
-          <Heading slot="title">{t("Measure in a photo")}</Heading>
-          <Soft>
-            {t(
-              "Lay a bank card flat in the bottom of the empty tray, near its middle, and look straight down on it. The picture stays on this device.",
-            )}
-          </Soft>
+        <Dialog aria-label={t("photo_measure.measure_in_a_photo")}>
+          <Heading slot="title">{t("photo_measure.measure_in_a_photo")}</Heading>
+          <Soft>{t("photo_measure.lay_a_bank_card_flat_in_the_bottom_of_the")}</Soft>
           <FileTrigger
             acceptedFileTypes={["image/*"]}
             onSelect={(files) => {
@@ -140,13 +136,13 @@ export function PhotoMeasure({ store, onFound, onClose }: Props) {
               measure.reset();
             }}
           >
-            <AtStart>{src ? t("Another picture") : t("Take or choose a picture")}</AtStart>
+            <AtStart>{src ? t("photo_measure.another_picture") : t("photo_measure.take_or_choose_a_picture")}</AtStart>
           </FileTrigger>
           {src && (
             <Picture ref={frame}>
               <img
                 src={src}
-                alt={t("The tray as it was taken")}
+                alt={t("photo_measure.the_tray_as_it_was_taken")}
                 draggable={false}
                 onLoad={({ currentTarget: { naturalWidth: wide, naturalHeight: high } }) => {
                   setSize([wide, high]);
@@ -170,7 +166,10 @@ export function PhotoMeasure({ store, onFound, onClose }: Props) {
                         key={`${part}-${String(at)}`}
                         type="button"
                         $of={part}
-                        aria-label={t("Corner {0} of the {1}: arrow keys move it", String(at + 1), NAMES[part])}
+                        aria-label={t("photo_measure.corner_of_the_arrow_keys_move_it", {
+                          at: String(at + 1),
+                          part: NAMES[part],
+                        })}
                         style={{
                           left: `${String((point[0] / size[0]) * 100)}%`,
                           top: `${String((point[1] / size[1]) * 100)}%`,
@@ -197,21 +196,21 @@ export function PhotoMeasure({ store, onFound, onClose }: Props) {
               )}
             </Picture>
           )}
-          {marks && (
-            <Soft>{t("Square marks on the card's corners, round ones on the corners of the tray's bottom.")}</Soft>
-          )}
+          {marks && <Soft>{t("photo_measure.square_marks_on_the_cards_corners_round")}</Soft>}
           {measure.error && <Fault role="alert">{problem?.errors[0]?.message ?? measure.error.message}</Fault>}
           {measure.data && (
             <p role="status">
-              {t("About")} <b>{lengthText(Math.round(measure.data.length_mm), store)}</b> {t("by")}{" "}
-              <b>{lengthText(Math.round(measure.data.width_mm), store)}</b>
-              {t(", off by up to {0}. The height is the tape's.", lengthText(Math.ceil(measure.data.off_mm), store))}
+              {t("photo_measure.about")} <b>{lengthText(Math.round(measure.data.length_mm), store)}</b>{" "}
+              {t("photo_measure.by")} <b>{lengthText(Math.round(measure.data.width_mm), store)}</b>
+              {t("photo_measure.off_by_up_to_the_height_is_the_tapes", {
+                off_mm: lengthText(Math.ceil(measure.data.off_mm), store),
+              })}
             </p>
           )}
           <Acts>
             {measure.data ? (
               <Button $tone="strong" onPress={() => measure.data && onFound(measure.data)}>
-                {t("Take these")}
+                {t("photo_measure.take_these")}
               </Button>
             ) : (
               <Button
@@ -219,10 +218,10 @@ export function PhotoMeasure({ store, onFound, onClose }: Props) {
                 isDisabled={!marks || measure.isPending}
                 onPress={() => marks && measure.mutate(marks)}
               >
-                {t("Measure")}
+                {t("photo_measure.measure")}
               </Button>
             )}
-            <Button onPress={onClose}>{t("Leave it")}</Button>
+            <Button onPress={onClose}>{t("screens.leave_it")}</Button>
           </Acts>
         </Dialog>
       </Sheet>

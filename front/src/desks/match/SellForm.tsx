@@ -33,7 +33,7 @@ interface Props {
   /** Told when it is opened: what is being sold stays in front, whatever changes in stock meanwhile. */
   onOpen: () => void;
 }
-const WHERE = { here: t("Fitted here"), away: t("Taken along") } as const;
+const WHERE = { here: t("sell_form.fitted_here"), away: t("sell_form.taken_along") } as const;
 
 export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
   const navigate = useNavigate();
@@ -93,7 +93,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
             onOpen();
           }}
         >
-          {t("Sell this one, {0}", money(candidate.price_cents ?? 0, found.currency))}
+          {t("sell_form.sell_this_one", { price_cents: money(candidate.price_cents ?? 0, found.currency) })}
         </Button>
       </div>
     );
@@ -102,7 +102,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
   const elsewhere = problem?.errors.filter((one) => !["volts", "serial", "price_cents"].includes(one.path)) ?? [];
   return (
     <FormStack
-      aria-label={t("Sell {0}", candidate.name)}
+      aria-label={t("sell_form.sell", { name: candidate.name })}
       onSubmit={(event) => {
         event.preventDefault();
         if (voltsOf(volts) !== null && serial.trim() && paid !== null) sell.mutate();
@@ -110,17 +110,16 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
     >
       {piece && (
         <Soft>
-          {t(
-            "The oldest of {0}: {1} months here{2}",
-            candidate.in_stock,
-            Math.round(piece.arrived_months_ago),
-            piece.last_volts ? t(", last at {0} V", piece.last_volts.toFixed(2)) : "",
-          )}
+          {t("sell_form.the_oldest_of_months_here", {
+            in_stock: candidate.in_stock,
+            arrived_months_ago: Math.round(piece.arrived_months_ago),
+            t: piece.last_volts ? t("sell_form.last_at_v", { last_volts: piece.last_volts.toFixed(2) }) : "",
+          })}
         </Soft>
       )}
       <Stack $gap={8}>
         <Entry
-          label={t("Volts now")}
+          label={t("screens.volts_now")}
           value={volts}
           onChange={setVolts}
           unit="V"
@@ -129,7 +128,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
           problem={voltsFault(volts) ?? problem?.of("volts")}
         />
         <Entry
-          label={t("Its serial")}
+          label={t("sell_form.its_serial")}
           value={serial}
           onChange={setSerial}
           numeric={false}
@@ -139,22 +138,22 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
       </Stack>
       <PriceAndName>
         <Entry
-          label={t("Price")}
+          label={t("screens.price")}
           value={price}
           onChange={setPrice}
           unit={found.currency}
           name="price"
-          problem={paid === null ? t("An amount, such as 129.90") : problem?.of("price_cents")}
+          problem={paid === null ? t("sell_form.an_amount_such_as_129_90") : problem?.of("price_cents")}
         />
         {tag === null || (old.data && !old.data.customer_name) ? (
-          <Entry label={t("For whom")} value={name} onChange={setName} numeric={false} name="customer" />
+          <Entry label={t("sell_form.for_whom")} value={name} onChange={setName} numeric={false} name="customer" />
         ) : (
           <ForWhom>
-            {t("for")} {old.data?.customer_name}
+            {t("screens.for")} {old.data?.customer_name}
           </ForWhom>
         )}
       </PriceAndName>
-      <Choice label={t("Where")} hideLabel value={where} words={WHERE} onChange={setWhere} />
+      <Choice label={t("sell_form.where")} hideLabel value={where} words={WHERE} onChange={setWhere} />
       {elsewhere.map((one) => (
         <Fault key={one.message} role="alert">
           {one.message}
@@ -167,10 +166,10 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
           $tone="strong"
           isDisabled={sell.isPending || voltsOf(volts) === null || !serial.trim() || paid === null}
         >
-          {t("Hand it over")}
+          {t("sell_form.hand_it_over")}
         </Button>
         <Button type="button" onPress={() => setOpen(false)}>
-          {t("Not yet")}
+          {t("sell_form.not_yet")}
         </Button>
       </Beside>
     </FormStack>

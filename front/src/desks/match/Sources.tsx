@@ -5,9 +5,10 @@ import type { Schema } from "../../api/client";
 import { Button } from "../../kit/parts";
 import { lengthText } from "../../kit/units";
 import { CHEMISTRIES, USES } from "../../kit/words";
-import { say, small } from "../../language/catalogue";
+import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
 import { Stack } from "../../kit/layout";
+import { wordOf } from "../../language/speak";
 
 const Asks = styled.p`
   font-size: 18px;
@@ -47,30 +48,42 @@ const Rows = styled.dl`
 `;
 
 export const SOURCES: Record<Schema["SourceKey"], string> = {
-  typed: t("by hand"),
-  tape: t("tape"),
-  car: t("car's list"),
-  code: t("code"),
-  label: t("old label"),
-  owner: t("owner"),
-  check: t("check"),
+  typed: t("screens.by_hand"),
+  tape: t("sources.tape"),
+  car: t("sources.cars_list"),
+  code: t("sources.code"),
+  label: t("sources.old_label"),
+  owner: t("screens.owner"),
+  check: t("screens.check"),
 };
 
 function words(asked: Schema["Requirement"], store: Schema["StoreView"]): string[] {
   const { measured } = asked;
   const mm = (value: number) => lengthText(Math.round(value), store);
   return [
-    measured ? t("into {0} × {1} × {2}", mm(measured.length_mm), mm(measured.width_mm), mm(measured.height_mm)) : "",
-    asked.min_cca_amps ? t("at least {0} CCA", Math.round(asked.min_cca_amps)) : t("whatever its rating"),
-    asked.min_capacity_ah ? t("{0} Ah", Math.round(asked.min_capacity_ah)) : "",
-    asked.min_reserve_minutes ? t("{0} min reserve", Math.round(asked.min_reserve_minutes)) : "",
-    t("{0} or better", CHEMISTRIES[asked.chemistry ?? "flooded"]),
-    asked.stop_start ? t("stop-start") : "",
-    asked.vent_tube ? t("vent tube") : "",
-    asked.no_agm ? t("no AGM") : "",
-    asked.flooded_stays ? t("flooded types alone") : "",
-    asked.running_volts ? t("no AGM before its charging is mended ({0} V)", asked.running_volts.toFixed(1)) : "",
-    asked.use && asked.use !== "private" ? t("{0} use", small(USES[asked.use])) : "",
+    measured
+      ? t("sources.into", {
+          length_mm: mm(measured.length_mm),
+          width_mm: mm(measured.width_mm),
+          height_mm: mm(measured.height_mm),
+        })
+      : "",
+    asked.min_cca_amps
+      ? t("sources.at_least_cca", { min_cca_amps: Math.round(asked.min_cca_amps) })
+      : t("sources.whatever_its_rating"),
+    asked.min_capacity_ah ? t("screens.ah_2", { min_capacity_ah: Math.round(asked.min_capacity_ah) }) : "",
+    asked.min_reserve_minutes
+      ? t("sources.min_reserve", { min_reserve_minutes: Math.round(asked.min_reserve_minutes) })
+      : "",
+    t("sources.or_better", { chemistry: CHEMISTRIES[asked.chemistry ?? "flooded"] }),
+    asked.stop_start ? t("sources.stop_start") : "",
+    asked.vent_tube ? t("screens.vent_tube_2") : "",
+    asked.no_agm ? t("screens.no_agm") : "",
+    asked.flooded_stays ? t("sources.flooded_types_alone") : "",
+    asked.running_volts
+      ? t("sources.no_agm_before_its_charging_is_mended_v", { running_volts: asked.running_volts.toFixed(1) })
+      : "",
+    asked.use && asked.use !== "private" ? t("sources.use", { use: small(USES[asked.use]) }) : "",
   ].filter(Boolean);
 }
 
@@ -82,21 +95,21 @@ export function Sources({ found, store }: { found: Schema["MatchView"]; store: S
   const inSight = all ? found.lines : differing;
   const agreed = found.lines.length - differing.length;
   return (
-    <Stack $gap={7} as="section" aria-label={t("What is asked")}>
+    <Stack $gap={7} as="section" aria-label={t("sources.what_is_asked")}>
       <Asks>
-        <b>{requirement.group_code || t("By the tape")}</b>, {words(requirement, store).join(", ")}
+        <b>{requirement.group_code || t("sources.by_the_tape")}</b>, {words(requirement, store).join(", ")}
       </Asks>
       {inSight.length > 0 && (
         <Rows>
           {inSight.map((line) => (
             <div key={line.about} data-line={line.about}>
-              <dt>{say(line.about)}</dt>
+              <dt>{wordOf(line.about)}</dt>
               <dd>
                 {Object.entries(line.says).map(([key, said]) => (
                   <span key={key}>
                     <small>{SOURCES[key as Schema["SourceKey"]]}</small>{" "}
                     {key === line.wins && line.differ ? <b>● {said}</b> : said}
-                    {key === line.strictest && key !== line.wins && <small> {t("(stricter)")}</small>}
+                    {key === line.strictest && key !== line.wins && <small> {t("sources.stricter")}</small>}
                   </span>
                 ))}
                 {line.why && <em>{line.why}</em>}
@@ -109,10 +122,10 @@ export function Sources({ found, store }: { found: Schema["MatchView"]; store: S
         <div>
           <Button onPress={() => setAll(!all)}>
             {all
-              ? t("Only where they differ")
+              ? t("sources.only_where_they_differ")
               : differing.length
-                ? t("{0} more on which all agree", agreed)
-                : t("All sources agree: who says what")}
+                ? t("sources.more_on_which_all_agree", { agreed })
+                : t("sources.all_sources_agree_who_says_what")}
           </Button>
         </div>
       )}

@@ -12,17 +12,22 @@ import { PhotoMeasure } from "./PhotoMeasure";
 import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 
-const OF = { tray: t("The tray"), old: t("The old one") } as const;
-const SIDES = { unknown: "?", left: t("Left"), right: t("Right") } as const;
+const OF = { tray: t("tape_fields.the_tray"), old: t("tape_fields.the_old_one") } as const;
+const SIDES = { unknown: "?", left: t("tape_fields.left"), right: t("tape_fields.right") } as const;
 const POSTS = {
   unknown: "?",
-  top: t("Top"),
-  pencil: t("Thin"),
-  side: t("Side"),
-  stud: t("Stud"),
-  tab: t("Tab"),
+  top: t("tape_fields.top"),
+  pencil: t("tape_fields.thin"),
+  side: t("tape_fields.side"),
+  stud: t("tape_fields.stud"),
+  tab: t("screens.tab"),
 } as const;
-const LEDGES = { unknown: "?", none: t("None"), long: t("Long sides"), all: t("All round") } as const;
+const LEDGES = {
+  unknown: "?",
+  none: t("screens.none_2"),
+  long: t("tape_fields.long_sides"),
+  all: t("tape_fields.all_round"),
+} as const;
 
 const Three = styled.div`
   display: grid;
@@ -45,13 +50,15 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
     rule === undefined ? "" : store.length_unit === "in" ? localFigure((rule / 25.4).toFixed(2)) : String(rule);
   const set = (more: Partial<Tape>) => onChange({ ...tape, ...more });
   const wrong = (text: string, name: string) =>
-    text.trim() !== "" && numberOf(text) === null ? t("A number, such as 278") : fault(`measured.${name}_mm`);
+    text.trim() !== "" && numberOf(text) === null
+      ? t("tape_fields.a_number_such_as_278")
+      : fault(`measured.${name}_mm`);
   return (
     <>
-      <Choice label={t("Measured")} value={tape.of} words={OF} onChange={(of) => set({ of })} />
+      <Choice label={t("screens.measured")} value={tape.of} words={OF} onChange={(of) => set({ of })} />
       {tape.of === "tray" && (
         <div>
-          <Button onPress={() => setPhoto(true)}>{t("From a photo")}</Button>
+          <Button onPress={() => setPhoto(true)}>{t("tape_fields.from_a_photo")}</Button>
         </div>
       )}
       {photo && (
@@ -72,7 +79,9 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
         {(["length", "width", "height"] as const).map((name, index) => (
           <Entry
             key={name}
-            label={{ length: t("Length"), width: t("Width"), height: t("Height") }[name]}
+            label={
+              { length: t("tape_fields.length"), width: t("tape_fields.width"), height: t("tape_fields.height") }[name]
+            }
             value={tape[name]}
             onChange={(text) => set({ [name]: text })}
             unit={store.length_unit}
@@ -82,7 +91,7 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
           />
         ))}
         <Entry
-          label={t("Off by up to")}
+          label={t("tape_fields.off_by_up_to")}
           value={tape.off}
           onChange={(off) => set({ off })}
           unit={store.length_unit}
@@ -90,20 +99,25 @@ export function TapeFields({ tape, store, onChange, fault }: Props) {
           placeholder={usual}
           problem={
             tape.off.trim() !== "" && numberOf(tape.off) === null
-              ? t("A number, such as 5")
+              ? t("tape_fields.a_number_such_as_5")
               : fault("measured.tolerance_mm")
           }
         />
       </Three>
       <Choice
-        label={t("Positive, the posts towards you")}
+        label={t("tape_fields.positive_the_posts_towards_you")}
         value={tape.side}
         words={SIDES}
         onChange={(side) => set({ side })}
       />
-      <Choice label={t("Posts")} value={tape.post ?? "unknown"} words={POSTS} onChange={(post) => set({ post })} />
       <Choice
-        label={t("Held by a ledge at its foot")}
+        label={t("screens.posts")}
+        value={tape.post ?? "unknown"}
+        words={POSTS}
+        onChange={(post) => set({ post })}
+      />
+      <Choice
+        label={t("tape_fields.held_by_a_ledge_at_its_foot")}
         value={tape.ledge ?? "unknown"}
         words={LEDGES}
         onChange={(ledge) => set({ ledge })}

@@ -51,12 +51,15 @@ const Sits = styled.p`
 type Car = Schema["ListedCar"];
 
 const FACTS: [string, (car: Car) => string][] = [
-  [t("size"), (car) => car.group_code],
-  [t("rating"), (car) => t("{0} CCA", Math.round(car.min_cca_amps))],
-  [t("capacity"), (car) => (car.min_capacity_ah ? t("{0} Ah", car.min_capacity_ah) : "")],
-  [t("type"), (car) => CHEMISTRIES[car.chemistry] + (car.stop_start ? t(", stop-start") : "")],
-  [t("vent"), (car) => (car.vent_tube ? t("vent tube") : "")],
-  [t("agm"), (car) => (car.no_agm ? t("no AGM") : "")],
+  [t("screens.size"), (car) => car.group_code],
+  [t("variants.rating"), (car) => t("variants.cca", { min_cca_amps: Math.round(car.min_cca_amps) })],
+  [
+    t("screens.capacity_2"),
+    (car) => (car.min_capacity_ah ? t("screens.ah_2", { min_capacity_ah: car.min_capacity_ah }) : ""),
+  ],
+  [t("screens.type"), (car) => CHEMISTRIES[car.chemistry] + (car.stop_start ? t("screens.stop_start") : "")],
+  [t("variants.vent"), (car) => (car.vent_tube ? t("screens.vent_tube_2") : "")],
+  [t("variants.agm"), (car) => (car.no_agm ? t("screens.no_agm") : "")],
 ];
 
 export function Variants({
@@ -73,11 +76,16 @@ export function Variants({
   const [first] = cars;
   if (!first) return null;
   return (
-    <Stack $gap={6} as="section" aria-label={t("Variants")}>
+    <Stack $gap={6} as="section" aria-label={t("variants.variants")}>
       {cars.length > 1 && (
         <h2>
           {picked === null
-            ? t("Which {0} {1}? {2} variants {3}", first.make, first.model, cars.length, first.years)
+            ? t("variants.which_variants", {
+                make: first.make,
+                model: first.model,
+                count: cars.length,
+                years: first.years,
+              })
             : `${first.make} ${first.model}, ${first.years}`}
         </h2>
       )}
@@ -85,7 +93,7 @@ export function Variants({
         <Row>
           {cars.map((car) => (
             <One key={car.id} aria-pressed={car.id === picked} onPress={() => onPick(car.id)}>
-              <b>{car.variant || t("plain")}</b>
+              <b>{car.variant || t("variants.plain")}</b>
               {FACTS.map(([name, of]) => {
                 const value = of(car);
                 if (!value) return null;
@@ -98,10 +106,16 @@ export function Variants({
       {chosen && (chosen.battery_place || chosen.programme || chosen.memory) && (
         <Sits>
           {[
-            chosen.battery_place && t("Sits {0}{1}", chosen.battery_place, chosen.access ? `: ${chosen.access}` : ""),
+            chosen.battery_place &&
+              t("variants.sits", {
+                battery_place: chosen.battery_place,
+                access: chosen.access ? `: ${chosen.access}` : "",
+              }),
             chosen.needs_registration &&
-              t("register it: {0}", chosen.programme || t("by the car maker's instructions")),
-            chosen.memory && t("without power it loses {0}", chosen.memory),
+              t("variants.register_it", {
+                programme: chosen.programme || t("variants.by_the_car_makers_instructions"),
+              }),
+            chosen.memory && t("variants.without_power_it_loses", { memory: chosen.memory }),
           ]
             .filter(Boolean)
             .join("; ")}

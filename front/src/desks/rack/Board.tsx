@@ -77,7 +77,7 @@ export function Board({ name, words, lane, isOut = false, standings, scale, chos
   return (
     <Row
       role="group"
-      aria-label={`${name}: ${standings.length === 0 ? t("empty") : standings.map(({ tag }) => tag).join(", ")}`}
+      aria-label={`${name}: ${standings.length === 0 ? t("board.empty") : standings.map(({ tag }) => tag).join(", ")}`}
       data-out={isOut}
       {...(lane ? { "data-lane": `${lane.charger_id}-${lane.output}` } : {})}
     >

@@ -84,11 +84,11 @@ export function Boards({ rack, onShelf, chosen, onChoose, onWork }: Props) {
     tags.map((tag) => ({ tag, at: at(tag), kind: "stands", shown: known.get(tag) }));
   const due = (tag: number) => known.get(tag)?.needs_hand_at ?? rack.now;
   return (
-    <Frame ref={frame} aria-label={t("Boards of the rack")}>
+    <Frame ref={frame} aria-label={t("boards.boards_of_the_rack")}>
       <All>
         <Times aria-hidden>
           <Now>
-            <b>{t("now")}</b>
+            <b>{t("screens.now")}</b>
           </Now>
           {ticksOf(scale, rack.open, (moment) => clockWords(moment, now)).map(({ at, x, word }) => (
             <span key={at} style={{ left: x }}>
@@ -134,8 +134,8 @@ export function Boards({ rack, onShelf, chosen, onChoose, onWork }: Props) {
         )}
         {rack.unnamed.length > 0 && (
           <Board
-            name={t("On charge, nobody said where")}
-            words={t("touch one, and pick its charger")}
+            name={t("boards.on_charge_nobody_said_where")}
+            words={t("boards.touch_one_and_pick_its_charger")}
             standings={of(rack.unnamed, due)}
             scale={scale}
             chosen={chosen}
@@ -144,8 +144,8 @@ export function Boards({ rack, onShelf, chosen, onChoose, onWork }: Props) {
           />
         )}
         <Board
-          name={t("Rest")}
-          words={t("before the test, by the house")}
+          name={t("boards.rest")}
+          words={t("boards.before_the_test_by_the_house")}
           standings={of(rack.resting, due).sort((one, other) => one.at.localeCompare(other.at))}
           scale={scale}
           chosen={chosen}
@@ -153,11 +153,13 @@ export function Boards({ rack, onShelf, chosen, onChoose, onWork }: Props) {
           onWork={onWork}
         />
         <Board
-          name={t("Ready")}
+          name={t("boards.ready")}
           words={
             rack.ready.length
-              ? t("call {0}", rack.ready.length === 1 ? t("its customer") : t("their customers"))
-              : t("none yet")
+              ? t("boards.call", {
+                  t: rack.ready.length === 1 ? t("boards.its_customer") : t("boards.their_customers"),
+                })
+              : t("boards.none_yet")
           }
           standings={of(rack.ready, () => rack.now)}
           scale={scale}
@@ -170,11 +172,11 @@ export function Boards({ rack, onShelf, chosen, onChoose, onWork }: Props) {
   );
 }
 
-const STATES: Record<string, string> = { out_of_order: t("out of order"), away: t("away") };
+const STATES: Record<string, string> = { out_of_order: t("boards.out_of_order"), away: t("boards.away") };
 
 function boardWords(charger: Schema["ChargerView"]): string {
   if (charger.state !== "in_use") return STATES[charger.state] ?? charger.state;
-  return charger.night ? charger.words : t("{0}; not overnight", charger.words);
+  return charger.night ? charger.words : t("boards.not_overnight", { words: charger.words });
 }
 
 /** When nobody is in, between now and the end of what is planned. */

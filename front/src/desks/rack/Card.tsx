@@ -75,9 +75,16 @@ interface FiguresProps {
 export function Figures({ of, fault }: FiguresProps) {
   return (
     <Pair>
-      <Entry label={t("Amps")} value={of.amps} onChange={of.setAmps} unit="A" name="amps" problem={fault("amps")} />
       <Entry
-        label={t("Volts")}
+        label={t("card.amps")}
+        value={of.amps}
+        onChange={of.setAmps}
+        unit="A"
+        name="amps"
+        problem={fault("amps")}
+      />
+      <Entry
+        label={t("screens.volts")}
         value={of.volts}
         onChange={of.setVolts}
         unit="V"
@@ -93,7 +100,7 @@ export function Card({ hand, onChoose }: { hand: Hand; onChoose: (tag: number) =
   const { work, busy, said, fault } = useWork(figures.clear);
   const { tag } = hand;
   const when = hand.overdue
-    ? t("since {0}", clockWords(hand.at, new Date(nowMs())))
+    ? t("card.since", { at: clockWords(hand.at, new Date(nowMs())) })
     : clockWords(hand.at, new Date(nowMs()));
   const isStop = hand.does === "stop";
   const off = (how: "full" | "early") => work({ does: "off", tag, how, figures: figures.read });
@@ -125,12 +132,12 @@ export function Card({ hand, onChoose }: { hand: Hand; onChoose: (tag: number) =
       <Acts>
         {hand.does === "connect" && (
           <Button type="submit" $tone="copper" isDisabled={busy} data-next>
-            {t("Clamped on")}
+            {t("screens.clamped_on")}
           </Button>
         )}
         {hand.does === "off" && (
           <Button type="submit" $tone="copper" isDisabled={busy} data-next>
-            {t("Full, off")}
+            {t("screens.full_off")}
           </Button>
         )}
         {(hand.does === "off" || isStop) && (
@@ -140,19 +147,19 @@ export function Card({ hand, onChoose }: { hand: Hand; onChoose: (tag: number) =
             isDisabled={busy}
             {...(isStop ? {} : { onPress: () => off("early") })}
           >
-            {isStop ? t("Stopped, off") : t("Off early")}
+            {isStop ? t("card.stopped_off") : t("screens.off_early")}
           </Button>
         )}
         {hand.does === "look" && (
           <Button type="submit" $tone="copper" isDisabled={busy || !figures.isBoth} data-next>
-            {t("Note")}
+            {t("screens.note")}
           </Button>
         )}
         {hand.does === "test" || hand.does === "read" || isStop ? (
-          <ToCheck href={`/check/${tag}`}>{t("check {0}", tag)}</ToCheck>
+          <ToCheck href={`/check/${tag}`}>{t("card.check", { tag })}</ToCheck>
         ) : (
           hand.does !== "switch" && (
-            <Button type="button" onPress={() => onChoose(tag)} aria-label={t("More about {0}", tag)}>
+            <Button type="button" onPress={() => onChoose(tag)} aria-label={t("card.more_about", { tag })}>
               …
             </Button>
           )

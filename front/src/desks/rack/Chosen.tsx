@@ -51,7 +51,7 @@ export function Chosen({ tag, rack, shown, onClose }: Props) {
     <Sheet
       ref={box}
       $tone="line"
-      aria-label={t("Battery {0} at the rack", tag)}
+      aria-label={t("chosen.battery_at_the_rack", { tag })}
       onSubmit={(event) => {
         event.preventDefault();
         if (slot?.hangs && figures.isBoth) work({ does: "note", tag, figures: figures.read });
@@ -61,26 +61,25 @@ export function Chosen({ tag, rack, shown, onClose }: Props) {
         <h2>
           {tag} {shown?.line}
         </h2>
-        <Button type="button" onPress={onClose} aria-label={t("Close {0}", tag)}>
+        <Button type="button" onPress={onClose} aria-label={t("chosen.close", { tag })}>
           ✕
         </Button>
       </Head>
       {slot && (
         <p>
-          {t(
-            "{0}{1}: {2}. {3}, tested {4}",
+          {t("chosen.tested", {
             name,
-            slot.mode && `, ${slot.mode}`,
-            slot.set_words,
-            slot.hangs
-              ? t("Off {0}", clockWords(slot.ends_at, now))
-              : t("On {0}, off {1}", clockWords(slot.on_at, now), clockWords(slot.off_at, now)),
-            clockWords(slot.ready_at, now),
-          )}
-          {slot.pinned && t(", set by hand")}
+            mode: slot.mode && `, ${slot.mode}`,
+            set_words: slot.set_words,
+            t: slot.hangs
+              ? t("chosen.off", { ends_at: clockWords(slot.ends_at, now) })
+              : t("chosen.on_off", { on_at: clockWords(slot.on_at, now), off_at: clockWords(slot.off_at, now) }),
+            ready_at: clockWords(slot.ready_at, now),
+          })}
+          {slot.pinned && t("chosen.set_by_hand")}
         </p>
       )}
-      {!slot && shown?.place === "on_charge" && <p>{t("On charge, and nobody said on which charger: pick it.")}</p>}
+      {!slot && shown?.place === "on_charge" && <p>{t("chosen.on_charge_and_nobody_said_on_which_charger")}</p>}
       {slot?.hangs && seen && <Curve view={seen} />}
       {slot?.hangs && <Figures of={figures} fault={fault} />}
       {said && <Fault>{said}</Fault>}
@@ -88,21 +87,21 @@ export function Chosen({ tag, rack, shown, onClose }: Props) {
         {slot?.hangs && (
           <>
             <Button type="submit" $tone="copper" isDisabled={busy || !figures.isBoth}>
-              {t("Note")}
+              {t("screens.note")}
             </Button>
             <Button
               type="button"
               isDisabled={busy}
               onPress={() => work({ does: "off", tag, how: "full", figures: figures.read })}
             >
-              {t("Full, off")}
+              {t("screens.full_off")}
             </Button>
             <Button
               type="button"
               isDisabled={busy}
               onPress={() => work({ does: "off", tag, how: "early", figures: figures.read })}
             >
-              {t("Off early")}
+              {t("screens.off_early")}
             </Button>
           </>
         )}
@@ -113,22 +112,22 @@ export function Chosen({ tag, rack, shown, onClose }: Props) {
             isDisabled={busy}
             onPress={() => work({ does: "connect", tag, charger_id: slot.charger_id, output: slot.output })}
           >
-            {t("Clamped on now")}
+            {t("chosen.clamped_on_now")}
           </Button>
         )}
         {slot?.pinned && !slot.hangs && (
           <Button type="button" onPress={() => work({ does: "pin", tag, charger_id: null, output: 1 })}>
-            {t("Leave it to the plan")}
+            {t("chosen.leave_it_to_the_plan")}
           </Button>
         )}
-        <ToCheck href={`/check/${tag}`}>{t("check")}</ToCheck>
+        <ToCheck href={`/check/${tag}`}>{t("screens.check")}</ToCheck>
         <ToCheck href={linkTo("/api/batteries/{tag}/rack-tag.pdf", { tag })} target="_blank">
-          {t("tag")}
+          {t("chosen.tag")}
         </ToCheck>
       </Acts>
       {Object.keys(places).length > 0 && (
         <Choice
-          label={slot?.hangs || !slot ? t("Clamp it to") : t("Set it on")}
+          label={slot?.hangs || !slot ? t("chosen.clamp_it_to") : t("chosen.set_it_on")}
           value={here}
           words={places}
           onChange={setOn}

@@ -8,13 +8,13 @@ import type { Schema } from "../../api/client";
 import { Acts, Pair } from "./Card";
 import { t } from "../../language/t";
 
-const DAYS = { "0": t("Today"), "1": t("Tomorrow"), "2": t("In two days") } as const;
+const DAYS = { "0": t("screens.today"), "1": t("screens.tomorrow"), "2": t("screens.in_two_days") } as const;
 const PRIORITIES: Record<Schema["Promised"]["priority"], string> = {
-  ordinary: t("As it comes"),
-  waiting: t("Somebody waits"),
-  promised: t("Promised"),
-  warranty: t("Warranty"),
-  stock: t("Stock, when there is room"),
+  ordinary: t("promise_edit.as_it_comes"),
+  waiting: t("promise_edit.somebody_waits"),
+  promised: t("promise_edit.promised"),
+  warranty: t("screens.warranty"),
+  stock: t("promise_edit.stock_when_there_is_room"),
 };
 
 interface Props {
@@ -39,24 +39,27 @@ export function PromiseEdit({ promisedAt, priority, busy, fault, onPromise }: Pr
     return (
       <Acts>
         <Button type="button" onPress={() => setOpen(true)}>
-          {promisedAt ? t("Promised {0}", clockWords(promisedAt, now)) : t("Nothing promised")} ▾
+          {promisedAt
+            ? t("promise_edit.promised_2", { promised_at: clockWords(promisedAt, now) })
+            : t("promise_edit.nothing_promised")}{" "}
+          ▾
         </Button>
       </Acts>
     );
   return (
     <>
-      <Choice label={t("Promised for")} value={day} words={DAYS} onChange={setDay} />
+      <Choice label={t("promise_edit.promised_for")} value={day} words={DAYS} onChange={setDay} />
       <Pair>
         <Entry
-          label={t("Ready at")}
+          label={t("screens.ready_at")}
           value={time}
           onChange={setTime}
           numeric={false}
           name="promised_at"
-          problem={clock ? fault : t("Enter a time of day, such as 17:00")}
+          problem={clock ? fault : t("screens.enter_a_time_of_day_such_as_17_00")}
         />
       </Pair>
-      <Choice label={t("Treated as")} value={treated} words={PRIORITIES} onChange={setTreated} />
+      <Choice label={t("promise_edit.treated_as")} value={treated} words={PRIORITIES} onChange={setTreated} />
       <Acts>
         <Button
           type="button"
@@ -64,10 +67,10 @@ export function PromiseEdit({ promisedAt, priority, busy, fault, onPromise }: Pr
           isDisabled={busy || clock === null}
           onPress={() => clock && onPromise(momentIn(Number(day), clock), treated)}
         >
-          {t("Promise it")}
+          {t("promise_edit.promise_it")}
         </Button>
         <Button type="button" isDisabled={busy} onPress={() => onPromise(null, treated)}>
-          {promisedAt ? t("Take the promise back") : t("Only how it is treated")}
+          {promisedAt ? t("promise_edit.take_the_promise_back") : t("promise_edit.only_how_it_is_treated")}
         </Button>
       </Acts>
     </>

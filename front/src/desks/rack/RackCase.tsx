@@ -94,12 +94,12 @@ export function RackCase({ standing, board, lane, x, y, isChosen, onChoose, onWo
   }
 
   const words = [
-    t("{0} on {1}", tag, board),
-    kind === "planned" ? t("planned") : kind === "hangs" ? t("on charge") : "",
-    t("due {0}", clockWords(at, new Date(nowMs()))),
-    slot?.pinned ? t("set by hand") : "",
-    slot?.promised_at ? t("promised {0}", clockWords(slot.promised_at, new Date(nowMs()))) : "",
-    slot && slot.late_minutes > 0 ? t("behind its promise") : "",
+    t("rack_case.on", { tag, board }),
+    kind === "planned" ? t("rack_case.planned") : kind === "hangs" ? t("screens.on_charge_2") : "",
+    t("rack_case.due", { at: clockWords(at, new Date(nowMs())) }),
+    slot?.pinned ? t("rack_case.set_by_hand") : "",
+    slot?.promised_at ? t("screens.promised", { promised_at: clockWords(slot.promised_at, new Date(nowMs())) }) : "",
+    slot && slot.late_minutes > 0 ? t("rack_case.behind_its_promise") : "",
     shown?.outcome ? OUTCOMES[shown.outcome] : "",
   ].filter(Boolean);
 

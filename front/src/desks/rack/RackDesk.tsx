@@ -86,17 +86,17 @@ export function RackDesk({ tag }: { tag: number | null }) {
     return (
       <Page>
         <Empty>
-          <h1>{t("No charger stands in the book yet")}</h1>
-          <p>{t("Write in what the shop charges with, and the rack plans itself.")}</p>
-          <ToBook href="/equipment">{t("Open the book of equipment")}</ToBook>
+          <h1>{t("rack_desk.no_charger_stands_in_the_book_yet")}</h1>
+          <p>{t("rack_desk.write_in_what_the_shop_charges_with_and")}</p>
+          <ToBook href="/equipment">{t("rack_desk.open_the_book_of_equipment")}</ToBook>
         </Empty>
       </Page>
     );
   const choose = (tag: number) => setChosen((now) => (now === tag ? null : tag));
   return (
     <Columns>
-      <Words aria-label={t("At hand")}>
-        <h1>{t("At hand")}</h1>
+      <Words aria-label={t("rack_desk.at_hand")}>
+        <h1>{t("rack_desk.at_hand")}</h1>
         {said && <Fault>{said}</Fault>}
         {chosen !== null && (
           <Chosen
@@ -112,8 +112,10 @@ export function RackDesk({ tag }: { tag: number | null }) {
           .map((hand) => (
             <Card key={`${hand.does}-${hand.tag}`} hand={hand} onChoose={choose} />
           ))}
-        {found.hands.length === 0 && chosen === null && <p>{t("Nothing needs a hand in the next half hour.")}</p>}
-        <Few all={found.broken} more={t("more promises that cannot be kept")}>
+        {found.hands.length === 0 && chosen === null && (
+          <p>{t("rack_desk.nothing_needs_a_hand_in_the_next_half_hour")}</p>
+        )}
+        <Few all={found.broken} more={t("rack_desk.more_promises_that_cannot_be_kept")}>
           {(one) => <Broken key={one.tag} one={one} rack={found} />}
         </Few>
         {found.outside.map((one) => (
@@ -124,7 +126,7 @@ export function RackDesk({ tag }: { tag: number | null }) {
         ))}
         {found.night && <p>{found.night}.</p>}
         <Changes rack={found} />
-        <ToBook href="/equipment">{t("book of equipment, opening hours")}</ToBook>
+        <ToBook href="/equipment">{t("rack_desk.book_of_equipment_opening_hours")}</ToBook>
       </Words>
       <Boards rack={found} onShelf={onShelf ?? []} chosen={chosen} onChoose={choose} onWork={work} />
     </Columns>
@@ -155,8 +157,8 @@ function Few<One>({ all, more, children }: { all: One[]; more: string; children:
 function NoPlace({ one }: { one: Rack["outside"][number] }) {
   const several = one.tags.length > 1;
   return (
-    <Sheet $tone="line" aria-label={t("No place")}>
-      <h2>{several ? t("{0} batteries", one.tags.length) : one.tags[0]}</h2>
+    <Sheet $tone="line" aria-label={t("rack_desk.no_place")}>
+      <h2>{several ? t("screens.batteries_2", { count: one.tags.length }) : one.tags[0]}</h2>
       <p>
         {one.why}. {one.first}.
       </p>
@@ -181,8 +183,8 @@ function Broken({ one, rack }: { one: Rack["broken"][number]; rack: Rack }) {
   const ready = one.ready_at && new Date(Math.ceil(Date.parse(one.ready_at) / ROUND_MS) * ROUND_MS).toISOString();
   const priority = slot?.priority === "waiting" ? "waiting" : "promised";
   return (
-    <Promise_ $tone="line" aria-label={t("Promise of {0}", one.tag)}>
-      <h2>{t("{0} promised for {1}", one.tag, clockWords(one.promised_at, now))}</h2>
+    <Promise_ $tone="line" aria-label={t("rack_desk.promise_of", { tag: one.tag })}>
+      <h2>{t("rack_desk.promised_for", { tag: one.tag, promised_at: clockWords(one.promised_at, now) })}</h2>
       <p>{one.words}</p>
       {said && <Fault>{said}</Fault>}
       {ready && (
@@ -192,7 +194,7 @@ function Broken({ one, rack }: { one: Rack["broken"][number]; rack: Rack }) {
           isDisabled={busy}
           onPress={() => work({ does: "promise", tag: one.tag, promised_at: ready, priority })}
         >
-          {t("Told them: {0}", clockWords(ready, now))}
+          {t("rack_desk.told_them", { ready: clockWords(ready, now) })}
         </Button>
       )}
     </Promise_>
@@ -204,10 +206,10 @@ function Changes({ rack }: { rack: Rack }) {
   if (!rack.changed_at) return null;
   const when = clockWords(rack.changed_at, new Date(nowMs()));
   const why = `${rack.changed_why}, ${when}, ${rack.changed_by}`;
-  if (rack.changes.length === 0) return <p>{t("Last: {0}. The plan stayed.", why)}</p>;
+  if (rack.changes.length === 0) return <p>{t("rack_desk.last_the_plan_stayed", { why })}</p>;
   return (
     <Folded open={rack.changes.length < 3}>
-      <summary>{t("Plan changed for {0}: {1}", rack.changes.length, why)}</summary>
+      <summary>{t("rack_desk.plan_changed_for", { count: rack.changes.length, why })}</summary>
       <ul>
         {rack.changes.map((one) => (
           <li key={one.tag}>

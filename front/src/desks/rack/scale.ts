@@ -41,7 +41,7 @@ export function ticksOf(
   const far = open
     .flatMap(({ opens, closes }) => [
       { at: Date.parse(opens), word: clock(opens) },
-      { at: Date.parse(closes), word: t("{0} closed", clock(closes)) },
+      { at: Date.parse(closes), word: t("scale.closed", { closes: clock(closes) }) },
     ])
     .filter(({ at }) => at - scale.now > 130 * 60_000);
   const all = [...near, ...far]

@@ -89,7 +89,7 @@ export function useWork(after?: () => void) {
   const said = problem
     ? problem instanceof ApiProblem
       ? (problem.errors.find((one) => !["amps", "volts", "promised_at"].includes(one.path))?.message ?? problem.message)
-      : t("The server does not answer: try again")
+      : t("work.the_server_does_not_answer_try_again")
     : "";
   return { work: mutation.mutate, busy: mutation.isPending, said, fault, clear: mutation.reset };
 }

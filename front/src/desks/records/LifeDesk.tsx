@@ -66,13 +66,16 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
       who: entry.who,
       what: (
         <>
-          {index === 0 ? t("Taken in") : t("Label corrected")}:{" "}
-          {small(CAME_IN[entry.take_in.context.came_in ?? "carried_in"])}, {entry.take_in.battery?.line || t("no line")}
-          , {CHEMISTRIES[entry.take_in.battery?.chemistry ?? "flooded"]},{" "}
+          {index === 0 ? t("life_desk.taken_in") : t("life_desk.label_corrected")}:{" "}
+          {small(CAME_IN[entry.take_in.context.came_in ?? "carried_in"])},{" "}
+          {entry.take_in.battery?.line || t("screens.no_line")},{" "}
+          {CHEMISTRIES[entry.take_in.battery?.chemistry ?? "flooded"]},{" "}
           {entry.take_in.battery?.rating
             ? `${entry.take_in.battery.rating.amps} ${entry.take_in.battery.rating.scale}`
-            : t("no rating")}
-          {entry.take_in.battery?.group_code ? t(", group {0}", entry.take_in.battery.group_code) : ""}
+            : t("life_desk.no_rating")}
+          {entry.take_in.battery?.group_code
+            ? t("life_desk.group", { group_code: entry.take_in.battery.group_code })
+            : ""}
         </>
       ),
     })),
@@ -81,59 +84,59 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
       who: kept.who,
       what: kept.corrected ? (
         <s>
-          {titleOf(kept.reading)}: {summaryOf(kept.reading as Reading, check.battery, store)} {t("corrected later")}
+          {titleOf(kept.reading)}: {summaryOf(kept.reading as Reading, check.battery, store)}{" "}
+          {t("life_desk.corrected_later")}
         </s>
       ) : (
         <>
           <b>{titleOf(kept.reading)}</b>{" "}
           {summaryOf(kept.reading as Reading, check.battery, store, saysOf(kept.reading.id))}
-          {kept.reading.replaces ? <Soft> {t("(a correction)")}</Soft> : null}
+          {kept.reading.replaces ? <Soft> {t("life_desk.a_correction")}</Soft> : null}
         </>
       ),
     })),
     ...found.stays.map((stay) => ({
       at: stay.moved_at,
       who: stay.who,
-      what: <>{t("Put: {0}", PLACES[stay.place])}</>,
+      what: <>{t("life_desk.put", { place: PLACES[stay.place] })}</>,
     })),
   ].sort((one, other) => one.at.localeCompare(other.at));
   return (
-    <Sheet aria-label={t("Life")}>
+    <Sheet aria-label={t("screens.life")}>
       <h1>
-        {tag} · {check.battery.line || t("no line")}
+        {tag} · {check.battery.line || t("screens.no_line")}
       </h1>
       <Outcome>
         <InlineMark outcome={check.judgement.outcome} />{" "}
-        {t(
-          "{0}, {1} (house rules {2}){3}",
-          check.judgement.headline,
-          check.judgement.sureness,
-          check.judgement.rules_version,
-          check.judgement.age ? `. ${check.judgement.age.words}` : "",
-        )}
+        {t("life_desk.house_rules", {
+          headline: check.judgement.headline,
+          sureness: check.judgement.sureness,
+          rules_version: check.judgement.rules_version,
+          words: check.judgement.age ? `. ${check.judgement.age.words}` : "",
+        })}
       </Outcome>
       {found.trend && (
         <p data-testid="trend">
-          <b>{t("Over its visits")}</b> {found.trend.words}.
+          <b>{t("life_desk.over_its_visits")}</b> {found.trend.words}.
         </p>
       )}
       <div>
-        <Act href={`/check/${tag}`}>{t("Open its check")}</Act>
-        {check.undone && <b>{t("Taken in by mistake and taken back.")} </b>}
-        {found.sold && <Act href={`/fitting/${tag}`}>{t("Its fitting list")}</Act>}
+        <Act href={`/check/${tag}`}>{t("life_desk.open_its_check")}</Act>
+        {check.undone && <b>{t("screens.taken_in_by_mistake_and_taken_back")} </b>}
+        {found.sold && <Act href={`/fitting/${tag}`}>{t("life_desk.its_fitting_list")}</Act>}
         {check.customer_id !== null && !check.customer_erased && (
-          <Act href={`/customers/${check.customer_id}`}>{t("Its customer")}</Act>
+          <Act href={`/customers/${check.customer_id}`}>{t("life_desk.its_customer")}</Act>
         )}
         <Act href={linkTo("/api/batteries/{tag}/slip.pdf", { tag })} target="_blank">
-          {t("Slip")}
+          {t("screens.slip")}
         </Act>
         {check.judgement.outcome === "watch" && check.judgement.watch_until && (
           <Act href={linkTo("/api/batteries/{tag}/recall.pdf", { tag })} target="_blank">
-            {t("Letter to test it again")}
+            {t("life_desk.letter_to_test_it_again")}
           </Act>
         )}
         <Act href={linkTo("/api/batteries/{tag}/check-file", { tag })} target="_blank">
-          {t("Check file")}
+          {t("life_desk.check_file")}
         </Act>
       </div>
       {mayLead(who) && <Erase view={check} />}
@@ -170,22 +173,17 @@ function Erase({ view }: { view: Schema["CheckView"] }) {
     onSuccess: learn,
   });
   const name = [view.customer_name, view.customer_phone, view.customer_plate].filter(Boolean).join(", ");
-  if (view.customer_erased) return <Soft>{t("Its customer was erased; what was measured stays.")}</Soft>;
+  if (view.customer_erased) return <Soft>{t("life_desk.its_customer_was_erased_what_was_measured")}</Soft>;
   if (!name) return null;
-  if (!sure) return <Button onPress={() => setSure(true)}>{t("Erase {0}", name)}</Button>;
+  if (!sure) return <Button onPress={() => setSure(true)}>{t("life_desk.erase", { name })}</Button>;
   return (
     <div>
-      <p>
-        {t(
-          "Name, phone and plate go from this and every other battery of {0}. Nothing brings them back; what was measured stays, and that it was done is on record.",
-          name,
-        )}
-      </p>
+      <p>{t("life_desk.name_phone_and_plate_go_from_this_and", { name })}</p>
       <Paging>
         <Button $tone="copper" isDisabled={erase.isPending} onPress={() => erase.mutate()}>
-          {t("Erase for good")}
+          {t("life_desk.erase_for_good")}
         </Button>
-        <Button onPress={() => setSure(false)}>{t("Leave it")}</Button>
+        <Button onPress={() => setSure(false)}>{t("screens.leave_it")}</Button>
       </Paging>
       {erase.error && <p role="alert">{erase.error.message}</p>}
     </div>

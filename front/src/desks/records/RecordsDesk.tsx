@@ -13,7 +13,6 @@ import { InlineMark } from "../../vane/outcomes";
 import { useSettled } from "../../kit/useSettled";
 import { Heads } from "../goods/parts";
 import { Outcome, Paging } from "./parts";
-import { say } from "../../language/catalogue";
 import { linkTo } from "../../api/link";
 import { t } from "../../language/t";
 
@@ -81,32 +80,34 @@ export function RecordsDesk() {
       { replace: typed !== text },
     );
   return (
-    <Column ref={column} aria-label={t("Past checks")}>
+    <Column ref={column} aria-label={t("records_desk.past_checks")}>
       <Heads>
-        <h1>{t("Records")}</h1>
+        <h1>{t("screens.records")}</h1>
         <Links>
           <To href={linkTo("/api/day-sheet.pdf")} target="_blank">
-            {t("day sheet")}
+            {t("records_desk.day_sheet")}
           </To>
-          <To href="/customers">{t("customers")}</To>
+          <To href="/customers">{t("records_desk.customers")}</To>
         </Links>
       </Heads>
       <Entry
-        label={t("Search by tag, line, serial, name, phone, plate or car")}
+        label={t("records_desk.search_by_tag_line_serial_name_phone_plate")}
         value={text}
         onChange={(typed) => search(typed, 0)}
         numeric={false}
       />
       {error && <p role="alert">{error.message}</p>}
       {found && found.found > 0 && (
-        <Paging aria-label={t("Pages")}>
+        <Paging aria-label={t("records_desk.pages")}>
           <span role="status">
-            {found.more ? t("more than ") : ""}
-            {found.found} {found.found === 1 ? t("check") : t("checks")}
-            {found.pages > 1 && t(", page {0} of {1}", found.page + 1, found.pages)}
+            {found.more ? t("records_desk.more_than") : ""}
+            {found.found} {found.found === 1 ? t("screens.check") : t("records_desk.checks")}
+            {found.pages > 1 && t("records_desk.page_of", { page: found.page + 1, pages: found.pages })}
           </span>
-          {found.page > 0 && <Button onPress={() => search(text, found.page - 1)}>{t("Newer")}</Button>}
-          {found.page + 1 < found.pages && <Button onPress={() => search(text, found.page + 1)}>{t("Older")}</Button>}
+          {found.page > 0 && <Button onPress={() => search(text, found.page - 1)}>{t("records_desk.newer")}</Button>}
+          {found.page + 1 < found.pages && (
+            <Button onPress={() => search(text, found.page + 1)}>{t("records_desk.older")}</Button>
+          )}
         </Paging>
       )}
       <div>
@@ -114,23 +115,22 @@ export function RecordsDesk() {
           <Row key={`${one.tag}-${one.opened_at}`} href={`/life/${one.tag}`}>
             <b>{one.tag}</b>
             <span>{dayOf(one.opened_at)}</span>
-            <span>{one.battery.line || t("no line")}</span>
+            <span>{one.battery.line || t("screens.no_line")}</span>
             <Soft>
               {one.undone
-                ? t("taken in by mistake")
-                : one.figures.filter((figure) => figure !== say("nothing wrong seen")).join(" · ") ||
-                  COMPLAINTS[one.complaint]}
+                ? t("records_desk.taken_in_by_mistake")
+                : one.figures.join(" · ") || COMPLAINTS[one.complaint]}
             </Soft>
             {one.outcome ? (
               <Outcome>
                 <InlineMark outcome={one.outcome} /> {OUTCOMES[one.outcome]}
               </Outcome>
             ) : (
-              <Soft>{t("not read yet")}</Soft>
+              <Soft>{t("screens.not_read_yet")}</Soft>
             )}
           </Row>
         ))}
-        {found?.found === 0 && <p>{t("No check matches “{0}”: try part of the line, or the tag.", text)}</p>}
+        {found?.found === 0 && <p>{t("records_desk.no_check_matches_try_part_of_the_line_or", { text })}</p>}
       </div>
     </Column>
   );

@@ -45,22 +45,20 @@ export function CalendarAddress() {
     );
   return (
     <>
-      <h2>{t("Reminders in any calendar")}</h2>
+      <h2>{t("calendar_address.reminders_in_any_calendar")}</h2>
       <Address data-testid="calendar-address">{found.address}</Address>
       <Beside>
         {window.isSecureContext && (
-          <Button onPress={() => void copy(found.address)}>{isCopied ? t("Copied") : t("Copy the address")}</Button>
+          <Button onPress={() => void copy(found.address)}>
+            {isCopied ? t("screens.copied") : t("calendar_address.copy_the_address")}
+          </Button>
         )}
         <Button onPress={() => renew.mutate()} isDisabled={renew.isPending}>
-          {t("Make a new address")}
+          {t("calendar_address.make_a_new_address")}
         </Button>
       </Beside>
       {renew.error && <p role="alert">{renew.error.message}</p>}
-      <Soft>
-        {t(
-          "What comes off charge when, and which battery is tested again on which day. Whoever has this address reads it; a new one closes the old one.",
-        )}
-      </Soft>
+      <Soft>{t("calendar_address.what_comes_off_charge_when_and_which")}</Soft>
     </>
   );
 }

@@ -117,8 +117,8 @@ function ByName({
             .join(numeric ? ", " : "; ")}
         </small>
         {may && (
-          <Button onPress={() => setOpen(true)} aria-label={t("Set {0}", ruleName(rule))}>
-            {t("Set them")}
+          <Button onPress={() => setOpen(true)} aria-label={t("one_value.set", { rule: ruleName(rule) })}>
+            {t("one_value.set_them")}
           </Button>
         )}
       </div>

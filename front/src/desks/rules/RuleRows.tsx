@@ -115,7 +115,9 @@ export function RuleRows(props: RowsProps) {
     return (
       <>
         <Search value={sought} onChange={setSought} />
-        <Soft role="status">{t("{0} of {1} rules", matching.length, Object.keys(rules).length)}</Soft>
+        <Soft role="status">
+          {t("rule_rows.of_rules", { count: matching.length, count_2: Object.keys(rules).length })}
+        </Soft>
         <div>
           {matching.map(([rule]) => (
             <RuleRow key={rule} rule={rule} {...props} withMatter />
@@ -150,7 +152,7 @@ export function RuleRows(props: RowsProps) {
             >
               <summary>
                 {nameOf(matter)} <Soft>{own.length}</Soft>
-                {changed > 0 && <Soft>{t("{0} changed", changed)}</Soft>}
+                {changed > 0 && <Soft>{t("rule_rows.changed", { changed })}</Soft>}
               </summary>
               {isOpen && own.map((rule) => <RuleRow key={rule} rule={rule} {...props} />)}
             </Matter>
@@ -164,11 +166,11 @@ export function RuleRows(props: RowsProps) {
 function Search({ value, onChange }: { value: string; onChange: (text: string) => void }) {
   return (
     <Entry
-      label={t("Find a rule")}
+      label={t("rule_rows.find_a_rule")}
       value={value}
       onChange={onChange}
       numeric={false}
-      placeholder={t("recharge line, tester, stock")}
+      placeholder={t("rule_rows.recharge_line_tester_stock")}
     />
   );
 }
@@ -206,7 +208,7 @@ function RuleRow({
         {value.unit}. {value.source}.{" "}
         <Standing $standing={value.standing}>{STANDINGS[value.standing] ?? value.standing}</Standing>
         {", "}
-        {t("holds from {0}", dayOf(value.holds_from))}
+        {t("rule_rows.holds_from", { holds_from: dayOf(value.holds_from) })}
       </small>
     </Row>
   );

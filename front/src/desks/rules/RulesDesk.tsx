@@ -16,7 +16,7 @@ import { Heads } from "../goods/parts";
 import { CalendarAddress } from "./CalendarAddress";
 import { Fault, type Typed, type Value } from "./OneValue";
 import { RuleRows } from "./RuleRows";
-import { say, localFigure } from "../../language/catalogue";
+import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 const Columns = styled(Page)`
@@ -64,7 +64,7 @@ const ToHouse = styled(Link)`
   ${touchLink}
 `;
 
-const FOLLOW_THE_SCHOOL = { now: t("Rules in force") } as const;
+const FOLLOW_THE_SCHOOL = { now: t("rules_desk.rules_in_force") } as const;
 
 function asTyped(value: unknown): Typed {
   if (Array.isArray(value)) return value.map(String);
@@ -138,13 +138,13 @@ export function RulesDesk() {
 
   return (
     <Columns>
-      <Column aria-label={t("Values")}>
+      <Column aria-label={t("rules_desk.values")}>
         <Heads>
           <h1>
-            {t("House rules {0}", found.version)}{" "}
-            <Soft>{t("{0}, from {1}", say(found.name), dayOf(found.holds_from))}</Soft>
+            {t("rules_desk.house_rules", { version: found.version })}{" "}
+            <Soft>{t("rules_desk.from", { name: found.name, holds_from: dayOf(found.holds_from) })}</Soft>
           </h1>
-          {found.may_change && <ToHouse href="/house">{t("the house and its people")}</ToHouse>}
+          {found.may_change && <ToHouse href="/house">{t("rules_desk.the_house_and_its_people")}</ToHouse>}
         </Heads>
         <RuleRows
           version={found.version}
@@ -158,34 +158,35 @@ export function RulesDesk() {
           faultOf={(rule) => problem?.of(`values.${rule}`)}
         />
       </Column>
-      <Column aria-label={t("A new version")}>
-        <h2>{found.may_change ? t("Make a new version") : t("Only a lead makes a new version")}</h2>
+      <Column aria-label={t("rules_desk.a_new_version")}>
+        <h2>
+          {found.may_change ? t("rules_desk.make_a_new_version") : t("rules_desk.only_a_lead_makes_a_new_version")}
+        </h2>
         {found.may_change && (
           <>
             <Choice
-              label={t("Start from")}
+              label={t("rules_desk.start_from")}
               value={school}
               words={{
                 ...FOLLOW_THE_SCHOOL,
-                ...Object.fromEntries(found.schools.map((one) => [one.school, say(one.name)])),
+                ...Object.fromEntries(found.schools.map((one) => [one.school, one.name])),
               }}
               onChange={setSchool}
             />
             <Entry
-              label={t("Reason")}
+              label={t("rules_desk.reason")}
               value={reason}
               onChange={setReason}
               numeric={false}
               problem={problem?.of("reason")}
-              placeholder={t("why the house changes it")}
+              placeholder={t("rules_desk.why_the_house_changes_it")}
             />
             <p>
-              {t(
-                "{0} {1} of your own{2}",
-                Object.keys(typed).length,
-                Object.keys(typed).length === 1 ? t("value") : t("values"),
-                school === "now" ? "" : t(", on {0}", preset?.name ?? ""),
-              )}
+              {t("rules_desk.of_your_own", {
+                count: Object.keys(typed).length,
+                t: Object.keys(typed).length === 1 ? t("rules_desk.value") : t("rules_desk.values_2"),
+                t_2: school === "now" ? "" : t("rules_desk.on", { name: preset?.name ?? "" }),
+              })}
             </p>
             {change.error && <Fault role="alert">{change.error.message}</Fault>}
             <Button
@@ -195,17 +196,17 @@ export function RulesDesk() {
               }
               onPress={() => change.mutate(values())}
             >
-              {t("New version from now on")}
+              {t("rules_desk.new_version_from_now_on")}
             </Button>
-            <Soft>{t("Every judgement made before keeps the version it was made under.")}</Soft>
+            <Soft>{t("rules_desk.every_judgement_made_before_keeps_the")}</Soft>
           </>
         )}
         {found.may_change && <CalendarAddress />}
-        <h2>{t("Versions")}</h2>
+        <h2>{t("rules_desk.versions")}</h2>
         <Past>
           {found.versions.map((one) => (
             <li key={one.version}>
-              <b>{one.version}</b> {say(one.name)}
+              <b>{one.version}</b> {one.name}
               <br />
               <Soft>
                 {dayOf(one.made_at)} {timeOf(one.made_at)}

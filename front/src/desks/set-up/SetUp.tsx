@@ -12,7 +12,7 @@ import { UPRIGHT } from "../../kit/theme";
 import { Acts, Fault, Figures } from "../goods/parts";
 import { dayOfWords, HOURS_FAULT } from "../equipment/hours";
 import { shopOf, ShopFields, fieldsOf } from "../house/ShopFields";
-import { language, say } from "../../language/catalogue";
+import { language } from "../../language/catalogue";
 import { t } from "../../language/t";
 
 const Sheet = styled(Form)`
@@ -63,10 +63,10 @@ const Person = styled(Figures)`
 type Has = "has_tester" | "has_adjustable_load" | "has_fixed_load" | "has_hydrometer";
 type Believes = Schema["Believes"];
 const HAS: Has[] = ["has_tester", "has_adjustable_load", "has_fixed_load", "has_hydrometer"];
-const YES_NO = { yes: t("Yes"), no: t("No") } as const;
+const YES_NO = { yes: t("screens.yes"), no: t("screens.no") } as const;
 const nobody = (role: Schema["Role"]) => ({ name: "", pin: "", role, works_here: true });
 
-const OPEN_ON = [t("Open Monday to Friday"), t("Saturday"), t("Sunday")];
+const OPEN_ON = [t("set_up.open_monday_to_friday"), t("screens.saturday"), t("screens.sunday")];
 /** What most shops keep, until this one says otherwise. */
 const USUAL = ["08:30 17:30", "09:00 13:00", ""];
 
@@ -128,22 +128,18 @@ export function SetUp() {
     : false;
   return (
     <Sheet
-      aria-label={t("Set up a shop")}
+      aria-label={t("set_up.set_up_a_shop")}
       onSubmit={(event) => {
         event.preventDefault();
         open.mutate();
       }}
     >
       <Part>
-        <h1>{t("A shop of your own")}</h1>
-        <Soft>
-          {t(
-            "What you say here can all be changed later. Goods, cars and warranty terms come in from lists afterwards.",
-          )}
-        </Soft>
-        <h2>{t("The shop")}</h2>
+        <h1>{t("set_up.a_shop_of_your_own")}</h1>
+        <Soft>{t("set_up.what_you_say_here_can_all_be_changed_later")}</Soft>
+        <h2>{t("screens.the_shop")}</h2>
         <ShopFields typed={shop} onChange={setShop} of={of} zones={asks.zones} languages={asks.languages} isNew />
-        <Figures role="group" aria-label={t("Opening hours")}>
+        <Figures role="group" aria-label={t("screens.opening_hours")}>
           {OPEN_ON.map((days, index) => (
             <Entry
               key={days}
@@ -151,7 +147,7 @@ export function SetUp() {
               value={hours[index] ?? ""}
               onChange={(text) => setHours(hours.map((one, at) => (at === index ? text : one)))}
               numeric={false}
-              placeholder={t("closed")}
+              placeholder={t("screens.closed")}
               name={`hours-${index}`}
               problem={
                 read[index] === undefined
@@ -163,11 +159,15 @@ export function SetUp() {
             />
           ))}
         </Figures>
-        <h2>{t("Who works here")}</h2>
+        <h2>{t("set_up.who_works_here")}</h2>
         {people.map((one, index) => (
-          <Person key={index} role="group" aria-label={index ? t("Person {0}", index + 1) : t("The owner")}>
+          <Person
+            key={index}
+            role="group"
+            aria-label={index ? t("set_up.person", { index: index + 1 }) : t("set_up.the_owner")}
+          >
             <Entry
-              label={index ? t("Name") : t("Your name")}
+              label={index ? t("screens.name") : t("set_up.your_name")}
               value={one.name}
               onChange={(name) => set(index, { name })}
               numeric={false}
@@ -175,31 +175,31 @@ export function SetUp() {
               problem={of(`people[${index}].name`)}
             />
             <Entry
-              label={t("PIN, six digits")}
+              label={t("set_up.pin_six_digits")}
               value={one.pin}
               onChange={(pin) => set(index, { pin })}
               name={`pin-${index}`}
               problem={of(`people[${index}].pin`)}
             />
             {index === 0 ? (
-              <Soft>{t("owner: also says who leads")}</Soft>
+              <Soft>{t("set_up.owner_also_says_who_leads")}</Soft>
             ) : (
               <Choice
-                label={t("May")}
+                label={t("screens.may")}
                 value={one.role}
-                words={{ counter: t("counter"), lead: t("lead") }}
+                words={{ counter: t("screens.counter_2"), lead: t("screens.lead") }}
                 onChange={(role) => set(index, { role })}
               />
             )}
           </Person>
         ))}
         <Acts>
-          <Button onPress={() => setPeople([...people, nobody("counter")])}>{t("One more person")}</Button>
-          {people.length > 1 && <Button onPress={() => setPeople(people.slice(0, -1))}>{t("One less")}</Button>}
+          <Button onPress={() => setPeople([...people, nobody("counter")])}>{t("set_up.one_more_person")}</Button>
+          {people.length > 1 && <Button onPress={() => setPeople(people.slice(0, -1))}>{t("set_up.one_less")}</Button>}
         </Acts>
       </Part>
       <Part>
-        <h2>{t("The bench: five questions")}</h2>
+        <h2>{t("set_up.the_bench_five_questions")}</h2>
         {HAS.map((one) => (
           <Question key={one}>
             <span>{asks.questions[one]}</span>
@@ -220,11 +220,11 @@ export function SetUp() {
         />
         {school && (
           <p aria-live="polite">
-            {t("The house rules to begin with:")} <b>{say(school.name)}</b>: {school.why}.
+            {t("set_up.the_house_rules_to_begin_with")} <b>{school.name}</b>: {school.why}.
           </p>
         )}
         <Entry
-          label={t("The code the start command printed")}
+          label={t("set_up.the_code_the_start_command_printed")}
           value={code}
           onChange={setCode}
           numeric={false}
@@ -240,14 +240,10 @@ export function SetUp() {
             $tone="strong"
             isDisabled={open.isPending || !shop.name.trim() || !people[0]?.name.trim() || read.includes(undefined)}
           >
-            {t("Open the shop")}
+            {t("set_up.open_the_shop")}
           </Button>
         </Acts>
-        <Soft>
-          {t(
-            "A meter, a charger and a car are taken for granted. Each day can have its own hours in the book of equipment.",
-          )}
-        </Soft>
+        <Soft>{t("set_up.a_meter_a_charger_and_a_car_are_taken_for")}</Soft>
       </Part>
     </Sheet>
   );

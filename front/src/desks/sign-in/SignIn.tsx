@@ -11,8 +11,9 @@ import { LineStrip } from "../../kit/WaitingSheet";
 import { useKeydown } from "../../kit/letters";
 import { fieldStands } from "../../kit/typeAhead";
 import { mayLead } from "../../kit/words";
-import { say } from "../../language/catalogue";
+
 import { t } from "../../language/t";
+import { wordOf } from "../../language/speak";
 
 const Picture = styled.svg`
   width: 100%;
@@ -134,8 +135,8 @@ export function SignIn() {
 
   async function enter() {
     if (asking.current) return;
-    if (person === null) return setWrong(t("Pick your name first"));
-    if (!pin) return setWrong(t("Type your PIN"));
+    if (person === null) return setWrong(t("sign_in.pick_your_name_first"));
+    if (!pin) return setWrong(t("sign_in.type_your_pin"));
     asking.current = true;
     setPin(""); // what is typed from here on is the next try
     setWrong("");
@@ -147,7 +148,7 @@ export function SignIn() {
       client.setQueryData(me.queryKey, answer);
       void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "me" });
     } catch (error) {
-      setWrong(error instanceof ApiProblem ? error.message : t("The server does not answer: try again in a moment"));
+      setWrong(error instanceof ApiProblem ? error.message : t("screens.the_server_does_not_answer_try_again_in_a"));
       setWaits(error instanceof ApiProblem && error.waitSeconds !== null && !lead);
       input.current?.focus();
     } finally {
@@ -160,7 +161,7 @@ export function SignIn() {
     await answerOf(api.POST("/api/sign-in/lift", { body: { staff_id: staffId, lead_id: by.id, lead_pin: pin } }));
     setLead(null);
     setWaits(false);
-    setWrong(t("{0} lifted the wait: now your own PIN", by.name));
+    setWrong(t("sign_in.lifted_the_wait_now_your_own_pin", { name: by.name }));
     input.current?.focus();
   }
 
@@ -174,15 +175,15 @@ export function SignIn() {
     <Room>
       <Sign>
         <div>
-          <h1>{t("Vane Check")}</h1>
-          <p>{t("Discharged, worn out, or not the battery at all: read it, see which way it points, and why.")}</p>
+          <h1>{t("sign_in.vane_check")}</h1>
+          <p>{t("sign_in.discharged_worn_out_or_not_the_battery_at")}</p>
         </div>
         <Emblem />
       </Sign>
       <Who>
         <LineStrip />
-        <h2>{door ? door.store || t("No store is known here: open its own address") : ""}</h2>
-        <Names aria-label={t("Who is at the counter")}>
+        <h2>{door ? door.store || t("sign_in.no_store_is_known_here_open_its_own") : ""}</h2>
+        <Names aria-label={t("sign_in.who_is_at_the_counter")}>
           {staff?.map((one) => (
             <li key={one.id}>
               <Name
@@ -196,7 +197,7 @@ export function SignIn() {
                   input.current?.focus();
                 }}
               >
-                {one.name} <small>{say(one.role)}</small>
+                {one.name} <small>{wordOf(one.role)}</small>
               </Name>
             </li>
           ))}
@@ -212,7 +213,7 @@ export function SignIn() {
               <Button
                 key={key}
                 onPress={() => press(key)}
-                aria-label={key === "⌫" ? t("Delete") : key === "↵" ? t("Sign in") : key}
+                aria-label={key === "⌫" ? t("sign_in.delete") : key === "↵" ? t("sign_in.sign_in") : key}
                 $tone={key === "↵" ? "strong" : "plain"}
               >
                 {key}
@@ -220,8 +221,10 @@ export function SignIn() {
             ))}
           </Pad>
           <div>
-            <TextField value={pin} onChange={setPin} type="password" aria-label={t("PIN")}>
-              <PinLabel>{lead ? t("PIN of {0}, who lifts the wait", lead.name) : t("PIN")}</PinLabel>
+            <TextField value={pin} onChange={setPin} type="password" aria-label={t("screens.pin")}>
+              <PinLabel>
+                {lead ? t("sign_in.pin_of_who_lifts_the_wait", { name: lead.name }) : t("screens.pin")}
+              </PinLabel>
               <PinInput ref={input} inputMode="numeric" autoComplete="off" />
             </TextField>
             <Wrong role="alert">{wrong}</Wrong>
@@ -237,7 +240,7 @@ export function SignIn() {
                       input.current?.focus();
                     }}
                   >
-                    {t("{0} can lift this", one.name)}
+                    {t("sign_in.can_lift_this", { name: one.name })}
                   </Button>
                 ))}
           </div>

@@ -31,7 +31,7 @@ export function Timeline({ answer, terms }: { answer: Schema["Answer"]; terms: S
     <Drawing
       viewBox={`0 0 ${WIDE + LEFT * 2} 118`}
       role="img"
-      aria-label={t("{0} months used; free until {1}, ends {2}", used, dayOf(free), dayOf(ends))}
+      aria-label={t("timeline.months_used_free_until_ends", { used, free: dayOf(free), ends: dayOf(ends) })}
     >
       <rect
         x={x(0)}
@@ -52,11 +52,11 @@ export function Timeline({ answer, terms }: { answer: Schema["Answer"]; terms: S
       )}
       <line x1={LEFT} x2={WIDE + LEFT} y1={73} y2={73} stroke="var(--ink)" strokeWidth={2} />
       <text x={x(0) + 8} y={63}>
-        {t("{0} free", terms.free_months)}
+        {t("timeline.free", { free_months: terms.free_months })}
       </text>
       {terms.pro_rata_months > 0 && (
         <text x={x(terms.free_months + terms.pro_rata_months * 0.28)} y={68} textAnchor="middle">
-          {t("{0} pro rata", terms.pro_rata_months)}
+          {t("timeline.pro_rata", { pro_rata_months: terms.pro_rata_months })}
         </text>
       )}
       <text x={x(0)} y={94}>
@@ -77,7 +77,7 @@ export function Timeline({ answer, terms }: { answer: Schema["Answer"]; terms: S
         y={15}
         textAnchor={anchor}
       >
-        {t("today, {0} months used", used)}
+        {t("timeline.today_months_used", { used })}
       </text>
     </Drawing>
   );

@@ -38,8 +38,8 @@ export function WarrantyDesk({ tag }: { tag: number | null }) {
     return (
       <Page>
         <Empty>
-          <h1>{t("Which battery?")}</h1>
-          <p>{t("Type its tag number and Enter, or touch it on the shelf, then Warranty.")}</p>
+          <h1>{t("screens.which_battery")}</h1>
+          <p>{t("warranty_desk.type_its_tag_number_and_enter_or_touch_it")}</p>
         </Empty>
       </Page>
     );
@@ -84,10 +84,10 @@ function OneWarranty({ tag }: { tag: number }) {
   const fitting = (matched?.matches ?? []).filter((one) => one.fit !== "rejected");
   return (
     <Columns>
-      <Column aria-label={t("Decision")}>
+      <Column aria-label={t("warranty_desk.decision")}>
         <div>
           <Soft>
-            {tag} · {view.battery.line || t("no line")} ·{" "}
+            {tag} · {view.battery.line || t("screens.no_line")} ·{" "}
             <OutcomeWord>
               <InlineMark outcome={view.judgement.outcome} />{" "}
               {outcomeWords(view.judgement.outcome, view.judgement.next_step.key)}
@@ -102,49 +102,52 @@ function OneWarranty({ tag }: { tag: number }) {
         {terms && <Timeline answer={answer} terms={terms} />}
         <Replacement>
           <Pick
-            label={t("Replacement handed over")}
+            label={t("warranty_desk.replacement_handed_over")}
             value={replacement === null ? null : String(replacement)}
             onChange={(id) => setSearch(id ? { with: id } : {}, { replace: true })}
             options={fitting.map((one) => ({
               id: String(one.candidate.item_id),
               name: one.candidate.name,
-              note: t(
-                "{0}, {1} in stock",
-                money(one.candidate.price_cents, currency),
-                one.candidate.in_stock || "none",
-              ),
+              note: t("warranty_desk.in_stock", {
+                price_cents: money(one.candidate.price_cents, currency),
+                in_stock: one.candidate.in_stock || "none",
+              }),
             }))}
-            placeholder={t("pick one that fits")}
+            placeholder={t("warranty_desk.pick_one_that_fits")}
           />
         </Replacement>
         <Money>
           {found.priced_as && found.replacement_cents === null && (
             <>
-              <dt>{t("Today's price of {0}", found.priced_as)}</dt>
+              <dt>{t("warranty_desk.todays_price_of", { priced_as: found.priced_as })}</dt>
               <dd>{money(found.price_cents, currency)}</dd>
             </>
           )}
           {found.replacement_cents === null || answer.pays_cents === null ? (
             <>
-              <dt>{t("Credit under warranty")}</dt>
+              <dt>{t("warranty_desk.credit_under_warranty")}</dt>
               <dd data-testid="credit">{minus(answer.credit_cents, currency)}</dd>
             </>
           ) : (
             <>
               <dt>{found.replacement_name}</dt>
               <dd>{money(found.replacement_cents, currency)}</dd>
-              <dt>{t("Credit under warranty")}</dt>
+              <dt>{t("warranty_desk.credit_under_warranty")}</dt>
               <dd data-testid="credit">{minus(found.replacement_cents - answer.pays_cents, currency)}</dd>
               {found.core_deposit_cents > 0 && (
                 <>
                   <dt>
-                    {t("Deposit")}{" "}
-                    <Soft>{t("({0}): the old battery stays here", money(found.core_deposit_cents, currency))}</Soft>
+                    {t("warranty_desk.deposit")}{" "}
+                    <Soft>
+                      {t("warranty_desk.the_old_battery_stays_here", {
+                        core_deposit_cents: money(found.core_deposit_cents, currency),
+                      })}
+                    </Soft>
                   </dt>
                   <dd>{money(0, currency)}</dd>
                 </>
               )}
-              <dt className="total">{t("To pay")}</dt>
+              <dt className="total">{t("warranty_desk.to_pay")}</dt>
               <dd className="total" data-testid="pays">
                 {money(answer.pays_cents, currency)}
               </dd>
@@ -155,28 +158,30 @@ function OneWarranty({ tag }: { tag: number }) {
           {found.claimed ? (
             <>
               <Written role="status">
-                {t("Claim written{0}", found.claimed_on ? t(" on {0}", dayOf(found.claimed_on)) : "")}
+                {t("warranty_desk.claim_written", {
+                  t: found.claimed_on ? t("warranty_desk.on", { claimed_on: dayOf(found.claimed_on) }) : "",
+                })}
               </Written>
               <Paper href={linkTo("/api/batteries/{tag}/claim.pdf", { tag })} target="_blank">
-                {t("Claim pack")}
+                {t("warranty_desk.claim_pack")}
               </Paper>
             </>
           ) : (
             CREDITED.has(answer.decision) && (
               <Button $tone="strong" isDisabled={claim.isPending} onPress={() => claim.mutate()}>
-                {t("Write the claim")}
+                {t("warranty_desk.write_the_claim")}
               </Button>
             )
           )}
-          <Act href={`/match/${tag}`}>{t("Match a replacement")}</Act>
+          <Act href={`/match/${tag}`}>{t("warranty_desk.match_a_replacement")}</Act>
           <Act href={linkTo("/api/batteries/{tag}/slip.pdf", { tag })} target="_blank">
-            {t("Slip")}
+            {t("screens.slip")}
           </Act>
         </ClaimLine>
         {claim.error && <Fault role="alert">{claim.error.message}</Fault>}
       </Column>
-      <Column aria-label={t("Why")} tabIndex={0}>
-        <h2>{t("Why")}</h2>
+      <Column aria-label={t("warranty_desk.why")} tabIndex={0}>
+        <h2>{t("warranty_desk.why")}</h2>
         <Why>
           {answer.reasons.map((reason) => (
             <li key={reason.asks}>
@@ -185,7 +190,7 @@ function OneWarranty({ tag }: { tag: number }) {
                 height="22"
                 viewBox="0 0 22 22"
                 role="img"
-                aria-label={reason.holds ? t("holds") : t("does not hold")}
+                aria-label={reason.holds ? t("warranty_desk.holds") : t("warranty_desk.does_not_hold")}
               >
                 {reason.holds ? (
                   <path d="M3 11 l6 6 l10 -13" fill="none" stroke="var(--sound)" strokeWidth="3" />
@@ -201,14 +206,9 @@ function OneWarranty({ tag }: { tag: number }) {
           ))}
         </Why>
         {terms && (
-          <Soft>
-            {t(
-              "{0}. Credit counts completed months over the whole term; the maker's own terms rule where they say otherwise.",
-              terms.reference,
-            )}
-          </Soft>
+          <Soft>{t("warranty_desk.credit_counts_completed_months_over_the", { reference: terms.reference })}</Soft>
         )}
-        <Soft>{t("Judged under house rules {0}.", view.judgement.rules_version)}</Soft>
+        <Soft>{t("warranty_desk.judged_under_house_rules", { rules_version: view.judgement.rules_version })}</Soft>
       </Column>
     </Columns>
   );

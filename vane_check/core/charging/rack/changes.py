@@ -3,6 +3,7 @@
 from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
+from ...words import Words, in_a_row, say
 from .parts import TICK_MINUTES, Lane, Placed
 
 
@@ -10,7 +11,7 @@ class Change(NamedTuple):
     """What changed for a battery: another charger, sooner or later."""
 
     tag: int
-    words: str
+    words: Words
 
 
 def changes_between(
@@ -23,22 +24,30 @@ def changes_between(
         old = was.get(one.tag)
         if old is None or one.begun:
             continue
-        words = []
+        words: list[Words] = []
         if old.lane != one.lane:
-            words.append(f"{named(one.lane)} instead of {named(old.lane)}")
+            words.append(say("changes.instead_of", named=named(one.lane), named_2=named(old.lane)))
         minutes = (one.ready - old.ready) * TICK_MINUTES
         if abs(minutes) >= least_minutes:
-            words.append(f"ready {_span(abs(minutes))} {'later' if minutes > 0 else 'sooner'}")
+            words.append(
+                say("changes.ready_later" if minutes > 0 else "changes.ready_sooner", span=_span(abs(minutes)))
+            )
         if words:
-            changes.append(Change(one.tag, ", ".join(words)))
+            changes.append(Change(one.tag, in_a_row(words, ", ")))
     return changes
 
 
-def _span(minutes: int) -> str:
+def _span(minutes: int) -> Words:
     """A span in words.
 
     >>> _span(35), _span(125)
     ('35 min', '2 h 5 min')
     """
     hours, rest = divmod(minutes, 60)
-    return f"{minutes} min" if not hours else f"{hours} h {rest} min" if rest else f"{hours} h"
+    return (
+        say("common.min", minutes=minutes)
+        if not hours
+        else say("changes.h_min", hours=hours, rest=rest)
+        if rest
+        else say("common.h", hours=hours)
+    )

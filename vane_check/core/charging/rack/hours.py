@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo
 from pydantic import AfterValidator, StringConstraints, model_validator
 
 from ...units.model import Model
+from ...words import say
 
 ClockTime = Annotated[str, StringConstraints(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]
 """A time of the shop's own clock, such as 08:30."""
@@ -21,15 +22,15 @@ class DayHours(Model):
     @model_validator(mode="after")
     def _opens_first(self) -> "DayHours":
         if self.opens >= self.closes:
-            raise ValueError("It must open before it closes")
+            raise ValueError(say("hours.it_must_open_before_it_closes"))
         return self
 
 
 def _some_day_open(days: "tuple[DayHours | None, ...]") -> "tuple[DayHours | None, ...]":
     if len(days) != DAYS:
-        raise ValueError("Seven days, Monday first; none is a day it stays closed")
+        raise ValueError(say("hours.seven_days_monday_first_none_is_a_day_it"))
     if not any(days):
-        raise ValueError("At least one day must be open: nothing could be planned")
+        raise ValueError(say("hours.at_least_one_day_must_be_open_nothing"))
     return days
 
 

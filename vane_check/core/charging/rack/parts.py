@@ -3,6 +3,8 @@
 from collections.abc import Mapping
 from typing import NamedTuple
 
+from ...words import Words
+
 TICK_MINUTES = 5
 
 
@@ -83,7 +85,7 @@ class Unplaced(NamedTuple):
     """A battery that finds no place, and why."""
 
     tag: int
-    why: str
+    why: Words
 
 
 class Cost(NamedTuple):

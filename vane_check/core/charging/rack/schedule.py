@@ -9,6 +9,7 @@ import random
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from ...words import NOTHING, Words, say
 from .board import Board
 from .parts import ChargeJob, Cost, Lane, Placed, Rack, Unplaced
 
@@ -59,7 +60,7 @@ def _fixed(board: Board, jobs: Sequence[ChargeJob]) -> tuple[list[Placed], list[
     for job in sorted((one for one in jobs if one.begun), key=lambda one: (one.begun and one.begun.ends, one.tag)):
         place = _place_running(board, job)
         if place is None:
-            not_placed.append(Unplaced(job.tag, "it cannot be taken off in the days planned"))
+            not_placed.append(Unplaced(job.tag, say("schedule.it_cannot_be_taken_off_in_the_days_planned")))
             continue
         board.keep(place)
         placed.append(place)
@@ -143,14 +144,14 @@ class _Search:
     def cost(self, order: list[ChargeJob], placed: list[Placed | None]) -> Cost:
         """What it costs with what is fixed."""
         here = [one for one in placed if one is not None]
-        none = [Unplaced(job.tag, "") for job, one in zip(order, placed, strict=True) if one is None]
+        none = [Unplaced(job.tag, NOTHING) for job, one in zip(order, placed, strict=True) if one is None]
         return cost_of([*self.fixed, *here], [*self.never, *none], self.known, self.empty.rack, self.kept)
 
 
-def _why_none(rack: Rack, job: ChargeJob) -> str:
+def _why_none(rack: Rack, job: ChargeJob) -> Words:
     if not any(lane.charger in job.charge for lane in rack.lanes):
-        return "no charger here suits it"
-    return "no room in the days planned"
+        return say("schedule.no_charger_here_suits_it")
+    return say("common.no_room_in_the_days_planned")
 
 
 def cost_of(

@@ -7,6 +7,7 @@ from ...facts.state_of_charge import volts_scale
 from ...findings.kinds import StepKey
 from ...house.equipment import Charger, ChargerMode
 from ...units.compare import CELSIUS, VOLTS, over, under
+from ...words import NOTHING, Words, fixed, say
 from ..plan import ChargePlan, plan_of
 
 
@@ -15,7 +16,7 @@ class Suits(NamedTuple):
 
     mode: ChargerMode | None
     plan: ChargePlan | None
-    why_not: str
+    why_not: Words
 
 
 def suits(case: Case, key: StepKey, charger: Charger, around_c: float | None) -> Suits:
@@ -27,10 +28,10 @@ def suits(case: Case, key: StepKey, charger: Charger, around_c: float | None) ->
         over(around_c, min(charger.ambient_high_c, case.rules.charge.ambient_most_c.value), CELSIUS)
         or under(around_c, charger.ambient_low_c, CELSIUS)
     ):
-        return Suits(None, None, f"{around_c:.0f} °C around it is out of its limits")
+        return Suits(None, None, say("suits.c_around_it_is_out_of_its_limits", around_c=fixed(around_c, 0)))
     plan = plan_of(case, key, charger.amps)
     if plan is None:
-        return Suits(None, None, "nothing on it tells its Ah: correct its label")
+        return Suits(None, None, say("suits.nothing_on_it_tells_its_ah_correct_its"))
     if plan.refused is not None:
         return Suits(None, plan, plan.refused.why)
     least = plan.volts if plan.mode == "equalise" else case.charge_reaches_volts
@@ -44,9 +45,24 @@ def suits(case: Case, key: StepKey, charger: Charger, around_c: float | None) ->
         and (not mode.chemistries or own in mode.chemistries)
     ]
     if not fits:
-        kind_words = {"ordinary": "", "recovery": " recovery", "equalise": " equalising"}[plan.mode]
-        size = "" if volts_scale(case.battery.nominal_volts) == 1 else f" for {case.battery.nominal_volts} V"
-        return Suits(
-            None, plan, f"no{kind_words} mode of {least:.1f} to {plan.ceiling_volts:.1f} V for {own.words}{size}"
+        kind_words = {"ordinary": NOTHING, "recovery": say("suits.recovery"), "equalise": say("suits.equalising")}[
+            plan.mode
+        ]
+        size = (
+            NOTHING
+            if volts_scale(case.battery.nominal_volts) == 1
+            else say("suits.for_v", nominal_volts=case.battery.nominal_volts)
         )
-    return Suits(max(fits, key=lambda mode: mode.volts), plan, "")
+        return Suits(
+            None,
+            plan,
+            say(
+                "suits.no_mode_of_to_v_for",
+                kind_words=kind_words,
+                least=fixed(least, 1),
+                ceiling_volts=fixed(plan.ceiling_volts, 1),
+                own=own.words,
+                size=size,
+            ),
+        )
+    return Suits(max(fits, key=lambda mode: mode.volts), plan, NOTHING)

@@ -8,6 +8,7 @@ from pydantic import Field as Described
 
 from ...tables import footprints, scale_definitions
 from ...units.model import Model, ShortText
+from ...words import Text, Words, say, words_of
 from . import values
 from .field import Field
 from .fields import FIELDS, KINDS, Kind, guess
@@ -43,8 +44,8 @@ class Fault(NamedTuple):
     """Why a row is refused."""
 
     row: int
-    column: str
-    why: str
+    column: Text
+    why: Words
 
 
 class Checked(NamedTuple):
@@ -58,32 +59,34 @@ class Checked(NamedTuple):
 class MappingRefused(ValueError):
     """A mapping that cannot be worked with; `faults` by field."""
 
-    def __init__(self, faults: dict[str, str]) -> None:
-        super().__init__("; ".join(faults.values()))
+    def __init__(self, faults: Mapping[str, Words]) -> None:
+        super().__init__("; ".join(map(str, faults.values())))
         self.faults = faults
 
 
 def readers(kind: Kind, mapping: ColumnMap, columns: Sequence[str]) -> list[tuple[Field, int, Callable[[str], Any]]]:
     """Each mapped field with the place of its column and how it is read. Raises MappingRefused."""
     fields = {field.name: field for field in FIELDS[kind]}
-    faults = {name: "There is no such field" for name in mapping.columns if name not in fields}
+    faults: dict[str, Words] = {
+        name: say("common.there_is_no_such_field") for name in mapping.columns if name not in fields
+    }
     faults |= {
-        name: f"The file has no column {column}"
+        name: say("importing.the_file_has_no_column", column=column)
         for name, column in mapping.columns.items()
         if name in fields and column not in columns
     }
     constant = {"source"} if mapping.source else set()
     faults |= {
-        name: f"Say which column is {field.label}"
+        name: say("importing.say_which_column_is", label=field.label)
         for name, field in fields.items()
         if field.needed and name not in mapping.columns and name not in constant
     }
     if mapping.length_unit not in values.MM_PER:
-        faults["length_unit"] = "Millimetres, centimetres or inches: mm, cm, in"
+        faults["length_unit"] = say("importing.millimetres_centimetres_or_inches_mm_cm_in")
     try:
         values.scale(mapping.rated_scale)
     except ValueError as error:
-        faults["rated_scale"] = str(error)
+        faults["rated_scale"] = words_of(error.args[0])
     if faults:
         raise MappingRefused(faults)
     return [
@@ -132,7 +135,7 @@ def check_rows(
                     try:
                         value = _read(field, read, raw)
                     except ValueError as error:
-                        wrong = Fault(number, field.label, str(error))
+                        wrong = Fault(number, field.label, words_of(error.args[0]))
                         break
                     if len(remembered) < REMEMBERED:
                         remembered[raw] = value
@@ -141,11 +144,11 @@ def check_rows(
                 try:
                     key = finish(row_values, mapping, known)
                 except ValueError as error:
-                    wrong = Fault(number, "", str(error))
+                    wrong = Fault(number, "", words_of(error.args[0]))
                 else:
                     first = seen.setdefault(key, number) if key is not None else number
                     if first != number:
-                        wrong = Fault(number, "", f"stands twice: first in row {first}")
+                        wrong = Fault(number, "", say("importing.stands_twice_first_in_row", first=first))
                     else:
                         good.append((number, row_values))
             if wrong is not None:
@@ -157,10 +160,10 @@ def check_rows(
 def _read(field: Field, read: Callable[[str], Any], raw: str) -> tuple[Any]:
     plain = raw.strip()
     if field.needed and not plain:
-        raise ValueError(f"{field.label} is empty")
+        raise ValueError(say("importing.is_empty", label=field.label))
     value = read(values.one_line(plain))
     if field.needed and value is None:
-        raise ValueError(f"{field.label} is empty")
+        raise ValueError(say("importing.is_empty", label=field.label))
     return (value,)
 
 
@@ -172,23 +175,21 @@ def _item(item: dict[str, Any], mapping: ColumnMap, known: Mapping[str, Mapping[
     for name in ("length_mm", "width_mm", "height_mm", "positive_side"):
         if not item.get(name):
             if size is None:
-                raise ValueError(
-                    f"size {code or '?'} is in no table here: give length, width, height and the side of the positive"
-                )
+                raise ValueError(say("importing.size_is_in_no_table_here_give_length_width", code=code or "?"))
             item[name] = getattr(size, name)
     item["post"] = item.get("post") or (size.post if size else "top")
     item["ledge"] = item.get("ledge") or (size.ledge if size else "none")
     item["same_as"] = size.same_as if size else ""
     item["nominal_volts"] = size.nominal_volts if size else item.get("nominal_volts") or 12
     if item["nominal_volts"] not in (6, 12):
-        raise ValueError(f"{item['nominal_volts']} V: only 6 and 12 V are known here")
+        raise ValueError(say("importing.v_only_6_and_12_v_are_known_here", item=item["nominal_volts"]))
     scale = item.get("rated_scale") if "rated_scale" in mapping.columns else None
     item["rated_scale"] = scale or values.scale(mapping.rated_scale)
     item["cca_amps"] = round(item["rated_amps"] / scale_definitions()[item["rated_scale"]].amps_per_sae_cca_amp, 1)
     item["vent_side"] = item.get("vent_side") or None
     supplier = item.pop("supplier", "") or mapping.supplier
     if supplier and supplier.lower() not in known["suppliers"]:
-        raise ValueError(f"supplier {supplier} is not known: write it in first")
+        raise ValueError(say("importing.supplier_is_not_known_write_it_in_first", supplier=supplier))
     item["supplier_id"] = known["suppliers"].get(supplier.lower()) if supplier else None
     item["price_cents"], item["core_deposit_cents"] = item.pop("price"), item.pop("core_deposit", None) or 0
     return item["name"].lower()
@@ -197,7 +198,7 @@ def _item(item: dict[str, Any], mapping: ColumnMap, known: Mapping[str, Mapping[
 def _piece(piece: dict[str, Any], _: ColumnMap, known: Mapping[str, Mapping[str, int]]) -> Any:
     item_id = known["items"].get(piece["name"].lower())
     if item_id is None:
-        raise ValueError(f"no item is called {piece['name']}: bring the catalogue in first")
+        raise ValueError(say("importing.no_item_is_called_bring_the_catalogue_in", piece=piece["name"]))
     piece["item_id"] = item_id
     del piece["name"]
     if piece.get("last_volts") is not None and piece.get("last_volts_on") is None:
@@ -208,10 +209,10 @@ def _piece(piece: dict[str, Any], _: ColumnMap, known: Mapping[str, Mapping[str,
 def _vehicle(vehicle: dict[str, Any], mapping: ColumnMap, _: Mapping[str, Mapping[str, int]]) -> Any:
     size = footprints().get(vehicle["group_code"]) or footprints().get(vehicle["group_code"].upper())
     if size is None:
-        raise ValueError(f"size {vehicle['group_code']} is in no table here")
+        raise ValueError(say("importing.size_is_in_no_table_here", vehicle=vehicle["group_code"]))
     vehicle["group_code"] = size.code
     if vehicle.get("to_year") is not None and vehicle["to_year"] < vehicle["from_year"]:
-        raise ValueError("it ends before it begins: look at the years")
+        raise ValueError(say("importing.it_ends_before_it_begins_look_at_the_years"))
     scale = vehicle.get("rated_scale") if "rated_scale" in mapping.columns else None
     vehicle["rated_scale"] = scale or values.scale(mapping.rated_scale)
     ratio = scale_definitions()[vehicle["rated_scale"]].amps_per_sae_cca_amp
@@ -227,7 +228,7 @@ def _alias(alias: dict[str, Any], mapping: ColumnMap, _: Mapping[str, Mapping[st
     size = alias.get("size") or ""
     known = footprints().get(size) or footprints().get(size.upper())
     if size and known is None:
-        raise ValueError(f"size {size} is in no table here")
+        raise ValueError(say("importing.size_is_in_no_table_here_2", size=size))
     alias["size"] = known.code if known else ""
     scale = alias.get("rated_scale") if "rated_scale" in mapping.columns else None
     alias["rated_scale"] = scale or values.scale(mapping.rated_scale)

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
+from ...words import Words
 from . import values
 
 
@@ -10,7 +11,7 @@ class Field(NamedTuple):
     """A field of a list."""
 
     name: str
-    label: str
+    label: Words
     read: Callable[[str], Any]
     needed: bool = False
     called: tuple[str, ...] = ()

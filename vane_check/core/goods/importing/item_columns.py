@@ -6,6 +6,7 @@ named when the program is loaded.
 
 from typing import NamedTuple
 
+from ...words import say
 from . import values
 from .field import Field, limited
 
@@ -25,29 +26,29 @@ class ItemColumn(NamedTuple):
 
 
 ITEM_COLUMNS: tuple[ItemColumn, ...] = (
-    ItemColumn("line", matched=True, field=Field("line", "Line", values.text, True, ("brand", "range", "series", "marke", "serie"))),
-    ItemColumn("name", matched=True, field=Field("name", "Name", values.text, True, ("article", "item", "description", "bezeichnung", "artikel", "product"))),
-    ItemColumn("group_code", matched=True, field=Field("group_code", "Size", values.text, False, ("group", "bci", "box", "case", "gehäuse", "size code", "group size"))),
+    ItemColumn("line", matched=True, field=Field("line", say("column.line"), values.text, True, ("brand", "range", "series", "marke", "serie"))),
+    ItemColumn("name", matched=True, field=Field("name", say("column.name"), values.text, True, ("article", "item", "description", "bezeichnung", "artikel", "product"))),
+    ItemColumn("group_code", matched=True, field=Field("group_code", say("column.size"), values.text, False, ("group", "bci", "box", "case", "gehäuse", "size code", "group size"))),
     ItemColumn("same_as", matched=True, as_written=False),
-    ItemColumn("length_mm", matched=True, as_written=False, field=Field("length_mm", "Length", values.number, False, ("l", "länge", "length mm"), True)),
-    ItemColumn("width_mm", matched=True, as_written=False, field=Field("width_mm", "Width", values.number, False, ("w", "b", "breite", "width mm"), True)),
-    ItemColumn("height_mm", matched=True, as_written=False, field=Field("height_mm", "Height", values.number, False, ("h", "höhe", "height mm"), True)),
-    ItemColumn("nominal_volts", matched=True, as_written=False, field=Field("nominal_volts", "Volts", values.whole, False, ("v", "voltage", "spannung"))),
-    ItemColumn("positive_side", matched=True, as_written=False, field=Field("positive_side", "Side of the positive", values.side, False, ("polarity", "layout", "polung", "schaltung", "positive"))),
-    ItemColumn("post", matched=True, as_written=False, field=Field("post", "Posts", values.post, False, ("terminal", "pole"))),
-    ItemColumn("ledge", matched=True, as_written=False, field=Field("ledge", "Ledge", values.ledge, False, ("hold-down", "hold down", "bodenleiste"))),
-    ItemColumn("chemistry", matched=True, as_written=False, field=Field("chemistry", "Type", values.chemistry, False, ("technology", "technologie", "technik"))),
+    ItemColumn("length_mm", matched=True, as_written=False, field=Field("length_mm", say("column.length"), values.number, False, ("l", "länge", "length mm"), True)),
+    ItemColumn("width_mm", matched=True, as_written=False, field=Field("width_mm", say("column.width"), values.number, False, ("w", "b", "breite", "width mm"), True)),
+    ItemColumn("height_mm", matched=True, as_written=False, field=Field("height_mm", say("column.height"), values.number, False, ("h", "höhe", "height mm"), True)),
+    ItemColumn("nominal_volts", matched=True, as_written=False, field=Field("nominal_volts", say("column.volts"), values.whole, False, ("v", "voltage", "spannung"))),
+    ItemColumn("positive_side", matched=True, as_written=False, field=Field("positive_side", say("column.side_of_the_positive"), values.side, False, ("polarity", "layout", "polung", "schaltung", "positive"))),
+    ItemColumn("post", matched=True, as_written=False, field=Field("post", say("column.posts"), values.post, False, ("terminal", "pole"))),
+    ItemColumn("ledge", matched=True, as_written=False, field=Field("ledge", say("column.ledge"), values.ledge, False, ("hold-down", "hold down", "bodenleiste"))),
+    ItemColumn("chemistry", matched=True, as_written=False, field=Field("chemistry", say("column.type"), values.chemistry, False, ("technology", "technologie", "technik"))),
     ItemColumn("cca_amps", matched=True, as_written=False),
-    ItemColumn("rated_amps", matched=True, as_written=False, field=Field("rated_amps", "Rating", limited("rated_amps"), True, ("cca", "en", "amps", "cold crank", "kaltstart", "cca_amps"))),
-    ItemColumn("rated_scale", matched=True, as_written=False, field=Field("rated_scale", "Scale of the rating", values.scale, False, ("norm", "standard", "rating scale"))),
-    ItemColumn("capacity_ah_20h", matched=True, field=Field("capacity_ah_20h", "Ah", limited("capacity_ah_20h"), False, ("capacity", "kapazität", "ah 20h", "c20"))),
-    ItemColumn("reserve_minutes", matched=True, field=Field("reserve_minutes", "Reserve minutes", limited("reserve_minutes"), False, ("rc", "reserve", "reserve capacity"))),
-    ItemColumn("vent_tube", matched=True, field=Field("vent_tube", "Vent tube", values.yes, False, ("vent", "entgasung", "degassing"))),
-    ItemColumn("vent_side", matched=True, field=Field("vent_side", "Side of the vent", values.side)),
-    ItemColumn("price_cents", matched=True, field=Field("price", "Price", values.money, True, ("retail", "preis", "vk", "price eur", "selling price"))),
-    ItemColumn("core_deposit_cents", field=Field("core_deposit", "Deposit on the old one", values.money, False, ("core", "deposit", "pfand", "core charge"))),
-    ItemColumn("supplier_id", follows=False, field=Field("supplier", "Supplier", values.text, False, ("vendor", "lieferant"))),
-    ItemColumn("supplier_code", field=Field("supplier_code", "Supplier's number", values.text, False, ("article number", "part number", "sku", "art.-nr.", "artikelnummer"))),
+    ItemColumn("rated_amps", matched=True, as_written=False, field=Field("rated_amps", say("column.rating"), limited("rated_amps"), True, ("cca", "en", "amps", "cold crank", "kaltstart", "cca_amps"))),
+    ItemColumn("rated_scale", matched=True, as_written=False, field=Field("rated_scale", say("column.scale_of_the_rating"), values.scale, False, ("norm", "standard", "rating scale"))),
+    ItemColumn("capacity_ah_20h", matched=True, field=Field("capacity_ah_20h", say("column.ah"), limited("capacity_ah_20h"), False, ("capacity", "kapazität", "ah 20h", "c20"))),
+    ItemColumn("reserve_minutes", matched=True, field=Field("reserve_minutes", say("column.reserve_minutes"), limited("reserve_minutes"), False, ("rc", "reserve", "reserve capacity"))),
+    ItemColumn("vent_tube", matched=True, field=Field("vent_tube", say("column.vent_tube"), values.yes, False, ("vent", "entgasung", "degassing"))),
+    ItemColumn("vent_side", matched=True, field=Field("vent_side", say("column.side_of_the_vent"), values.side)),
+    ItemColumn("price_cents", matched=True, field=Field("price", say("column.price"), values.money, True, ("retail", "preis", "vk", "price eur", "selling price"))),
+    ItemColumn("core_deposit_cents", field=Field("core_deposit", say("column.deposit_on_the_old_one"), values.money, False, ("core", "deposit", "pfand", "core charge"))),
+    ItemColumn("supplier_id", follows=False, field=Field("supplier", say("column.supplier"), values.text, False, ("vendor", "lieferant"))),
+    ItemColumn("supplier_code", field=Field("supplier_code", say("column.supplier_s_number"), values.text, False, ("article number", "part number", "sku", "art.-nr.", "artikelnummer"))),
 )  # fmt: skip
 
 ITEM_FIELDS: tuple[Field, ...] = tuple(

@@ -6,6 +6,7 @@ from datetime import date, datetime
 from ...battery.label import Chemistry, RatingScale, Use
 from ...tables import entry_limits
 from ...units.model import printable
+from ...words import NOTHING, Words, digits, in_a_row, listed, say, word
 
 MM_PER = {"mm": 1.0, "cm": 10.0, "in": 25.4}
 _YES = {"yes", "y", "1", "true", "ja", "j", "x", "oui", "si", "sí"}
@@ -27,17 +28,17 @@ NUMBER_SIGNS_AT_MOST = 40
 def one_line(cell: str) -> str:
     """A cell as a form would take it: on one line, of signs that can be printed. Raises ValueError for any other."""
     if len(cell) > CELL_SIGNS_AT_MOST:
-        raise ValueError(f"longer than {CELL_SIGNS_AT_MOST} signs")
+        raise ValueError(say("values.longer_than_signs", cell_signs_at_most=CELL_SIGNS_AT_MOST))
     try:
         return printable(cell)
     except ValueError as error:
-        raise ValueError("there is a line break in it, or a sign that cannot be printed") from error
+        raise ValueError(say("values.there_is_a_line_break_in_it_or_a_sign_that")) from error
 
 
 def text(cell: str) -> str:
     """A text without the spaces around it, at most 120 signs."""
     if len(cell) > 120:
-        raise ValueError("longer than 120 signs")
+        raise ValueError(say("values.longer_than_120_signs"))
     return cell
 
 
@@ -56,9 +57,9 @@ def number(cell: str) -> float | None:
     else:
         plain = plain.replace(",", ".")
     if len(plain) > NUMBER_SIGNS_AT_MOST:
-        raise ValueError(f"{plain[:NUMBER_SIGNS_AT_MOST]}… is no number")
+        raise ValueError(say("values.is_no_number", plain=plain[:NUMBER_SIGNS_AT_MOST]))
     if re.fullmatch(r"[-+]?\d+(\.\d+)?|[-+]?\.\d+", plain) is None:
-        raise ValueError(f"{cell!r} is no number")
+        raise ValueError(say("values.is_no_number_2", figure=f"{cell!r}"))
     return float(plain)
 
 
@@ -66,7 +67,7 @@ def whole(cell: str) -> int | None:
     """A whole number."""
     value = number(cell)
     if value is not None and value != int(value):
-        raise ValueError(f"{cell!r} is no whole number")
+        raise ValueError(say("values.is_no_whole_number", figure=f"{cell!r}"))
     return None if value is None else int(value)
 
 
@@ -74,7 +75,15 @@ def between(name: str, value: float | None) -> float | None:
     """A number within what its field can hold at all. Source: tables/entry-limits.csv."""
     limit = entry_limits()[name]
     if value is not None and not limit.low <= value <= limit.high:
-        raise ValueError(f"{value:g} is not between {limit.low:g} and {limit.high:g} {limit.unit}".rstrip())
+        raise ValueError(
+            say(
+                "values.is_not_between_and",
+                value=digits(value),
+                low=digits(limit.low),
+                high=digits(limit.high),
+                unit=in_a_row((" ", listed("unit", limit.unit))) if limit.unit else NOTHING,
+            )
+        )
     return value
 
 
@@ -91,7 +100,7 @@ def yes(cell: str) -> bool:
         return True
     if plain in _NO:
         return False
-    raise ValueError(f"{cell!r} is neither yes nor no")
+    raise ValueError(say("values.is_neither_yes_nor_no", figure=f"{cell!r}"))
 
 
 def chemistry(cell: str) -> str:
@@ -100,7 +109,7 @@ def chemistry(cell: str) -> str:
     if not plain:
         return Chemistry.FLOODED.value
     if plain not in _CHEMISTRY:
-        raise ValueError(f"{cell!r} is no type: flooded, hybrid, calcium, EFB, AGM or gel")
+        raise ValueError(say("values.is_no_type_flooded_hybrid_calcium_efb_agm", figure=f"{cell!r}"))
     return _CHEMISTRY[plain]
 
 
@@ -110,7 +119,7 @@ def scale(cell: str) -> str:
     if plain == "SAE":
         plain = "CCA"
     if plain not in {one.value for one in RatingScale if one is not RatingScale.JIS}:
-        raise ValueError(f"{cell!r} is no scale of amps: CCA, EN, DIN, IEC, CA, MCA or HCA")
+        raise ValueError(say("values.is_no_scale_of_amps_cca_en_din_iec_ca_mca", figure=f"{cell!r}"))
     return plain
 
 
@@ -120,31 +129,33 @@ def side(cell: str) -> str:
     if plain in {"0", "1"}:
         return "right" if plain == "0" else "left"
     if plain and plain not in _SIDES:
-        raise ValueError(f"{cell!r} is no side: left or right")
+        raise ValueError(say("values.is_no_side_left_or_right", figure=f"{cell!r}"))
     return _SIDES.get(plain, "")
 
 
-def one_of(names: set[str], what: str, cell: str) -> str:
+def one_of(names: set[str], what: Words, cell: str) -> str:
     """One of a closed list; empty stays empty."""
     plain = cell.lower()
     if plain and plain not in names:
-        raise ValueError(f"{cell!r} is no {what}: {', '.join(sorted(names))}")
+        raise ValueError(
+            say("values.is_no", figure=f"{cell!r}", what=what, known=in_a_row(map(word, sorted(names)), ", "))
+        )
     return plain
 
 
 def post(cell: str) -> str:
     """The posts."""
-    return one_of(_POSTS, "kind of post", cell)
+    return one_of(_POSTS, say("values.kind_of_post"), cell)
 
 
 def ledge(cell: str) -> str:
     """The ledge at the foot."""
-    return one_of(_LEDGES, "ledge", cell)
+    return one_of(_LEDGES, say("values.ledge"), cell)
 
 
 def fuel(cell: str) -> str:
     """What the engine burns; empty is petrol."""
-    return one_of({"petrol", "diesel"}, "fuel", cell) or "petrol"
+    return one_of({"petrol", "diesel"}, say("values.fuel"), cell) or "petrol"
 
 
 def day(cell: str) -> date | None:
@@ -159,7 +170,7 @@ def day(cell: str) -> date | None:
             continue
         between("day_year", result.year)
         return result
-    raise ValueError(f"{cell!r} is no day: enter 2026-03-20 or 20.03.2026")
+    raise ValueError(say("values.is_no_day_enter_2026_03_20_or_20_03_2026", figure=f"{cell!r}"))
 
 
 def uses(cell: str) -> list[str]:
@@ -167,7 +178,9 @@ def uses(cell: str) -> list[str]:
     named = [one.strip().lower().replace(" ", "_") for one in re.split(r"[;,|]", cell) if one.strip()]
     known = {one.value for one in Use}
     if wrong := [one for one in named if one not in known]:
-        raise ValueError(f"{wrong[0]!r} is no use: {', '.join(sorted(known))}")
+        raise ValueError(
+            say("values.is_no_use", figure=f"{wrong[0]!r}", known=in_a_row(map(word, sorted(known)), ", "))
+        )
     return named
 
 

@@ -9,7 +9,9 @@ from importlib.resources import files
 from typing import Any
 
 from pydantic import ValidationError
+from pydantic_core import ErrorDetails
 
+from ...words import Words, in_a_row, say, word, words_of
 from .parameter import Parameter as Parameter
 from .tree import GROUPS as GROUPS
 from .tree import HouseRules as HouseRules
@@ -27,23 +29,25 @@ def house_rules(school: str = "electronic_first") -> HouseRules:
 class RulesRefused(ValueError):
     """Values that no house can work by; `faults` say by rule what to enter instead."""
 
-    def __init__(self, faults: dict[str, str]) -> None:
-        super().__init__("; ".join(f"{name}: {said}" for name, said in faults.items()))
+    def __init__(self, faults: Mapping[str, Words]) -> None:
+        super().__init__("; ".join(f"{name}: {said!s}" for name, said in faults.items()))
         self.faults = faults
 
 
 def changed_rules(base: HouseRules, values: Mapping[str, Any], source: str, since: date | None = None) -> HouseRules:
     """The rules with other values by path, from a day on (that of the rules themselves where none is given), under the
     package's bounds. Raises RulesRefused with every rule that is wrong."""
-    changed, faults = {}, dict[str, str]()
+    changed, faults = {}, dict[str, Words]()
     for path, value in values.items():
         try:
             kept = base.parameter(path)
         except KeyError:
-            faults[path] = "There is no such rule"
+            faults[path] = say("rules.there_is_no_such_rule")
             continue
         if isinstance(kept.value, dict) and not (isinstance(value, Mapping) and value.keys() == kept.value.keys()):
-            faults[path] = f"Give a number for each of {', '.join(kept.value)}, and no other"
+            faults[path] = say(
+                "rules.give_a_number_for_each_of_and_no_other", kept=in_a_row(map(word, kept.value), ", ")
+            )
             continue
         try:
             changed[path] = type(kept).model_validate(
@@ -53,16 +57,16 @@ def changed_rules(base: HouseRules, values: Mapping[str, Any], source: str, sinc
                 }
             )  # fmt: skip
         except ValidationError as error:
-            faults[path] = _plain(error.errors()[-1]["type"], error.errors()[-1]["msg"])
+            faults[path] = _plain(error.errors()[-1])
     if faults:
         raise RulesRefused(faults)
     return base.with_parameters(changed)
 
 
-def _plain(kind: str, words: str) -> str:
-    if kind == "value_error":
-        return words.removeprefix("Value error, ")
-    return "Enter a number" if kind.startswith("float") else "Pick from the list"
+def _plain(fault: ErrorDetails) -> Words:
+    if fault["type"] == "value_error":
+        return words_of(fault["ctx"]["error"].args[0])
+    return say("common.enter_a_number") if fault["type"].startswith("float") else say("rules.pick_from_the_list")
 
 
 def rules_from(body: Mapping[str, Any]) -> HouseRules:

@@ -1,6 +1,6 @@
 """House rules of what is made of it: weights, the decision, its steps, the match, the outlook, the rack, the stock."""
 
-from .parameter import ByName, Names, Number, RuleGroup, Words
+from .parameter import ByName, Choice, Names, Number, RuleGroup
 
 
 class WeightRules(RuleGroup):
@@ -35,7 +35,7 @@ class DecisionRules(RuleGroup):
 
     deciding_kinds: Names
     methods_to_condemn: Number
-    second_look: Words
+    second_look: Choice
     same_step_times: Number
     watch_months: Number
     sure_at: Number
@@ -65,7 +65,7 @@ class MatchRules(RuleGroup):
     footprint_tolerance_mm: Number
     spacer_max_mm: Number
     post_inset_mm: Number
-    rating_asked: Words
+    rating_asked: Choice
     need_ratios: ByName
     need_cca_per_litre: ByName
     ah_short_pct: Number
@@ -93,7 +93,7 @@ class RackRules(RuleGroup):
     move_minutes: Number
     days: Number
     soon_minutes: Number
-    night_run: Words
+    night_run: Choice
 
 
 class StockRules(RuleGroup):

@@ -1,26 +1,26 @@
 """House rules of what is read: volts, acid, tester, loads, crank, charge, reserve, look and car."""
 
-from .parameter import ByName, Names, Number, RuleGroup, Words
+from .parameter import ByName, Choice, Names, Number, RuleGroup
 
 
 class RestRules(RuleGroup):
     """Volts at rest: where the line is drawn, what counts as rested, and what volts under it are."""
 
     recharge_line_volts: Number
-    recharge_line_in: Words
+    recharge_line_in: Choice
     recharge_line_soc_pct: Number
     stop_start_line_soc_pct: Number
     chemistry_offset_volts: ByName
     surface_charge_volts: Number
     charging_volts: Number
     doubt_below_volts: Number
-    school: Words
+    school: Choice
     hours: ByName
     headlamp_seconds: Number
-    low_after_charge: Words
+    low_after_charge: Choice
     low_for_long_days: Number
     brought_back_below_volts: Number
-    to_condemn: Words
+    to_condemn: Choice
     charged_to_hand_over_soc_pct: Number
     near_cell_short_volts: Number
 
@@ -39,7 +39,7 @@ class StandRules(RuleGroup):
 
     hours: Number
     long_hours: Number
-    after_flat: Words
+    after_flat: Choice
     start_minutes: Number
     self_discharge_pct_per_month: ByName
     loss_pct: Number
@@ -106,8 +106,8 @@ class LoadRules(RuleGroup):
     too_much_ratio: Number
     max_amps: Number
     wait_minutes: Number
-    after_clicks: Words
-    pulls_to_condemn: Words
+    after_clicks: Choice
+    pulls_to_condemn: Choice
     pull_uncertainty_ratio: Number
     collapse_above_volts: Number
     sag_spread_ratio: Number
@@ -156,7 +156,7 @@ class ChargeRules(RuleGroup):
     ambient_most_c: Number
     charger_amps: Number
     charger_sees_volts: Number
-    recovery_first: Words
+    recovery_first: Choice
     recovery_amps_share: Number
     equalise_hours: Number
     panel_share_of_ah: Number
@@ -168,7 +168,7 @@ class CapacityRules(RuleGroup):
     least_missing_pct: Number
     spread_ratio: Number
     faded_pct: Number
-    fade_asks: Words
+    fade_asks: Choice
 
 
 class ReserveRules(RuleGroup):

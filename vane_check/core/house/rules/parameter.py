@@ -5,6 +5,8 @@ from typing import Generic, Literal, TypeVar
 
 from pydantic import BaseModel, ConfigDict, model_validator
 
+from ...words import Words, digits, in_a_row, listed, say, word
+
 Standing = Literal["published", "practice", "memory"]
 
 
@@ -36,24 +38,26 @@ class Parameter(BaseModel, Generic[Value]):
             raise ValueError(fault)
         return self
 
-    def fault_of(self, value: object) -> str | None:
+    def fault_of(self, value: object) -> Words | None:
         """What to enter instead of a value that this rule cannot have; None for one that it can."""
         if self.choices:
             picked = value if isinstance(value, tuple) else (value,)
             if not set(picked) <= set(self.choices):
-                return f"Pick from {', '.join(self.choices)}"
-            return f"Pick at least {self.at_least}" if len(picked) < self.at_least else None
+                return say("parameter.pick_from", choices=in_a_row(map(word, self.choices), ", "))
+            return say("parameter.pick_at_least", at_least=self.at_least) if len(picked) < self.at_least else None
         figures = value.values() if isinstance(value, dict) else (value,)
         if self.low is None or self.high is None:
-            return "A rule of the package has no bounds"
+            raise AssertionError("A rule of the package has no bounds")
         if not all(isinstance(figure, float) and self.low <= figure <= self.high for figure in figures):
-            return f"Enter {self.low:g} to {self.high:g}: {self.unit}"
+            return say(
+                "parameter.enter_to", low=digits(self.low), high=digits(self.high), unit=listed("unit", self.unit)
+            )
         return None
 
 
 Number = Parameter[float]
 ByName = Parameter[dict[str, float]]
-Words = Parameter[str]
+Choice = Parameter[str]
 Names = Parameter[tuple[str, ...]]
 
 

@@ -9,12 +9,17 @@ import type { Spec } from "../spec";
 
 const setLoad = (props: FormProps, values: Values) => {
   const { load, load_limits } = props.limits;
-  if (load.amps === null) return t("No rating and no Ah on record: correct the label to size the pull.");
+  if (load.amps === null) return t("adjustable_load.no_rating_and_no_ah_on_record_correct_the");
   return (
     <>
-      {t("Set")} {whole(Math.round(load.amps), "A")} {t("for")} {whole(load.seconds, "s")}
-      {t(": must hold")} {volts(limitAt(celsiusTyped(values, props), load_limits))}{" "}
-      <Soft>{t("at {0}{1}", warmth(values, props), load.can_pass ? "" : t("; this load can only fail it"))}</Soft>
+      {t("screens.set")} {whole(Math.round(load.amps), "A")} {t("screens.for")} {whole(load.seconds, "s")}
+      {t("adjustable_load.must_hold")} {volts(limitAt(celsiusTyped(values, props), load_limits))}{" "}
+      <Soft>
+        {t("adjustable_load.at", {
+          values: warmth(values, props),
+          t: load.can_pass ? "" : t("adjustable_load.this_load_can_only_fail_it"),
+        })}
+      </Soft>
     </>
   );
 };
@@ -28,16 +33,16 @@ const SPEC: Spec<"adjustable_load"> = {
   timer: ({ limits }) => ({ seconds: limits.load.seconds }),
   between: ({ limits }) => limits.load_wait_minutes,
   fields: [
-    { kind: "volts", name: "volts", label: t("Volts at the end"), unit: "V", needed: true },
+    { kind: "volts", name: "volts", label: t("screens.volts_at_the_end"), unit: "V", needed: true },
     {
       kind: "number",
       name: "amps",
-      label: t("Drawn"),
+      label: t("screens.drawn"),
       unit: "A",
-      say: { before: t("pulled"), empty: t("amps nobody read"), letter: "Y" },
+      say: { before: t("adjustable_load.pulled"), empty: t("adjustable_load.amps_nobody_read"), letter: "Y" },
       odd: (value, { limits }) => limits.load.amps !== null && value !== String(Math.round(limits.load.amps)),
     },
-    secondsField(t("for")),
+    secondsField(t("screens.for")),
     needle,
     temperature,
     endAmps,
@@ -47,9 +52,12 @@ const SPEC: Spec<"adjustable_load"> = {
 
 export const RUNG: Rung<"adjustable_load"> = {
   letter: "P",
-  quiet: t("with the adjustable load"),
+  quiet: t("adjustable_load.with_the_adjustable_load"),
   Form: rungForm(SPEC),
   summary: (reading, { at }) => {
-    return big(reading.volts.toFixed(2), t("V under {0} A for {1} s{2}", reading.amps, reading.seconds, at));
+    return big(
+      reading.volts.toFixed(2),
+      t("adjustable_load.v_under_a_for_s", { amps: reading.amps, seconds: reading.seconds, at }),
+    );
   },
 };

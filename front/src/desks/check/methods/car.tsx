@@ -9,61 +9,61 @@ import type { Spec } from "../spec";
 const drop = <N extends string>(name: N, label: string): Figure & { name: N } => ({
   kind: "number",
   name,
-  label: t("Volt drop, {0}", label),
+  label: t("car.volt_drop", { label }),
   unit: "V",
-  say: { before: label, empty: t("not measured"), rare: true },
+  say: { before: label, empty: t("car.not_measured"), rare: true },
 });
 
 const SPEC: Spec<"car"> = {
   asks: ({ limits }) => (
     <>
-      {t("Running")} {volts(limits.running_low_volts, 1)} {t("to")} {volts(limits.running_high_volts, 1)}
-      {t(", key-off drain under")} {whole(limits.drain_ma, "mA")}
+      {t("car.running")} {volts(limits.running_low_volts, 1)} {t("screens.to")} {volts(limits.running_high_volts, 1)}
+      {t("car.key_off_drain_under")} {whole(limits.drain_ma, "mA")}
     </>
   ),
   fields: [
-    { kind: "volts", name: "idle_volts", label: t("Running"), unit: "V", wide: 150 },
-    { kind: "volts", name: "loaded_volts", label: t("Loads on"), unit: "V" },
-    { kind: "number", name: "drain_ma", label: t("Key-off drain"), unit: "mA", wide: 124 },
+    { kind: "volts", name: "idle_volts", label: t("car.running"), unit: "V", wide: 150 },
+    { kind: "volts", name: "loaded_volts", label: t("car.loads_on"), unit: "V" },
+    { kind: "number", name: "drain_ma", label: t("car.key_off_drain_2"), unit: "mA", wide: 124 },
     {
       kind: "flag",
       name: "modules_asleep",
-      label: t("Modules asleep"),
+      label: t("car.modules_asleep"),
       start: true,
-      words: { yes: t("modules asleep"), no: t("modules still awake") },
+      words: { yes: t("car.modules_asleep_2"), no: t("car.modules_still_awake") },
       say: { letter: "O" },
     },
     {
       kind: "flag",
       name: "clamp_moves",
-      label: t("Volts jump at a clamp"),
-      words: { yes: t("volts jump at a clamp"), no: t("clamps hold") },
+      label: t("car.volts_jump_at_a_clamp"),
+      words: { yes: t("car.volts_jump_at_a_clamp_2"), no: t("car.clamps_hold") },
       say: { letter: "Y" },
       odd: (value) => value === "true",
     },
     {
       kind: "flag",
       name: "unregistered",
-      label: t("Never registered"),
-      words: { yes: t("never registered"), no: t("registered, or needs none") },
+      label: t("car.never_registered"),
+      words: { yes: t("car.never_registered_2"), no: t("car.registered_or_needs_none") },
       say: { letter: "X" },
       odd: (value) => value === "true",
     },
     {
       kind: "flag",
       name: "short_trips",
-      label: t("Short trips"),
-      words: { yes: t("short trips"), no: t("longer drives") },
+      label: t("car.short_trips"),
+      words: { yes: t("car.short_trips_2"), no: t("car.longer_drives") },
       say: { letter: "Q" },
       odd: (value) => value === "true",
     },
-    drop("drop_joint_volts", t("post to clamp")),
-    drop("drop_ground_volts", t("post to chassis")),
-    drop("drop_starter_volts", t("post to starter")),
+    drop("drop_joint_volts", t("car.post_to_clamp")),
+    drop("drop_ground_volts", t("car.post_to_chassis")),
+    drop("drop_starter_volts", t("car.post_to_starter")),
     {
       kind: "ticks",
       name: "waits",
-      label: t("What stop-start waits for"),
+      label: t("car.what_stop_start_waits_for"),
       words: WAITS,
       fine: "waits_checked",
       wrong: "waits_found",
@@ -74,19 +74,19 @@ const SPEC: Spec<"car"> = {
 
 export const RUNG: Rung<"car"> = {
   letter: "A",
-  quiet: t("charging, clamps, drain"),
+  quiet: t("car.charging_clamps_drain"),
   Form: rungForm(SPEC),
   summary: (reading) => {
     return [
-      reading.idle_volts ? t("{0} V running", reading.idle_volts) : "",
-      reading.drain_ma != null ? t("drain {0} mA", reading.drain_ma) : "",
-      reading.clamp_moves ? t("clamp loose") : "",
-      reading.unregistered ? t("not registered") : "",
-      reading.short_trips ? t("short trips") : "",
-      reading.waits_checked?.length ? t("{0} of 10 looked at", reading.waits_checked.length) : "",
-      reading.waits_found?.length ? t("{0} found wrong", reading.waits_found.length) : "",
+      reading.idle_volts ? t("car.v_running_2", { idle_volts: reading.idle_volts }) : "",
+      reading.drain_ma != null ? t("car.drain_ma", { drain_ma: reading.drain_ma }) : "",
+      reading.clamp_moves ? t("car.clamp_loose") : "",
+      reading.unregistered ? t("car.not_registered") : "",
+      reading.short_trips ? t("car.short_trips_2") : "",
+      reading.waits_checked?.length ? t("car.of_10_looked_at", { count: reading.waits_checked.length }) : "",
+      reading.waits_found?.length ? t("car.found_wrong_2", { count: reading.waits_found.length }) : "",
       reading.drop_joint_volts != null || reading.drop_ground_volts != null || reading.drop_starter_volts != null
-        ? t("volt drop read")
+        ? t("car.volt_drop_read")
         : "",
     ]
       .filter(Boolean)

@@ -5,16 +5,15 @@ import { big, type Rung } from "./rung";
 
 export const RUNG: Rung<"case_leakage"> = {
   letter: "E",
-  quiet: t("a wet dirty top"),
+  quiet: t("case_leakage.a_wet_dirty_top"),
   Form: LeakageForm,
   summary: (reading) => {
     return big(
       reading.volts.toFixed(1),
-      t(
-        "V on the case{0}{1}",
-        (reading.spots?.length ?? 0) > 1 ? t(", worst of {0} places", reading.spots?.length) : "",
-        reading.cleaned ? t(", cleaned before") : "",
-      ),
+      t("case_leakage.v_on_the_case_2", {
+        t: (reading.spots?.length ?? 0) > 1 ? t("case_leakage.worst_of_places", { count: reading.spots?.length }) : "",
+        t_2: reading.cleaned ? t("case_leakage.cleaned_before") : "",
+      }),
     );
   },
 };

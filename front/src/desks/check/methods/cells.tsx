@@ -10,9 +10,9 @@ import type { Spec } from "../spec";
 const SPEC: Spec<"cells"> = {
   asks: ({ limits }) => (
     <>
-      {t("Healthy from")} <Figure>{localFigure(limits.gravity_healthy.toFixed(3))}</Figure>{" "}
-      {t("after a charge; a cell")} <Figure>{localFigure(limits.gravity_spread.toFixed(3))}</Figure> {t("or")}{" "}
-      {volts(limits.cell_suspect_volts)} {t("under its mates is failing or suspect")}
+      {t("cells.healthy_from_2")} <Figure>{localFigure(limits.gravity_healthy.toFixed(3))}</Figure>{" "}
+      {t("cells.after_a_charge_a_cell")} <Figure>{localFigure(limits.gravity_spread.toFixed(3))}</Figure>{" "}
+      {t("screens.or")} {volts(limits.cell_suspect_volts)} {t("cells.under_its_mates_is_failing_or_suspect")}
     </>
   ),
   starts: ({ tool }) => ({ _colours: tool?.tool.kind === "hydrometer" && tool.tool.shows === "bands" ? "yes" : "" }),
@@ -20,67 +20,67 @@ const SPEC: Spec<"cells"> = {
     {
       kind: "cells",
       name: "specific_gravities",
-      label: t("Gravity"),
+      label: t("cells.gravity_3"),
       placeholder: "1265",
       when: (values) => values["_colours"] !== true,
     },
     {
       kind: "cell choice",
       name: "bands",
-      label: t("Colours"),
+      label: t("cells.colours"),
       words: BANDS,
       when: (values) => values["_colours"] === true,
     },
-    { kind: "temperature", name: "temperature_c", label: t("Acid at"), asked: true },
+    { kind: "temperature", name: "temperature_c", label: t("cells.acid_at"), asked: true },
     {
       kind: "flag",
       name: "after_full_charge",
-      label: t("After a full charge"),
-      words: { yes: t("after a full charge"), no: t("not after a charge") },
+      label: t("screens.after_a_full_charge"),
+      words: { yes: t("screens.after_a_full_charge_2"), no: t("screens.not_after_a_charge") },
       say: { letter: "X" },
     },
     {
       kind: "flag",
       name: "equalised",
-      label: t("Equalised before"),
-      words: { yes: t("equalised before"), no: t("not equalised") },
+      label: t("cells.equalised_before"),
+      words: { yes: t("cells.equalised_before_2"), no: t("cells.not_equalised") },
       say: { letter: "Y" },
     },
     {
       kind: "flag",
       name: "_colours",
-      label: t("The hydrometer shows"),
-      words: { yes: t("colours"), no: t("figures") },
-      say: { before: t("the hydrometer shows"), letter: "O" },
+      label: t("cells.the_hydrometer_shows"),
+      words: { yes: t("screens.colours"), no: t("screens.figures") },
+      say: { before: t("cells.the_hydrometer_shows_2"), letter: "O" },
     },
-    { kind: "cells", name: "cell_volts", label: t("Cell volts, trained hands only"), placeholder: "2.10" },
-    { kind: "cell choice", name: "on_charge", label: t("On charge"), words: CELL_STATES },
+    { kind: "cells", name: "cell_volts", label: t("cells.cell_volts_trained_hands_only"), placeholder: "2.10" },
+    { kind: "cell choice", name: "on_charge", label: t("screens.on_charge"), words: CELL_STATES },
   ],
 };
 
 export const RUNG: Rung<"cells"> = {
   letter: "G",
-  quiet: t("gravity of each, where there are caps"),
+  quiet: t("cells.gravity_of_each_where_there_are_caps"),
   Form: rungForm(SPEC),
   summary: (reading, { says, at }) => {
     const row = reading.specific_gravities?.length ? reading.specific_gravities : (reading.cell_volts ?? []);
     if (says?.figures?.length)
       return big(
         `${Math.min(...says.figures).toFixed(3)}–${Math.max(...says.figures).toFixed(3)}`,
-        t(
-          "{0} corrected, read {1}–{2}{3}",
-          says.reading_text.split(", ")[1] ?? "",
-          Math.min(...row).toFixed(3),
-          Math.max(...row).toFixed(3),
+        t("cells.corrected_read", {
+          split: says.reading_text.split(", ")[1] ?? "",
+          min: Math.min(...row).toFixed(3),
+          max: Math.max(...row).toFixed(3),
           at,
-        ),
+        }),
       );
-    if (reading.bands?.length) return t("{0} green", reading.bands.filter((band) => band === "green").length);
+    if (reading.bands?.length)
+      return t("cells.green", { count: reading.bands.filter((band) => band === "green").length });
     if (!row.length)
-      return t("{0} still on charge", reading.on_charge?.filter((state) => state === "still").length ?? 0);
+      return t("cells.still_on_charge", { count: reading.on_charge?.filter((state) => state === "still").length ?? 0 });
     return big(
       `${Math.min(...row).toFixed(3)}–${Math.max(...row).toFixed(3)}`,
-      `${at.trim()}${reading.after_full_charge ? t(" after a full charge") : ""}`,
+      `${at.trim()}${reading.after_full_charge ? t("screens.after_a_full_charge_3") : ""}`,
     );
   },
 };

@@ -17,61 +17,65 @@ const SPEC: Spec<"charge_run"> = {
   ),
   enough: (body) => body["volts"] !== undefined && (body["amps"] != null || body["start_volts"] != null),
   fields: [
-    { kind: "number", name: "amps", label: t("Amps now"), unit: "A", wide: 118 },
-    { kind: "volts", name: "volts", label: t("Volts now"), unit: "V", wide: 104 },
-    { kind: "number", name: "start_amps", label: t("At the start"), unit: "A", wide: 96 },
-    { kind: "number", name: "hours", label: t("On charge"), unit: "h", wide: 96 },
+    { kind: "number", name: "amps", label: t("charge_run.amps_now"), unit: "A", wide: 118 },
+    { kind: "volts", name: "volts", label: t("screens.volts_now"), unit: "V", wide: 104 },
+    { kind: "number", name: "start_amps", label: t("screens.at_the_start"), unit: "A", wide: 96 },
+    { kind: "number", name: "hours", label: t("screens.on_charge"), unit: "h", wide: 96 },
     {
       kind: "flag",
       name: "finished",
-      label: t("Full and taken off"),
-      words: { yes: t("full and taken off"), no: t("still on charge") },
+      label: t("charge_run.full_and_taken_off"),
+      words: { yes: t("charge_run.full_and_taken_off_2"), no: t("charge_run.still_on_charge") },
       say: { letter: "Y" },
     },
     {
       kind: "flag",
       name: "recovery",
-      label: t("Recovery charge"),
-      words: { yes: t("a recovery charge"), no: t("an ordinary charge") },
+      label: t("charge_run.recovery_charge"),
+      words: { yes: t("charge_run.a_recovery_charge"), no: t("charge_run.an_ordinary_charge") },
       say: { letter: "X", rare: true },
     },
     {
       kind: "volts",
       name: "start_volts",
-      label: t("Volts before"),
+      label: t("charge_run.volts_before"),
       unit: "V",
-      say: { before: t("on a maintainer from"), empty: t("volts before"), letter: "Q", rare: true },
+      say: {
+        before: t("charge_run.on_a_maintainer_from"),
+        empty: t("charge_run.volts_before_2"),
+        letter: "Q",
+        rare: true,
+      },
     },
     {
       kind: "number",
       name: "ah_in",
-      label: t("Ah put in"),
-      unit: t("Ah"),
-      say: { before: t("put in"), empty: t("Ah not read"), rare: true },
+      label: t("charge_run.ah_put_in"),
+      unit: t("charge_run.ah"),
+      say: { before: t("charge_run.put_in"), empty: t("charge_run.ah_not_read"), rare: true },
     },
-    { kind: "log", of: "amps", name: "log", label: t("On the way") },
+    { kind: "log", of: "amps", name: "log", label: t("screens.on_the_way") },
   ],
 };
 
 export const RUNG: Rung<"charge_run"> = {
   letter: "H",
-  quiet: t("amps and volts at the charger"),
+  quiet: t("charge_run.amps_and_volts_at_the_charger"),
   Form: rungForm(SPEC),
   summary: (reading) => {
     if (reading.amps == null)
       return big(
         reading.volts.toFixed(2),
-        t("V from {0} V on a maintainer, {1} h", reading.start_volts ?? "?", reading.hours),
+        t("charge_run.v_from_v_on_a_maintainer_h", { start_volts: reading.start_volts ?? "?", hours: reading.hours }),
       );
     return big(
       String(reading.amps),
-      t(
-        "A{0}, {1} V after {2} h{3}",
-        reading.start_amps == null ? "" : t(" of {0} A", reading.start_amps),
-        reading.volts,
-        reading.hours,
-        reading.finished ? t(", full and off") : "",
-      ),
+      t("charge_run.a_v_after_h", {
+        t: reading.start_amps == null ? "" : t("charge_run.of_a_2", { start_amps: reading.start_amps }),
+        volts: reading.volts,
+        hours: reading.hours,
+        t_2: reading.finished ? t("charge_run.full_and_off_2") : "",
+      }),
     );
   },
 };

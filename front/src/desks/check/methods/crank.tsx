@@ -12,8 +12,8 @@ const SPEC: Spec<"crank"> = {
     const colder = limitAt(celsiusTyped(values, props), load_limits) - load.min_volts;
     return (
       <>
-        {t("Crank, read when the speed is steady: must hold")} {volts(crank.min_volts + colder, 1)}{" "}
-        <Soft>{t("at {0}", warmth(values, props))}</Soft>
+        {t("crank.crank_read_when_the_speed_is_steady_must")} {volts(crank.min_volts + colder, 1)}{" "}
+        <Soft>{t("screens.at", { values: warmth(values, props) })}</Soft>
       </>
     );
   },
@@ -21,23 +21,23 @@ const SPEC: Spec<"crank"> = {
   starts: ({ limits }) => ({ seconds: String(limits.crank.seconds) }),
   timer: ({ limits }) => ({ seconds: limits.crank.seconds }),
   fields: [
-    { kind: "volts", name: "volts", label: t("Volts cranking"), unit: "V" },
-    { kind: "volts", name: "dip_volts", label: t("Start dip"), unit: "V", wide: 124 },
+    { kind: "volts", name: "volts", label: t("crank.volts_cranking"), unit: "V" },
+    { kind: "volts", name: "dip_volts", label: t("crank.start_dip"), unit: "V", wide: 124 },
     {
       kind: "flag",
       name: "engine_disabled",
-      label: t("Engine disabled"),
+      label: t("crank.engine_disabled"),
       start: true,
-      words: { yes: t("engine disabled"), no: t("engine free to start") },
+      words: { yes: t("crank.engine_disabled_2"), no: t("crank.engine_free_to_start") },
       say: { letter: "Y" },
     },
-    secondsField(t("cranked")),
+    secondsField(t("crank.cranked")),
     {
       kind: "flag",
       name: "at_posts",
-      label: t("At the battery's posts"),
+      label: t("crank.at_the_batterys_posts"),
       start: true,
-      words: { yes: t("at the battery's posts"), no: t("not at its posts") },
+      words: { yes: t("crank.at_the_batterys_posts_2"), no: t("crank.not_at_its_posts") },
       say: { letter: "X" },
     },
     temperature,
@@ -46,11 +46,11 @@ const SPEC: Spec<"crank"> = {
 
 export const RUNG: Rung<"crank"> = {
   letter: "K",
-  quiet: t("in the car, engine disabled"),
+  quiet: t("crank.in_the_car_engine_disabled"),
   Form: rungForm(SPEC),
   summary: (reading, { at }) => {
-    const dip = reading.dip_volts != null ? t(", dipped to {0} V", reading.dip_volts.toFixed(1)) : "";
-    if (reading.volts == null) return big(String(reading.dip_volts), t("V start dip"));
-    return big(reading.volts.toFixed(1), t("V cranking {0} s{1}{2}", reading.seconds, at, dip));
+    const dip = reading.dip_volts != null ? t("crank.dipped_to_v", { dip_volts: reading.dip_volts.toFixed(1) }) : "";
+    if (reading.volts == null) return big(String(reading.dip_volts), t("crank.v_start_dip_2"));
+    return big(reading.volts.toFixed(1), t("crank.v_cranking_s", { seconds: reading.seconds, at, dip }));
   },
 };

@@ -38,53 +38,54 @@ const orNone = <Word extends string>(none: string) => ({
 const SPEC: Spec<"electronic_tester"> = {
   asks: ({ limits, battery }) =>
     limits.replace_below_amps === null ? (
-      t("No rated figure on record: correct the label, or the tester has nothing to be held against.")
+      t("electronic_tester.no_rated_figure_on_record_correct_the")
     ) : (
       <>
-        {t("Held against")} {limits.rating_words}
-        {t(": replace below")} {whole(Math.round(limits.replace_below_amps), scaleOf({ battery } as FormProps))}
+        {t("electronic_tester.held_against")} {limits.rating_words}
+        {t("electronic_tester.replace_below_2")}{" "}
+        {whole(Math.round(limits.replace_below_amps), scaleOf({ battery } as FormProps))}
       </>
     ),
   starts: (props) => ({ type_set: typeOf(props), scale_set: props.tool?.scale ?? scaleOf(props) }),
   // a result may be only a message, or a resistance
   enough: (body) => body["measured_cca_amps"] != null || body["message"] != null || body["resistance_mohm"] != null,
   fields: [
-    { kind: "number", name: "measured_cca_amps", label: t("Measured"), unit: "A", placeholder: "412" },
+    { kind: "number", name: "measured_cca_amps", label: t("screens.measured"), unit: "A", placeholder: "412" },
     {
       kind: "choice",
       name: "type_set",
-      label: t("Tester set to"),
+      label: t("electronic_tester.tester_set_to"),
       words: TYPES,
       only: (props) => testerOf(props)?.types,
       start: "flooded",
-      say: { before: t("set to"), letter: "Y" },
+      say: { before: t("electronic_tester.set_to"), letter: "Y" },
       odd: (value, props) => !value.startsWith(typeOf(props).slice(0, 3)),
     },
     {
       kind: "choice",
       name: "scale_set",
-      label: t("Scale set"),
+      label: t("electronic_tester.scale_set"),
       words: SCALES,
       only: (props) => testerOf(props)?.scales,
       start: "CCA",
-      say: { before: t("in"), letter: "X" },
+      say: { before: t("electronic_tester.in"), letter: "X" },
       odd: (value, props) => value !== scaleOf(props),
     },
     {
       kind: "choice",
       name: "clamped",
-      label: t("Clamped on"),
+      label: t("screens.clamped_on"),
       words: CLAMPED,
       start: "lead_posts",
-      say: { before: t("on"), letter: "O" },
+      say: { before: t("electronic_tester.on"), letter: "O" },
       odd: (value) => value !== "lead_posts",
     },
     postsClean("Q"),
     {
       kind: "choice",
       name: "in_vehicle",
-      label: t("Tested"),
-      words: { no: t("Out of the car"), yes: t("In the car") },
+      label: t("electronic_tester.tested"),
+      words: { no: t("electronic_tester.out_of_the_car"), yes: t("screens.in_the_car") },
       start: "no",
       out: isYes,
       back: yesOf(false),
@@ -93,8 +94,12 @@ const SPEC: Spec<"electronic_tester"> = {
     {
       kind: "choice",
       name: "charge_setting",
-      label: t("It was set"),
-      words: { unset: t("Not asked when"), before: t("Before a charge"), after: t("After a charge") },
+      label: t("electronic_tester.it_was_set"),
+      words: {
+        unset: t("electronic_tester.not_asked_when"),
+        before: t("electronic_tester.before_a_charge"),
+        after: t("electronic_tester.after_a_charge"),
+      },
       start: "unset",
       ...orNone<"before" | "after">("unset"),
       say: { letter: "⇧W", rare: true },
@@ -102,69 +107,86 @@ const SPEC: Spec<"electronic_tester"> = {
     {
       kind: "choice",
       name: "message",
-      label: t("Its own message"),
-      words: { none: t("Nothing"), ...MESSAGES },
+      label: t("electronic_tester.its_own_message"),
+      words: { none: t("electronic_tester.nothing_2"), ...MESSAGES },
       start: "none",
       ...orNone<Schema["TesterMessage"]>("none"),
       tells: true,
-      say: { before: t("it says"), letter: "J" },
+      say: { before: t("electronic_tester.it_says_2"), letter: "J" },
     },
     {
       kind: "number",
       name: "health_pct",
-      label: t("Its health"),
+      label: t("electronic_tester.its_health"),
       unit: "%",
-      say: { before: t("health"), empty: t("not shown"), letter: "⇧H" },
+      say: { before: t("electronic_tester.health"), empty: t("electronic_tester.not_shown"), letter: "⇧H" },
     },
     {
       kind: "number",
       name: "state_of_charge_pct",
-      label: t("Its charge"),
+      label: t("electronic_tester.its_charge"),
       unit: "%",
-      say: { before: t("charge"), empty: t("not shown"), letter: "⇧C", rare: true },
+      say: { before: t("screens.charge"), empty: t("electronic_tester.not_shown"), letter: "⇧C", rare: true },
     },
     {
       kind: "number",
       name: "rated_set_amps",
-      label: t("Rated figure set"),
+      label: t("electronic_tester.rated_figure_set"),
       unit: "A",
-      say: { before: t("rated set"), empty: t("as on the label"), letter: "⇧R", rare: true },
+      say: {
+        before: t("electronic_tester.rated_set"),
+        empty: t("electronic_tester.as_on_the_label"),
+        letter: "⇧R",
+        rare: true,
+      },
       odd: (value, { battery }) => value !== "" && Number(value) !== battery.rating?.amps,
     },
     {
       kind: "volts",
       name: "volts",
-      label: t("Its volts"),
+      label: t("electronic_tester.its_volts"),
       unit: "V",
-      say: { before: t("its volts"), empty: t("not noted"), letter: "⇧V", rare: true },
+      say: {
+        before: t("electronic_tester.its_volts_2"),
+        empty: t("electronic_tester.not_noted"),
+        letter: "⇧V",
+        rare: true,
+      },
     },
     {
       kind: "number",
       name: "resistance_mohm",
-      label: t("Its resistance"),
+      label: t("electronic_tester.its_resistance"),
       unit: "mΩ",
       wanted: (props) => testerOf(props)?.shows === "milliohms",
-      say: { before: t("resistance"), empty: t("not shown"), letter: "⇧O", rare: true },
+      say: {
+        before: t("electronic_tester.resistance"),
+        empty: t("electronic_tester.not_shown"),
+        letter: "⇧O",
+        rare: true,
+      },
     },
     {
       ...temperature,
-      say: { before: t("battery at"), empty: t("a temperature nobody took"), letter: "⇧T", rare: true },
+      say: { before: t("screens.battery_at"), empty: t("screens.a_temperature_nobody_took"), letter: "⇧T", rare: true },
     },
   ],
 };
 
 export const RUNG: Rung<"electronic_tester"> = {
   letter: "T",
-  quiet: t("electronic, on the lead posts"),
+  quiet: t("electronic_tester.electronic_on_the_lead_posts"),
   Form: rungForm(SPEC),
   summary: (reading, { battery }) => {
     if (reading.measured_cca_amps == null)
       return reading.message
-        ? big(MESSAGES[reading.message], t("it says, set to {0}", TYPES[reading.type_set]))
-        : big(String(reading.resistance_mohm), t("mΩ, set to {0}", TYPES[reading.type_set]));
+        ? big(MESSAGES[reading.message], t("electronic_tester.it_says_set_to", { type_set: TYPES[reading.type_set] }))
+        : big(String(reading.resistance_mohm), t("electronic_tester.m_set_to", { type_set: TYPES[reading.type_set] }));
     const rated = reading.scale_set === (battery.rating?.scale ?? "CCA") ? battery.rating?.amps : undefined;
-    const share = rated ? t(" of {0}, {1} %", rated, Math.round((reading.measured_cca_amps / rated) * 100)) : "";
-    const own = reading.message ? t(", it says {0}", small(MESSAGES[reading.message])) : "";
+    const share = rated
+      ? t("electronic_tester.of_3", { rated, measured_cca_amps: Math.round((reading.measured_cca_amps / rated) * 100) })
+      : "";
+    const own = reading.message ? t("electronic_tester.it_says_3", { message: small(MESSAGES[reading.message]) }) : "";
     return big(
       String(reading.measured_cca_amps),
       `${reading.scale_set ?? "CCA"}${share}, ${TYPES[reading.type_set]}, ${small(CLAMPED[reading.clamped ?? "lead_posts"])}${own}`,

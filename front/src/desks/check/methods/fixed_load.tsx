@@ -14,13 +14,13 @@ const showsCca = ({ tool }: FormProps) => tool?.tool.kind === "load" && tool.too
 /** What a scale in CCA must show: the house's share of the rating, less where it is cold by the load table's allowance. */
 const onScale = (props: FormProps, values: Values) => {
   const { fixed, load_limits } = props.limits;
-  if (fixed.warm_cca_amps === null) return t("its scale has no rating to be held against");
+  if (fixed.warm_cca_amps === null) return t("fixed_load.its_scale_has_no_rating_to_be_held_against");
   const from = (held: number) => fixed.gate_rest_volts - held;
   const share = from(Math.max(...load_limits.volts)) / from(limitAt(celsiusTyped(values, props), load_limits));
   return (
     <>
-      {t("good from")} {whole(Math.round(fixed.warm_cca_amps * share), "CCA")} {t("on its scale")}{" "}
-      <Soft>{t("at {0}", warmth(values, props))}</Soft>
+      {t("fixed_load.good_from")} {whole(Math.round(fixed.warm_cca_amps * share), "CCA")} {t("fixed_load.on_its_scale")}{" "}
+      <Soft>{t("screens.at", { values: warmth(values, props) })}</Soft>
     </>
   );
 };
@@ -35,12 +35,12 @@ const SPEC: Spec<"fixed_load"> = {
           <>, {onScale(props, values)}</>
         ) : (
           <>
-            {t(", read at the end: good above")} {volts(fixed.good_volts, 1)}
-            {t(", floor")} {volts(fixed.floor_volts, 1)}
+            {t("fixed_load.read_at_the_end_good_above")} {volts(fixed.good_volts, 1)}
+            {t("fixed_load.floor")} {volts(fixed.floor_volts, 1)}
           </>
         )}
-        {t("; must come back to")} {volts(fixed.bounce_volts, 1)}
-        {fixed.can_pass ? "" : t(". It can fail this battery, never pass it")}
+        {t("fixed_load.must_come_back_to")} {volts(fixed.bounce_volts, 1)}
+        {fixed.can_pass ? "" : t("fixed_load.it_can_fail_this_battery_never_pass_it")}
       </>
     );
   },
@@ -48,31 +48,37 @@ const SPEC: Spec<"fixed_load"> = {
   timer: ({ limits }) => ({ seconds: limits.fixed.seconds }),
   enough: (body) => body["volts"] !== undefined || body["band"] != null || body["shown_cca_amps"] != null,
   fields: [
-    { kind: "volts", name: "volts", label: t("Volts at the end"), unit: "V" },
-    { kind: "volts", name: "bounce_volts", label: t("Came back to"), unit: "V", wide: 132 },
-    { kind: "number", name: "amps", label: t("It draws"), unit: "A", say: { before: t("drew"), letter: "Y" } },
-    secondsField(t("for")),
+    { kind: "volts", name: "volts", label: t("screens.volts_at_the_end"), unit: "V" },
+    { kind: "volts", name: "bounce_volts", label: t("fixed_load.came_back_to"), unit: "V", wide: 132 },
+    {
+      kind: "number",
+      name: "amps",
+      label: t("fixed_load.it_draws"),
+      unit: "A",
+      say: { before: t("fixed_load.drew"), letter: "Y" },
+    },
+    secondsField(t("screens.for")),
     temperature,
-    { ...needle, say: { before: t("it"), letter: "X", rare: true } },
+    { ...needle, say: { before: t("screens.it"), letter: "X", rare: true } },
     {
       kind: "choice",
       name: "band",
-      label: t("Its scale shows"),
-      words: { none: t("Volts only"), ...SHOWN_BANDS },
+      label: t("screens.its_scale_shows"),
+      words: { none: t("fixed_load.volts_only"), ...SHOWN_BANDS },
       start: "none",
       out: (value) => (value === "none" ? null : (value as Schema["ShownBand"])),
       back: (kept) => (kept == null ? "none" : String(kept)),
       tells: true,
       wanted: ({ tool }) => tool?.tool.kind === "load" && tool.tool.shows === "bands",
-      say: { before: t("its scale shows"), rare: true },
+      say: { before: t("fixed_load.its_scale_shows"), rare: true },
     },
     {
       kind: "number",
       name: "shown_cca_amps",
-      label: t("CCA on its scale"),
+      label: t("fixed_load.cca_on_its_scale"),
       unit: "CCA",
       wanted: showsCca,
-      say: { before: t("or"), empty: t("no CCA"), rare: true },
+      say: { before: t("screens.or"), empty: t("fixed_load.no_cca"), rare: true },
     },
     endAmps,
     postsClean(),
@@ -81,22 +87,24 @@ const SPEC: Spec<"fixed_load"> = {
 
 export const RUNG: Rung<"fixed_load"> = {
   letter: "F",
-  quiet: t("with the small resistor"),
+  quiet: t("fixed_load.with_the_small_resistor"),
   Form: rungForm(SPEC),
   summary: (reading) => {
     if (reading.volts == null)
       return big(
         reading.band ?? String(reading.shown_cca_amps),
-        t("{0}on its scale under {1} A", reading.band ? "" : t("CCA "), reading.amps ?? 100),
+        t("fixed_load.on_its_scale_under_a_2", {
+          t: reading.band ? "" : t("fixed_load.cca"),
+          amps: reading.amps ?? 100,
+        }),
       );
     return big(
       reading.volts.toFixed(1),
-      t(
-        "V under {0} A for {1} s{2}",
-        reading.amps ?? 100,
-        reading.seconds,
-        reading.bounce_volts ? t(", back to {0} V", reading.bounce_volts) : "",
-      ),
+      t("fixed_load.v_under_a_for_s", {
+        amps: reading.amps ?? 100,
+        seconds: reading.seconds,
+        t: reading.bounce_volts ? t("fixed_load.back_to_v", { bounce_volts: reading.bounce_volts }) : "",
+      }),
     );
   },
 };

@@ -6,24 +6,24 @@ import { LookForm } from "../LookForm";
 import type { Rung } from "./rung";
 
 const LEVELS_SEEN = [
-  ["plates_bare", t("plates bare")],
-  ["low", t("level low")],
-  ["over", t("over the mark")],
+  ["plates_bare", t("screens.plates_bare")],
+  ["low", t("look.level_low_2")],
+  ["over", t("look.over_the_mark")],
 ] as const;
 
 export const RUNG: Rung<"look"> = {
   letter: "L",
-  quiet: t("case, posts, smell, level"),
+  quiet: t("look.case_posts_smell_level"),
   Form: LookForm,
   summary: (reading) => {
     const seen = [...(reading.marks ?? []).map((mark) => SIGNS[mark.sign])];
     if (reading.corrosion && reading.corrosion !== "none")
-      seen.push(t("{0} corrosion", small(CORROSION[reading.corrosion])));
+      seen.push(t("look.corrosion", { corrosion: small(CORROSION[reading.corrosion]) }));
     for (const [level, words] of LEVELS_SEEN) {
       const count = (reading.levels ?? []).filter((one) => one === level).length;
-      if (count) seen.push(t("{0} in {1}", words, count));
+      if (count) seen.push(t("look.in", { words, count }));
     }
-    if (reading.eye) seen.push(t("eye {0}", reading.eye));
-    return seen.length ? <b>{seen.join(", ")}</b> : t("Nothing wrong");
+    if (reading.eye) seen.push(t("look.eye", { eye: reading.eye }));
+    return seen.length ? <b>{seen.join(", ")}</b> : t("screens.nothing_wrong");
   },
 };

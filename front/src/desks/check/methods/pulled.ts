@@ -6,24 +6,24 @@ import { t } from "../../../language/t";
 export const endAmps: Figure & { name: "end_amps" } = {
   kind: "number",
   name: "end_amps",
-  label: t("Amps at the end"),
+  label: t("pulled.amps_at_the_end"),
   unit: "A",
-  say: { before: t("amps at the end"), empty: t("the same"), rare: true },
+  say: { before: t("pulled.amps_at_the_end_2"), empty: t("screens.the_same"), rare: true },
 };
 
 export const needle: Omit<Pick, "words" | "out"> & { name: "needle"; words: typeof NEEDLES } = {
   kind: "choice",
   name: "needle",
-  label: t("The volts"),
+  label: t("pulled.the_volts"),
   words: NEEDLES,
   start: "held",
-  say: { before: t("it"), letter: "X" },
+  say: { before: t("screens.it"), letter: "X" },
 };
 
 export const secondsField = (before: string): Figure & { name: "seconds" } => ({
   kind: "number",
   name: "seconds",
-  label: t("Held"),
+  label: t("screens.held"),
   unit: "s",
-  say: { before, empty: t("seconds nobody counted"), letter: "O" },
+  say: { before, empty: t("pulled.seconds_nobody_counted"), letter: "O" },
 });

@@ -8,8 +8,8 @@ import type { Spec } from "../spec";
 const SPEC: Spec<"reserve"> = {
   asks: ({ limits: { reserve } }) => (
     <>
-      {t("From full at")} {whole(reserve.amps, "A")} {t("down to")} {volts(reserve.end_volts)}
-      {t(": at least")} {whole(reserve.limit_pct, "%")} {t("of {0}", reserve.rated_words)}
+      {t("reserve.from_full_at")} {whole(reserve.amps, "A")} {t("reserve.down_to")} {volts(reserve.end_volts)}
+      {t("reserve.at_least")} {whole(reserve.limit_pct, "%")} {t("reserve.of", { rated_words: reserve.rated_words })}
     </>
   ),
   starts: ({ limits: { reserve } }) => ({
@@ -17,33 +17,42 @@ const SPEC: Spec<"reserve"> = {
     volts: localFigure(reserve.end_volts.toFixed(2)),
   }),
   fields: [
-    { kind: "number", name: "minutes", label: t("Minutes it gave"), unit: "min", needed: true },
-    { kind: "number", name: "amps", label: t("Drawn"), unit: "A", say: { before: t("at"), letter: "Y" } },
+    { kind: "number", name: "minutes", label: t("reserve.minutes_it_gave"), unit: "min", needed: true },
+    {
+      kind: "number",
+      name: "amps",
+      label: t("screens.drawn"),
+      unit: "A",
+      say: { before: t("reserve.at"), letter: "Y" },
+    },
     {
       kind: "volts",
       name: "volts",
-      label: t("Volts at the end"),
+      label: t("screens.volts_at_the_end"),
       unit: "V",
-      say: { before: t("down to"), letter: "O" },
+      say: { before: t("reserve.down_to"), letter: "O" },
     },
     {
       kind: "flag",
       name: "after_full_charge",
-      label: t("From full"),
+      label: t("reserve.from_full"),
       start: true,
-      words: { yes: t("from full and rested"), no: t("not known to be full") },
+      words: { yes: t("reserve.from_full_and_rested"), no: t("reserve.not_known_to_be_full") },
       say: { letter: "X" },
     },
     temperature,
-    { kind: "log", of: "volts", name: "log", label: t("On the way") },
+    { kind: "log", of: "volts", name: "log", label: t("screens.on_the_way") },
   ],
 };
 
 export const RUNG: Rung<"reserve"> = {
   letter: "⇧D",
-  quiet: t("timed discharge from full"),
+  quiet: t("reserve.timed_discharge_from_full"),
   Form: rungForm(SPEC),
   summary: (reading, { at }) => {
-    return big(String(reading.minutes), t("min at {0} A to {1} V{2}", reading.amps, reading.volts.toFixed(2), at));
+    return big(
+      String(reading.minutes),
+      t("reserve.min_at_a_to_v_2", { amps: reading.amps, volts: reading.volts.toFixed(2), at }),
+    );
   },
 };
