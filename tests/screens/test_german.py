@@ -2,6 +2,7 @@
 
 import json
 import re
+from datetime import datetime
 
 import psycopg
 from playwright.sync_api import Page, Route, expect
@@ -11,7 +12,8 @@ from tests.api.test_languages import NAMES
 from tests.house import LEAD, OWNER_NAME, PINS, TEO, Client, app_on, empty, served
 from tests.screens.browser import Screens
 from vane_check.core.tables import cautions
-from vane_check.languages import catalogues, reader_of
+from vane_check.core.words import dated, fact_of, say
+from vane_check.languages import catalogues, speaker_of
 
 SAID_ALOUD = """() => {
   const found = [], walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
@@ -79,7 +81,7 @@ ENGLISH = set(
         "hand",
     ]
 )
-GERMAN = {word.lower() for said in catalogues()["de"].messages.values() for word in re.findall(r"[^\W\d_]+", said)}
+GERMAN = {word.lower() for said in catalogues()["de"].for_pages.values() for word in re.findall(r"[^\W\d_]+", said)}
 OWN = re.compile(r"old batteries are taken back|by the old lock|old transformer|fan stands still|clamps loose|door=|api/calendars|evening van|no tester here")  # fmt: skip
 """What the demo shop's people typed, and values of rules that are picked by name."""
 
@@ -143,8 +145,7 @@ class German(Screens):
         expect(page.get_by_role("region", name="Urteil")).not_to_contain_text("12.05")
 
     def test_cautions_stand_at_their_rungs_and_a_hydrometer_of_colours_begins_in_colours(self) -> None:
-        lead, german = Client(app_on(self.url), LEAD), reader_of("de")
-        assert german is not None
+        lead, german = Client(app_on(self.url), LEAD), speaker_of("de")
         tool = next(one for one in lead.get("/equipment").json() if one["equipment"]["name"] == "Hydrometer")
         shows = {**tool["equipment"], "tool": {**tool["equipment"]["tool"], "shows": "bands"}}
         done = lead.send("PUT", f"/equipment/{tool['id']}", {"equipment": shows, "based_on": tool["edition"]})
@@ -158,7 +159,7 @@ class German(Screens):
             page.keyboard.press(key)
             for caution in cautions():
                 if caution.where == kind:
-                    expect(page.get_by_text(german.read(caution.text))).to_be_visible()
+                    expect(page.get_by_text(german.say(caution.text))).to_be_visible()
         expect(page.locator("[data-word=_colours]")).to_contain_text("Farben")
 
     def test_what_lies_beyond_a_formula_is_said_in_german(self) -> None:
@@ -187,8 +188,9 @@ class German(Screens):
     def test_a_question_of_the_server_is_asked_and_answered_in_german(self) -> None:
         tag = Client(app_on(self.url), TEO).send("POST", "/batteries", TAKE_IN).json()["tag"]
         page = self.page(f"/check/{tag}")
-        asked = "Was it really taken on 20 Nov 2026, 09:00? Say so, or type it anew"
-        told = {"detail": "When was this taken?", "errors": [{"path": "taken_at", "message": asked}]}
+        at = dated(datetime(2026, 11, 20, 9), "%d %b %Y, %H:%M")
+        asked = fact_of(say("check.was_it_really_taken_on_say_so_or_type_it", astimezone=at))
+        told = {"detail": fact_of(say("check.when_was_this_taken")), "errors": [{"path": "taken_at", "message": asked}]}
 
         def answer(route: Route) -> None:
             if "time_is_right=true" in route.request.url:

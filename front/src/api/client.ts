@@ -16,8 +16,8 @@ export class ApiProblem extends Error {
   constructor(
     readonly status: number,
     message: string,
-    /** By field, in the language of the page. */
-    readonly errors: Schema["FieldError"][] = [],
+    /** By field, in the language of the page; `key` is the message's. */
+    readonly errors: (Schema["FieldError"] & { key?: string | undefined })[] = [],
     readonly waitSeconds: number | null = null,
     /** What somebody else wrote meanwhile, where two wrote the same. */
     readonly theirs: Schema["Theirs"] | null = null,
@@ -85,11 +85,17 @@ export async function answerOf<Data>(answer: Promise<Answer<Data>>): Promise<Dat
     throw new Error(AWAY);
   });
   if (response.ok) return withCount(spoken(data as Data), response);
-  const problem = spoken((error ?? {}) as Partial<Schema["Problem"]>);
+  const sent = (error ?? {}) as { errors?: { path: string; message: Fact }[] };
+  const faults = (sent.errors ?? []).map(({ path, message }) => ({
+    path,
+    message: spoken(message) as unknown as string,
+    key: message.key,
+  }));
+  const problem = spoken(sent as unknown as Partial<Schema["Problem"]>);
   throw new ApiProblem(
     response.status,
     problem.detail ? problem.detail : t("client.the_server_answered", { status: response.status }),
-    problem.errors ?? [],
+    faults,
     problem.wait_seconds ?? null,
     problem.theirs ?? null,
   );

@@ -241,4 +241,4 @@ function Mine({ entry }: { entry: Waiting }) {
 
 /** The server asks whether it was really taken so long ago; a clock that runs ahead is no question. */
 export const asksForTime = (entry: Waiting) =>
-  entry.problem?.errors.some(({ path, told }) => path === "taken_at" && told?.endsWith("type it anew")) ?? false;
+  entry.problem?.errors.some(({ key }) => key === "check.was_it_really_taken_on_say_so_or_type_it") ?? false;

@@ -11,7 +11,7 @@ import { t } from "../language/t";
 export interface Refusal {
   status: number;
   message: string;
-  errors: { path: string; message: string; told?: string }[];
+  errors: { path: string; message: string; key?: string | undefined }[];
 }
 interface Mine {
   id: string;
