@@ -12,7 +12,7 @@ from ..core.house.rules import changed_rules, house_rules
 from ..core.house.setting_up import BELIEVES, QUESTIONS, Answers, school_for
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Model
-from ..core.words import Words, for_record, say
+from ..core.words import Words, for_record, rules_in_words, say
 from ..records import house, people
 from ..records.base import StoreSession
 from ..records.models import HouseEntry, RulesVersion, Staff
@@ -27,7 +27,7 @@ class SchoolFound(BaseModel):
     """The house rules that suit the answers, and why."""
 
     school: str
-    name: str
+    name: Words
     why: Words
 
 
@@ -60,7 +60,7 @@ class WrongCode(PermissionError):
 def preview(answers: Answers) -> SchoolFound:
     """The school some answers lead to."""
     rules = school_for(answers)
-    return SchoolFound(school=rules.school, name=house_rules(rules.school).name, why=rules.why)
+    return SchoolFound(school=rules.school, name=rules_in_words(house_rules(rules.school).name), why=rules.why)
 
 
 def is_open(session: StoreSession) -> bool:

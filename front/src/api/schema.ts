@@ -5914,7 +5914,6 @@ export interface components {
          * @description The house rules that suit the answers, and why.
          */
         SchoolFound: {
-            /** Name */
             name: string;
             /** School */
             school: string;

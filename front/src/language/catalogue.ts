@@ -29,19 +29,21 @@ export const locale = () => current?.locale ?? OWN_LOCALE;
 /** A word of a list inside a sentence: small, where the language writes it so. German nouns are not; the catalogue says which. */
 export const small = (word: string) => (current ? (inside.get(word) ?? word) : word.toLowerCase());
 
+/** A number of a fact, which may be parted in thousands. */
+export const localNumber = (text: string): string =>
+  current ? text.replace(/[.,]/g, (sign) => signOf(sign === "." ? "decimal" : "group")) : text;
+
 /** A figure as the place writes it; what is none stays as it is. */
 export function localFigure(value: string | number | null | undefined): string {
   if (value === null || value === undefined) return "";
   const text = typeof value === "number" ? String(value) : value;
-  return current && FIGURE.test(text) ? text.replace(/[.,]/g, (sign) => (sign === "." ? decimal() : group())) : text;
+  return current && FIGURE.test(text) ? text.replace(".", signOf("decimal")) : text;
 }
 
 /** A number in English; the edition of house rules, such as 2026.1, is none. */
-const FIGURE = /^(?!20\d\d\.)[-−±+]?\d[\d,]*(\.\d+)?$/;
+const FIGURE = /^(?!20\d\d\.)[-−±+]?\d+\.\d+$/;
 const signOf = (kind: "decimal" | "group") =>
   new Intl.NumberFormat(locale()).formatToParts(12345.6).find((part) => part.type === kind)?.value ?? "";
-const decimal = () => signOf("decimal");
-const group = () => signOf("group");
 
 /** The language a device was last used in; else the browser's, where there is a catalogue for it. */
 const wanted = () => localStorage.getItem(LANGUAGE) ?? navigator.language.split("-")[0] ?? OWN;

@@ -1,7 +1,7 @@
 /** What the server says is a fact: the key of a message with its figures by name. It becomes words here, in the language of the page.
  * What somebody typed is plain text in it, and stands as it was typed. `vane_check/languages/speak.py` does the same for papers. */
 import i18next from "i18next";
-import { language, locale, localFigure, OWN } from "./catalogue";
+import { language, locale, localFigure, localNumber, OWN } from "./catalogue";
 
 export interface Fact {
   key: string;
@@ -54,7 +54,7 @@ function said(value: unknown, code: string): string {
     return value.all.map((part) => said(part, code)).join(seam);
   }
   if (isDay(value)) return dayIn(value.day, value.shape);
-  if (has(value, "n")) return localFigure((value as { n: string }).n);
+  if (has(value, "n")) return localNumber((value as { n: string }).n);
   if (typeof value === "number") return Number.isInteger(value) ? String(value) : localFigure(value);
   return String(value);
 }
