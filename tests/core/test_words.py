@@ -20,6 +20,8 @@ BY_TABLE = ("source.", "unit.", "school.")
 WORDS = ("word.",)
 """The family of `word` and of the page's `wordOf`."""
 LOOKS = frozenset({"partition", "startswith", "endswith", "split", "removeprefix", "find"})
+FORMER = (PACKAGE / "languages" / "former-keys.txt").read_text("utf-8").split()
+"""Messages that records have and no code says."""
 OF_ITSELF = frozenset({"as_written", "capital", "in_a_row"})
 
 
@@ -76,6 +78,7 @@ class Keys(unittest.TestCase):
             key
             for key in self.english
             if key not in used
+            and key not in FORMER
             and not key.startswith((*BY_TABLE, *WORDS))
             and not any(one.fullmatch(key) for one in families)
         ]
@@ -90,6 +93,29 @@ class Keys(unittest.TestCase):
                     {*HOLE.findall(" ".join(parts))} - {"count"}, {*holes_of(key)} - {"count"}, (code, key)
                 )
         self.assertEqual(self.english.keys() - catalogues()["de"].messages.keys(), set())
+
+    def test_no_figure_is_a_word_of_ours(self) -> None:
+        """A word within a message is a message too, or part of it: a constant of the code is said in no other language."""
+        wrong = []
+        for path, tree in files():
+            for call in calls(tree):
+                for keyword in call.keywords:
+                    inside = [keyword.value]
+                    while inside:
+                        node = inside.pop()
+                        if (
+                            isinstance(node, ast.Constant)
+                            and isinstance(node.value, str)
+                            and re.search("[a-z]{2}", node.value)
+                        ):
+                            wrong.append(f"{path.relative_to(ROOT)}:{call.lineno}: {keyword.arg} {node.value!r}")
+                        if not isinstance(node, ast.Call | ast.Subscript | ast.Compare):
+                            inside += ast.iter_child_nodes(node)
+        self.assertEqual(wrong, [])
+
+    def test_a_message_that_is_said_no_more_stays_where_records_have_it(self) -> None:
+        """Facts in records outlive the code that said them: `former-keys.txt` keeps their messages in every language."""
+        self.assertEqual([key for key in FORMER if key not in self.english], [])
 
 
 class NobodyReadsWords(unittest.TestCase):

@@ -8,7 +8,7 @@ import json
 import re
 from collections.abc import Callable, Iterable, Mapping
 from datetime import date, datetime
-from functools import cache
+from functools import cache, lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -228,9 +228,11 @@ def _by_text() -> dict[tuple[str, str], str]:
 
 
 HOUSE_CHOICE = "house choice: "
+SOURCES_AT_HAND = 1024
+"""Sources kept in words: a house writes its own, without an end."""
 
 
-@cache
+@lru_cache(maxsize=SOURCES_AT_HAND)
 def cited(text: str) -> Words:
     """Where a value is from: a source of the package, or what the house wrote when it chose another."""
     if text.startswith(HOUSE_CHOICE) and ("source", text) not in _by_text():
@@ -308,8 +310,8 @@ def words_of(value: Any) -> Words:
         raise ValueError("Words are a key with figures, or a sentence")
     if value["key"] == NOTHING.key:
         return NOTHING
-    if value["key"] not in _english():
-        return as_written(value["key"])
+    if value["key"] not in _english() or not value["with"].keys() >= set(holes_of(value["key"])):
+        return as_written(value["key"])  # of a release that said it otherwise: it never stops whoever reads it
     return say(value["key"], **{name: _figure_of(argument) for name, argument in value["with"].items()})
 
 

@@ -153,7 +153,7 @@ class Runner:
             for part in parts:
                 pieces += sum(row.get("count") or 1 for _, row in part.good) if work.kind == "pieces" else 0
                 if pieces > ROWS_AT_MOST:
-                    raise NotAList("import_runner.more_than_pieces_send_it_in_parts", figure=f"{ROWS_AT_MOST:,}")
+                    raise NotAList("import_runner.more_than_pieces_send_it_in_parts", pieces=f"{ROWS_AT_MOST:,}")
                 looked += part.looked_at
                 good += len(part.good)
                 wrong += len(part.faults)

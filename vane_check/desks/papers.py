@@ -54,9 +54,7 @@ def claim_pdf(desk: Desk, tag: int) -> bytes:
         (say("papers.serial"), label.get("serial") or say("papers.none_read")),
         (
             say("papers.rated"),
-            say("figures.rating_rating_2", rating=digits(rating["amps"]), rating_2=rating["scale"])
-            if rating
-            else say("papers.none"),
+            say("figures.rating", amps=digits(rating["amps"]), scale=rating["scale"]) if rating else say("papers.none"),
         ),
         (
             say("papers.type_and_size"),

@@ -74,14 +74,14 @@ def _volts_of(battery: OnRack, lane: Lane) -> float:
 def span_words(hours: float) -> Words:
     """Hours as people say them.
 
-    >>> span_words(5.33), span_words(0.5)
+    >>> str(span_words(5.33)), str(span_words(0.5))
     ('5 h 20', '30 min')
     """
     whole, minutes = divmod(round(hours * 60 / TICK_MINUTES) * TICK_MINUTES, 60)
     return (
         say("common.min", minutes=minutes)
         if not whole
-        else say("figures.whole_figure_h", whole=whole, figure=Figure(f"{minutes:02d}"))
+        else say("figures.hours_and_minutes", hours=whole, minutes=Figure(f"{minutes:02d}"))
         if minutes
         else say("common.h", hours=whole)
     )
@@ -93,5 +93,5 @@ def clock(desk: Desk, moment: datetime, now: datetime) -> Words:
     return (
         say("figures.at", there=dated(there, "%H:%M"))
         if there.date() == today
-        else say("figures.there_there_2", there=dated(there, "%a"), there_2=dated(there, "%H:%M"))
+        else say("figures.day_and_time", day=dated(there, "%a"), time=dated(there, "%H:%M"))
     )

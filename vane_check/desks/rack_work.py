@@ -232,10 +232,12 @@ def _run(
         start_amps=points[0].amps if points and points[0].minutes <= AT_ONCE_MINUTES else None,
         recovery=stay.step == StepKey.RECOVERY_CHARGE,
         tool=used(desk, stay.equipment_id, now),
-        reason=str(say("rack_work.read_at_its_charger")),
+        reason=AT_ITS_CHARGER,
     )
 
 
+AT_ITS_CHARGER = "read at its charger"
+"""Stands in the reading of a charge; no screen shows it."""
 NOTES_AT_MOST = 400
 """So many notes of one charge stand in its log."""
 

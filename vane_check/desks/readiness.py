@@ -13,5 +13,5 @@ def why_not_ready(session: StoreSession, is_full: bool, turned_hours: float) -> 
     if is_full:
         return say("readiness.the_disk_that_holds_the_records_is_full")
     if turned_hours:
-        return say("readiness.this_machines_clock_was_turned_by_h_since", figure=Figure(f"{turned_hours:+.0f}"))
+        return say("readiness.this_machines_clock_was_turned_by_h_since", hours=Figure(f"{turned_hours:+.0f}"))
     return None

@@ -224,7 +224,7 @@ export function Header({ who, staff, current, onChange }: Props) {
             aria-label={
               person.id === who.id
                 ? t("header.is_signed_in_lock", { name: person.name })
-                : t("header.change_to", { name: initials(person.name), name_2: person.name })
+                : t("header.change_to", { initials: initials(person.name), name: person.name })
             }
             onPress={() => onChange(person.id)}
           >

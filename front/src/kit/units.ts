@@ -1,6 +1,7 @@
 /** The house's units. Storage is Celsius and millimetres; screens follow the store's setting. */
 import type { Schema } from "../api/client";
 import { t } from "../language/t";
+import { localFigure } from "../language/catalogue";
 
 type Store = Schema["StoreView"];
 
@@ -13,7 +14,7 @@ export const celsiusOf = (shown: number, store: Store) =>
   store.temperature_unit === "F" ? ((shown - 32) * 5) / 9 : shown;
 
 export const lengthText = (mm: number, store: Store) =>
-  store.length_unit === "in" ? t("units.in", { mm: (mm / 25.4).toFixed(2) }) : t("units.mm", { mm });
+  store.length_unit === "in" ? t("units.in", { mm: localFigure((mm / 25.4).toFixed(2)) }) : t("units.mm", { mm });
 
 /** A number as typed, or null. A comma is taken for a point. */
 export function numberOf(text: string): number | null {
@@ -38,5 +39,5 @@ export function voltsFault(text: string): string | undefined {
   const value = numberOf(text);
   return value === null
     ? t("units.enter_volts_such_as_12_58")
-    : t("units.did_you_mean_v_type_the_point_a_tag_goes", { value: (value / 10).toFixed(1) });
+    : t("units.did_you_mean_v_type_the_point_a_tag_goes", { value: localFigure((value / 10).toFixed(1)) });
 }

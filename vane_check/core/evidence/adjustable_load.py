@@ -104,8 +104,8 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
                 limit_text,
                 say(
                     "adjustable_load.pulled_a_where_a_are_asked_too_hard_to",
-                    amps=fixed(reading.amps, 0),
-                    amps_2=fixed(amps, 0),
+                    pulled_amps=fixed(reading.amps, 0),
+                    asked_amps=fixed(amps, 0),
                 ),
             )
         return _failed(reading, case, reading_text, limit_text, limit)
@@ -116,7 +116,7 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
             else say(
                 "adjustable_load.s_of_s",
                 seconds=fixed(reading.seconds, 0),
-                seconds_2=fixed(rules.load.seconds.value, 0),
+                asked_seconds=fixed(rules.load.seconds.value, 0),
             )
         )
         return too_small(
@@ -183,7 +183,7 @@ def _failed(reading: AdjustableLoad, case: Case, reading_text: Words, limit_text
     return finding(
         reading, rules, "load.seconds", points_to=failed_pull_outcome(case), weight="weight.load" if firm else "weight.tester_equivocal",
         status="counts" if firm else "doubtful", reading_text=reading_text, limit_text=limit_text,
-        text=say('adjustable_load.v_under_the_v_asked', reading_text=reading_text, limit=fixed(limit - reading.volts, 2), limit_2=fixed(limit, 2))
+        text=say('adjustable_load.v_under_the_v_asked', reading_text=reading_text, short_volts=fixed(limit - reading.volts, 2), asked_volts=fixed(limit, 2))
         + (say('adjustable_load.at_once') if reading.needle is Needle.DROPPED_AT_ONCE else "") + fell_words(reading),
     )  # fmt: skip
 

@@ -118,7 +118,7 @@ def _fine(reading: Car) -> Words:
 def _drain(drain_ma: float, case: Case) -> Words:
     rules = case.rules
     words = say(
-        "car.ma_with_the_key_off_is_over_ma", drain_ma=fixed(drain_ma, 0), drain_ma_2=fixed(rules.car.drain_ma.value, 0)
+        "car.ma_with_the_key_off_is_over_ma", drain_ma=fixed(drain_ma, 0), most_ma=fixed(rules.car.drain_ma.value, 0)
     )
     capacity = case.capacity_ah
     if capacity is None:

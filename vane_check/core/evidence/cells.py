@@ -89,7 +89,7 @@ def _unlikely(reading: Cells, case: Case) -> Finding | None:
     highest = (
         say("figures.gravity", gravity=fixed(max(figures), 3))
         if by_gravity
-        else say("figures.figures_v", figures=fixed(max(figures), 2))
+        else say("figures.figures_v", volts=fixed(max(figures), 2))
     )
     most = (
         say("figures.gravity", gravity=fixed(likely, 3))

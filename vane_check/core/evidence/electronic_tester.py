@@ -133,7 +133,7 @@ def find(reading: ElectronicTester, case: Case) -> Finding:
         return finding(
             reading, rules, void.rule, points_to=None, weight=None,
             status="dropped", reading_text=figure, limit_text=void.asks,
-            text=say('electronic_tester.does_not_count', figure=figure, why=void.why, usual=usual) + one_setting_apart(reading, case),
+            text=say('electronic_tester.does_not_count', reading=figure, why=void.why, usual=usual) + one_setting_apart(reading, case),
             why_not=void.why + usual, remedy=void.remedy,
             origin=void_effects()[void.effect].origin if void.effect else None,
         )  # fmt: skip
@@ -310,13 +310,13 @@ def _on_a_low_battery(reading: ElectronicTester, case: Case, seen: _Shown, *, pa
     if passes:
         return finding(
             reading, case.rules, "tester.replace_below_ratio", points_to=Outcome.SOUND, weight="weight.tester", reading_text=seen.shown, limit_text=seen.held,
-            text=say('electronic_tester.good_even_though_it_is_low_on_charge', figures=seen.figures),
+            text=say('electronic_tester.good_even_though_it_is_low_on_charge', reading=seen.figures),
         )  # fmt: skip
     bad_cell = reading.message is TesterMessage.BAD_CELL
     return finding(
         reading, case.rules, "rest.recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful",
         status="doubtful", remedy=StepKey.CHARGE_AND_WATCH if bad_cell else StepKey.CHARGE_AND_RETEST, reading_text=seen.shown, limit_text=seen.held,
-        text=say('electronic_tester.read_on_a_battery_not_clear_of_the', figures=seen.figures)
+        text=say('electronic_tester.read_on_a_battery_not_clear_of_the', reading=seen.figures)
         + (say('electronic_tester.the_tester_suspects_a_cell_look_in_within') if bad_cell else NOTHING),
     )  # fmt: skip
 

@@ -55,7 +55,7 @@ def find(reading: FixedLoad, case: Case) -> Finding:
         why = say(
             "fixed_load.pulled_s_of_s_too_short_to_pass",
             seconds=fixed(reading.seconds, 0),
-            seconds_2=fixed(rules.fixed_load.seconds.value, 0),
+            asked_seconds=fixed(rules.fixed_load.seconds.value, 0),
         )
         return too_small(reading, case, compared.words, compared.held, why)
     amps = load_amps(case.battery, rules)
@@ -147,7 +147,7 @@ def _as_it_stood(compared: _Shown, reading: FixedLoad) -> _Shown:
 
 def _in_cca(reading: FixedLoad, amps: float, case: Case) -> _Shown:
     """CCA by the house's share of the rating, less where it is cold by the steps of the load table."""
-    words = say("fixed_load.cca_on_its_scale_under_a", amps=fixed(amps, 0), amps_2=fixed(reading.amps, 0))
+    words = say("fixed_load.cca_on_its_scale_under_a", cca_amps=fixed(amps, 0), load_amps=fixed(reading.amps, 0))
     rule = "tester.replace_below_ratio"
     if case.rated is None:
         return _Shown(

@@ -16,7 +16,7 @@ def wrong_type(case: Case) -> Finding | None:
         return None
     return background(
         case.rules, Kind.WRONG_TYPE, case.battery.chemistry.words, say('its_car.its_car_asks_for', chemistry=chemistry),
-        say('its_car.wrong_type_in_a_car_that_asks_for_it_may', chemistry=case.battery.chemistry.words, chemistry_2=chemistry),
+        say('its_car.wrong_type_in_a_car_that_asks_for_it_may', chemistry=case.battery.chemistry.words, asked=chemistry),
     )  # fmt: skip
 
 

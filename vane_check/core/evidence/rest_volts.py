@@ -105,7 +105,7 @@ def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
         cells = case.battery.nominal_volts // 2
         return finding(
             reading, rules, "cells.live_volts", points_to=Outcome.DEAD_CELL, weight="weight.dead_cell_volts",
-            reading_text=reading_text, limit_text=say('rest_volts.live_cells_are_about_v', cells=cells - dead, cells_2=fixed((cells - dead) * rules.cells.live_volts.value, 1)),
+            reading_text=reading_text, limit_text=say('rest_volts.live_cells_are_about_v', cells=cells - dead, volts=fixed((cells - dead) * rules.cells.live_volts.value, 1)),
             text=say('rest_volts.after_a_charge_of_cells_nothing', reading_text=reading_text, dead=dead, cells=cells, count=dead),
         )  # fmt: skip
     hours = reading.rested_hours

@@ -167,7 +167,7 @@ def find(reading: Stand, case: Case) -> Finding:
         why = say(
             "stand.h_of_h_too_soon_to_say_it_holds",
             hours=digits(reading.hours),
-            hours_2=fixed(rules.stand.hours.value, 0),
+            asked_hours=fixed(rules.stand.hours.value, 0),
         )
         return told("stand.hours", None, None, say("stand.does_not_count", why=why), StepKey.STAND, why)
     if settled and small and is_long:

@@ -34,7 +34,7 @@ class StateOfCharge(BaseModel):
 def share_words(low_pct: float, high_pct: float) -> Words:
     """A range of charge [%], 0 to 100, as it is said: one figure where both ends are the same to the per cent.
 
-    >>> share_words(79.6, 100), share_words(99.8, 100)
+    >>> str(share_words(79.6, 100)), str(share_words(99.8, 100))
     ('80 to 100 %', '100 %')
     """
     low, high = fixed(low_pct, 0), fixed(high_pct, 0)

@@ -211,9 +211,9 @@ def _apart(case: ChargeFacts) -> dict[int, Words]:
                 change = (reading.measured_cca_amps / other.measured_cca_amps - 1) * 100
                 result[id(reading)] = say(
                     "tester_settings.against_with_instead_of",
-                    figure=Figure(f"{change:+.0f}"),
+                    change_pct=Figure(f"{change:+.0f}"),
                     measured_cca_amps=fixed(other.measured_cca_amps, 0),
-                    name=name,
+                    setting=name,
                     was=was,
                     now=now,
                 )

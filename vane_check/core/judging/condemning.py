@@ -243,7 +243,7 @@ def _conflict(
         Outcome.CANNOT_TELL,
         say(
             "condemning.two_strong_readings_disagree_decides",
-            say_is=say("condemning.a_second_pull") if earlier.pulls else say("condemning.the_load_test"),
+            method=say("condemning.a_second_pull") if earlier.pulls else say("condemning.the_load_test"),
         ),
         step(StepKey.LOAD_AGAIN if earlier.pulls else StepKey.LOAD_TEST, case),
         conflict=True,

@@ -200,7 +200,7 @@ def estimate_of(case: Case) -> Estimate | None:
     )
     return Estimate(
         cca_amps=round(amps), low_amps=round(max(reach[0], 0.0)), high_amps=round(reach[1]), methods=methods, conflict=conflict,
-        words=say('estimate.to_cca', reach=round(max(reach[0], 0.0)), reach_2=round(reach[1]), methods=in_a_row(methods, "common.and"), words=words),
+        words=say('estimate.to_cca', low_amps=round(max(reach[0], 0.0)), high_amps=round(reach[1]), methods=in_a_row(methods, "common.and"), agree=words),
     )  # fmt: skip
 
 

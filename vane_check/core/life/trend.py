@@ -53,11 +53,11 @@ def trend_of(given: Sequence[Given], least_amps: float | None) -> Trend | None:
         left = max(int((now.cca_amps - least_amps) / ((was.cca_amps - now.cca_amps) / months)), 0)
     words = say(
         "trend.on_on_in_months",
-        figure=_figure(was),
-        day=dated(first.day, "%d %b %Y"),
-        figure_2=_figure(now),
-        day_2=dated(last.day, "%d %b %Y"),
-        figure_3=Figure(f"{change:+.0f}"),
+        first=_figure(was),
+        first_day=dated(first.day, "%d %b %Y"),
+        last=_figure(now),
+        last_day=dated(last.day, "%d %b %Y"),
+        change_pct=Figure(f"{change:+.0f}"),
         months=months,
     )
     if not clear:

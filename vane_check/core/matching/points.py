@@ -43,7 +43,9 @@ def rating_point(requirement: Requirement, has: Candidate) -> Point:
     return Point(
         about="rating",
         stands="against",
-        text=say("points.under_the_asked", words=words, amps=fixed(amps - has.cca_amps, 0), amps_2=fixed(amps, 0)),
+        text=say(
+            "points.under_the_asked", words=words, short_amps=fixed(amps - has.cca_amps, 0), asked_amps=fixed(amps, 0)
+        ),
     )
 
 
@@ -116,7 +118,7 @@ def vent_points(requirement: Requirement, has: Candidate) -> list[Point]:
         return [
             Point(
                 about="vent", stands="changes",
-                text=say('points.its_vent_is_on_the_the_tube_comes_from_the', vent_side=word(has.vent_side), vent_side_2=word(requirement.vent_side)),
+                text=say('points.its_vent_is_on_the_the_tube_comes_from_the', vent_side=word(has.vent_side), tube_side=word(requirement.vent_side)),
             )
         ]  # fmt: skip
     return [Point(about="vent", stands="fits", text=say("points.takes_a_vent_tube_for_cabin_or_boot"))]

@@ -26,9 +26,7 @@ def _volts(space: Space, has: Candidate) -> Iterator[Point]:
         yield Point(
             about="volts",
             stands="against",
-            text=say(
-                "size_points.v_the_car_has_v", nominal_volts=has.nominal_volts, nominal_volts_2=space.nominal_volts
-            ),
+            text=say("size_points.v_the_car_has_v", nominal_volts=has.nominal_volts, car_volts=space.nominal_volts),
         )
 
 
@@ -109,7 +107,9 @@ def _posts(space: Space, has: Candidate, rules: HouseRules) -> Iterator[Point]:
         yield Point(
             about="post",
             stands="against",
-            text=capital(say("size_points.posts_the_clamps_take", post=word(has.post), post_2=word(space.post or ""))),
+            text=capital(
+                say("size_points.posts_the_clamps_take", post=word(has.post), taken_post=word(space.post or ""))
+            ),
         )
 
 
@@ -118,7 +118,7 @@ def _other_side(space: Space, has: Candidate, rules: HouseRules) -> Point:
     where = say(
         "size_points.positive_on_the_the_cables_reach_the",
         positive_side=word(has.positive_side),
-        positive_side_2=word(space.positive_side) if space.positive_side else NOTHING,
+        reached_side=word(space.positive_side) if space.positive_side else NOTHING,
     )
     if spare <= 0:
         return Point(about="positive", stands="against", text=where)
@@ -148,6 +148,6 @@ def _ledge(space: Space, has: Candidate) -> Iterator[Point]:
         text=say(
             "size_points.it_has_the_hold_down_grips_hold_it_over",
             ledge_words=LEDGE_WORDS[has.ledge],
-            ledge_words_2=LEDGE_WORDS[space.ledge],
+            gripped=LEDGE_WORDS[space.ledge],
         ),
     )

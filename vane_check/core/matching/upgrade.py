@@ -40,8 +40,8 @@ def upgrade(base: Candidate, dearer: Candidate, rules: HouseRules) -> Upgrade | 
     if longer:
         second = say(
             "upgrade.it_is_built_for_about_starts_where_the",
-            figure=Figure(f"{lasts:,.0f}"),
-            figure_2=Figure(f"{lasted:,.0f}"),
+            starts=Figure(f"{lasts:,.0f}"),
+            other_starts=Figure(f"{lasted:,.0f}"),
         )
     else:
         second = say("upgrade.it_is_built_the_same_way_and_lasts_about")

@@ -141,7 +141,7 @@ def _lifted(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts]
     if not over(pull.volts, rest.volts + entry_limits()["load_over_rest_volts"].high, VOLTS):
         return None
     return say(
-        "check.v_under_load_is_more_than_the_v_it_rested", volts=fixed(pull.volts, 2), volts_2=fixed(rest.volts, 2)
+        "check.v_under_load_is_more_than_the_v_it_rested", volts=fixed(pull.volts, 2), rest_volts=fixed(rest.volts, 2)
     )
 
 
@@ -161,7 +161,7 @@ def _unloaded(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolt
             "check.v_under_a_is_hardly_less_than_the_v_it",
             volts=fixed(pull.volts, 2),
             amps=fixed(pull.amps, 0),
-            volts_2=fixed(rest.volts, 2),
+            rest_volts=fixed(rest.volts, 2),
         )
     return None
 

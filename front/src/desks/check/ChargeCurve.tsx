@@ -106,9 +106,9 @@ export function ChargeCurve({ plan, values, ah, put }: Props) {
       .map(({ hours, amps }) => `${((hours / end) * WIDE).toFixed(1)},${(HIGH - (amps / most) * HIGH).toFixed(1)}`)
       .join(" ");
   const label = t("charge_curve.over", {
-    t: put === undefined ? t("screens.on_charge") : t("charge_curve.ah_in", { put: put.toFixed(0) }),
+    amps: put === undefined ? t("screens.on_charge") : t("charge_curve.ah_in", { put: localFigure(put.toFixed(0)) }),
     hours: hoursWords(last.hours),
-    t_2: ah ? t("charge_curve.of_ah_on_its_label", { ah }) : "",
+    volts: ah ? t("charge_curve.of_ah_on_its_label", { ah }) : "",
   });
   return (
     <Figure data-testid="charge-curve">

@@ -122,8 +122,8 @@ function Outside({ all }: { all: Schema["OutsideValidity"][] }) {
   return figures.map((figure) => (
     <Beyond key={figure} data-outside>
       {t("reasons.lies_beyond_worked_out_as_at_the_end", {
-        figure,
-        all: all
+        value: figure,
+        formulas: all
           .filter((one) => `${localFigure(one.value)} ${one.unit}` === figure)
           .map((one) => t("reasons.to", { words: one.words, low: localFigure(one.low), high: localFigure(one.high) }))
           .join(", "),

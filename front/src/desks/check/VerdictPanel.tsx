@@ -17,6 +17,7 @@ import { Actions } from "./Actions";
 import { Jobs } from "./Jobs";
 import { Reasons } from "./Reasons";
 import { t } from "../../language/t";
+import { localFigure } from "../../language/catalogue";
 
 const Panel = styled.section`
   display: grid;
@@ -158,7 +159,7 @@ function hangsWords({ stay, needs_hand_at }: Schema["CheckView"]): string {
   return stay
     ? t("verdict_panel.it_hangs_on_at_v_a", {
         charger: stay.charger,
-        volts: stay.volts.toFixed(1),
+        volts: localFigure(stay.volts.toFixed(1)),
         amps: stay.amps,
         off,
       })

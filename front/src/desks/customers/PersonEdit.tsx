@@ -44,7 +44,7 @@ export function PersonEdit({ view, onDone, onLeave }: Props) {
       {view.edition !== basedOn && (
         <p>
           {t("person_edit.it_stands_now", {
-            figure: [view.own.name, view.own.phone, view.own.plate].filter(Boolean).join(", "),
+            person: [view.own.name, view.own.phone, view.own.plate].filter(Boolean).join(", "),
           })}{" "}
           <Button onPress={() => setBasedOn(view.edition)}>{t("person_edit.mine_is_right")}</Button>
         </p>

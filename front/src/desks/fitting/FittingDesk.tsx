@@ -195,9 +195,9 @@ export function FittingDesk({ tag }: { tag: number }) {
           <dt>{t("fitting_desk.handed_over")}</dt>
           <dd>
             {t("fitting_desk.at_v", {
-              sold_at: dayOf(found.sold_at),
-              sold_at_2: timeOf(found.sold_at),
-              volts: found.volts.toFixed(2),
+              day: dayOf(found.sold_at),
+              time: timeOf(found.sold_at),
+              volts: localFigure(found.volts.toFixed(2)),
               who: found.who,
             })}
           </dd>

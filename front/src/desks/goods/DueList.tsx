@@ -194,7 +194,7 @@ export function PieceActs({
         <SendTo what={{ piece_id: piece.id }} name={t("due_list.no", { id: piece.id })} />
       )}
       {onItem && (
-        <Button onPress={() => onItem(piece.item_id)} aria-label={t("due_list.item", { name, name_2: piece.name })}>
+        <Button onPress={() => onItem(piece.item_id)} aria-label={t("due_list.item", { mark: name, name: piece.name })}>
           …
         </Button>
       )}

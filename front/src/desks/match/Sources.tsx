@@ -5,7 +5,7 @@ import type { Schema } from "../../api/client";
 import { Button } from "../../kit/parts";
 import { lengthText } from "../../kit/units";
 import { CHEMISTRIES, USES } from "../../kit/words";
-import { small } from "../../language/catalogue";
+import { small, localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 import { Stack } from "../../kit/layout";
 import { wordOf } from "../../language/speak";
@@ -81,7 +81,9 @@ function words(asked: Schema["Requirement"], store: Schema["StoreView"]): string
     asked.no_agm ? t("screens.no_agm") : "",
     asked.flooded_stays ? t("sources.flooded_types_alone") : "",
     asked.running_volts
-      ? t("sources.no_agm_before_its_charging_is_mended_v", { running_volts: asked.running_volts.toFixed(1) })
+      ? t("sources.no_agm_before_its_charging_is_mended_v", {
+          running_volts: localFigure(asked.running_volts.toFixed(1)),
+        })
       : "",
     asked.use && asked.use !== "private" ? t("sources.use", { use: small(USES[asked.use]) }) : "",
   ].filter(Boolean);

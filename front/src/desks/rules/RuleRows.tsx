@@ -116,7 +116,7 @@ export function RuleRows(props: RowsProps) {
       <>
         <Search value={sought} onChange={setSought} />
         <Soft role="status">
-          {t("rule_rows.of_rules", { count: matching.length, count_2: Object.keys(rules).length })}
+          {t("rule_rows.of_rules", { count: matching.length, rules: Object.keys(rules).length })}
         </Soft>
         <div>
           {matching.map(([rule]) => (

@@ -184,8 +184,8 @@ export function RulesDesk() {
             <p>
               {t("rules_desk.of_your_own", {
                 count: Object.keys(typed).length,
-                t: Object.keys(typed).length === 1 ? t("rules_desk.value") : t("rules_desk.values_2"),
-                t_2: school === "now" ? "" : t("rules_desk.on", { name: preset?.name ?? "" }),
+                values: Object.keys(typed).length === 1 ? t("rules_desk.value") : t("rules_desk.values_2"),
+                faults: school === "now" ? "" : t("rules_desk.on", { name: preset?.name ?? "" }),
               })}
             </p>
             {change.error && <Fault role="alert">{change.error.message}</Fault>}

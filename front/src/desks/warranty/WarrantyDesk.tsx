@@ -108,10 +108,7 @@ function OneWarranty({ tag }: { tag: number }) {
             options={fitting.map((one) => ({
               id: String(one.candidate.item_id),
               name: one.candidate.name,
-              note: t("warranty_desk.in_stock", {
-                price_cents: money(one.candidate.price_cents, currency),
-                in_stock: one.candidate.in_stock || "none",
-              }),
+              note: stockWords(money(one.candidate.price_cents, currency), one.candidate.in_stock),
             }))}
             placeholder={t("warranty_desk.pick_one_that_fits")}
           />
@@ -213,3 +210,8 @@ function OneWarranty({ tag }: { tag: number }) {
     </Columns>
   );
 }
+
+const stockWords = (price: string, inStock: number) =>
+  inStock
+    ? t("warranty_desk.in_stock", { price_cents: price, in_stock: inStock })
+    : t("warranty_desk.none_in_stock", { price_cents: price });

@@ -26,7 +26,7 @@ def changes_between(
             continue
         words: list[Words] = []
         if old.lane != one.lane:
-            words.append(say("changes.instead_of", named=named(one.lane), named_2=named(old.lane)))
+            words.append(say("changes.instead_of", charger=named(one.lane), earlier_charger=named(old.lane)))
         minutes = (one.ready - old.ready) * TICK_MINUTES
         if abs(minutes) >= least_minutes:
             words.append(
@@ -40,7 +40,7 @@ def changes_between(
 def _span(minutes: int) -> Words:
     """A span in words.
 
-    >>> _span(35), _span(125)
+    >>> str(_span(35)), str(_span(125))
     ('35 min', '2 h 5 min')
     """
     hours, rest = divmod(minutes, 60)

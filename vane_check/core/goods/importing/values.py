@@ -59,7 +59,7 @@ def number(cell: str) -> float | None:
     if len(plain) > NUMBER_SIGNS_AT_MOST:
         raise ValueError(say("values.is_no_number", plain=plain[:NUMBER_SIGNS_AT_MOST]))
     if re.fullmatch(r"[-+]?\d+(\.\d+)?|[-+]?\.\d+", plain) is None:
-        raise ValueError(say("values.is_no_number_2", figure=f"{cell!r}"))
+        raise ValueError(say("values.is_no_number_at_all", cell=f"{cell!r}"))
     return float(plain)
 
 
@@ -67,7 +67,7 @@ def whole(cell: str) -> int | None:
     """A whole number."""
     value = number(cell)
     if value is not None and value != int(value):
-        raise ValueError(say("values.is_no_whole_number", figure=f"{cell!r}"))
+        raise ValueError(say("values.is_no_whole_number", cell=f"{cell!r}"))
     return None if value is None else int(value)
 
 
@@ -100,7 +100,7 @@ def yes(cell: str) -> bool:
         return True
     if plain in _NO:
         return False
-    raise ValueError(say("values.is_neither_yes_nor_no", figure=f"{cell!r}"))
+    raise ValueError(say("values.is_neither_yes_nor_no", cell=f"{cell!r}"))
 
 
 def chemistry(cell: str) -> str:
@@ -109,7 +109,7 @@ def chemistry(cell: str) -> str:
     if not plain:
         return Chemistry.FLOODED.value
     if plain not in _CHEMISTRY:
-        raise ValueError(say("values.is_no_type_flooded_hybrid_calcium_efb_agm", figure=f"{cell!r}"))
+        raise ValueError(say("values.is_no_type_flooded_hybrid_calcium_efb_agm", cell=f"{cell!r}"))
     return _CHEMISTRY[plain]
 
 
@@ -119,7 +119,7 @@ def scale(cell: str) -> str:
     if plain == "SAE":
         plain = "CCA"
     if plain not in {one.value for one in RatingScale if one is not RatingScale.JIS}:
-        raise ValueError(say("values.is_no_scale_of_amps_cca_en_din_iec_ca_mca", figure=f"{cell!r}"))
+        raise ValueError(say("values.is_no_scale_of_amps_cca_en_din_iec_ca_mca", cell=f"{cell!r}"))
     return plain
 
 
@@ -129,7 +129,7 @@ def side(cell: str) -> str:
     if plain in {"0", "1"}:
         return "right" if plain == "0" else "left"
     if plain and plain not in _SIDES:
-        raise ValueError(say("values.is_no_side_left_or_right", figure=f"{cell!r}"))
+        raise ValueError(say("values.is_no_side_left_or_right", cell=f"{cell!r}"))
     return _SIDES.get(plain, "")
 
 
@@ -138,7 +138,7 @@ def one_of(names: set[str], what: Words, cell: str) -> str:
     plain = cell.lower()
     if plain and plain not in names:
         raise ValueError(
-            say("values.is_no", figure=f"{cell!r}", what=what, known=in_a_row(map(word, sorted(names)), ", "))
+            say("values.is_no", cell=f"{cell!r}", what=what, known=in_a_row(map(word, sorted(names)), ", "))
         )
     return plain
 
@@ -170,7 +170,7 @@ def day(cell: str) -> date | None:
             continue
         between("day_year", result.year)
         return result
-    raise ValueError(say("values.is_no_day_enter_2026_03_20_or_20_03_2026", figure=f"{cell!r}"))
+    raise ValueError(say("values.is_no_day_enter_2026_03_20_or_20_03_2026", cell=f"{cell!r}"))
 
 
 def uses(cell: str) -> list[str]:
@@ -178,9 +178,7 @@ def uses(cell: str) -> list[str]:
     named = [one.strip().lower().replace(" ", "_") for one in re.split(r"[;,|]", cell) if one.strip()]
     known = {one.value for one in Use}
     if wrong := [one for one in named if one not in known]:
-        raise ValueError(
-            say("values.is_no_use", figure=f"{wrong[0]!r}", known=in_a_row(map(word, sorted(known)), ", "))
-        )
+        raise ValueError(say("values.is_no_use", cell=f"{wrong[0]!r}", known=in_a_row(map(word, sorted(known)), ", ")))
     return named
 
 

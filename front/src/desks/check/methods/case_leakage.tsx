@@ -10,9 +10,10 @@ export const RUNG: Rung<"case_leakage"> = {
   summary: (reading) => {
     return big(
       reading.volts.toFixed(1),
-      t("case_leakage.v_on_the_case_2", {
-        t: (reading.spots?.length ?? 0) > 1 ? t("case_leakage.worst_of_places", { count: reading.spots?.length }) : "",
-        t_2: reading.cleaned ? t("case_leakage.cleaned_before") : "",
+      t("case_leakage.v_on_the_case_where", {
+        where:
+          (reading.spots?.length ?? 0) > 1 ? t("case_leakage.worst_of_places", { count: reading.spots?.length }) : "",
+        cleaned: reading.cleaned ? t("case_leakage.cleaned_before") : "",
       }),
     );
   },

@@ -69,8 +69,8 @@ export const RUNG: Rung<"cells"> = {
         `${Math.min(...says.figures).toFixed(3)}–${Math.max(...says.figures).toFixed(3)}`,
         t("cells.corrected_read", {
           split: says.reading_text.split(", ")[1] ?? "",
-          min: Math.min(...row).toFixed(3),
-          max: Math.max(...row).toFixed(3),
+          min: localFigure(Math.min(...row).toFixed(3)),
+          max: localFigure(Math.max(...row).toFixed(3)),
           at,
         }),
       );

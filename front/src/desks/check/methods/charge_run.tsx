@@ -71,10 +71,10 @@ export const RUNG: Rung<"charge_run"> = {
     return big(
       String(reading.amps),
       t("charge_run.a_v_after_h", {
-        t: reading.start_amps == null ? "" : t("charge_run.of_a_2", { start_amps: reading.start_amps }),
+        from_amps: reading.start_amps == null ? "" : t("charge_run.of_a_2", { start_amps: reading.start_amps }),
         volts: reading.volts,
         hours: reading.hours,
-        t_2: reading.finished ? t("charge_run.full_and_off_2") : "",
+        full: reading.finished ? t("charge_run.full_and_off_2") : "",
       }),
     );
   },

@@ -5,6 +5,7 @@ import { t } from "../../../language/t";
 import { secondsField } from "./pulled";
 import { big, rungForm, type Rung } from "./rung";
 import type { Spec } from "../spec";
+import { localFigure } from "../../../language/catalogue";
 
 const SPEC: Spec<"crank"> = {
   asks: (props, values) => {
@@ -49,7 +50,8 @@ export const RUNG: Rung<"crank"> = {
   quiet: t("crank.in_the_car_engine_disabled"),
   Form: rungForm(SPEC),
   summary: (reading, { at }) => {
-    const dip = reading.dip_volts != null ? t("crank.dipped_to_v", { dip_volts: reading.dip_volts.toFixed(1) }) : "";
+    const dip =
+      reading.dip_volts != null ? t("crank.dipped_to_v", { dip_volts: localFigure(reading.dip_volts.toFixed(1)) }) : "";
     if (reading.volts == null) return big(String(reading.dip_volts), t("crank.v_start_dip_2"));
     return big(reading.volts.toFixed(1), t("crank.v_cranking_s", { seconds: reading.seconds, at, dip }));
   },

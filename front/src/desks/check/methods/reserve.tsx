@@ -52,7 +52,7 @@ export const RUNG: Rung<"reserve"> = {
   summary: (reading, { at }) => {
     return big(
       String(reading.minutes),
-      t("reserve.min_at_a_to_v_2", { amps: reading.amps, volts: reading.volts.toFixed(2), at }),
+      t("reserve.min_at_a_to_v_2", { amps: reading.amps, volts: localFigure(reading.volts.toFixed(2)), at }),
     );
   },
 };

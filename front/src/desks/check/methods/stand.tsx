@@ -4,6 +4,7 @@ import { temperature, volts, whole } from "../said";
 import { t } from "../../../language/t";
 import { big, rungForm, type Rung } from "./rung";
 import type { Spec } from "../spec";
+import { localFigure } from "../../../language/catalogue";
 
 const SPEC: Spec<"stand"> = {
   asks: ({ limits }) => (
@@ -28,7 +29,7 @@ export const RUNG: Rung<"stand"> = {
   summary: (reading) => {
     return big(
       reading.volts.toFixed(2),
-      t("stand.v_from_v_in_h", { start_volts: reading.start_volts.toFixed(2), hours: reading.hours }),
+      t("stand.v_from_v_in_h", { start_volts: localFigure(reading.start_volts.toFixed(2)), hours: reading.hours }),
     );
   },
 };
