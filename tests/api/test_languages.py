@@ -84,7 +84,7 @@ class Languages(unittest.TestCase):
     def test_any_page_gets_a_catalogue_and_only_once(self) -> None:
         self.assertEqual(self.teo.http.get("/api/languages").json(), {"en": "English", "de": "Deutsch"})
         found = self.teo.http.get("/api/languages/de").json()
-        self.assertEqual((found["locale"], found["messages"]["outcome.worn_out.headline"]), ("de", "Verbraucht"))
+        self.assertEqual((found["locale"], found["messages"]["outcome.worn_out.headline"]), ("de", "Verschlissen"))
         self.assertEqual(self.teo.http.get("/api/languages/de", params={"known": found["edition"]}).status_code, 204)
         self.assertEqual(self.teo.http.get("/api/languages/xx").status_code, 404)
 
@@ -181,7 +181,7 @@ class Papers(unittest.TestCase):
     def test_papers_are_german_with_comma_and_day_as_there(self) -> None:
         sold = date.fromisoformat(self.teo.get("/batteries/173").json()["sold_on"])
         for path, said, not_said in (
-            ("/batteries/173/slip.pdf", ("Anhänger 173", "Verbraucht", "12,62 V", "Geprüft von", "Vorsicht", f"verkauft {sold.day}. {MONTHS[sold.month - 1]} {sold.year}", "enthält Säure"), ("12.62", "Worn out", "Take care")),
+            ("/batteries/173/slip.pdf", ("Nr. 173", "Verschlissen", "12,62 V", "Geprüft von", "Vorsicht", f"verkauft {sold.day}. {MONTHS[sold.month - 1]} {sold.year}", "enthält Säure"), ("12.62", "Worn out", "Take care")),
             ("/batteries/185/recall.pdf", ("Wir haben uns Ihre Batterie", "oder danach wieder geprüft"), ("should be tested", "We looked")),
             ("/day-sheet.pdf", ("Hereingekommen", "Für die Kasse", "Der Tag geht nach der Uhr des Ladens"), ("Came in", "For the till")),
             ("/batteries/176/rack-tag.pdf", ("Gefroren, heiß, gewölbt",), ("Frozen",)),

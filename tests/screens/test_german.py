@@ -108,10 +108,10 @@ class German(Screens):
         page = self.page("/counter", OWNER_NAME)
         left = {}
         for path, seen in (
-            ("/counter", "Annehmen"), ("/check/173", "Verbraucht"), ("/check/174", "Noch nicht zu sagen"), ("/check/183", "Gefährlich"),
+            ("/counter", "Annehmen"), ("/check/173", "Verschlissen"), ("/check/174", "Noch kein Befund"), ("/check/183", "Gefährlich"),
             ("/match/173", "passt"), ("/match", "Was passt?"), ("/warranty/173", "Kostenloser Ersatz"), ("/life/173", "Angenommen"), ("/records", "Verlauf"),
             ("/customers", "Kunden"), ("/rack", "Ladeplatz"), ("/equipment", "Gerätebuch"), ("/goods", "Ware"), ("/goods/lists", "Listen"),
-            ("/rules", "Geltende Regeln"), ("/house", "Das Haus"), ("/house?stores", "Läden"), ("/house?terms", "Garantiebedingungen"),
+            ("/rules", "Geltende Regeln"), ("/house", "Das Haus"), ("/house?stores", "Filialen"), ("/house?terms", "Garantiebedingungen"),
             ("/fitting/197", "Einbau 197"),
         ):  # fmt: skip
             self.desk(page, path)
@@ -124,7 +124,7 @@ class German(Screens):
                 left[path] = found
             if path == "/rules":
                 for rule, picked in (
-                    ("Belastungen zum Verurteilen", "zwei bei Rückgaben"),
+                    ("Belastungsproben zum Aussortieren", "zwei bei Rückgaben"),
                     ("zweites Ansehen", "bei Rückgaben"),
                 ):
                     expect(
@@ -141,7 +141,7 @@ class German(Screens):
         page.keyboard.press("Enter")
         expect(self.rung(page, "Spannung")).to_contain_text("gespeichert")
         expect(self.rung(page, "Spannung")).to_contain_text("12,05")
-        expect(page.get_by_role("region", name="Urteil")).to_contain_text("Braucht eine Ladung")
+        expect(page.get_by_role("region", name="Urteil")).to_contain_text("Muss geladen werden")
         expect(page.get_by_role("region", name="Urteil")).not_to_contain_text("12.05")
 
     def test_cautions_stand_at_their_rungs_and_a_hydrometer_of_colours_begins_in_colours(self) -> None:
@@ -173,7 +173,7 @@ class German(Screens):
             self.assertEqual(client.send("POST", f"/batteries/{tag}/readings", one).status_code, 201)
         beyond = self.page(f"/check/{tag}").locator("[data-outside]")
         expect(beyond).to_have_text(
-            "-24 °C liegt außerhalb von Mindestspannung unter Last (-17,8 bis 60), Ampere aus dem Spannungsabfall (-18 bis 45): "
+            "-24 °C liegt außerhalb von Mindestspannung unter Last (-17,8 bis 60), Strom aus dem Spannungsabfall (-18 bis 45): "
             "gerechnet wie am Ende"
         )
 
@@ -183,7 +183,7 @@ class German(Screens):
         field = self.rung(page, "Spannung").locator("input[name=volts]")
         field.fill("12,x")
         page.keyboard.press("Enter")
-        expect(self.rung(page, "Spannung")).to_contain_text("Volt eingeben, etwa 12,58")
+        expect(self.rung(page, "Spannung")).to_contain_text("Spannung eingeben, etwa 12,58")
 
     def test_a_question_of_the_server_is_asked_and_answered_in_german(self) -> None:
         tag = Client(app_on(self.url), TEO).send("POST", "/batteries", TAKE_IN).json()["tag"]
@@ -210,19 +210,19 @@ class Chosen(Screens):
         page, other = self.page("/house", LEAD), self.page("/check/173", TEO)
         expect(page.get_by_role("heading", name="The house")).to_be_visible()
         page.get_by_role("radiogroup", name="Language").get_by_text("Deutsch").click()
-        page.get_by_role("button", name="So from now on").click()
+        page.get_by_role("button", name="Save").click()
         expect(page.get_by_role("heading", name="Das Haus")).to_be_visible()
-        expect(self.headline(other)).to_contain_text("Verbraucht")
+        expect(self.headline(other)).to_contain_text("Verschlissen")
         expect(page.get_by_text("Sprache en → de")).to_be_visible()
         page.get_by_role("button", name=f"{LEAD} ist angemeldet: sperren").click()
-        expect(page.get_by_role("list", name="Wer an der Theke ist")).to_be_visible()
+        expect(page.get_by_role("list", name="Wer ist an der Theke?")).to_be_visible()
         page.get_by_role("button", name=LEAD).click()
         page.keyboard.type(PINS[LEAD])
         page.keyboard.press("Enter")
         expect(page.get_by_role("navigation", name="Regal")).to_be_visible()
         page.goto(f"{self.base}/house")
         page.get_by_role("radiogroup", name="Sprache").get_by_text("English").click()
-        page.get_by_role("button", name="Ab jetzt so").click()
+        page.get_by_role("button", name="Speichern").click()
         expect(page.get_by_role("heading", name="The house")).to_be_visible()
         expect(self.headline(other)).to_contain_text("Worn out")
 
@@ -256,8 +256,8 @@ class FirstPage(Screens):
             page.goto(f"{base}/?code=5ca1ab1e")
             expect(page.get_by_role("heading", name="Ein eigener Laden")).to_be_visible()
             expect(page.get_by_role("radiogroup", name="Sprache").get_by_role("radio", name="Deutsch")).to_be_checked()
-            page.get_by_role("radiogroup", name="Haben Sie einen elektronischen Tester").get_by_text("Nein").click()
-            page.get_by_role("radiogroup", name="Wenn zwei Messungen").get_by_text("die Volt unter Last").click()
+            page.get_by_role("radiogroup", name="Haben Sie einen Batterietester").get_by_text("Nein").click()
+            page.get_by_role("radiogroup", name="Wenn zwei Messungen").get_by_text("die Spannung unter Last").click()
             expect(page.get_by_text("Anlassen zuerst")).to_be_visible()
             page.locator("input[name=shop]").fill("Batterien am Wehr")
             page.locator("input[name=name-0]").fill("Maren Oduya")
@@ -269,5 +269,5 @@ class FirstPage(Screens):
             page.locator("input[name=pin-0]").fill("550591")
             page.get_by_role("button", name="Laden eröffnen").click()
             expect(page.get_by_role("heading", name="Das Haus")).to_be_visible()
-            expect(page.get_by_text("Kein Ladegerät steht im Buch")).to_be_visible()
+            expect(page.get_by_text("Kein Ladegerät steht im Gerätebuch")).to_be_visible()
             expect(page.get_by_role("radiogroup", name="Sprache").get_by_role("radio", name="Deutsch")).to_be_checked()

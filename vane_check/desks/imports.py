@@ -222,7 +222,7 @@ def begin_keep(desk: Desk, run_id: int, body: Keep, now: datetime) -> None:
             [
                 FieldProblem(
                     "leave_out",
-                    say("imports.rows_are_refused_mend_the_file_or_say_that", rows_refused=run.rows_refused),
+                    say("imports.rows_are_refused_mend_the_file_or_say_that", count=run.rows_refused),
                 )
             ],
         )

@@ -100,7 +100,7 @@ def table_of(titles: Sequence[Text], rows: Sequence[Sequence[Text]], shares: Seq
 def lost_note() -> list[Flowable]:
     """Says once that signs of the paper stand as codes, where any do."""
     lost = lost_of_this_paper()
-    line = say("family.signs_here_are_in_no_letters_this_shop_has", lost=lost)
+    line = say("family.signs_here_are_in_no_letters_this_shop_has", count=lost)
     return [Spacer(1, 4), words(line, 8.5, GREY)] if lost else []
 
 

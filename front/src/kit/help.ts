@@ -50,7 +50,7 @@ const HELP: Record<string, Help> = {
     words: [
       [t("help.feather"), t("help.one_reading_its_length_is_its_weight_it")],
       [t("help.wedge"), t("help.how_sure_narrow_when_the_evidence_agrees")],
-      [t("screens.fell_off"), t("help.a_reading_that_does_not_count_with_the")],
+      [t("screens.does_not_count"), t("help.a_reading_that_does_not_count_with_the")],
       [t("help.sound_after"), t("help.healthy_once_the_jobs_below_it_are_done")],
       [t("help.and_more"), t("help.words_that_are_rarely_asked_for_folded")],
     ],

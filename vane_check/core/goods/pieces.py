@@ -83,10 +83,10 @@ def _due(facts: PieceFacts, today: date, stood: float, dry: bool, rules: HouseRu
     if dry:
         left = rules.stock.dry_charged_months.value - stood
         if left <= 0:
-            return Due.FILL, say("pieces.dry_charged_months_ago_fill_and_charge_it", stood=fixed(stood, 0)), today
-        return Due.NOTHING, say("pieces.dry_charged_keeps_months_more", left=fixed(left, 0)), None
+            return Due.FILL, say("pieces.dry_charged_months_ago_fill_and_charge_it", count=round(stood)), today
+        return Due.NOTHING, say("pieces.dry_charged_keeps_months_more", count=round(left)), None
     if stood >= rules.stock.uncharged_months.value:
-        return Due.REFUSED, say("pieces.stood_months_uncharged_not_sold_as_new", stood=fixed(stood, 0)), None
+        return Due.REFUSED, say("pieces.stood_months_uncharged_not_sold_as_new", count=round(stood)), None
     if facts.last_volts is None or facts.last_volts_on is None:
         return Due.VOLTS, say("pieces.nobody_has_read_its_volts_since_it_came"), today
     charge = state_of_charge_pct(facts.last_volts, facts.chemistry, facts.nominal_volts)

@@ -161,7 +161,7 @@ def _settled(
     in_time = question.today < ends_on
     words = say(
         "warranty.months_used_of_free_and_pro_rata",
-        used=used,
+        count=used,
         free_months=terms.free_months,
         pro_rata_months=terms.pro_rata_months,
     )

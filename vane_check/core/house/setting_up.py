@@ -119,7 +119,7 @@ def missing(counts: Counts) -> list[Missing]:
         (counts.items > 0 and not counts.pieces, say('setting_up.nothing_is_in_stock'), say('setting_up.every_match_is_ordered_first'), "/goods"),
         (not counts.vehicles, say('setting_up.the_vehicle_list_is_empty'), say('setting_up.a_cars_battery_is_found_by_its_label_or_by'), "/goods/lists"),
         (not counts.terms, say('setting_up.no_warranty_terms'), say('setting_up.no_claim_can_be_decided'), "/house?terms"),
-        (counts.terms > 0 and counts.lines_without_terms > 0, say('setting_up.lines_have_no_warranty_terms', lines_without_terms=counts.lines_without_terms), say('setting_up.claims_of_those_lines_stay_open'), "/house?terms"),
+        (counts.terms > 0 and counts.lines_without_terms > 0, say('setting_up.lines_have_no_warranty_terms', count=counts.lines_without_terms), say('setting_up.claims_of_those_lines_stay_open'), "/house?terms"),
         (not counts.suppliers, say('setting_up.no_supplier'), say('setting_up.nobody_can_say_when_an_order_comes'), "/goods"),
         (counts.leads == 1, say('setting_up.one_person_alone_may_lead'), say('setting_up.nobody_else_can_change_rules_prices_or'), "/house"),
     ]  # fmt: skip

@@ -58,13 +58,13 @@ def trend_of(given: Sequence[Given], least_amps: float | None) -> Trend | None:
         last=_figure(now),
         last_day=dated(last.day, "%d %b %Y"),
         change_pct=Figure(f"{change:+.0f}"),
-        months=months,
+        count=months,
     )
     if not clear:
         words += say("trend.within_what_the_two_may_be_off")
     elif left is not None:
         words += (
-            say("trend.at_this_rate_under_the_houses_line_in", left=left)
+            say("trend.at_this_rate_under_the_houses_line_in", count=left)
             if left
             else say("trend.under_the_houses_line")
         )

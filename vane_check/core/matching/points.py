@@ -149,7 +149,7 @@ def stock_points(has: Candidate, rules: HouseRules) -> list[Point]:
             Point(
                 about="stock",
                 stands="changes",
-                text=say("points.the_next_piece_stood_months_uncharged", months=fixed(months, 0)),
+                text=say("points.the_next_piece_stood_months_uncharged", count=round(months)),
             )
         )
     if has.piece is not None and has.piece.dry:

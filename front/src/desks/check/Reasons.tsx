@@ -135,7 +135,7 @@ function Outside({ all }: { all: Schema["OutsideValidity"][] }) {
 function foldWords(rest: number, dropped: Reason[]): string {
   const parts = [];
   if (rest) parts.push(t("reasons.more_noted", { rest }));
-  if (dropped.length) parts.push(t("reasons.fell_off", { count: dropped.length }));
+  if (dropped.length) parts.push(t("reasons.do_not_count", { count: dropped.length }));
   return parts.join(", ");
 }
 
@@ -164,7 +164,7 @@ function OneReason({
         <b style={{ color: number === null ? "inherit" : featherTone(finding).stroke }}>{number}</b>
         {finding.status === "dropped" ? (
           <span>
-            <s>{finding.reading_text}</s> {t("reasons.fell_off_2")} {finding.why_not}
+            <s>{finding.reading_text}</s> {t("reasons.does_not_count_because")} {finding.why_not}
           </span>
         ) : (
           <span>{lineOf(finding)}</span>

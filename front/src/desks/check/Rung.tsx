@@ -114,7 +114,7 @@ const Quiet = styled(AriaButton)`
 /** How a finding stands, as a shape and a word. */
 function Verdict({ finding }: { finding: Schema["Finding"] | undefined }) {
   if (!finding) return null;
-  const word = { counts: t("rung.counts"), doubtful: t("rung.doubtful"), dropped: t("screens.fell_off") }[
+  const word = { counts: t("rung.counts"), doubtful: t("rung.doubtful"), dropped: t("screens.does_not_count") }[
     finding.status
   ];
   return (

@@ -65,7 +65,7 @@ export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"
               <span>
                 {one.batteries === 1
                   ? t("customers_desk.1_battery")
-                  : t("screens.batteries", { batteries: one.batteries })}
+                  : t("screens.batteries", { count: one.batteries })}
                 {one.last_came_at && (
                   <small>
                     <br />

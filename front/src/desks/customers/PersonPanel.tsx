@@ -240,7 +240,7 @@ const aboutOf = (one: Schema["Alike"]) =>
     one.cars[0],
     one.batteries === 1
       ? t("person_panel.battery", { newest_tag: one.newest_tag })
-      : t("screens.batteries", { batteries: one.batteries }),
+      : t("screens.batteries", { count: one.batteries }),
   ]
     .filter(Boolean)
     .join(", ");

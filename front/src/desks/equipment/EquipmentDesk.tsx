@@ -100,7 +100,7 @@ export function EquipmentDesk({ who }: { who: Schema["Me"] }) {
   const kind = typeof picked === "string" ? picked : tool?.equipment.tool.kind;
   return (
     <Columns>
-      <Column aria-label={t("equipment_desk.the_book")}>
+      <Column aria-label={t("equipment_desk.the_tools")}>
         <Heads>
           <h1>{t("screens.book_of_equipment")}</h1>
           <ToRack href="/rack">{t("equipment_desk.to_the_rack")}</ToRack>

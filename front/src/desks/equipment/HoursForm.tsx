@@ -103,7 +103,7 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
           $tone="strong"
           isDisabled={write.isPending || Object.keys(typed).length === 0 || read.includes(undefined)}
         >
-          {t("hours_form.open_so_from_now_on")}
+          {t("hours_form.save_the_hours")}
         </AtStart>
       ) : (
         <Soft>{t("hours_form.only_a_lead_changes_them")}</Soft>

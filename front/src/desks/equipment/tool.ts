@@ -17,7 +17,7 @@ export const KINDS: Record<Kind, string> = {
 export const STATES: Record<NonNullable<Written["state"]>, string> = {
   in_use: t("tool.in_use"),
   out_of_order: t("tool.out_of_order"),
-  away: t("tool.away"),
+  away: t("tool.retired"),
 };
 
 /** What is asked of a tool: a figure, yes or no, one of a few, some of a few. */

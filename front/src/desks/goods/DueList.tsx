@@ -67,7 +67,7 @@ export function DueList({ isLead, onItem }: { isLead: boolean; onItem: (id: numb
     <>
       <p>
         {total === 0
-          ? t("due_list.all_pieces_are_well", { in_stock: found.in_stock })
+          ? t("due_list.no_piece_needs_anything")
           : t("due_list.of_pieces", { in_stock: found.in_stock, each })}
       </p>
       <ul aria-label={t("due_list.pieces_that_want_a_hand")}>

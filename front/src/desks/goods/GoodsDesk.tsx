@@ -161,7 +161,7 @@ function Coming({ onPick }: { onPick: (id: number) => void }) {
       {found?.map((one) => (
         <Line key={one.id} onPress={() => onPick(one.item_id)}>
           <b>{one.name}</b>
-          <span>{t("goods_desk.pieces", { pieces: one.pieces })}</span>
+          <span>{t("goods_desk.pieces", { count: one.pieces })}</span>
           <span>{one.expected_on ? dayOf(one.expected_on) : <small>{t("screens.no_day")}</small>}</span>
           <small>
             {one.note}

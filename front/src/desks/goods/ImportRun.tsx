@@ -210,7 +210,7 @@ function Run({ run, page, onPage, onDone }: Props) {
               isDisabled={keep.pending || run.rows_good === 0 || (run.rows_refused > 0 && leaveOut === "no")}
               onPress={() => keep.write({ leave_out: leaveOut === "yes" })}
             >
-              {t("import_run.keep_rows", { rows_good: run.rows_good.toLocaleString(locale()) })}
+              {t("import_run.keep_rows", { count: run.rows_good })}
             </Button>
             {!anew && <Button onPress={() => setAnew(true)}>{t("import_run.read_the_columns_differently")}</Button>}
             <Button onPress={onDone}>{t("import_run.not_now")}</Button>

@@ -259,7 +259,7 @@ function OneOrder({ order }: { order: Schema["OrderView"] }) {
     <PieceLine>
       <span>
         {t("item_panel.pieces_2", {
-          pieces: order.pieces,
+          count: order.pieces,
           t: order.expected_on ? t("item_panel.due", { expected_on: dayOf(order.expected_on) }) : t("screens.no_day"),
           note: order.note && `: ${order.note}`,
         })}

@@ -66,7 +66,7 @@ export function Suppliers({ isLead }: { isLead: boolean }) {
                 <br />
                 {t("suppliers.days", {
                   delivers_on: row.supplier.delivers_on.map((day) => DAYS[day]).join(", ") || t("suppliers.no_days"),
-                  lead_days: row.supplier.lead_days,
+                  count: row.supplier.lead_days,
                   order_before:
                     row.supplier.order_before &&
                     t("suppliers.ordered_before", { order_before: row.supplier.order_before }),

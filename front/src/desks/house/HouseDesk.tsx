@@ -108,7 +108,7 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
         {who.role === "owner" && (
           <Heads>
             <h2>{t("screens.stores")}</h2>
-            <Button onPress={() => setPicked("stores")}>{t("house_desk.side_by_side_and_another")}</Button>
+            <Button onPress={() => setPicked("stores")}>{t("house_desk.stores")}</Button>
           </Heads>
         )}
         <Heads>
@@ -205,7 +205,7 @@ function ShopForm({ found, onDone }: ShopProps) {
       )}
       <Acts>
         <Button type="submit" $tone="strong" isDisabled={!isChanged || write.pending}>
-          {t("house_desk.so_from_now_on")}
+          {t("house_desk.save")}
         </Button>
         {found.money_fixed && (
           <Soft>{t("house_desk.something_was_sold_in_that_stays_its_money", { currency: found.shop.currency })}</Soft>

@@ -60,7 +60,7 @@ export function PaperFields({ typed, onChange, of }: Props) {
           problem={of("shop.tax_pct")}
         />
         <Choice
-          label={t("paper_fields.sheets")}
+          label={t("paper_fields.paper_size")}
           value={typed.paper}
           words={{ A4: "A4", Letter: t("paper_fields.letter") }}
           onChange={(paper) => set({ paper })}

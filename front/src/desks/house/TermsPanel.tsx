@@ -23,7 +23,7 @@ export const terms = {
 
 export const termsSaid = (found: Schema["Terms"]) =>
   [
-    t("terms_panel.months_free", { free_months: found.free_months }),
+    t("terms_panel.months_free", { count: found.free_months }),
     found.pro_rata_months ? t("terms_panel.more_by_months_used", { pro_rata_months: found.pro_rata_months }) : "",
     found.date_code_allowance_months
       ? t("terms_panel.of_shelf", { date_code_allowance_months: found.date_code_allowance_months })

@@ -155,7 +155,7 @@ function Others({ ask }: { ask: Schema["AskMatch"] }) {
   if (!data) return <Soft role="status">{t("candidates.counting")}</Soft>;
   return (
     <Why aria-label={t("candidates.why_the_others_do_not_fit")}>
-      <li>{t("candidates.do_not_fit_one_may_have_several_reasons", { total: data.total })}</li>
+      <li>{t("candidates.do_not_fit_one_may_have_several_reasons", { count: data.total })}</li>
       {data.reasons.map((one) => (
         <li key={one.about}>
           <b>{one.items}</b> {REASONS[one.about] ?? one.about}

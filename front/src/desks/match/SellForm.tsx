@@ -112,7 +112,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
         <Soft>
           {t("sell_form.the_oldest_of_months_here", {
             in_stock: candidate.in_stock,
-            arrived_months_ago: Math.round(piece.arrived_months_ago),
+            count: Math.round(piece.arrived_months_ago),
             t: piece.last_volts
               ? t("sell_form.last_at_v", { last_volts: localFigure(piece.last_volts.toFixed(2)) })
               : "",

@@ -126,7 +126,7 @@ export function Sources({ found, store }: { found: Schema["MatchView"]; store: S
             {all
               ? t("sources.only_where_they_differ")
               : differing.length
-                ? t("sources.more_on_which_all_agree", { agreed })
+                ? t("sources.more_on_which_all_agree", { count: agreed })
                 : t("sources.all_sources_agree_who_says_what")}
           </Button>
         </div>

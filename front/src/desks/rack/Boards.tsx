@@ -172,7 +172,7 @@ export function Boards({ rack, onShelf, chosen, onChoose, onWork }: Props) {
   );
 }
 
-const STATES: Record<string, string> = { out_of_order: t("boards.out_of_order"), away: t("boards.away") };
+const STATES: Record<string, string> = { out_of_order: t("boards.out_of_order"), away: t("boards.retired") };
 
 function boardWords(charger: Schema["ChargerView"]): string {
   if (charger.state !== "in_use") return STATES[charger.state] ?? charger.state;

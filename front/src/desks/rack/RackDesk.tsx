@@ -194,7 +194,7 @@ function Broken({ one, rack }: { one: Rack["broken"][number]; rack: Rack }) {
           isDisabled={busy}
           onPress={() => work({ does: "promise", tag: one.tag, promised_at: ready, priority })}
         >
-          {t("rack_desk.told_them", { ready: clockWords(ready, now) })}
+          {t("rack_desk.promise_instead", { ready: clockWords(ready, now) })}
         </Button>
       )}
     </Promise_>

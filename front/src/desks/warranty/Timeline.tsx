@@ -31,7 +31,7 @@ export function Timeline({ answer, terms }: { answer: Schema["Answer"]; terms: S
     <Drawing
       viewBox={`0 0 ${WIDE + LEFT * 2} 118`}
       role="img"
-      aria-label={t("timeline.months_used_free_until_ends", { used, free: dayOf(free), ends: dayOf(ends) })}
+      aria-label={t("timeline.months_used_free_until_ends", { count: used, free: dayOf(free), ends: dayOf(ends) })}
     >
       <rect
         x={x(0)}
@@ -77,7 +77,7 @@ export function Timeline({ answer, terms }: { answer: Schema["Answer"]; terms: S
         y={15}
         textAnchor={anchor}
       >
-        {t("timeline.today_months_used", { used })}
+        {t("timeline.today_months_used", { count: used })}
       </text>
     </Drawing>
   );
