@@ -23,10 +23,40 @@ AS_WRITTEN = "as_written"
 """The message of what was kept as a sentence by an older release: its figure `text`, in every language."""
 
 
-class Figure(str):
-    """A number as it is written in English, `12.60`: its places are its resolution; a language writes its own sign for the point."""
+class Figure:
+    """A number with the places it is said with: `12.60`, whose places are its resolution. It is written out where it is read;
+    a language writes its own sign for the point.
+    """
 
-    __slots__ = ()
+    __slots__ = ("shape", "value")
+
+    def __init__(self, value: float | str, shape: str = "") -> None:
+        """A number and how it is formatted (`.2f`, `g`), or one that was written out before, with no shape."""
+        self.value, self.shape = value, shape
+
+    def __str__(self) -> str:
+        """As it is written in English."""
+        return format(self.value, self.shape)
+
+    def __format__(self, how: str) -> str:
+        """The same within a text."""
+        return format(str(self), how)
+
+    def __repr__(self) -> str:
+        """As it is written in English."""
+        return repr(str(self))
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        """As it is kept and copied."""
+        return Figure, (self.value, self.shape)
+
+    def __eq__(self, other: object) -> bool:
+        """The same number to the same places."""
+        return isinstance(other, Figure | str) and str(self) == str(other)
+
+    def __hash__(self) -> int:
+        """By how it is written."""
+        return hash(str(self))
 
 
 class Day(str):
@@ -148,7 +178,7 @@ class Words:
 
 Text = str | Words
 """Words, or what somebody typed."""
-Argument = str | int | float | Words | Several
+Argument = str | int | float | Figure | Words | Several
 
 
 def say(key: str, /, **figures: Argument) -> Words:
@@ -268,14 +298,17 @@ def as_written(text: str) -> Words:
     return say(AS_WRITTEN, text=text)
 
 
+PLACES = tuple(f".{places}f" for places in range(7))
+
+
 def fixed(value: float, places: int) -> Figure:
     """A number with so many places."""
-    return Figure(f"{value:.{places}f}")
+    return Figure(value, PLACES[places])
 
 
 def digits(value: float) -> Figure:
     """A number with no more places than it has."""
-    return Figure(f"{value:g}")
+    return Figure(value, "g")
 
 
 def dated(at: date, shape: str) -> Day:
@@ -292,7 +325,7 @@ def _argument(value: Argument) -> Any:
     if isinstance(value, Words):
         return fact_of(value)
     if isinstance(value, Figure):
-        return {"n": str.__str__(value)}
+        return {"n": str(value)}
     if isinstance(value, Day):
         return {"day": f"{value.at:%Y-%m-%dT%H:%M}", "shape": value.shape}
     if isinstance(value, Several):
@@ -319,7 +352,7 @@ def _figure_of(value: Any) -> Argument:
     if not isinstance(value, dict):
         return value  # type: ignore[no-any-return]
     if "n" in value:
-        return Figure(value["n"])
+        return Figure(value["n"], "")
     if "day" in value:
         return Day(datetime.fromisoformat(value["day"]), value["shape"])
     if "all" in value:

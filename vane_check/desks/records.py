@@ -2,7 +2,7 @@
 
 from datetime import datetime
 
-from pydantic import BaseModel
+from pydantic import BaseModel, TypeAdapter
 
 from ..core.battery.label import Battery, Complaint
 from ..core.facts.rating import rated_cca
@@ -98,11 +98,14 @@ def past_checks(desk: Desk, text: str = "", page: int = 0) -> PastChecks:
     )
 
 
+ESTIMATE = TypeAdapter(Estimate)
+
+
 def _trend(desk: Desk, row: BatteryRow) -> Trend | None:
     rated, ratio = rated_cca(label_of(row), desk.rules), desk.rules.tester.replace_below_ratio.value
     return trend_of(
         [
-            Given(made_at.astimezone(desk.zone).date(), Estimate.model_validate(estimate))
+            Given(made_at.astimezone(desk.zone).date(), ESTIMATE.validate_python(estimate))
             for _, made_at, estimate in batteries.estimates_of_serial(desk.session, row.serial)
         ],
         None if rated is None else rated.amps * ratio,

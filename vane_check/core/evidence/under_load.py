@@ -3,7 +3,6 @@
 from typing import NamedTuple
 
 from ..facts.case import Case
-from ..facts.rating import rated_cca
 from ..facts.state_of_charge import load_amps, resistance_mohm, volts_scale
 from ..findings.kinds import Kind
 from ..findings.outcomes import Finding, Outcome
@@ -96,7 +95,7 @@ def collapse(case: Case) -> Finding | None:
     """
     rules = case.rules
     # a battery that works by reserve has no CCA; for what it could fall to at worst its Ah are enough
-    rated = rated_cca(case.battery, rules)
+    rated = case.label_rating
     if rated is None or not case.valid_rest_volts or rated.relative_spread >= 1:
         return None
     least = (

@@ -1,7 +1,6 @@
 """Acid: its gravity, where it freezes, and the state of charge that gravity, volts and tester tell together."""
 
-from dataclasses import dataclass
-from functools import cached_property
+from dataclasses import dataclass, replace
 from statistics import median
 
 from ..battery.label import Chemistry
@@ -13,6 +12,7 @@ from ..units.lines import on_line
 from ..words import NOTHING, cited, in_a_row, say, word
 from .charges import ChargeFacts
 from .gravity import corrected_gravity, freezing_point_c
+from .remembered import derived
 from .rest import after_charge
 from .state_of_charge import StateOfCharge, state_of_charge_range
 from .tester_settings import why_void
@@ -29,7 +29,7 @@ def corrected_gravities(reading: Cells, rules: HouseRules) -> tuple[float, ...]:
 class AcidFacts(ChargeFacts):
     """Its acid, and its state of charge."""
 
-    @cached_property
+    @derived
     def _latest_gravities(self) -> tuple[float, ...]:
         for reading in reversed(self.all_of(Cells)):
             if reading.specific_gravities and not self._is_older(reading):
@@ -48,7 +48,7 @@ class AcidFacts(ChargeFacts):
         gravities = [gravity for gravity in table.specific_gravity if gravity is not None]
         return on_line(soc_pct, table.state_of_charge_pct, gravities)
 
-    @cached_property
+    @derived
     def weakest_gravity(self) -> float | None:
         """Gravity of its weakest acid as far as it is known, from the cells, else from the low end of its charge; None when nothing tells."""
         gravities = self._latest_gravities
@@ -80,7 +80,7 @@ class AcidFacts(ChargeFacts):
         point = None if gravity is None else freezing_point_c(gravity)
         return point if point is not None and over(point, self.rules.outlook.coldest_c.value, CELSIUS) else None
 
-    @cached_property
+    @derived
     def state_of_charge(self) -> StateOfCharge | None:
         """One range of charge from gravity, rest volts and the tester, and which of them rules.
 
@@ -97,9 +97,7 @@ class AcidFacts(ChargeFacts):
             low, high = max(fused.low_pct, other.low_pct), min(fused.high_pct, other.high_pct)
             if low <= high:
                 agreeing.append(other.rules_by)
-                fused = fused.model_copy(
-                    update={"low_pct": low, "high_pct": high, "at_most": fused.at_most and other.at_most}
-                )
+                fused = replace(fused, low_pct=low, high_pct=high, at_most=fused.at_most and other.at_most)
             else:
                 against.append(other.rules_by)
         volts = next((source.rest_volts for source in sources if source.rest_volts is not None), None)
@@ -109,7 +107,7 @@ class AcidFacts(ChargeFacts):
         words = in_a_row(agreeing, "common.and") + (
             say("acid.against_the", others=in_a_row(against, "common.and")) if against else NOTHING
         )
-        return fused.model_copy(update={"rest_volts": volts, "meter_uncertainty_volts": off, "rules_by": words})
+        return replace(fused, rest_volts=volts, meter_uncertainty_volts=off, rules_by=words)
 
     def _by_tester(self) -> StateOfCharge | None:
         for reading in reversed(self.all_of(ElectronicTester)):
@@ -152,7 +150,7 @@ class AcidFacts(ChargeFacts):
             source=cited(table.origin.source), standing=table.origin.standing, rules_by=say("word.gravity"),
         )  # fmt: skip
 
-    @cached_property
+    @derived
     def frozen_acid(self) -> tuple[float, float] | None:
         """Gravity of its weakest acid and where that freezes [C], if it is as cold as that: it may hold ice. None otherwise."""
         if self.temperature_c is None or self.temperature_c > 0:

@@ -3,7 +3,6 @@
 from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from functools import cached_property
 from operator import attrgetter
 from statistics import median
 from typing import Literal
@@ -13,7 +12,7 @@ from ..tables import charging_limits
 from ..units.compare import GRAVITY, HOURS, PERCENT, TENTH_AMP, VOLTS, at_least, over, under
 from ..words import Words, fixed, say
 from .history import last_until
-from .remembered import remembered_each
+from .remembered import derived, remembered_each
 from .rest import RestFacts
 from .state_of_charge import meter_uncertainty_volts, state_of_charge_range, volts_scale
 
@@ -54,7 +53,7 @@ class ChargeFacts(RestFacts):
         gravities = [gravity for _, gravity in read]
         return not over(max(gravities) - min(gravities), self.rules.gravity.resolution.value, GRAVITY)
 
-    @cached_property
+    @derived
     def _full_at(self) -> tuple[datetime, ...]:
         """When full charges were taken off, as far as their current or the rest volts after them say, the oldest first."""
         return tuple(run.taken_at for run in self.all_of(ChargeRun) if run.finished and self.full_by(run) is not None)

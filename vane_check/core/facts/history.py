@@ -4,7 +4,6 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
-from functools import cached_property
 from itertools import pairwise
 from operator import attrgetter
 from typing import Any, TypeVar
@@ -20,6 +19,7 @@ from ..readings import (
     Look,
     RestVolts,
 )
+from .remembered import derived
 
 Read = TypeVar("Read", bound=AnyReading)
 
@@ -32,12 +32,12 @@ class History:
     answers: dict[Any, Any] = field(default_factory=dict, init=False, compare=False, repr=False)
     """What was worked out of it, by question (`remembered`)."""
 
-    @cached_property
+    @derived
     def own(self) -> frozenset[int]:
         """Which objects its readings are: what is remembered of one of them stays with it as long as the history does."""
         return frozenset(map(id, (*self.readings, *self.tester_volts)))
 
-    @cached_property
+    @derived
     def by_type(self) -> dict[type, tuple[AnyReading, ...]]:
         """The readings by what they are, each in order of time."""
         result: dict[type, list[AnyReading]] = {}
@@ -54,7 +54,7 @@ class History:
         result = self.all_of(kind)
         return result[-1] if result else None
 
-    @cached_property
+    @derived
     def looks(self) -> tuple[Look, ...]:
         """Every look, the oldest first."""
         return self.all_of(Look)
@@ -63,18 +63,18 @@ class History:
         """The look that says how it was when this was read: the last one before, else the first one after."""
         return last_until(self.looks, reading.taken_at) or (self.looks[0] if self.looks else None)
 
-    @cached_property
+    @derived
     def pulls(self) -> tuple[AdjustableLoad | FixedLoad, ...]:
         """Every pull with a resistive load, the oldest first."""
         both: list[AdjustableLoad | FixedLoad] = [*self.all_of(AdjustableLoad), *self.all_of(FixedLoad)]
         return tuple(sorted(both, key=attrgetter("taken_at")))
 
-    @cached_property
+    @derived
     def loads(self) -> tuple[AdjustableLoad | FixedLoad | Crank, ...]:
         """Everything that put a load on it, the oldest first."""
         return tuple(sorted((*self.pulls, *self.all_of(Crank)), key=attrgetter("taken_at")))
 
-    @cached_property
+    @derived
     def tester_volts(self) -> tuple[RestVolts, ...]:
         """What testers showed as the battery's volts, as rest volts."""
         return tuple(
@@ -83,7 +83,7 @@ class History:
             if reading.volts is not None
         )
 
-    @cached_property
+    @derived
     def temperature_c(self) -> float | None:
         """The battery's temperature last taken [C]."""
         for reading in reversed(self.readings):
@@ -91,7 +91,7 @@ class History:
                 return float(taken)
         return None
 
-    @cached_property
+    @derived
     def _charges_off(self) -> tuple[datetime, ...]:
         """When charges were taken off, full or not, the oldest first."""
         return tuple(run.taken_at for run in self.all_of(ChargeRun) if run.finished)
@@ -109,7 +109,7 @@ class History:
         """What was seen of the same charge, the oldest first."""
         return self._runs_by_charge[self.charges_off_before(run) - run.finished]
 
-    @cached_property
+    @derived
     def _runs_by_charge(self) -> dict[int, list[ChargeRun]]:
         result: dict[int, list[ChargeRun]] = {}
         for run in self.all_of(ChargeRun):

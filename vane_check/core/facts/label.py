@@ -1,7 +1,6 @@
 """What follows from the label, the car and the house's rules: rating, work, type, limits of volts."""
 
 from dataclasses import dataclass
-from functools import cached_property
 
 from ..battery.label import CHEMISTRY_RANK, ORDINARY, RESERVE_USES, Battery, Chemistry, Complaint, Context
 from ..house.equipment import rules_through
@@ -11,6 +10,7 @@ from ..tables import charging_limits
 from ..words import NOTHING, Words, say
 from .history import History
 from .rating import RatedCca, asked_by_its_car, rated_cca
+from .remembered import derived
 from .state_of_charge import recharge_line_volts, volts_at_pct, volts_scale
 
 SEALED = frozenset({Chemistry.AGM, Chemistry.GEL})
@@ -24,7 +24,7 @@ class LabelFacts(History):
     context: Context
     rules: HouseRules
 
-    @cached_property
+    @derived
     def _rules_by_tool(self) -> dict[int, HouseRules]:
         return {}
 
@@ -37,7 +37,7 @@ class LabelFacts(History):
             self._rules_by_tool[key] = rules_through(self.rules, reading.tool)
         return self._rules_by_tool[key]
 
-    @cached_property
+    @derived
     def works_by_reserve(self) -> bool:
         """Whether its work is reserve, so that no starting figure belongs to it: no CCA on it, and Ah or reserve minutes instead,
         on a battery of 6 V, on one that starts nothing, or on one whose reserve was measured and whose car asks no figure."""
@@ -50,31 +50,36 @@ class LabelFacts(History):
             or (bool(self.all_of(Reserve)) and asked_by_its_car(self.context, self.rules) is None)
         )
 
-    @cached_property
+    @derived
     def judged_by_reserve(self) -> bool:
         """Whether what it is for is to hold charge, not to start: a starting test of any size raises a question there, never a verdict."""
         return self.works_by_reserve or self.context.use in RESERVE_USES
 
-    @cached_property
+    @derived
+    def label_rating(self) -> RatedCca | None:
+        """What its label, its catalogue line or its Ah say of its starting figure; None where none of them does."""
+        return rated_cca(self.battery, self.rules)
+
+    @derived
     def rated(self) -> RatedCca | None:
         """The starting figure the battery is held against; None where its work is reserve."""
         if self.works_by_reserve:
             return None
-        return rated_cca(self.battery, self.rules) or asked_by_its_car(self.context, self.rules)
+        return self.label_rating or asked_by_its_car(self.context, self.rules)
 
-    @cached_property
+    @derived
     def capacity_ah(self) -> float | None:
         """Ah at the 20 h rate [Ah]: from the label, else reckoned from the rating."""
         if self.battery.capacity_ah_20h is not None:
             return self.battery.capacity_ah_20h
         return self.rated.amps / self.rules.estimate.cca_per_ah.value if self.rated else None
 
-    @cached_property
+    @derived
     def recharge_line_volts(self) -> float:
         """The rest volts [V] below which this battery is charged before it is judged."""
         return recharge_line_volts(self.battery, self.rules)
 
-    @cached_property
+    @derived
     def charge_reaches_volts(self) -> float:
         """The volts [V] a charge comes up to when all cells work. Source: tables/charging.csv, less what the house allows."""
         limits = charging_limits()[self.battery.chemistry.value]
@@ -86,27 +91,27 @@ class LabelFacts(History):
         """Whether the chemistry stands an equalising charge at all."""
         return charging_limits()[self.battery.chemistry.value].equalise_volts is not None
 
-    @cached_property
+    @derived
     def level_unsaid(self) -> bool:
         """Whether its cells can be looked into and nobody has said how the acid stands in them."""
         return self.battery.has_caps is True and not self.marked_sealed and not self.looked_into
 
-    @cached_property
+    @derived
     def looked_into(self) -> bool:
         """Whether somebody saw the level of a cell: it has an opening, whatever its label says."""
         return any(look.levels for look in self.looks)
 
-    @cached_property
+    @derived
     def marked_sealed(self) -> bool:
         """Whether its type or its label says that the cells cannot be opened."""
         return self.battery.chemistry in SEALED or self.battery.has_caps is False
 
-    @cached_property
+    @derived
     def sealed(self) -> bool:
         """Whether the cells cannot be opened: so it is marked, and nobody looked into one."""
         return self.marked_sealed and not self.looked_into
 
-    @cached_property
+    @derived
     def type_the_car_asks_for(self) -> Words | None:
         """The type the car asks for where this battery is less; None where it is right or nothing is known."""
         has, listed, ranks = self.battery.chemistry, self.context.car_chemistry, CHEMISTRY_RANK
@@ -116,7 +121,7 @@ class LabelFacts(History):
             return say("label.efb_or_better")
         return None
 
-    @cached_property
+    @derived
     def stop_start_line_volts(self) -> float:
         """Rest volts [V] under which its car switches stop-start off: the car's own, else by the house's share of charge."""
         own = self.context.stop_start_line_volts

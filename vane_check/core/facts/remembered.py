@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from functools import wraps
-from typing import Any, Protocol, TypeVar
+from typing import Any, Generic, Protocol, Self, TypeVar, overload
 
 Answer = TypeVar("Answer")
 Read = TypeVar("Read")
@@ -50,3 +50,23 @@ def remembered_each(ask: Callable[[Read, Known], Answer]) -> Callable[[Read, Kno
         return result
 
     return answer
+
+
+class derived(Generic[Answer]):
+    """A property worked out once: `functools.cached_property` without its lock, which costs more than most answers do.
+
+    Two threads may both work it out, to the same answer: a case never changes.
+    """
+
+    def __init__(self, ask: Callable[[Any], Answer]) -> None:
+        self.ask, self.name, self.__doc__ = ask, ask.__name__, ask.__doc__
+
+    @overload
+    def __get__(self, known: None, owner: type) -> Self: ...
+    @overload
+    def __get__(self, known: object, owner: type) -> Answer: ...
+    def __get__(self, known: object | None, owner: type) -> Self | Answer:
+        if known is None:
+            return self
+        result = known.__dict__[self.name] = self.ask(known)
+        return result

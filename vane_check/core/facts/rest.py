@@ -4,7 +4,6 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from functools import cached_property
 from operator import attrgetter
 from typing import NamedTuple
 
@@ -17,6 +16,7 @@ from ..units.compare import HOURS, MINUTES, TENTH_AMP, VOLTS, at_least, over, un
 from ..words import Words, digits, say
 from .history import last_until
 from .label import LabelFacts
+from .remembered import derived, remembered_each
 from .state_of_charge import (
     meter_uncertainty_volts,
     recharge_line_volts,
@@ -112,7 +112,7 @@ def after_charge(reading: RestVolts) -> bool:
 class RestFacts(LabelFacts):
     """Its volts at rest."""
 
-    @cached_property
+    @derived
     def valid_rest_volts(self) -> tuple[RestVolts, ...]:
         """Rest volts that can be read as a state of charge; the tester's own where there is nothing better."""
         metered = tuple(reading for reading in self.all_of(RestVolts) if self.void(reading) is None)
@@ -142,7 +142,7 @@ class RestFacts(LabelFacts):
             return None
         return self._on_charge_at[-1] + timedelta(minutes=entry_limits()["rest_by_word_minutes"].low)
 
-    @cached_property
+    @derived
     def _on_charge_at(self) -> tuple[datetime, ...]:
         """When somebody last saw current in it, whether it came off full, early or not yet: that leaves surface charge."""
         return tuple(run.taken_at for run in self.all_of(ChargeRun) if not self.no_current(run))
@@ -151,7 +151,7 @@ class RestFacts(LabelFacts):
         """Whether the amps were noted and are none to speak of. A maintainer shows no amps: nobody can say so of it."""
         return run.amps is not None and not over(run.amps, self.rules.charge.no_current_amps.value, TENTH_AMP)
 
-    @cached_property
+    @derived
     def proven_rests(self) -> tuple[RestVolts, ...]:
         """Valid rest volts that headlamps or counted hours stand behind, and not a word alone."""
         return tuple(volts for volts in self.valid_rest_volts if self.is_proven_rest(volts))
@@ -167,22 +167,23 @@ class RestFacts(LabelFacts):
 
     def rests_near(self, reading: AnyReading) -> Sequence[RestVolts]:
         """Valid rest volts within the pairing time of this, with no charge taken off in between."""
-        within, offs, rests = (
-            self.rules.tester.pairing_minutes.value,
-            self.charges_off_before(reading),
-            self.valid_rest_volts,
-        )
-        reach = timedelta(minutes=within + 1)
-        first = bisect_left(rests, reading.taken_at - reach, key=attrgetter("taken_at"))
-        after = bisect_right(rests, reading.taken_at + reach, key=attrgetter("taken_at"))
-        return [
-            volts
-            for volts in rests[first:after]
-            if not over(abs((volts.taken_at - reading.taken_at).total_seconds()) / 60, within, MINUTES)
-            and self.charges_off_before(volts) == offs
-        ]
+        return _rests_near(reading, self)
 
     def rest_before(self, reading: AnyReading) -> float | None:
         """The rest volts [V] last read before this, within the pairing time and with no charge taken off in between."""
         before = [volts.volts for volts in self.rests_near(reading) if volts.taken_at <= reading.taken_at]
         return before[-1] if before else None
+
+
+@remembered_each
+def _rests_near(reading: AnyReading, case: RestFacts) -> Sequence[RestVolts]:
+    within, offs = case.rules.tester.pairing_minutes.value, case.charges_off_before(reading)
+    rests, reach, at = case.valid_rest_volts, timedelta(minutes=within + 1), reading.taken_at
+    first = bisect_left(rests, at - reach, key=attrgetter("taken_at"))
+    after = bisect_right(rests, at + reach, key=attrgetter("taken_at"))
+    return [
+        volts
+        for volts in rests[first:after]
+        if not over(abs((volts.taken_at - at).total_seconds()) / 60, within, MINUTES)
+        and case.charges_off_before(volts) == offs
+    ]

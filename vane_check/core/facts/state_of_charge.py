@@ -1,6 +1,6 @@
 """State of charge from rest volts, as a range that carries the meter's own uncertainty; and the load test's figures."""
 
-from pydantic import BaseModel, ConfigDict
+from dataclasses import dataclass
 
 from ..battery.label import Battery, Chemistry
 from ..house.rules import HouseRules
@@ -16,10 +16,12 @@ TABLE_NOMINAL_VOLTS = 12
 """The tables and the house's voltages are written for 12 V batteries; a 6 V battery reads half."""
 
 
-class StateOfCharge(BaseModel):
-    """A range of charge. `at_most` when surface charge can only have flattered the reading."""
+BY_VOLTS = word("volts")
 
-    model_config = ConfigDict(frozen=True)
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StateOfCharge:
+    """A range of charge. `at_most` when surface charge can only have flattered the reading."""
 
     low_pct: float
     high_pct: float
@@ -28,7 +30,7 @@ class StateOfCharge(BaseModel):
     at_most: bool
     source: Words
     standing: str
-    rules_by: Words = word("volts")
+    rules_by: Words = BY_VOLTS
 
 
 def share_words(low_pct: float, high_pct: float) -> Words:

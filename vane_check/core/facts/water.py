@@ -2,23 +2,23 @@
 
 from dataclasses import dataclass
 from datetime import datetime
-from functools import cached_property
 from itertools import pairwise
 
 from ..readings import Eye, Level, Look
 from .acid import AcidFacts
+from .remembered import derived
 
 
 @dataclass(frozen=True, kw_only=True)
 class WaterFacts(AcidFacts):
     """Whether acid covers its plates, and did."""
 
-    @cached_property
+    @derived
     def was_dry(self) -> bool:
         """Whether plates were bare at any look of this check."""
         return any(Level.PLATES_BARE in look.levels for look in self.looks)
 
-    @cached_property
+    @derived
     def filled_at(self) -> datetime | None:
         """When plates that stood bare were last seen covered; None where they never were bare, or are bare still."""
         at = None
@@ -29,13 +29,13 @@ class WaterFacts(AcidFacts):
                 at = look.taken_at
         return at
 
-    @cached_property
+    @derived
     def is_bare(self) -> bool:
         """Whether plates stand bare now: at the last look into the cells."""
         seen = next((look for look in reversed(self.looks) if look.levels), None)
         return seen is not None and Level.PLATES_BARE in seen.levels
 
-    @cached_property
+    @derived
     def is_fresh_filling(self) -> bool:
         """Whether it was filled from dry and not charged since: whatever it reads then says nothing."""
         at, off = self.filled_at, self.charge_off_at

@@ -1,5 +1,7 @@
 """What is decided of the findings: safety, then conflict, then the strongest evidence, then what is still missing."""
 
+from dataclasses import replace
+
 from ..battery.label import RESERVE_USES
 from ..evidence.cells import cell_under_mates_before_the_charge
 from ..evidence.rest_volts import missing_cells, near_one_cell_short
@@ -41,9 +43,7 @@ NAMED_AT_MOST = 2
 def _named_job(decision: Decision, jobs: tuple[Job, ...]) -> Decision:
     """A step that is a job says which, so that it can be marked as done."""
     job = next((one for one in jobs if JOB_STEPS.get(one.key) is decision.next_step.key), None)
-    return (
-        decision if job is None else decision._replace(next_step=decision.next_step.model_copy(update={"job": job.key}))
-    )
+    return decision if job is None else decision._replace(next_step=replace(decision.next_step, job=job.key))
 
 
 def _with_jobs(decision: Decision, jobs: tuple[Job, ...], case: Case) -> Decision:

@@ -1,15 +1,13 @@
 """One estimate of what it can give: tester, pulls and resistance each give amps with a width, fused where they agree."""
 
 import math
+from dataclasses import dataclass
 from datetime import datetime
 from operator import attrgetter
 from typing import Literal, NamedTuple
 
-from pydantic import BaseModel, ConfigDict
-
 from ..evidence.adjustable_load import temperature_of
 from ..facts.case import Case
-from ..facts.rating import rated_cca
 from ..facts.remembered import remembered
 from ..facts.state_of_charge import (
     load_amps,
@@ -39,10 +37,9 @@ class Part(NamedTuple):
         return word(self.method) if self.readings == 1 else say("estimate.pulls", readings=self.readings)
 
 
-class Estimate(BaseModel):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Estimate:
     """Starting amps as all methods together say them, with their width. In conflict it is the widest of them, not a mean."""
-
-    model_config = ConfigDict(frozen=True)
 
     cca_amps: float
     low_amps: float
@@ -206,13 +203,13 @@ def estimate_of(case: Case) -> Estimate | None:
 
 def least_amps(case: Case) -> float | None:
     """Starting amps [CCA] under which this house replaces it; None without a rating on it."""
-    rated = rated_cca(case.battery, case.rules)
+    rated = case.label_rating
     return None if rated is None else rated.amps * case.rules.tester.replace_below_ratio.value
 
 
 def is_firm(case: Case) -> bool:
     """Whether the rating is the label's own."""
-    rated = rated_cca(case.battery, case.rules)
+    rated = case.label_rating
     return rated is not None and rated.firm
 
 

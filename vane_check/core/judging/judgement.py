@@ -1,5 +1,6 @@
 """Findings -> outcome, confidence, reasons, and one next step. Pure: the same check and rules give the same judgement."""
 
+from dataclasses import dataclass
 from datetime import date, tzinfo
 
 from pydantic import BaseModel, ConfigDict
@@ -79,11 +80,21 @@ BLAMES_THE_CAR = frozenset(
 )
 
 
-def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judgement:
-    """Judge one battery from everything read from it, under one version of the house's rules.
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """What is decided of a battery and on what, before its outlook, its cause and its papers' words are worked out.
 
-    `zone` is the shop's, by which a date to come is counted; without it the readings' own offset is.
+    Enough to replay a year of checks: `confidence` is 0 to 1, `decision` holds outcome, headline, jobs and next step.
     """
+
+    case: Case
+    findings: tuple[Finding, ...]
+    decision: Decision
+    confidence: float
+
+
+def judge(check: Check, rules: HouseRules) -> Verdict:
+    """Decide on one battery from everything read from it, under one version of the house's rules."""
     case = Case.of(check, rules)
     read = tuple(find(reading, case) for reading in case.readings)
     derived = (
@@ -99,7 +110,16 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
     )
     findings = (*_superseded(read, case), *(finding for finding in derived if finding is not None))
     decision = decide(findings, earlier_of(read), case)
-    confidence = _confidence(decision, findings)
+    return Verdict(case, findings, decision, _confidence(decision, findings))
+
+
+def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judgement:
+    """The whole judgement of one battery: what is decided, and what follows from it for its owner, its car and its papers.
+
+    `zone` is the shop's, by which a date to come is counted; without it the readings' own offset is.
+    """
+    verdict = judge(check, rules)
+    case, findings, decision, confidence = verdict.case, verdict.findings, verdict.decision, verdict.confidence
     unmeasured, sureness = _not_measured(decision, findings, case), _sureness(decision, confidence, rules)
     unsure = unmeasured is not None and sureness.key == "judgement.sure" and _works_by_what_it_holds(case)
     car_why = _car_why(decision.outcome, decision.next_step.key, case)

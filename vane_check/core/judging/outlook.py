@@ -1,10 +1,9 @@
 """What the figures mean to its owner: its age, down to what cold it starts the car, what it died of."""
 
+from dataclasses import dataclass
 from datetime import date
 from functools import lru_cache
 from typing import NamedTuple
-
-from pydantic import BaseModel, ConfigDict
 
 from ..battery.label import RESERVE_USES, Complaint, RatingSource
 from ..evidence.car import idle_alone_is_doubtful
@@ -15,7 +14,7 @@ from ..tables import causes, practice_cold_shares
 from ..units.compare import AMPS, VOLTS, at_least, over, under
 from ..units.lines import on_line
 from ..units.months import whole_months_between
-from ..words import Words, digits, fixed, in_a_row, say, word
+from ..words import NOTHING, Words, digits, fixed, in_a_row, say, word
 from .estimate import estimate_of
 from .jobs import wet
 
@@ -24,10 +23,9 @@ RATED_AT_C = -18.0
 MONTHS_PER_YEAR = 12
 
 
-class Age(BaseModel):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Age:
     """How old it is by its date, whole years and months, against what is usual for its use."""
-
-    model_config = ConfigDict(frozen=True)
 
     years: int
     months: int
@@ -36,10 +34,9 @@ class Age(BaseModel):
     past_usual: bool
 
 
-class Prospect(BaseModel):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Prospect:
     """Down to which cold it starts what asks so much of it, in words for its owner."""
-
-    model_config = ConfigDict(frozen=True)
 
     present_cca_amps: float
     asked_cca_amps: float
@@ -49,10 +46,9 @@ class Prospect(BaseModel):
     lighter_duty: Words | None = None
 
 
-class Cause(BaseModel):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cause:
     """What it died of, as far as the evidence says, and what to change."""
-
-    model_config = ConfigDict(frozen=True)
 
     key: str
     words: Words
@@ -228,7 +224,7 @@ def cause_of(case: Case, outcome: Outcome, age: Age | None) -> Cause | None:
     keys = [key for key in table if outcome is not Outcome.DEAD_CELL or key in OF_A_CELL]
     spoken = _speaking(case, age)
     key = next((key for key in keys if spoken[key]), None)
-    return None if key is None else Cause(key=key, words=table[key].words, change=table[key].change)
+    return None if key is None else Cause(key=key, words=table[key].words, change=table[key].change or NOTHING)
 
 
 def _speaking(case: Case, age: Age | None) -> dict[str, bool]:

@@ -1,8 +1,7 @@
 """The next step: what to do, what it needs, why it is the cheapest that would settle the matter."""
 
+from dataclasses import dataclass, replace
 from functools import partial
-
-from pydantic import BaseModel, ConfigDict
 
 from ..charging.plan import CHARGES, ChargePlan, plan_of
 from ..facts.case import Case
@@ -18,10 +17,9 @@ from .jobs import Job
 from .reasons import why_instead
 
 
-class LoadFigures(BaseModel):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LoadFigures:
     """What a load test of this battery is set to and must hold. Volts at the end of the pull."""
-
-    model_config = ConfigDict(frozen=True)
 
     amps: float | None
     seconds: float
@@ -31,10 +29,9 @@ class LoadFigures(BaseModel):
     temperature_measured: bool
 
 
-class NextStep(BaseModel):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NextStep:
     """One thing to do next. `minutes` is work and waiting together."""
-
-    model_config = ConfigDict(frozen=True)
 
     key: StepKey
     text: Words
@@ -56,7 +53,7 @@ def job_step(job: Job, case: Case) -> NextStep:
     """The step that does a job."""
     result = step(JOB_STEPS.get(job.key, StepKey.DO_JOB), case)
     text = result.text if job.key in JOB_STEPS else capital(job.text)
-    return result.model_copy(update={"text": text, "job": job.key})
+    return replace(result, text=text, job=job.key)
 
 
 def lacks_tool(key: StepKey, rules: HouseRules) -> bool:
@@ -161,24 +158,22 @@ def _by_the_plan(key: StepKey, text: Words, plan: ChargePlan, level_unsaid: bool
 
 def thaw_step(case: Case) -> NextStep:
     """Ice is held apart in the warm, and looked at again: thawed, the battery is often sound."""
-    return step(StepKey.HOLD_APART, case).model_copy(
-        update={
-            "text": say("steps.hold_it_apart_in_the_warm_for_a_day_look"),
-            "why": say("steps.ice_bursts_a_battery_on_charge_or_load"),
-            "needs": say("steps.a_warm_dry_place_with_moving_air_a_tray"),
-        }
+    return replace(
+        step(StepKey.HOLD_APART, case),
+        text=say("steps.hold_it_apart_in_the_warm_for_a_day_look"),
+        why=say("steps.ice_bursts_a_battery_on_charge_or_load"),
+        needs=say("steps.a_warm_dry_place_with_moving_air_a_tray"),
     )
 
 
 def temperature_step(freezes_at_c: float, case: Case) -> NextStep:
     """The volts once more, this time with the battery's own temperature: acid so weak freezes at this [C]."""
     result = step(StepKey.MEASURE_VOLTS, case)
-    return result.model_copy(
-        update={
-            "text": say("steps.take_its_temperature_with_the_volts_acid", freezes_at_c=fixed(freezes_at_c, 0)),
-            "why": say("steps.ice_shows_nothing_on_the_case_and_a_frozen"),
-            "needs": say("steps.a_thermometer_on_its_side_or_in_its_acid", needs=result.needs),
-        }
+    return replace(
+        result,
+        text=say("steps.take_its_temperature_with_the_volts_acid", freezes_at_c=fixed(freezes_at_c, 0)),
+        why=say("steps.ice_shows_nothing_on_the_case_and_a_frozen"),
+        needs=say("steps.a_thermometer_on_its_side_or_in_its_acid", needs=result.needs),
     )
 
 

@@ -1,8 +1,7 @@
 """Where a formula was fed with what it was not made for: said, not held at its end in silence."""
 
+from dataclasses import dataclass
 from functools import cache
-
-from pydantic import BaseModel, ConfigDict
 
 from ..facts.case import Case
 from ..findings.outcomes import Finding
@@ -11,10 +10,9 @@ from ..tables import Validity, validity
 from ..words import Words, cited, listed
 
 
-class OutsideValidity(BaseModel):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OutsideValidity:
     """A figure that lies outside what a formula was made for; it was worked out as if the figure were at the near end."""
-
-    model_config = ConfigDict(frozen=True)
 
     formula: str
     words: Words

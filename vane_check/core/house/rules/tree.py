@@ -33,7 +33,7 @@ from .of_readings import (
     StandRules,
     TesterRules,
 )
-from .parameter import Parameter, RuleGroup
+from .parameter import Parameter
 
 
 class HouseRules(BaseModel):
@@ -77,8 +77,10 @@ class HouseRules(BaseModel):
     def parameter(self, path: str) -> Parameter[Any]:
         """The rule of a path. Raises KeyError for a path that leads to none."""
         group, _, name = path.partition(".")
-        rules = getattr(self, group, None)
-        result = vars(rules).get(name) if isinstance(rules, RuleGroup) else None
+        try:
+            result = vars(vars(self)[group])[name]
+        except (KeyError, TypeError):
+            raise KeyError(path) from None
         if not isinstance(result, Parameter):
             raise KeyError(path)
         return result
