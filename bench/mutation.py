@@ -124,13 +124,16 @@ def main() -> int:
                 "tests",
                 "docs",
                 "front/openapi.json",
-                "front/src/kit",
-                "front/src/desks",
+                "front/src",
+                "front/package.json",
                 "bench",
+                "bin",
+                "pyproject.toml",
             ):
                 source = ROOT / part
                 (tree / part).parent.mkdir(parents=True, exist_ok=True)
                 shutil.copytree(source, tree / part) if source.is_dir() else shutil.copy(source, tree / part)
+            (tree / "front" / "node_modules").symlink_to(ROOT / "front" / "node_modules")  # the languages are tried in Node
             trees.put(tree)
         assert passes(tree), "the tests fail without any fault"
         patience = PATIENCE * (time.monotonic() - began)

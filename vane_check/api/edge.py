@@ -256,8 +256,8 @@ class Gate:
                 await part.telling  # what was said in its place goes out before this request is over
 
     def _answer_for_the_database(self) -> None:
-        for one in list(self.inside):
-            one.give_up()
+        for request in list(self.inside):
+            request.give_up()
 
 
 class _Inside:

@@ -37,7 +37,7 @@ def open_branch(session: StoreSession, main: Store, now: datetime) -> None:
     session.add(branch)
     session.flush()
     session.bind_to(branch.id)
-    rows = [CatalogueItem(**one) for one in catalogue.own_items() if one["line"] in {"Merlow Silver", "Quellan Mat"}]
+    rows = [CatalogueItem(**item) for item in catalogue.own_items() if item["line"] in {"Merlow Silver", "Quellan Mat"}]
     there = Staff(person_uuid=owner.person_uuid, name=owner.name, role="owner", pin_hash=owner.pin_hash)
     session.add_all([*rows, there])
     session.flush()

@@ -55,10 +55,10 @@ def own_items() -> Iterator[dict[str, Any]]:
 def more_items() -> Iterator[dict[str, Any]]:
     """The larger catalogue: every size, six lines, five strengths; no name twice."""
     seen = set()
-    for one in _every_strength():
-        if one["name"] not in seen:
-            seen.add(one["name"])
-            yield one
+    for item in _every_strength():
+        if item["name"] not in seen:
+            seen.add(item["name"])
+            yield item
 
 
 def _every_strength() -> Iterator[dict[str, Any]]:

@@ -66,7 +66,7 @@ def fill(sessions: sessionmaker[Session], now: datetime | None = None) -> bool:
         for visit in IN_THE_HOUSE:
             _happened(chance.choice(desks), visit, cars, at - timedelta(hours=visit.came_hours_ago), at)
         keep_plan(desks[0], at, say("rack_work.the_day_began"))
-        charger = next(one.id for one in desks[0].equipment if one.name == "Charger 1")
+        charger = next(tool.id for tool in desks[0].equipment if tool.name == "Charger 1")
         pin(desks[0], SET_BY_HAND, PinThere(charger_id=charger), at)
         _due_as_noted(desks[0], at)
         trade(desks[0], at)
@@ -113,7 +113,7 @@ def _equipment(desk: Desk, now: datetime) -> None:
 
 def _hang(desk: Desk, row: BatteryRow, check: CheckRow, visit: Visit, at: datetime) -> None:
     """Clamp it to its charger as somebody did then."""
-    charger = next(one for one in desk.equipment if one.name == visit.charger)
+    charger = next(tool for tool in desk.equipment if tool.name == visit.charger)
     tool = equipment_of(charger).tool
     assert isinstance(tool, Charger)
     case = Case.of(core_check(row, check, batteries.readings_of(desk.session, check.id)), house_rules())
@@ -133,7 +133,7 @@ def _hang(desk: Desk, row: BatteryRow, check: CheckRow, visit: Visit, at: dateti
 def _due_as_noted(desk: Desk, now: datetime) -> None:
     """What hangs on a charger is due when its last note says."""
     gathered = gather(desk, now)
-    for slot in (slot_of(gathered, one) for one in plan_for(gathered).placed if one.begun):
+    for slot in (slot_of(gathered, placed) for placed in plan_for(gathered).placed if placed.begun):
         gathered.batteries[slot.tag].at.row.needs_hand_at = slot.ends_at
     desk.session.flush()
 

@@ -48,9 +48,9 @@ def stock(session: StoreSession, chance: random.Random, now: datetime) -> None:
     ]
     session.add_all(suppliers)
     session.flush()
-    own = [CatalogueItem(**one, supplier_id=suppliers[0].id) for one in catalogue.own_items()]
+    own = [CatalogueItem(**item, supplier_id=suppliers[0].id) for item in catalogue.own_items()]
     session.add_all(own)
-    session.add_all([CatalogueItem(**one, supplier_id=suppliers[1].id) for one in catalogue.more_items()])
+    session.add_all([CatalogueItem(**item, supplier_id=suppliers[1].id) for item in catalogue.more_items()])
     session.flush()
     pieces = []
     for row in own:
@@ -102,7 +102,7 @@ def trade(desk: Desk, now: datetime) -> None:
         assert item is not None
         at = now - timedelta(days=days)
         receive(lead, Receive(item_id=item.id, pieces=1, volts=read), at - timedelta(days=1))
-        vehicle = next(one for one in shop_records.vehicles(session, 5, car))
+        vehicle = next(vehicle for vehicle in shop_records.vehicles(session, 5, car))
         tag = sell(
             lead,
             Sell(

@@ -290,12 +290,12 @@ def _replaced(before: Check, reading: AnyReading) -> AnyReading | None:
     if reading.replaces is None:
         return None
     _identity(reading.replaces, "replaces")
-    entry = next((one for one in before.readings if one.id == reading.replaces), None)
+    entry = next((earlier for earlier in before.readings if earlier.id == reading.replaces), None)
     if entry is None or reading.kind not in {entry.kind, "withdrawal"}:
         raise Refused(
             say("check.nothing_to_correct"),
             [FieldProblem("replaces", say("check.no_such_entry_of_this_kind_on_this_battery"))],
         )
-    if not any(one is entry for one in standing_of(before.readings)):
+    if not any(reading is entry for reading in standing_of(before.readings)):
         raise Conflict(say("check.that_entry_was_corrected_or_taken_back"))
     return entry

@@ -39,7 +39,7 @@ def hand_out(desk: Desk, customer_id: int, now: datetime) -> HandedOut:
     row = customer_or_refused(desk, customer_id)
     not_erased(row)
     seen = view(desk, row.id)
-    ids = [one.id for one in (seen.own, *seen.ways)]
+    ids = [way.id for way in (seen.own, *seen.ways)]
     kept = customer_rights.everything_about(
         desk.session, ids, [battery.battery_id for battery in customers.batteries_of(desk.session, ids)]
     )

@@ -106,20 +106,20 @@ def find(desk: Desk, typed: str) -> CustomersFound:
     most = int(customer_figures()["shown_at_most"])
     ids = list(customers.find(desk.session, typed, most + 1))
     begins = name_key(typed)
-    shown = sorted(_people(desk, ids[:most]), key=lambda one: one.newest_tag or 0, reverse=True)
-    shown.sort(key=lambda one: not name_key(one.name).startswith(begins))
+    shown = sorted(_people(desk, ids[:most]), key=lambda person: person.newest_tag or 0, reverse=True)
+    shown.sort(key=lambda person: not name_key(person.name).startswith(begins))
     return CustomersFound(people=shown, more=len(ids) > most)
 
 
 def _people(desk: Desk, ids: Sequence[int]) -> list[KnownCustomer]:
-    ways: dict[int, list[Customer]] = {one: [] for one in ids}
+    ways: dict[int, list[Customer]] = {customer_id: [] for customer_id in ids}
     for row in customers.aliases_of(desk.session, ids):
         ways[row.merged_into or row.id].append(row)
     person_of = {row.id: person for person, rows in ways.items() for row in rows}
-    batteries: dict[int, list[customers.CustomerBattery]] = {one: [] for one in ids}
+    batteries: dict[int, list[customers.CustomerBattery]] = {customer_id: [] for customer_id in ids}
     for battery in customers.batteries_of(desk.session, list(person_of)):
         batteries[person_of[battery.customer_id]].append(battery)
-    return [_person(ways[one][0], batteries[one]) for one in ids if ways[one]]
+    return [_person(ways[customer_id][0], batteries[customer_id]) for customer_id in ids if ways[customer_id]]
 
 
 def _person(row: Customer, batteries: Sequence[customers.CustomerBattery]) -> KnownCustomer:
@@ -174,7 +174,7 @@ def view(desk: Desk, customer_id: int) -> CustomerView:
 
 def _alike(desk: Desk, own: Sequence[Customer]) -> list[Alike]:
     most = int(customer_figures()["shown_at_most"])
-    others = {one.id: one for one in _people(desk, customers.find_alike(desk.session, own, most))}
+    others = {person.id: person for person in _people(desk, customers.find_alike(desk.session, own, most))}
     result = []
     theirs: dict[int, list[Customer]] = {}
     for way in customers.aliases_of(desk.session, list(others)):
@@ -241,9 +241,11 @@ def split_customer(desk: Desk, customer_id: int, body: OtherCustomer, now: datet
     ways = {alias.id for alias in customers.aliases_of(desk.session, [row.id])} - {row.id}
     if body.other_id not in ways:
         raise Conflict(say("customers.that_entry_is_not_among_theirs_any_more"))
-    moved = [one for one in customers.aliases_merged_with(desk.session, row.id, body.other_id) if one in ways]
+    moved = [
+        alias_id for alias_id in customers.aliases_merged_with(desk.session, row.id, body.other_id) if alias_id in ways
+    ]
     customers.assign_aliases(desk.session, [body.other_id], None)
-    customers.assign_aliases(desk.session, [one for one in moved if one != body.other_id], body.other_id)
+    customers.assign_aliases(desk.session, [alias_id for alias_id in moved if alias_id != body.other_id], body.other_id)
     keep_entry(desk, row, "apart", moved, now)
 
 

@@ -69,7 +69,7 @@ class Desk:
     @cached_property
     def has_owner(self) -> bool:
         """Whether somebody owns the house; one older than the role is changed by its leads."""
-        return any(one.role == OWNER and one.left_at is None for one in house.everybody(self.session))
+        return any(person.role == OWNER and person.left_at is None for person in house.everybody(self.session))
 
     @cached_property
     def rules_id(self) -> int:

@@ -172,13 +172,16 @@ def _keeps_what_hangs(desk: Desk, row: EquipmentRow, tool: AnyTool) -> None:
 
 def used(desk: Desk, equipment_id: int, now: datetime) -> ToolUsed:
     """A tool as a reading keeps it. Raises Refused for one that is not in the book."""
-    row = next((one for one in desk.equipment if one.id == equipment_id), None)
+    row = next((tool for tool in desk.equipment if tool.id == equipment_id), None)
     if row is None:
         raise Refused(
             say("equipment.no_such_tool"),
             [FieldProblem("tool", say("equipment.this_tool_is_not_in_the_book_any_more_pick"))],
         )
-    one = equipment_of(row)
+    kept = equipment_of(row)
     return ToolUsed(
-        equipment_id=row.id, name=row.name, tool=one.tool, overdue_since=overdue_since(one, desk.rules, desk.today(now))
+        equipment_id=row.id,
+        name=row.name,
+        tool=kept.tool,
+        overdue_since=overdue_since(kept, desk.rules, desk.today(now)),
     )

@@ -74,20 +74,23 @@ def tick(desk: Desk, tag: int, ticked: Tick, now: datetime) -> None:
     sale, battery = sale_or_refused(desk, tag)
     goods.lock_sale(desk.session, sale.id)
     steps = {step.step.key: step for step in steps_of(desk, sale)}
-    one = steps.get(ticked.step)
-    if one is None:
+    as_listed = steps.get(ticked.step)
+    if as_listed is None:
         raise Refused(
             say("fitting_list.no_such_step"),
             [FieldProblem("step", say("fitting_list.this_step_is_not_on_the_list_of_this_car"))],
         )
-    if one.done == ticked.done:
+    if as_listed.done == ticked.done:
         raise Conflict(
-            say("fitting_list.did_that_already_look_at_the_list_as_it", who=one.who or say("fitting_list.somebody"))
+            say(
+                "fitting_list.did_that_already_look_at_the_list_as_it",
+                who=as_listed.who or say("fitting_list.somebody"),
+            )
         )
-    if ticked.done and one.step.figure and ticked.figure is None:
+    if ticked.done and as_listed.step.figure and ticked.figure is None:
         raise Refused(
             say("fitting_list.its_figure_is_missing"),
-            [FieldProblem("figure", say("fitting_list.enter_what_was_read_in", unit=word(one.step.figure)))],
+            [FieldProblem("figure", say("fitting_list.enter_what_was_read_in", unit=word(as_listed.step.figure)))],
         )
     desk.session.add(
         FittingTick(

@@ -131,8 +131,8 @@ def view(desk: Desk, now: datetime) -> HouseView:
         edition=house.settings_edition(desk.session),
         money_fixed=counts["sales"] > 0,
         people=[
-            PersonRow(id=one.id, name=one.name, role=Role(one.role), left_at=one.left_at, may_change=may(desk, one.role) or one.id == desk.staff.id)
-            for one in house.everybody(desk.session)
+            PersonRow(id=person.id, name=person.name, role=Role(person.role), left_at=person.left_at, may_change=may(desk, person.role) or person.id == desk.staff.id)
+            for person in house.everybody(desk.session)
         ],
         missing=missing(Counts.model_validate({name: counts[name] for name in Counts.model_fields})),
         backup=_backup(desk, now),
@@ -188,8 +188,10 @@ def write_shop(desk: Desk, body: WriteShop, now: datetime) -> None:
             say("common.it_cannot_be_right"),
             [FieldProblem("shop.tax_name", say("house_desk.say_what_the_tax_is_called_such_as_vat"))],
         )
-    others = (one for one in stores.all_stores(desk.session, desk.staff.person_uuid) if one.id != desk.staff.store_id)
-    if any(one.name.lower() == body.shop.name.lower() for one in others):
+    others = (
+        store for store in stores.all_stores(desk.session, desk.staff.person_uuid) if store.id != desk.staff.store_id
+    )
+    if any(store.name.lower() == body.shop.name.lower() for store in others):
         raise Refused(
             say("common.it_cannot_be_right"),
             [FieldProblem("shop.name", say("common.a_store_has_this_name_give_each_its_own"))],

@@ -141,7 +141,7 @@ def _may_give(desk: Desk, role: Role) -> None:
 
 
 def _name_is_free(desk: Desk, name: str, of: int | None) -> None:
-    if any(one.id != of and one.name.lower() == name.lower() for one in house.everybody(desk.session)):
+    if any(person.id != of and person.name.lower() == name.lower() for person in house.everybody(desk.session)):
         raise Refused(
             say("common.it_cannot_be_right"),
             [FieldProblem("name", say("house_people.somebody_has_this_name_or_had_it_give_each"))],
@@ -150,7 +150,9 @@ def _name_is_free(desk: Desk, name: str, of: int | None) -> None:
 
 def _somebody_stays(desk: Desk, row: Staff, was: Role) -> None:
     """Raises Refused where nobody would own the shop any more, or nobody lead it."""
-    at_work = [Role(one.role) for one in house.everybody(desk.session) if one.id != row.id and one.left_at is None]
+    at_work = [
+        Role(person.role) for person in house.everybody(desk.session) if person.id != row.id and person.left_at is None
+    ]
     if row.left_at is None:
         at_work.append(Role(row.role))
     if was is Role.OWNER and Role.OWNER not in at_work:

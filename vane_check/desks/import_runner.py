@@ -75,7 +75,9 @@ class Runner:
             LOG.warning("an import met a database that went away: %s", type(error).__qualname__)
             self._end(run_id, store_id, "failed", say("import_runner.it_could_not_be_kept_and_nothing_of_it_was"))
         except Exception as error:  # its place alone: a message may hold what nobody should read
-            places = "\n".join(f"  {one.filename}:{one.lineno} {one.name}" for one in extract_tb(error.__traceback__))
+            places = "\n".join(
+                f"  {frame.filename}:{frame.lineno} {frame.name}" for frame in extract_tb(error.__traceback__)
+            )
             LOG.error("an import failed: %s\n%s", type(error).__qualname__, places)
             self._end(run_id, store_id, "failed", say("import_runner.it_could_not_be_kept_and_nothing_of_it_was"))
 

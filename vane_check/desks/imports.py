@@ -172,7 +172,7 @@ def view(desk: Desk, run_id: int, now: datetime, page: int = 0) -> ImportView:
     return ImportView(
         id=run.id, kind=kind, file_name=run.file_name, state="failed" if died else run.state, columns=run.columns["names"],
         sample=run.columns["sample"],
-        fields=[FieldView(name=one.name, label=one.label, needed=one.needed) for one in FIELDS[kind]],
+        fields=[FieldView(name=field.name, label=field.label, needed=field.needed) for field in FIELDS[kind]],
         mapping=ColumnMap.model_validate(run.mapping), remembered=run.columns["remembered"], rows_done=run.rows_done,
         rows_total=run.rows_total, rows_good=run.rows_good, rows_refused=run.rows_refused,
         refused=refused[page * REFUSED_PAGE : (page + 1) * REFUSED_PAGE], read_as=run.columns.get("read_as", []),

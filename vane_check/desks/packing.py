@@ -128,14 +128,14 @@ def unpack_battery(desk: Desk, row: Transfer, now: datetime) -> int:
         entry = entry.model_copy(update={"promised_at": None})
     tag = take_in(desk, entry, now, label_is_right=True)
     check = batteries.latest_check(desk.session, battery_or_refused(desk, tag).id)
-    for one in values["readings"]:
-        author = _author(desk, uuid.UUID(one["who"]), one["name"], now)
-        name, replaced = _here(desk, one["uuid"]), one["replaces"] and _here(desk, one["replaces"])
-        body = {**one["body"], "id": str(name), "replaces": str(replaced) if replaced else None}
+    for reading in values["readings"]:
+        author = _author(desk, uuid.UUID(reading["who"]), reading["name"], now)
+        name, replaced = _here(desk, reading["uuid"]), reading["replaces"] and _here(desk, reading["replaces"])
+        body = {**reading["body"], "id": str(name), "replaces": str(replaced) if replaced else None}
         desk.session.add(
             ReadingRow(
-                reading_uuid=name, check_id=check.id, kind=one["kind"], taken_at=datetime.fromisoformat(one["taken_at"]),
-                kept_at=datetime.fromisoformat(one["kept_at"]), staff_id=author.id, replaces=replaced, body=body,
+                reading_uuid=name, check_id=check.id, kind=reading["kind"], taken_at=datetime.fromisoformat(reading["taken_at"]),
+                kept_at=datetime.fromisoformat(reading["kept_at"]), staff_id=author.id, replaces=replaced, body=body,
             )
         )  # fmt: skip
         desk.session.flush()

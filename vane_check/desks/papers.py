@@ -81,17 +81,20 @@ def claim_pdf(desk: Desk, tag: int) -> bytes:
             battery=rows,
             decision=words_of(answer["headline"]) + ".",
             terms=[said for said in (sheet, counted) if said],
-            reasons=[(words_of(one["asks"]), words_of(one["found"]), bool(one["holds"])) for one in answer["reasons"]],
+            reasons=[
+                (words_of(reason["asks"]), words_of(reason["found"]), bool(reason["holds"]))
+                for reason in answer["reasons"]
+            ],
             judgement=in_a_row((words_of(judged["headline"]), words_of(judged["sureness"])), ", "),
             findings=[
                 (
-                    words_of(one["reading_text"]),
-                    words_of(one["limit_text"]),
-                    say("papers.does_not_count", why=words_of(one["why_not"]))
-                    if one["status"] == "dropped"
-                    else words_of(one["text"]),
+                    words_of(finding["reading_text"]),
+                    words_of(finding["limit_text"]),
+                    say("papers.does_not_count", why=words_of(finding["why_not"]))
+                    if finding["status"] == "dropped"
+                    else words_of(finding["text"]),
                 )
-                for one in judged["findings"]
+                for finding in judged["findings"]
             ],
             readings=[_read(kept, judged["findings"], desk.zone) for kept in seen["readings"]],
             sum=claimed_sum(desk, claim),
@@ -160,13 +163,13 @@ def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
     sold = day.sold_between(desk.session, begins, ends)
     claims = day.claimed_between(desk.session, begins, ends)
     taxes: dict[Words, int] = {}
-    for one in sold:
-        tax = Tax.model_validate(one.body.get("tax") or {})
+    for sale in sold:
+        tax = Tax.model_validate(sale.body.get("tax") or {})
         if tax.pct:
-            taxes[tax.words] = taxes.get(tax.words, 0) + tax_within_cents(one.price_cents, tax.pct)
-    till = [(say("papers.sold"), money(sum(one.price_cents for one in sold), currency))]
+            taxes[tax.words] = taxes.get(tax.words, 0) + tax_within_cents(sale.price_cents, tax.pct)
+    till = [(say("papers.sold"), money(sum(sale.price_cents for sale in sold), currency))]
     till += [(say("papers.of_which", name=name), money(cents, currency)) for name, cents in taxes.items()]
-    till += [(say("papers.deposits_taken"), money(sum(one.core_deposit_cents for one in sold), currency))]
+    till += [(say("papers.deposits_taken"), money(sum(sale.core_deposit_cents for sale in sold), currency))]
     till += [(say("papers.credited_by_claims"), money(sum(cents for _, _, cents in claims), currency))]
     return day_sheet(
         DaySheet(
@@ -176,14 +179,14 @@ def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
             who=desk.staff.name,
             came=[
                 (
-                    str(one.tag),
-                    in_a_row((one.line or say("common.no_line"), say("figures.rated_amps_rated_scale", rated_amps=digits(one.rated_amps), rated_scale=one.rated_scale or "") if one.rated_amps else NOTHING), " "),
-                    word(Complaint(one.complaint).value),
-                    one.headline or say('papers.not_read'),
+                    str(came.tag),
+                    in_a_row((came.line or say("common.no_line"), say("figures.rated_amps_rated_scale", rated_amps=digits(came.rated_amps), rated_scale=came.rated_scale or "") if came.rated_amps else NOTHING), " "),
+                    word(Complaint(came.complaint).value),
+                    came.headline or say('papers.not_read'),
                 )
-                for one in day.came_between(desk.session, begins, ends)
+                for came in day.came_between(desk.session, begins, ends)
             ],
-            sold=[(str(one.tag), one.name, one.serial, money(one.price_cents, currency)) for one in sold],
+            sold=[(str(sale.tag), sale.name, sale.serial, money(sale.price_cents, currency)) for sale in sold],
             claims=[(str(tag), headline, money(cents, currency)) for tag, headline, cents in claims],
             till=till,
             promised=[

@@ -60,14 +60,16 @@ DUE_AT_MOST = 200
 def due(desk: Desk, now: datetime) -> DueView:
     """Pieces due for a look at their volts, a charge or a filling, and those that stood too long."""
     today, order = desk.today(now), list(Due)
-    pieces = [piece_view(desk, one, today) for one in goods.unsold(desk.session, PIECES_AT_MOST)]
+    pieces = [piece_view(desk, piece, today) for piece in goods.unsold(desk.session, PIECES_AT_MOST)]
     wanting = [
         piece for piece in pieces if piece.state.due is not Due.NOTHING and not piece.set_aside and not piece.on_the_way
     ]
-    wanting.sort(key=lambda one: (order.index(one.state.due), one.state.due_on or date.min, one.arrived_on, one.id))
+    wanting.sort(
+        key=lambda piece: (order.index(piece.state.due), piece.state.due_on or date.min, piece.arrived_on, piece.id)
+    )
     counts: dict[Due, int] = {}
-    for one in wanting:
-        counts[one.state.due] = counts.get(one.state.due, 0) + 1
+    for piece in wanting:
+        counts[piece.state.due] = counts.get(piece.state.due, 0) + 1
     return DueView(pieces=wanting[:DUE_AT_MOST], counts=counts, in_stock=len(pieces), currency=desk.store.currency)
 
 

@@ -107,7 +107,7 @@ def view(desk: Desk, now: datetime) -> RackView:
     """The rack at a moment."""
     gathered = gather(desk, now)
     plan = plan_for(gathered)
-    slots = [slot_of(gathered, one) for one in plan.placed]
+    slots = [slot_of(gathered, placed) for placed in plan.placed]
     made = gathered.before
     until = gathered.now + timedelta(days=desk.rules.rack.days.value)
     return RackView(
@@ -117,9 +117,11 @@ def view(desk: Desk, now: datetime) -> RackView:
         opening_hours=gathered.hours,
         chargers=[_charger_view(desk, gathered, number) for number in _by_name(gathered)],
         slots=slots,
-        unnamed=[one.row.tag for one in gathered.all if one.row.place == "on_charge" and one.stay is None],
-        resting=[one.row.tag for one in gathered.all if one.row.place == "standing"],
-        ready=[one.row.tag for one in gathered.all if one.row.place == "ready"],
+        unnamed=[
+            battery.row.tag for battery in gathered.all if battery.row.place == "on_charge" and battery.stay is None
+        ],
+        resting=[battery.row.tag for battery in gathered.all if battery.row.place == "standing"],
+        ready=[battery.row.tag for battery in gathered.all if battery.row.place == "ready"],
         hands=hands(desk, gathered, plan, now),
         outside=_outside(gathered, plan),
         broken=_broken(desk, gathered, plan),
@@ -184,13 +186,13 @@ def _outside(gathered: Gathered, plan: Plan) -> list[Outside]:
 
 def _broken(desk: Desk, gathered: Gathered, plan: Plan) -> list[Broken]:
     result = []
-    for one in plan.placed:
-        if one.late:
-            ready, promised = gathered.moment(one.ready), gathered.batteries[one.tag].at.promise
+    for placed in plan.placed:
+        if placed.late:
+            ready, promised = gathered.moment(placed.ready), gathered.batteries[placed.tag].at.promise
             assert promised is not None
             assert promised.promised_at is not None
-            words = say("rack.can_be_ready_at_the_earliest", tag=one.tag, clock=clock(desk, ready, gathered.now))
-            result.append(Broken(tag=one.tag, promised_at=promised.promised_at, ready_at=ready, words=words))
+            words = say("rack.can_be_ready_at_the_earliest", tag=placed.tag, clock=clock(desk, ready, gathered.now))
+            result.append(Broken(tag=placed.tag, promised_at=promised.promised_at, ready_at=ready, words=words))
     for none in plan.unplaced:
         battery = gathered.batteries.get(none.tag)
         promise = battery.at.promise if battery else None
@@ -211,8 +213,8 @@ def _night_words(gathered: Gathered, plan: Plan) -> Words:
     closes = next((end for begin, end in gathered.spans if end > gathered.now), None)
     if closes is None:
         return NOTHING
-    over = [one for one in plan.placed if gathered.moment(one.on) < closes < gathered.moment(one.ends)]
-    runs, stops = [one for one in over if one.lane.night], [one for one in over if not one.lane.night]
+    over = [placed for placed in plan.placed if gathered.moment(placed.on) < closes < gathered.moment(placed.ends)]
+    runs, stops = [placed for placed in over if placed.lane.night], [placed for placed in over if not placed.lane.night]
     words = (
         say("rack.run_overnight_on_chargers_that_limit", count=len(runs))
         if runs
@@ -237,9 +239,12 @@ def earliest(desk: Desk, body: AskEarliest, now: datetime) -> Earliest:
         return Earliest(ready_at=None, kept=True, words=words)
     priority = "waiting" if body.waits else "promised" if body.promised_at else _ordinary(entry.context)
     plan = plan_for(gathered, [job_of_new(gathered, desk, check, body.promised_at, priority)])
-    placed = next((one for one in plan.placed if one.tag == NEW_TAG), None)
+    placed = next((placed for placed in plan.placed if placed.tag == NEW_TAG), None)
     if placed is None:
-        why = next((one.why for one in plan.unplaced if one.tag == NEW_TAG), say("common.no_room_in_the_days_planned"))
+        why = next(
+            (unplaced.why for unplaced in plan.unplaced if unplaced.tag == NEW_TAG),
+            say("common.no_room_in_the_days_planned"),
+        )
         return Earliest(
             ready_at=None, kept=body.promised_at is None, words=say("rack.it_finds_no_place_on_the_rack", why=why)
         )
@@ -247,9 +252,9 @@ def earliest(desk: Desk, body: AskEarliest, now: datetime) -> Earliest:
     words = say("rack.charged_rested_and_tested_at_the_earliest", clock=clock(desk, ready, now))
     if body.promised_at is None:
         return Earliest(ready_at=ready, kept=True, words=say("rack.if_it_needs_a_charge", words=words))
-    harmed = [one for one in plan.placed if one.late and one.tag != NEW_TAG]
-    were = {one.tag for one in plan_for(gathered).placed if one.late}
-    newly = sorted(one.tag for one in harmed if one.tag not in were)
+    harmed = [placed for placed in plan.placed if placed.late and placed.tag != NEW_TAG]
+    were = {placed.tag for placed in plan_for(gathered).placed if placed.late}
+    newly = sorted(placed.tag for placed in harmed if placed.tag not in were)
     if placed.late:
         return Earliest(ready_at=ready, kept=False, words=say("rack.cannot_be_kept_if_it_needs_a_charge", words=words))
     if newly:

@@ -73,11 +73,11 @@ def _switch_off(gathered: Gathered, plan: Plan, now: datetime) -> list[Hand]:
     closes = next((end for begin, end in gathered.spans if begin <= gathered.now < end), None)
     return [
         Hand(
-            does="switch", tag=one.tag, charger_id=one.lane.charger, output=one.lane.output, at=closes, overdue=False,
-            words=say('rack_hands.off_for_the_night', name=gathered.name(one.lane)), says=say('rack_hands.goes_on_in_the_morning_it_must_not_run', tag=one.tag),
+            does="switch", tag=placed.tag, charger_id=placed.lane.charger, output=placed.lane.output, at=closes, overdue=False,
+            words=say('rack_hands.off_for_the_night', name=gathered.name(placed.lane)), says=say('rack_hands.goes_on_in_the_morning_it_must_not_run', tag=placed.tag),
         )
-        for one in plan.placed
-        if closes is not None and one.begun and not one.lane.night and gathered.moment(one.ends) > closes > now
+        for placed in plan.placed
+        if closes is not None and placed.begun and not placed.lane.night and gathered.moment(placed.ends) > closes > now
     ]  # fmt: skip
 
 

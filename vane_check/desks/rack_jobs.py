@@ -99,29 +99,33 @@ def gather(desk: Desk, now: datetime, also: int | None = None) -> Gathered:
     days = rules.rack.days.value
     end = start + timedelta(days=days + HORIZON_DAYS)
     book = [(row, equipment_of(row)) for row in desk.equipment]
-    chargers = {row.id: (row, one.tool) for row, one in book if isinstance(one.tool, Charger)}
-    working = {row.id for row, one in book if isinstance(one.tool, Charger) and one.state == "in_use"}
+    chargers = {row.id: (row, tool.tool) for row, tool in book if isinstance(tool.tool, Charger)}
+    working = {row.id for row, tool in book if isinstance(tool.tool, Charger) and tool.state == "in_use"}
     everything = rack.at_rack(desk.session)
-    batteries = [one for one in everything if _wants_charge(one) or one.stay is not None or one.row.tag == also]
-    kept = rack.readings_of_all(desk.session, [one.check.id for one in batteries])
+    batteries = [
+        battery
+        for battery in everything
+        if _wants_charge(battery) or battery.stay is not None or battery.row.tag == also
+    ]
+    kept = rack.readings_of_all(desk.session, [battery.check.id for battery in batteries])
     hours = OpeningHours.model_validate(rack.hours_of(desk.session, desk.staff.store_id))
     spans = open_spans(hours, desk.zone, start, end)
     rested = [
-        one.row.needs_hand_at
-        for one in everything
-        if one.row.place == "standing" and one.row.needs_hand_at is not None and not _wants_charge(one)
+        battery.row.needs_hand_at
+        for battery in everything
+        if battery.row.place == "standing" and battery.row.needs_hand_at is not None and not _wants_charge(battery)
     ]
     tools = {number: charger for number, (_, charger) in chargers.items()}
     gathered = Gathered(
         now=start, chargers=chargers, hours=hours, spans=spans, batteries={}, all=everything, before=rack.newest_plan(desk.session),
         rack=rack_of(tools, spans, start, end, rested, rules),
     )  # fmt: skip
-    for one in batteries:
+    for battery in batteries:
         _enter(
             desk,
             gathered,
-            one,
-            Case.of(core_check(one.row, one.check, kept[one.check.id], at_hand=desk.at_hand), rules),
+            battery,
+            Case.of(core_check(battery.row, battery.check, kept[battery.check.id], at_hand=desk.at_hand), rules),
             working,
         )
     return gathered

@@ -18,7 +18,7 @@ def keep_plan(desk: Desk, now: datetime, why: Words) -> None:
     plan = plan_for(gathered)
     changes = changes_between(before_of(gathered), plan.placed, gathered.name, soon_minutes(desk.rules))
     row = RackPlan(
-        made_at=now, staff_id=desk.staff.id, why=for_record(why), slots=[_row_of(gathered, one) for one in plan.placed],
+        made_at=now, staff_id=desk.staff.id, why=for_record(why), slots=[_row_of(gathered, placed) for placed in plan.placed],
         changes=[{"tag": change.tag, "words": fact_of(change.words)} for change in changes],
     )  # fmt: skip
     desk.session.add(row)

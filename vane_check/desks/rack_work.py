@@ -157,7 +157,7 @@ def note(desk: Desk, tag: int, body: Note, now: datetime) -> None:
     stay = _hanging(desk, row)
     keep_reading(desk, tag, _run(desk, row, stay, body.reading_id, now, body.amps, body.volts), now)
     gathered = gather(desk, now)
-    placed = next((one for one in plan_for(gathered).placed if one.tag == tag), None)
+    placed = next((placed for placed in plan_for(gathered).placed if placed.tag == tag), None)
     if placed is not None:
         row.needs_hand_at = slot_of(gathered, placed).ends_at
         desk.session.flush()

@@ -66,14 +66,18 @@ def _host(base: str) -> str:
 def feed(session: StoreSession, secret: str, base: str, now: datetime) -> bytes:
     """Everything the shop is reminded of, for whoever knows the feed's secret address. Raises NotThere for an unknown one."""
     store = next(
-        (one for one in people.stores(session) if hmac.compare_digest(one.calendar_secret.encode(), secret.encode())),
+        (
+            person
+            for person in people.stores(session)
+            if hmac.compare_digest(person.calendar_secret.encode(), secret.encode())
+        ),
         None,
     )
     if store is None:
         raise NotThere(say("reminders.there_is_no_such_calendar"))
     session.bind_to(store.id)
     reminders = [
-        _again(one.tag, one.day, one.line, one.headline, base, one.made_at) for one in batteries.to_test_again(session)
+        _again(due.tag, due.day, due.line, due.headline, base, due.made_at) for due in batteries.to_test_again(session)
     ]
     for row, _ in batteries.in_house(session):
         if row.needs_hand_at is None:

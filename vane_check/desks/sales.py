@@ -128,7 +128,11 @@ def _piece(desk: Desk, sold: Sell, item: CatalogueItem, now: datetime) -> StockP
             )
         return piece
     pieces = goods.unsold_of(desk.session, [item.id]).get(item.id, [])
-    fresh = [one for one in pieces if not one.mark and not piece_state(one, item, desk.today(now), desk.rules).refused]
+    fresh = [
+        piece
+        for piece in pieces
+        if not piece.mark and not piece_state(piece, item, desk.today(now), desk.rules).refused
+    ]
     if not fresh:
         raise Refused(
             say("sales.none_in_stock"),

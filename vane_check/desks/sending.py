@@ -32,7 +32,7 @@ class Send(Model):
 
     @model_validator(mode="after")
     def _names_one_thing(self) -> "Send":
-        if sum(one is not None for one in (self.tag, self.piece_id, self.customer_id)) != 1:
+        if sum(sent is not None for sent in (self.tag, self.piece_id, self.customer_id)) != 1:
             raise ValueError(say("sending.send_one_thing_a_battery_a_piece_or_a"))
         return self
 
@@ -71,8 +71,8 @@ def view(desk: Desk) -> StoresView:
     """What whoever works here sees of the other stores."""
     return StoresView(
         stores=names(desk),
-        on_the_way=[_view(desk, one) for one in stores.on_the_way(desk.session)],
-        lately=[_view(desk, one) for one in stores.settled(desk.session, LATELY)],
+        on_the_way=[_view(desk, sending) for sending in stores.on_the_way(desk.session)],
+        lately=[_view(desk, sending) for sending in stores.settled(desk.session, LATELY)],
     )
 
 

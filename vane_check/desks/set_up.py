@@ -71,7 +71,7 @@ def is_open(session: StoreSession) -> bool:
 def view(session: StoreSession, zones: list[str]) -> SetUpView:
     """What the page asks."""
     return SetUpView(
-        open=is_open(session), questions=QUESTIONS, believes={one.value: said for one, said in BELIEVES.items()},
+        open=is_open(session), questions=QUESTIONS, believes={belief.value: said for belief, said in BELIEVES.items()},
         schools={key_of(answers): preview(answers) for answers in every_answer()}, zones=zones,
         languages=languages.names(),
     )  # fmt: skip
@@ -80,14 +80,14 @@ def view(session: StoreSession, zones: list[str]) -> SetUpView:
 def key_of(answers: Answers) -> str:
     """Answers as one word: a figure for each thing there is, then what is believed."""
     has = (answers.has_tester, answers.has_adjustable_load, answers.has_fixed_load, answers.has_hydrometer)
-    return "".join("1" if one else "0" for one in has) + answers.believes.value
+    return "".join("1" if there else "0" for there in has) + answers.believes.value
 
 
 def every_answer() -> list[Answers]:
     """Every way to answer."""
     return [
-        Answers(has_tester=bool(bits & 8), has_adjustable_load=bool(bits & 4), has_fixed_load=bool(bits & 2), has_hydrometer=bool(bits & 1), believes=one)
-        for bits in range(16) for one in BELIEVES
+        Answers(has_tester=bool(bits & 8), has_adjustable_load=bool(bits & 4), has_fixed_load=bool(bits & 2), has_hydrometer=bool(bits & 1), believes=belief)
+        for bits in range(16) for belief in BELIEVES
     ]  # fmt: skip
 
 
@@ -107,8 +107,8 @@ def set_up(session: StoreSession, shop: SetUp, code: str | None, now: datetime) 
     session.bind_to(store_id)
     house.write_settings(session, store_id, shop.shop.model_dump(mode="json"))
     staff = [
-        Staff(name=one.name, role=one.role.value, pin_hash=hashed)
-        for one, hashed in zip(shop.people, hashes, strict=True)
+        Staff(name=person.name, role=person.role.value, pin_hash=hashed)
+        for person, hashed in zip(shop.people, hashes, strict=True)
     ]
     session.add_all(staff)
     session.flush()
@@ -134,17 +134,17 @@ def set_up(session: StoreSession, shop: SetUp, code: str | None, now: datetime) 
 
 def _checked(wanted: list[WritePerson]) -> list[str]:
     faults, hashes, seen = [], [], set[str]()
-    for index, one in enumerate(wanted):
-        if one.name.lower() in seen:
+    for index, person in enumerate(wanted):
+        if person.name.lower() in seen:
             faults.append(
                 FieldProblem(f"people[{index}].name", say("set_up.somebody_has_this_name_give_each_their_own"))
             )
-        seen.add(one.name.lower())
-        if guessable(one.pin or ""):
+        seen.add(person.name.lower())
+        if guessable(person.pin or ""):
             faults.append(FieldProblem(f"people[{index}].pin", TOO_EASY))
             continue
         try:
-            hashes.append(hash_pin(one.pin or ""))
+            hashes.append(hash_pin(person.pin or ""))
         except ValueError:
             faults.append(FieldProblem(f"people[{index}].pin", say("set_up.a_pin_has_six_digits_or_more")))
     if wanted[0].role is not Role.OWNER:

@@ -100,7 +100,7 @@ def people_here(session: StoreSession, door: str) -> DoorView:
     every = people.stores(session)
     if not every:
         return DoorView(store="", people=[], set_up=True)
-    store = next((one for one in every if one.door == door), None)
+    store = next((store for store in every if store.door == door), None)
     if store is None and len(manned := people.doors(session)) == 1:
         store = manned[0]
     if store is None:

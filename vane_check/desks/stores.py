@@ -114,8 +114,8 @@ def of_person(desk: Desk, staff_id: int) -> list[StoreName]:
 
 def _names(desk: Desk, person: UUID) -> list[StoreName]:
     return [
-        StoreName(id=one.id, name=one.name, works=one.works, here=one.id == desk.staff.store_id)
-        for one in stores.all_stores(desk.session, person)
+        StoreName(id=store.id, name=store.name, works=store.works, here=store.id == desk.staff.store_id)
+        for store in stores.all_stores(desk.session, person)
     ]
 
 
@@ -243,7 +243,7 @@ def own_or_refused(desk: Desk, what: Shared) -> None:
     """Refuse a change of what another store writes for this one."""
     leader = stores.leader_of(desk.session, desk.staff.store_id, what)
     if leader is not None:
-        name = next((one.name for one in names(desk) if one.id == leader), say("stores.another_store"))
+        name = next((store.name for store in names(desk) if store.id == leader), say("stores.another_store"))
         raise Conflict(
             say("stores.the_come_from_change_them_there_or_let_an", what_is_shared=WHAT_IS_SHARED[what], name=name)
         )

@@ -79,7 +79,7 @@ def view(desk: Desk, now: datetime) -> list[LineTerms]:
             )
             for row, terms in zip(editions, known, strict=True)
         ][::-1]
-    return sorted(result.values(), key=lambda one: one.line.lower())
+    return sorted(result.values(), key=lambda found: found.line.lower())
 
 
 def write(desk: Desk, written: WriteTerms, now: datetime) -> int:

@@ -53,7 +53,7 @@ def look_up(desk: Desk, tag: int, replacement_id: int | None, now: datetime) -> 
     kept = batteries.latest_judgement(desk.session, check.id)
     outcome = Outcome(kept.outcome) if kept else Outcome.CANNOT_TELL
     rating = label_of(row).rating
-    editions = [terms_of(one) for one in shop.terms_of_line(desk.session, row.line)] if row.line else []
+    editions = [terms_of(terms) for terms in shop.terms_of_line(desk.session, row.line)] if row.line else []
     terms = in_force(editions, row.sold_on or row.made_on or desk.today(now))
     priced = (
         shop.price_of_line(desk.session, row.line, row.group_code, rating.cca_amps if rating else None)

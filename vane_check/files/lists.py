@@ -115,7 +115,7 @@ def _unquoted(cell: str) -> str:
 def _xlsx(content: bytes) -> Iterator[list[str]]:
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as packed:
-            unfolded = sum(one.file_size for one in packed.infolist())
+            unfolded = sum(member.file_size for member in packed.infolist())
     except (zipfile.BadZipFile, ValueError, NotImplementedError, EOFError) as error:
         raise _cannot_open() from error
     if unfolded > UNFOLDED_AT_MOST:

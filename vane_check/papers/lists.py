@@ -63,7 +63,7 @@ def _cell(value: Any) -> Any:
     if isinstance(value, bool):
         return "true" if value else "false"
     if isinstance(value, list):
-        value = ";".join(str(one) for one in value)
+        value = ";".join(str(part) for part in value)
     if isinstance(value, str) and FORMULA.match(value):
         return f"'{value}"
     return "" if value is None else value

@@ -72,13 +72,13 @@ def same_people(session: Session, people: Sequence[Customer]) -> set[int]:
     persons = {person.merged_into or person.id for person in people}
     every = {row.id: row for row in [*people, *aliases_of(session, persons)]}
     same: list[ColumnElement[bool]] = []
-    for one in every.values():
-        if one.name_key and one.phone:
-            same.append((Customer.name_key == one.name_key) & (Customer.phone == one.phone))
-        if one.name_key and one.phone_key:
-            same.append((Customer.name_key == one.name_key) & (Customer.phone_key == one.phone_key))
-        if one.plate_key:
-            same.append(Customer.plate_key == one.plate_key)
+    for alias in every.values():
+        if alias.name_key and alias.phone:
+            same.append((Customer.name_key == alias.name_key) & (Customer.phone == alias.phone))
+        if alias.name_key and alias.phone_key:
+            same.append((Customer.name_key == alias.name_key) & (Customer.phone_key == alias.phone_key))
+        if alias.plate_key:
+            same.append(Customer.plate_key == alias.plate_key)
     ids = set(every)
     if same:
         ids.update(session.scalars(select(Customer.id).where(or_(*same), Customer.erased_at.is_(None))))

@@ -142,10 +142,10 @@ def find_alike(session: Session, own: Sequence[Customer], most: int) -> Sequence
         sorted({key for row in own if (key := getattr(row, name))}) for name in ("phone_key", "plate_key", "name_key")
     )
     likeness = cast(customer_figures()["name_likeness"], REAL)
-    alike = func.find_alike(*(cast(one, ARRAY(Text)) for one in keys), likeness, most + len(own))
+    alike = func.find_alike(*(cast(key, ARRAY(Text)) for key in keys), likeness, most + len(own))
     ids = session.scalars(select(alike)).all()
     ours = {row.id for row in own}
-    return [one for one in ids if one not in ours][:most]
+    return [customer_id for customer_id in ids if customer_id not in ours][:most]
 
 
 def find_exact_match(session: Session, row: Written) -> Sequence[Customer]:

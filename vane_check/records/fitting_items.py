@@ -151,7 +151,7 @@ def why_not(session: StoreSession, bounds: Bounds) -> tuple[list[Counted], int]:
     binds = {**parameters(bounds), "store": session.info[STORE]}
     *result, total = asked_of(session, statement, binds)[0]
     named = [Counted(name, count) for name, count in zip(stands, result, strict=True) if count]
-    return sorted(named, key=lambda one: -one.items), total
+    return sorted(named, key=lambda word: -word.items), total
 
 
 EXCLUDED = (
@@ -217,7 +217,7 @@ def _of_the_place(bounds: Bounds, inside: bool) -> list[str]:
 def against(bounds: Bounds, inside: bool = False) -> dict[str, str]:
     """What keeps an item out, by what it is about; of what the net holds, volts and its box are not asked again. None of
     them is ever unknown."""
-    place = " or ".join(f"({one})" for one in _of_the_place(bounds, inside))
+    place = " or ".join(f"({place})" for place in _of_the_place(bounds, inside))
     stands = {
         **({} if inside else {"volts": "b.nominal_volts <> :volts"}),
         **({"size": place} if place else {}),

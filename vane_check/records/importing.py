@@ -190,15 +190,15 @@ def mapping_for(session: Session, kind: str, heading: str) -> ImportMapping | No
 
 def tables_out(session: Session) -> dict[str, list[dict[str, Any]]]:
     """Everything of the goods for a Data Package, by table; of sold pieces none."""
-    suppliers = {one.id: one.name for one in session.scalars(select(Supplier))}
+    suppliers = {supplier.id: supplier.name for supplier in session.scalars(select(Supplier))}
     items = session.scalars(select(CatalogueItem).order_by(CatalogueItem.name)).all()
-    names = {one.id: one.name for one in items}
+    names = {item.id: item.name for item in items}
     pieces = session.scalars(select(StockPiece).where(StockPiece.sold_on.is_(None)).order_by(StockPiece.id))
     return {
-        "items": [{**_row(one, "items"), "supplier": suppliers.get(one.supplier_id or 0, "")} for one in items],
+        "items": [{**_row(item, "items"), "supplier": suppliers.get(item.supplier_id or 0, "")} for item in items],
         "pieces": [{**_row(piece, "pieces"), "name": names[piece.item_id], "piece": piece.id} for piece in pieces],
-        "vehicles": [_row(one, "vehicles") for one in session.scalars(select(Vehicle).order_by(Vehicle.id))],
-        "aliases": [_row(one, "aliases") for one in session.scalars(select(SizeAlias).order_by(SizeAlias.code))],
+        "vehicles": [_row(vehicle, "vehicles") for vehicle in session.scalars(select(Vehicle).order_by(Vehicle.id))],
+        "aliases": [_row(alias, "aliases") for alias in session.scalars(select(SizeAlias).order_by(SizeAlias.code))],
         "terms": _editions(session),
     }
 
@@ -209,5 +209,5 @@ def _editions(session: Session) -> list[dict[str, Any]]:
     return list({(row.line.lower(), row.holds_from): _row(row, "terms") for row in rows}.values())
 
 
-def _row(one: Any, kind: str) -> dict[str, Any]:
-    return {name: getattr(one, name) for name in INTO[kind].columns}
+def _row(row: Any, kind: str) -> dict[str, Any]:
+    return {name: getattr(row, name) for name in INTO[kind].columns}

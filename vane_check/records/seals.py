@@ -129,13 +129,15 @@ def verify(url: str, heads: Mapping[str, tuple[int, str]] | None = None) -> Veri
         seals = seals_of(connection)
         head = NOTHING_BEFORE
         reached: dict[str, int] = {}
-        for one in seals:
-            for table, part in one.parts.items():
-                faults += _faults_of(connection, one, table, part, reached.get(table, 0))
+        for seal in seals:
+            for table, part in seal.parts.items():
+                faults += _faults_of(connection, seal, table, part, reached.get(table, 0))
                 reached[table] = part.up_to
-            if _head(head, one.parts) != one.head:
-                faults.append(f"seal {one.id} of {_day(one)} does not follow from the one before it: it was made anew")
-            head = one.head
+            if _head(head, seal.parts) != seal.head:
+                faults.append(
+                    f"seal {seal.id} of {_day(seal)} does not follow from the one before it: it was made anew"
+                )
+            head = seal.head
         known = {seal.id: seal.head for seal in seals}
         for name, (number, kept) in sorted((heads or {}).items()):
             if known.get(number) != kept:

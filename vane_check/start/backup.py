@@ -60,7 +60,7 @@ def back_up(
     """Make a dated archive and note it in the database; `spare` is not thrown away for it. Raises CannotBackUp; that is noted too
     where it can be."""
     at = now or datetime.now(UTC)
-    number = max((_number_of(one) for one in folder.glob("vane-check-*")), default=0) + 1
+    number = max((_number_of(path) for path in folder.glob("vane-check-*")), default=0) + 1
     path = folder / f"vane-check-{number:06d}-{at:%Y-%m-%d-%H%M%S-%f}.zip"
     try:
         folder.mkdir(parents=True, exist_ok=True)

@@ -61,7 +61,7 @@ class Line(HttpToolsProtocol):
                 for connection in self.connections
                 if isinstance(connection, Line) and connection is not self and not connection.at_work
             )
-            gone = min(others, key=lambda one: one.heard_at, default=self)
+            gone = min(others, key=lambda store: store.heard_at, default=self)
             gone.connections.discard(gone)
             gone.transport.abort()
 

@@ -53,7 +53,7 @@ def note(url: str, folder: Path) -> int:
     folder.mkdir(parents=True, exist_ok=True)
     new = folder / f"{FILE}.part"
     with os.fdopen(os.open(new, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "w") as file:
-        json.dump(sorted(before | here, key=lambda one: one[:2]), file)
+        json.dump(sorted(before | here, key=lambda erasure: erasure[:2]), file)
         file.flush()
         os.fsync(file.fileno())
     new.rename(folder / FILE)
@@ -62,16 +62,16 @@ def note(url: str, folder: Path) -> int:
 
 def forget_again(url: str, *folders: Path) -> int:
     """Forget whoever came back with an archive, as the files in these folders remember them. Returns how many did."""
-    known = {one for folder in folders for one in remembered(folder)}
+    known = {erasure for folder in folders for erasure in remembered(folder)}
     with psycopg.connect(url, connect_timeout=5) as connection:
         back = {Forgotten(*row) for row in connection.execute(SINCE.format(""))} & known
     engine = engine_of(url, for_requests=False)
     try:
-        for store_id in sorted({one.store_id for one in back}):
+        for store_id in sorted({erasure.store_id for erasure in back}):
             with sessions_of(engine).begin() as session:
                 assert isinstance(session, StoreSession)
                 session.bind_to(store_id)
-                ids = {one.customer_id for one in back if one.store_id == store_id}
+                ids = {erasure.customer_id for erasure in back if erasure.store_id == store_id}
                 customer_rights.erase(session, ids, datetime.now(UTC))
                 stores.forget_on_the_way(session, ids)
     finally:

@@ -39,10 +39,10 @@ def config(level: str) -> dict[str, Any] | None:
     """Python's logging settings for JSON lines; None for plain ones."""
     if os.environ.get("VANE_LOG", "").lower() != "json":
         return None
-    one = {"handlers": ["lines"], "level": level.upper(), "propagate": False}
+    to_lines = {"handlers": ["lines"], "level": level.upper(), "propagate": False}
     return {
         "version": 1, "disable_existing_loggers": False,
         "formatters": {"json": {"()": f"{__name__}.JsonLine"}},
         "handlers": {"lines": {"class": "logging.StreamHandler", "formatter": "json", "stream": "ext://sys.stderr"}},
-        "loggers": {name: one for name in ("uvicorn", "uvicorn.error", "vane_check")},
+        "loggers": {name: to_lines for name in ("uvicorn", "uvicorn.error", "vane_check")},
     }  # fmt: skip

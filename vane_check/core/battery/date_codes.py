@@ -48,7 +48,7 @@ def date_candidates(code: str, today: date, sold_on: date | None = None) -> list
         plausibility = _plausibility(month, today, sold_on)
         if plausibility > 0 and month not in result:
             result[month] = DateCandidate(made_on=month, read_as=raw.read_as, plausibility=plausibility)
-    return sorted(result.values(), key=lambda one: (-one.plausibility, -one.made_on.toordinal()))
+    return sorted(result.values(), key=lambda found: (-found.plausibility, -found.made_on.toordinal()))
 
 
 def _years(digits: str, today: date) -> list[int]:

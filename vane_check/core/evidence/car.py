@@ -56,7 +56,7 @@ def faults_of(reading: Car, case: Case) -> list[Words]:
         faults.append(_drain(reading.drain_ma, case))
     if reading.unregistered:
         faults.append(say("car.the_battery_was_never_registered_with_the"))
-    faults += [say("car.found_wrong", words=stop_start_waits()[one.value].words) for one in reading.waits_found]
+    faults += [say("car.found_wrong", words=stop_start_waits()[wait.value].words) for wait in reading.waits_found]
     if reading.short_trips:
         faults.append(say("car.short_trips_do_not_fill_it_a_maintainer_or"))
     return faults

@@ -29,7 +29,7 @@ def find(reading: Cells, case: Case) -> Finding:
     if not reading.specific_gravities:
         return finding
     return finding.but(
-        figures=tuple(rounded(one, GRAVITY) for one in corrected_gravities(reading, case.rules_for(reading)))
+        figures=tuple(rounded(gravity, GRAVITY) for gravity in corrected_gravities(reading, case.rules_for(reading)))
     )
 
 
@@ -96,8 +96,8 @@ def _unlikely(reading: Cells, case: Case) -> Finding | None:
         if by_gravity
         else say("figures.likely_v", likely=fixed(likely, 2))
     )
-    earlier = (one for one in case.all_of(Cells) if one.taken_at < reading.taken_at)
-    twice = any(_too_high(one, case) == (odd, by_gravity) for one in earlier)
+    earlier = (cells for cells in case.all_of(Cells) if cells.taken_at < reading.taken_at)
+    twice = any(_too_high(cells, case) == (odd, by_gravity) for cells in earlier)
     words = (
         say("cells.twice_the_same_acid_was_added_or_the_tool")
         if twice
@@ -126,7 +126,7 @@ def _too_high(reading: Cells, case: Case) -> tuple[list[int], bool]:
             or at_least(-under_its_mates(figures, place), apart, resolution)
         ]
         if odd and (
-            2 * len(odd) < len(figures) or any(over(figures[one], limits[name].high, resolution) for one in odd)
+            2 * len(odd) < len(figures) or any(over(figures[cell], limits[name].high, resolution) for cell in odd)
         ):
             return odd, name == "specific_gravity_likely"
     return [], False

@@ -32,7 +32,7 @@ def find(reading: Look, case: Case) -> Finding:
     if reading.corrosion is not Corrosion.NONE:
         noted.append(say(f"look.corrosion_{reading.corrosion.value}"))
     for level, words in LEVEL_WORDS.items():
-        count = sum(one is level for one in reading.levels)
+        count = sum(seen is level for seen in reading.levels)
         if count:
             noted.append(say("look.in_cells", words=words, count=count))
     if reading.eye is Eye.CLEAR:

@@ -38,7 +38,9 @@ def obstacle_of(reading: AnyReading, case: Case) -> Obstacle | None:
         return None
     if look is not None and case.is_thirsty(look):
         assert last is not None
-        covered = next((one for one in case.looks if one.taken_at > look.taken_at and not case.is_dry(one)), None)
+        covered = next(
+            (later for later in case.looks if later.taken_at > look.taken_at and not case.is_dry(later)), None
+        )
         if covered is None if case.is_dry(look) else case.is_thirsty(last):
             return Obstacle(say("obstacles.read_with_too_little_acid_over_the_plates"), StepKey.TOP_UP)
         since = (covered or last).taken_at

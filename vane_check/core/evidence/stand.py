@@ -61,7 +61,9 @@ def started_at_rest(reading: Stand, case: Case) -> bool:
     offs = case.charges_off_before(reading)
     digits = case.rules.stand.digits_volts.value * volts_scale(case.battery.nominal_volts)
     rested, stood = last_until(case.proven_rests, _began(reading, case)), _stood_before(reading, case)
-    proven = next((one for one in (rested, stood) if one is not None and case.charges_off_before(one) == offs), None)
+    proven = next(
+        (proof for proof in (rested, stood) if proof is not None and case.charges_off_before(proof) == offs), None
+    )
     return proven is not None and not over(reading.start_volts, proven.volts + digits, VOLTS)
 
 

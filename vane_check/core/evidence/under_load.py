@@ -74,7 +74,7 @@ def sag(case: Case) -> Finding | None:
 
 def _beside_the_tester(case: Case) -> Words:
     """The resistance a tester showed, beside that of the sag: a quick look reads less than a pull."""
-    shown = [one.resistance_mohm for one in case.all_of(ElectronicTester) if one.resistance_mohm]
+    shown = [tester.resistance_mohm for tester in case.all_of(ElectronicTester) if tester.resistance_mohm]
     return say("under_load.where_the_tester_shows_m", shown=digits(shown[-1])) if shown else NOTHING
 
 

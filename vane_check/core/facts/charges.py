@@ -122,13 +122,13 @@ def _why_full(run: ChargeRun, facts: ChargeFacts) -> Words | None:
         if least is not None and not over(run.amps, least, TENTH_AMP):
             return say("charges.the_current_has_fallen_to_a", amps=fixed(run.amps, 1))
         if any(
-            one.amps is not None
+            note.amps is not None
             and at_least(
-                (run.taken_at - one.taken_at).total_seconds() / 3600, rules.charge.full_still_hours.value, HOURS
+                (run.taken_at - note.taken_at).total_seconds() / 3600, rules.charge.full_still_hours.value, HOURS
             )
-            and not over(abs(one.amps - run.amps), rules.charge.no_current_amps.value, TENTH_AMP)
-            and at_least(one.volts, facts.charge_reaches_volts, VOLTS)
-            for one in facts.runs_of_charge(run)
+            and not over(abs(note.amps - run.amps), rules.charge.no_current_amps.value, TENTH_AMP)
+            and at_least(note.volts, facts.charge_reaches_volts, VOLTS)
+            for note in facts.runs_of_charge(run)
         ):
             return say("charges.current_and_volts_have_stood_still_for_an")
     if facts.gravities_agree(run):

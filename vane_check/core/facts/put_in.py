@@ -65,13 +65,13 @@ def worth_so_far(case: AcidFacts) -> Worth | None:
         return None
     since = max((reading.taken_at for reading in evidence), default=runs[0].taken_at)
     # each note of a charge holds those before it: the last one counts, and the last of every charge stopped before it
-    counted = [one for one in runs if one is run or (one.stopped and one.taken_at > since)]
-    known = [(one, put) for one in counted if (put := ah_in(one, case)) is not None]
+    counted = [note for note in runs if note is run or (note.stopped and note.taken_at > since)]
+    known = [(run, put) for run in counted if (put := ah_in(run, case)) is not None]
     if len(known) < len(counted):
         return None
     rules = case.rules
     # where only the most is known, the amps now for all the hours are the least: a charger's current only falls
-    least_ah = sum((one.amps or 0.0) * one.hours if put.at_most else put.ah for one, put in known)
+    least_ah = sum((run.amps or 0.0) * run.hours if put.at_most else put.ah for run, put in known)
     efficiency = rules.charge.efficiency.value[case.battery.chemistry.value]
     stored, least_stored = sum(put.ah for _, put in known) * efficiency, least_ah * efficiency
     share, spread = stored / case.capacity_ah * 100, rules.capacity.spread_ratio.value

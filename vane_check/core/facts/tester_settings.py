@@ -203,8 +203,8 @@ def _apart(case: ChargeFacts) -> dict[int, Words]:
         if reading.measured_cca_amps is None:
             continue
         settings = tuple(getattr(reading, name) for name in SETTINGS)
-        for were, other in sorted(last.items(), key=lambda one: one[1].taken_at, reverse=True):
-            differ = [place for place, (one, two) in enumerate(zip(were, settings, strict=True)) if one != two]
+        for were, other in sorted(last.items(), key=lambda reading: reading[1].taken_at, reverse=True):
+            differ = [place for place, (was, now) in enumerate(zip(were, settings, strict=True)) if was != now]
             if len(differ) == 1 and other.taken_at < reading.taken_at and other.measured_cca_amps:
                 name = say(f"tester_setting.{SETTINGS[differ[0]]}")
                 was, now = _setting(were[differ[0]]), _setting(settings[differ[0]])

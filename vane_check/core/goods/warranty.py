@@ -37,7 +37,7 @@ def in_force(editions: Sequence[Terms], on: date) -> Terms | None:
     """
     if not editions:
         return None
-    begins = [(one.holds_from or date.min, at) for at, one in enumerate(editions)]
+    begins = [(edition.holds_from or date.min, at) for at, edition in enumerate(editions)]
     begun = [edition for edition in begins if edition[0] <= on]
     return editions[max(begun)[1]] if begun else editions[min(begins, key=lambda found: (found[0], -found[1]))[1]]
 

@@ -42,7 +42,7 @@ NAMED_AT_MOST = 2
 
 def _named_job(decision: Decision, jobs: tuple[Job, ...]) -> Decision:
     """A step that is a job says which, so that it can be marked as done."""
-    job = next((one for one in jobs if JOB_STEPS.get(one.key) is decision.next_step.key), None)
+    job = next((job for job in jobs if JOB_STEPS.get(job.key) is decision.next_step.key), None)
     return decision if job is None else decision._replace(next_step=replace(decision.next_step, job=job.key))
 
 
@@ -101,7 +101,11 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
         pulled = any(finding.kind == Kind.ADJUSTABLE_LOAD for finding in open_)
         due = [
             *open_steps,
-            *(one.remedy for one in open_ if one.remedy and not (pulled and one.kind in QUICK_STARTING)),
+            *(
+                finding.remedy
+                for finding in open_
+                if finding.remedy and not (pulled and finding.kind in QUICK_STARTING)
+            ),
         ]
         volts = StepKey.MEASURE_VOLTS  # volts that fell off for want of rest are not read again as they stand
         due = [again(Kind.REST_VOLTS, key, findings) if key is volts else key for key in due]
@@ -149,7 +153,7 @@ def _towards(findings: tuple[Finding, ...], case: Case) -> dict[Outcome, list[Fi
 
 
 def _unsafe(findings: list[Finding], case: Case) -> Decision:
-    if {one.kind for one in findings} == {Kind.ICE}:
+    if {finding.kind for finding in findings} == {Kind.ICE}:
         return Decision(Outcome.UNSAFE, say("decide.unsafe_it_may_hold_ice"), thaw_step(case))
     return Decision(Outcome.UNSAFE, Outcome.UNSAFE.headline, step(StepKey.HOLD_APART, case))
 

@@ -38,7 +38,7 @@ def needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Cas
         key = StepKey.TOP_UP
     else:
         special = (StepKey.EQUALISE, StepKey.WATCH_CHARGE, StepKey.CHARGE_AND_WATCH)
-        key = next((one for one in special if any(finding.remedy == one for finding in asking)), key)
+        key = next((remedy for remedy in special if any(finding.remedy == remedy for finding in asking)), key)
     if key is StepKey.TOP_UP:
         return Decision(Outcome.NEEDS_CHARGE, say("decision.needs_water_first_then_a_charge"), step(key, case))
     point = case.may_hold_ice

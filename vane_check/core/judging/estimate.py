@@ -64,7 +64,7 @@ def pull_cca_amps(
 @remembered
 def parts_of(case: Case) -> list[Part]:
     """What each method that counts says; several pulls are one part, their mean."""
-    result = [one for one in (_of_tester(case), _of_pulls(case), _of_resistance(case)) if one is not None]
+    result = [part for part in (_of_tester(case), _of_pulls(case), _of_resistance(case)) if part is not None]
     if not result or (all(isinstance(pull, FixedLoad) for pull in case.pulls) and not _valid_testers(case)):
         crank = _of_crank(case)  # cable and starter are in it: it speaks only where nothing better does
         result += [crank] if crank is not None else []
@@ -91,9 +91,9 @@ def _still_holds(reading: ElectronicTester | AdjustableLoad | FixedLoad | Crank,
 @remembered
 def _valid_testers(case: Case) -> list[ElectronicTester]:
     return [
-        one
-        for one in case.all_of(ElectronicTester)
-        if _still_holds(one, case) and why_void(one, case) is None and reads_low(one, case) is None
+        tester
+        for tester in case.all_of(ElectronicTester)
+        if _still_holds(tester, case) and why_void(tester, case) is None and reads_low(tester, case) is None
     ]
 
 

@@ -75,7 +75,7 @@ def jobs_of(case: Case, outcome: Outcome) -> tuple[Job, ...]:
     if outcome in FAILED:
         result = [(key, text) for key, text in result if job_rows()[key].whose == "garage"]
     order = list(job_rows())
-    return tuple(_job(key, text) for key, text in sorted(result, key=lambda one: order.index(one[0])))
+    return tuple(_job(key, text) for key, text in sorted(result, key=lambda open_job: order.index(open_job[0])))
 
 
 @lru_cache(maxsize=512)
@@ -183,7 +183,9 @@ def _as_it_was(case: Case) -> Iterator[Case]:
             kept.setdefault("dry", proof)
         if isinstance(proof, Car) and (proof.idle_volts is not None or proof.loaded_volts is not None):
             kept.setdefault("ran", proof)
-        ordered = sorted({id(one): one for one in kept.values()}.values(), key=attrgetter("taken_at"))
+        ordered = sorted(
+            {id(kept_reading): kept_reading for kept_reading in kept.values()}.values(), key=attrgetter("taken_at")
+        )
         yield Case(readings=tuple(ordered), battery=case.battery, context=case.context, rules=case.rules)
 
 

@@ -151,7 +151,7 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
 
 def _tester_volts(case: Case) -> tuple[Finding, ...]:
     """What the tester's own volts say of the charge, where no meter said it better."""
-    used = [volts for volts in case.tester_volts if any(volts is one for one in case.valid_rest_volts)]
+    used = [volts for volts in case.tester_volts if any(volts is rest for rest in case.valid_rest_volts)]
     if not used:
         return ()
     result = rest_volts.find(used[-1], case)

@@ -78,7 +78,7 @@ def _stop_start_open(there: set[Kind], case: Case) -> list[StepKey]:
     seen = case.all_of(Car)
     if any(faults_of(reading, case) for reading in seen[-1:]):
         return []
-    ticked = {one for reading in seen for one in reading.waits_checked}
+    ticked = {wait for reading in seen for wait in reading.waits_checked}
     if len(ticked) < len(Waits):
         return [StepKey.STOP_START_LIST]
     return [] if Kind.RESERVE in there or case.battery.chemistry not in START_STOP_TYPES else [StepKey.RESERVE_TEST]

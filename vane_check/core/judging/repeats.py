@@ -37,7 +37,7 @@ def times_done(key: StepKey, case: Case) -> int:
     if kind is ChargeRun:
         return sum(isinstance(run, ChargeRun) and run.finished for run in read)
     since = case.charge_off_at
-    return sum(since is None or one.taken_at >= since for one in read)
+    return sum(since is None or reading.taken_at >= since for reading in read)
 
 
 def _is_worn_out(key: StepKey, case: Case) -> bool:

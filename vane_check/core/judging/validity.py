@@ -38,8 +38,12 @@ def outside_validity(findings: tuple[Finding, ...], case: Case) -> tuple[Outside
             value = _figure(row.figure, reading, case)
             if value is None or row.low <= value <= row.high:
                 continue
-            of = [finding] if row.finding == reading.kind else [one for one in beside if one.kind == row.finding]
-            if any(one.status != "dropped" for one in of):
+            of = (
+                [finding]
+                if row.finding == reading.kind
+                else [finding for finding in beside if finding.kind == row.finding]
+            )
+            if any(finding.status != "dropped" for finding in of):
                 result.setdefault((row.formula, row.figure), _outside(row, value))
     return tuple(result.values())
 

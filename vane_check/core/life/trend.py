@@ -38,7 +38,8 @@ def trend_of(given: Sequence[Given], least_amps: float | None) -> Trend | None:
     the last it is reached in so many months from the last day.
     """
     points = sorted(
-        (one for one in given if not one.estimate.conflict and one.estimate.cca_amps > 0), key=lambda one: one.day
+        (point for point in given if not point.estimate.conflict and point.estimate.cca_amps > 0),
+        key=lambda point: point.day,
     )
     if len(points) < 2:
         return None

@@ -35,7 +35,7 @@ def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
         answers = [result for claim in ranked if (result := of(claim)) is not None]
         if not answers:
             return None
-        strictest = max(answers, key=lambda one: one.strict)
+        strictest = max(answers, key=lambda claim: claim.strict)
         winner = answers[0] if first else strictest
         differ = any(_differs(about, answer.value, winner.value) for answer in answers)
         lines.append(
@@ -111,7 +111,9 @@ def merge(claims: Sequence[Claim], rules: HouseRules) -> Merged:
         ah = (ah or amps / rules.estimate.cca_per_ah.value) * max(more)
     if needs - {Need.TAXI}:
         words = {
-            one.key: in_a_row((_need_words(need, rules) for need in one.needs), ", ") for one in ranked if one.needs
+            source.key: in_a_row((_need_words(need, rules) for need in source.needs), ", ")
+            for source in ranked
+            if source.needs
         }
         lines.append(Line(about="needs", says=words, wins=next(iter(words)), differ=False))
     if not group and measured is None:
@@ -248,7 +250,7 @@ def _chemistry(claim: Claim, listed: bool) -> _Told | None:
 
 def _highest_but_agm(claims: Sequence[Claim]) -> Chemistry:
     others = [claim.chemistry for claim in claims if claim.chemistry and claim.chemistry is not Chemistry.AGM]
-    return max(others, key=lambda one: CHEMISTRY_RANK.get(one, 0), default=Chemistry.FLOODED)
+    return max(others, key=lambda store: CHEMISTRY_RANK.get(store, 0), default=Chemistry.FLOODED)
 
 
 def _flag(name: str, words: Words) -> Callable[[Claim], _Told | None]:

@@ -55,10 +55,10 @@ def upgrades(fitting: list[Candidate], rules: HouseRules, at_most: int) -> list[
     """Of what fits, the dearer ones against the cheapest in stock, the nearest in price first."""
     if not fitting:
         return []
-    base = min(fitting, key=lambda one: (not one.in_stock, one.price_cents))
+    base = min(fitting, key=lambda candidate: (not candidate.in_stock, candidate.price_cents))
     result = [
-        one
+        better
         for dearer in sorted(fitting, key=lambda other: other.price_cents)
-        if dearer.price_cents > base.price_cents and (one := upgrade(base, dearer, rules)) is not None
+        if dearer.price_cents > base.price_cents and (better := upgrade(base, dearer, rules)) is not None
     ]
     return result[:at_most]

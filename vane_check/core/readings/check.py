@@ -62,9 +62,9 @@ def standing_of(readings: Sequence[AnyReading]) -> list[AnyReading]:
 def _in_force(entries: Sequence[AnyReading]) -> Callable[[AnyReading], bool]:
     """Tells of an entry whether no withdrawal that is itself in force takes it back."""
     taken_back_by: dict[str, list[AnyReading]] = {}
-    for one in entries:
-        if isinstance(one, Withdrawal):
-            taken_back_by.setdefault(one.replaces, []).append(one)
+    for reading in entries:
+        if isinstance(reading, Withdrawal):
+            taken_back_by.setdefault(reading.replaces, []).append(reading)
     known: dict[str, bool] = {}
 
     def in_force(entry: AnyReading) -> bool:
@@ -74,7 +74,7 @@ def _in_force(entries: Sequence[AnyReading]) -> Callable[[AnyReading], bool]:
             chain.append(at)
             at = taken_back_by[at][0].id
         for name in reversed(chain):
-            known[name] = not any(known.get(one.id or "", True) for one in taken_back_by[name])
+            known[name] = not any(known.get(reading.id or "", True) for reading in taken_back_by[name])
         return known.get(entry.id or "", True)
 
     return in_force

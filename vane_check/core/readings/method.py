@@ -61,7 +61,7 @@ class Method:
         """Raises ImportError for a method that contradicts itself."""
         name = self.reading.__name__
         kind = str(self.reading.model_fields["kind"].default)
-        if kind not in {one.value for one in Kind}:
+        if kind not in {known_kind.value for known_kind in Kind}:
             raise ImportError(f"{name}: enter {kind!r} in findings/kinds.py")
         if self.asked_by is not None and self.asked_by not in self.opened_by:
             raise ImportError(f"{name}: the step that asks for it does not open it")

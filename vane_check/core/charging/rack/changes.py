@@ -18,22 +18,22 @@ def changes_between(
     before: Sequence[Placed], after: Sequence[Placed], named: Callable[[Lane], str], least_minutes: float
 ) -> list[Change]:
     """Every battery whose charger changed, or that is ready so many minutes sooner or later than it was."""
-    was = {one.tag: one for one in before}
+    was = {placement.tag: placement for placement in before}
     changes = []
-    for one in after:
-        old = was.get(one.tag)
-        if old is None or one.begun:
+    for placement in after:
+        old = was.get(placement.tag)
+        if old is None or placement.begun:
             continue
         words: list[Words] = []
-        if old.lane != one.lane:
-            words.append(say("changes.instead_of", charger=named(one.lane), earlier_charger=named(old.lane)))
-        minutes = (one.ready - old.ready) * TICK_MINUTES
+        if old.lane != placement.lane:
+            words.append(say("changes.instead_of", charger=named(placement.lane), earlier_charger=named(old.lane)))
+        minutes = (placement.ready - old.ready) * TICK_MINUTES
         if abs(minutes) >= least_minutes:
             words.append(
                 say("changes.ready_later" if minutes > 0 else "changes.ready_sooner", span=_span(abs(minutes)))
             )
         if words:
-            changes.append(Change(one.tag, in_a_row(words, ", ")))
+            changes.append(Change(placement.tag, in_a_row(words, ", ")))
     return changes
 
 

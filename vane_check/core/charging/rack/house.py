@@ -55,7 +55,7 @@ def rack_of(
     for opens, closes in spans:
         first, last = tick_after(opens, start), tick_at(closes, start)
         closed[first:last] = bytes(max(last - first, 0))
-    by_amps = sorted(chargers.items(), key=lambda one: (one[1].amps, one[0]))
+    by_amps = sorted(chargers.items(), key=lambda named_charger: (named_charger[1].amps, named_charger[0]))
     return Rack(
         lanes=tuple(
             Lane(number, output, runs_at_night(charger, rules))

@@ -57,7 +57,7 @@ def _by_day(closed: bytes, ticks: int) -> int:
 def _fixed(board: Board, jobs: Sequence[ChargeJob]) -> tuple[list[Placed], list[ChargeJob], list[Unplaced]]:
     """What has begun, what only rests and what is pinned, in that order; and the jobs that are still free."""
     placed, free, not_placed = [], [], []
-    for job in sorted((one for one in jobs if one.begun), key=lambda one: (one.begun and one.begun.ends, one.tag)):
+    for job in sorted((job for job in jobs if job.begun), key=lambda job: (job.begun and job.begun.ends, job.tag)):
         place = _place_running(board, job)
         if place is None:
             not_placed.append(Unplaced(job.tag, say("schedule.it_cannot_be_taken_off_in_the_days_planned")))
@@ -65,7 +65,7 @@ def _fixed(board: Board, jobs: Sequence[ChargeJob]) -> tuple[list[Placed], list[
         board.keep(place)
         placed.append(place)
     for job in sorted(
-        (one for one in jobs if one.pin and not one.begun), key=lambda one: ((one.pin and one.pin.start) or 0, one.tag)
+        (job for job in jobs if job.pin and not job.begun), key=lambda job: ((job.pin and job.pin.start) or 0, job.tag)
     ):
         assert job.pin is not None
         ticks = job.charge.get(job.pin.lane.charger)
@@ -78,7 +78,7 @@ def _fixed(board: Board, jobs: Sequence[ChargeJob]) -> tuple[list[Placed], list[
         place = place._replace(pinned=True)
         board.keep(place)
         placed.append(place)
-    return placed, [*free, *(one for one in jobs if not one.begun and not one.pin)], not_placed
+    return placed, [*free, *(job for job in jobs if not job.begun and not job.pin)], not_placed
 
 
 def _soonest(board: Board, job: ChargeJob, before: Mapping[int, Lane]) -> Placed | None:
@@ -143,8 +143,8 @@ class _Search:
 
     def cost(self, order: list[ChargeJob], placed: list[Placed | None]) -> Cost:
         """What it costs with what is fixed."""
-        here = [one for one in placed if one is not None]
-        none = [Unplaced(job.tag, NOTHING) for job, one in zip(order, placed, strict=True) if one is None]
+        here = [placement for placement in placed if placement is not None]
+        none = [Unplaced(job.tag, NOTHING) for job, placement in zip(order, placed, strict=True) if placement is None]
         return cost_of([*self.fixed, *here], [*self.never, *none], self.known, self.empty.rack, self.kept)
 
 
@@ -164,14 +164,14 @@ def cost_of(
     """What a plan costs: see `Cost`."""
     end = len(rack.closed)
     broken = late = waiting = 0.0
-    for one in placed:
-        weight = jobs[one.tag].weight
-        waiting += weight * one.ready
-        if one.tag in before and before[one.tag] != one.lane:
+    for placement in placed:
+        weight = jobs[placement.tag].weight
+        waiting += weight * placement.ready
+        if placement.tag in before and before[placement.tag] != placement.lane:
             waiting += weight * rack.move_ticks
-        if one.late:
+        if placement.late:
             broken += weight
-            late += weight * one.late
+            late += weight * placement.late
     for none in not_placed:
         job = jobs[none.tag]
         waiting += job.weight * end
@@ -208,12 +208,12 @@ def planned(
     known = {job.tag: job for job in jobs}
     board = Board(rack)
     fixed, free, never = _fixed(board, jobs)
-    search = _Search(board, fixed, known, {one.tag: one.lane for one in before}, never)
-    turn = {one.tag: place for place, one in enumerate(before)}
+    search = _Search(board, fixed, known, {placement.tag: placement.lane for placement in before}, never)
+    turn = {placement.tag: place for place, placement in enumerate(before)}
     orders = [sorted(free, key=by_promise), sorted(free, key=by_weight)]
     if before:
         orders.insert(0, sorted(free, key=lambda job: (turn.get(job.tag, len(turn)), by_promise(job))))
-    best = min((search.try_order(order) for order in orders), key=lambda one: one.cost)
+    best = min((search.try_order(order) for order in orders), key=lambda plan: plan.cost)
     chance = random.Random(len(free))
     if tries is None:
         tries = PLACINGS // max(len(free) * len(rack.lanes), 1)
@@ -225,17 +225,23 @@ def planned(
         fruitless += 1
         if other.cost < best.cost:
             best, fruitless = other, 0
-    here = [one for one in best.placed if one is not None]
+    here = [placement for placement in best.placed if placement is not None]
     none = [
-        Unplaced(job.tag, _why_none(rack, job)) for job, one in zip(best.order, best.placed, strict=True) if one is None
+        Unplaced(job.tag, _why_none(rack, job))
+        for job, placement in zip(best.order, best.placed, strict=True)
+        if placement is None
     ]
-    return sorted([*fixed, *here], key=lambda one: (one.on, one.ready, one.tag)), [*never, *none], best.cost
+    return (
+        sorted([*fixed, *here], key=lambda placement: (placement.on, placement.ready, placement.tag)),
+        [*never, *none],
+        best.cost,
+    )
 
 
 def _another(best: _Tried, chance: random.Random) -> tuple[list[ChargeJob], int]:
     """An order near the best, and up to where they are the same: a battery behind its promise is mostly moved earlier."""
     order = list(best.order)
-    late = [place for place, one in enumerate(best.placed) if one is not None and one.late]
+    late = [place for place, placement in enumerate(best.placed) if placement is not None and placement.late]
     taken = chance.choice(late) if late and chance.random() < LATE_SHARE else chance.randrange(len(order))
     job = order.pop(taken)
     earlier = taken and chance.random() < LATE_SHARE

@@ -31,7 +31,7 @@ def _months(cell: str) -> int:
 
 def _after(cell: str) -> list[str]:
     named = [code.replace(" ", "_").lower() for code in values.codes(cell)]
-    if wrong := [one for one in named if one not in AFTER_FITTING]:
+    if wrong := [word for word in named if word not in AFTER_FITTING]:
         raise ValueError(f"{wrong[0]!r} is none of {', '.join(AFTER_FITTING)}")
     return named
 

@@ -118,7 +118,7 @@ def scale(cell: str) -> str:
     plain = cell.upper() or "CCA"
     if plain == "SAE":
         plain = "CCA"
-    if plain not in {one.value for one in RatingScale if one is not RatingScale.JIS}:
+    if plain not in {scale.value for scale in RatingScale if scale is not RatingScale.JIS}:
         raise ValueError(say("values.is_no_scale_of_amps_cca_en_din_iec_ca_mca", cell=f"{cell!r}"))
     return plain
 
@@ -175,13 +175,13 @@ def day(cell: str) -> date | None:
 
 def uses(cell: str) -> list[str]:
     """Uses left out, separated by commas or semicolons."""
-    named = [one.strip().lower().replace(" ", "_") for one in re.split(r"[;,|]", cell) if one.strip()]
-    known = {one.value for one in Use}
-    if wrong := [one for one in named if one not in known]:
+    named = [word.strip().lower().replace(" ", "_") for word in re.split(r"[;,|]", cell) if word.strip()]
+    known = {word.value for word in Use}
+    if wrong := [word for word in named if word not in known]:
         raise ValueError(say("values.is_no_use", cell=f"{wrong[0]!r}", known=in_a_row(map(word, sorted(known)), ", ")))
     return named
 
 
 def codes(cell: str) -> list[str]:
     """Several codes, separated by commas, semicolons or slashes."""
-    return [one.strip() for one in re.split(r"[;,|/]", text(cell)) if one.strip()]
+    return [word.strip() for word in re.split(r"[;,|/]", text(cell)) if word.strip()]
