@@ -153,7 +153,7 @@ class German(Screens):
         body = {**TAKE_IN, "battery": {**TAKE_IN["battery"], "has_caps": True}}
         page = self.page(f"/check/{lead.send('POST', '/batteries', body).json()['tag']}")
         page.get_by_role("button", name="Nichts zu beanstanden").press("Enter")
-        expect(self.rung(page, "Ansehen")).to_contain_text("gespeichert")
+        expect(self.rung(page, "Sichtprüfung")).to_contain_text("gespeichert")
         for key, kind in (("k", "crank"), ("Shift+D", "reserve"), ("g", "cells")):
             page.locator("h2").first.click()
             page.keyboard.press(key)
@@ -202,7 +202,7 @@ class German(Screens):
         page.get_by_role("button", name="Nichts zu beanstanden").press("Enter")
         expect(page.get_by_role("alert").filter(has_text="20. Nov. 2026")).to_be_visible()
         page.get_by_role("button", name="Sie wurde da gemessen").click()
-        expect(self.rung(page, "Ansehen")).to_contain_text("gespeichert")
+        expect(self.rung(page, "Sichtprüfung")).to_contain_text("gespeichert")
 
 
 class Chosen(Screens):

@@ -78,9 +78,13 @@ const Brief = styled.div`
   }
 `;
 const QuietOnes = styled.div`
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(122px, 1fr));
+  display: flex;
+  flex-wrap: wrap;
   gap: 0 2px;
+  > * {
+    flex: 0 1 auto;
+    min-width: 132px;
+  }
   .half {
     font-weight: 500;
   }

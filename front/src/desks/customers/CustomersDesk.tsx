@@ -63,9 +63,7 @@ export function CustomersDesk({ id, who }: { id: number | null; who: Schema["Me"
               <b>{one.name || one.plate || one.phone}</b>
               <Known>{[one.name && one.phone, one.name && one.plate, one.cars[0]].filter(Boolean).join(", ")}</Known>
               <span>
-                {one.batteries === 1
-                  ? t("customers_desk.1_battery")
-                  : t("screens.batteries", { count: one.batteries })}
+                {one.batteries === 1 ? t("customers_desk.1_battery") : t("screens.batteries", { count: one.batteries })}
                 {one.last_came_at && (
                   <small>
                     <br />

@@ -12,7 +12,7 @@ import { dayOf, mayLead } from "../../kit/words";
 import { Heads } from "../goods/parts";
 import { HoursForm } from "./HoursForm";
 import { ToolForm } from "./ToolForm";
-import { KINDS, STATES, wordsOf, type Kind } from "./tool";
+import { KINDS, SEVERAL, STATES, wordsOf, type Kind } from "./tool";
 import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
 
@@ -108,7 +108,7 @@ export function EquipmentDesk({ who }: { who: Schema["Me"] }) {
         {(Object.keys(KINDS) as Kind[]).map((of) => (
           <div key={of}>
             <Heads>
-              <h2>{KINDS[of]}s</h2>
+              <h2>{SEVERAL[of]}</h2>
               <Button
                 onPress={() => setPicked(of)}
                 aria-label={t("equipment_desk.write_one_in", { of: small(KINDS[of]) })}

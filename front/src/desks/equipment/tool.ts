@@ -14,6 +14,15 @@ export const KINDS: Record<Kind, string> = {
   hydrometer: t("tool.hydrometer"),
   discharger: t("tool.discharger"),
 };
+export const SEVERAL: Record<Kind, string> = {
+  charger: t("tool.chargers"),
+  meter: t("tool.meters"),
+  tester: t("tool.testers"),
+  load: t("tool.loads"),
+  hydrometer: t("tool.hydrometers"),
+  discharger: t("tool.dischargers"),
+};
+
 export const STATES: Record<NonNullable<Written["state"]>, string> = {
   in_use: t("tool.in_use"),
   out_of_order: t("tool.out_of_order"),
@@ -159,7 +168,7 @@ export function bodyOf(typed: Typed): Written {
 export function wordsOf({ tool }: Written): string {
   switch (tool.kind) {
     case "charger":
-      return `${tool.amps} A${(tool.outputs ?? 1) > 1 ? t("tool.on_each_of", { outputs: tool.outputs }) : ""}, ${tool.modes.map(({ name, volts }) => `${name} ${volts} V`).join(", ")}${tool.limits_itself ? "" : t("tool.somebody_by_it")}`;
+      return `${tool.amps} A${(tool.outputs ?? 1) > 1 ? t("tool.on_each_of", { outputs: tool.outputs }) : ""}, ${tool.modes.map(({ name, volts }) => t("tool.mode_holds", { name, volts })).join(", ")}${tool.limits_itself ? "" : t("tool.somebody_by_it")}`;
     case "meter":
       return t("tool.and_digits_of_v", {
         percent: tool.percent,

@@ -24,7 +24,7 @@ const Rows = styled.dl`
   line-height: 1.25;
   & > div {
     display: grid;
-    grid-template-columns: 84px minmax(0, 1fr);
+    grid-template-columns: 108px minmax(0, 1fr);
     gap: 2px 10px;
     padding-bottom: 5px;
     border-bottom: 1px solid var(--line);

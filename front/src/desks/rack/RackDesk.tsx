@@ -115,7 +115,7 @@ export function RackDesk({ tag }: { tag: number | null }) {
         {found.hands.length === 0 && chosen === null && (
           <p>{t("rack_desk.nothing_needs_a_hand_in_the_next_half_hour")}</p>
         )}
-        <Few all={found.broken} more={t("rack_desk.more_promises_that_cannot_be_kept")}>
+        <Few all={found.broken} more={(count) => t("rack_desk.more_promises_that_cannot_be_kept", { count })}>
           {(one) => <Broken key={one.tag} one={one} rack={found} />}
         </Few>
         {found.outside.map((one) => (
@@ -136,16 +136,22 @@ export function RackDesk({ tag }: { tag: number | null }) {
 /** So many stand open; the rest is one line that opens. */
 const OPEN_AT_MOST = 3;
 
-function Few<One>({ all, more, children }: { all: One[]; more: string; children: (one: One) => ReactNode }) {
+function Few<One>({
+  all,
+  more,
+  children,
+}: {
+  all: One[];
+  more: (count: number) => string;
+  children: (one: One) => ReactNode;
+}) {
   const rest = all.slice(OPEN_AT_MOST);
   return (
     <>
       {all.slice(0, OPEN_AT_MOST).map(children)}
       {rest.length > 0 && (
         <Folded>
-          <summary>
-            {rest.length} {more}
-          </summary>
+          <summary>{more(rest.length)}</summary>
           {rest.map(children)}
         </Folded>
       )}
