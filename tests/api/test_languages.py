@@ -243,7 +243,7 @@ class Papers(unittest.TestCase):
         with psycopg.connect(self.url) as connection:
             (secret,) = connection.execute("select calendar_secret from stores where id = 1").fetchone() or ("",)
         feed = self.teo.http.get(f"/api/calendars/{secret}.ics").text
-        self.assertIn("Batterie 185", feed)
+        self.assertIn("Batterie Nr. 185", feed)
         self.assertNotIn("Test battery", feed)
 
     def test_another_store_speaks_its_own(self) -> None:

@@ -206,7 +206,9 @@ class Rest(unittest.TestCase):
             ({"volts": 14.15}, False),
         ):
             with self.subTest(change):
-                found = last(reading("charge_run", **{**stuck, **change}))
+                now = {**stuck, **change}  # its volts stood since the note before
+                before = {**now, "amps": now["start_amps"], "hours": 1}
+                found = last(reading("charge_run", -60, **before), reading("charge_run", 60, **now))
                 self.assertEqual(found.points_to is Outcome.DEAD_CELL, dead)
 
     def test_the_car(self) -> None:

@@ -120,7 +120,8 @@ class Acceptance(unittest.TestCase):
     def test_stuck_between_13_and_14_1_for_hours(self) -> None:
         for at_volts in (13.0, 13.5, 14.1):
             for amps in (8, 9):
-                judged = judge(volts(11.9), charge(300, amps=amps, volts=at_volts, hours=5))
+                before = charge(240, amps=8, volts=at_volts, hours=4)
+                judged = judge(volts(11.9), before, charge(300, amps=amps, volts=at_volts, hours=5))
                 self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.DEAD_CELL, "stop_charge"))
 
     def test_a_large_one_may_still_be_filling(self) -> None:
@@ -129,14 +130,15 @@ class Acceptance(unittest.TestCase):
         self.assertEqual((filling.outcome, filling.next_step.key), (Outcome.NEEDS_CHARGE, "watch_charge"))
         over = judge(volts(12.24), charge(420, amps=8, volts=13.5, hours=7), capacity_ah_20h=100)
         rises = judge(volts(12.24), charge(300, amps=8.5, volts=13.5, hours=5), capacity_ah_20h=100)
-        short = judge(volts(10.6), charge(300, amps=8, volts=13.5, hours=5), capacity_ah_20h=100)
+        deeply = judge(volts(10.6), charge(300, amps=8, volts=13.5, hours=5), capacity_ah_20h=100)
+        self.assertEqual((deeply.outcome, deeply.next_step.key), (Outcome.NEEDS_CHARGE, "watch_charge"))
         still = judge(
             volts(12.24),
             charge(60, amps=8, volts=13.5, hours=1),
             charge(300, amps=8, volts=13.5, hours=5),
             capacity_ah_20h=100,
         )
-        for judged in (over, rises, short, still):
+        for judged in (over, rises, still):
             self.assertEqual(judged.outcome, Outcome.DEAD_CELL)
 
     def test_what_counts_as_stuck_goes_by_size(self) -> None:

@@ -100,7 +100,8 @@ CASES: dict[str, tuple[dict[str, Any], list[Line]]] = {
         {},
         [
             Line(volts(10.6, 2), "needs_charge", "charge_and_watch"),
-            Line(charged(250, amps=7, volts=12.4, hours=4, finished=False), "dead_cell", "stop_charge"),
+            Line(charged(250, amps=7, volts=12.4, hours=4, finished=False), "needs_charge", "watch_charge"),
+            Line(charged(300, amps=7, volts=12.4, hours=5, finished=False), "dead_cell", "stop_charge"),
         ],
     ),
     "shorted cell found after the charge": (

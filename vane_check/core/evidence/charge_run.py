@@ -8,7 +8,6 @@ from ..facts.put_in import ah_in, worth_so_far
 from ..facts.state_of_charge import share_words, state_of_charge_pct, volts_scale
 from ..findings.kinds import StepKey
 from ..findings.outcomes import Finding, Outcome
-from ..house.equipment import Charger
 from ..readings import ChargeRun
 from ..units.compare import HOURS, PERCENT, TENTH_AMP, VOLTS, at_least, over, under
 from ..words import NOTHING, Words, digits, fixed, say
@@ -142,34 +141,24 @@ def _rises_and_stands(reading: ChargeRun, case: Case) -> bool:
 
 
 def _may_still_fill(reading: ChargeRun, start_amps: float, case: Case) -> bool:
-    """Whether its Ah are not in it yet, and nothing else speaks of a dead cell: a small charger gives all it has for many hours.
+    """Whether its Ah are not in it yet and its volts still come: a small charger gives all it has for many hours, and one deeply flat
+    rests as if a cell were gone. Volts that stood since the note before are no filling; the first note says nothing of that.
 
-    Where the Ah stand on no label, and the charger gives all it can, they are reckoned from the rating, less what that may be off.
+    Where the Ah stand on no label they are reckoned from the rating, less what that may be off; where nothing tells them, one look
+    more is asked before a cell is called dead.
     """
-    capacity = case.battery.capacity_ah_20h
-    if capacity is None and case.capacity_ah is not None and _gives_all(reading, case):
-        capacity = case.capacity_ah * (1 - case.rules.estimate.spread_ratio.value)
     assert reading.amps is not None
-    before = case.rest_until(reading.taken_at)
-    if capacity is None or before is None:
+    before = [run for run in case.runs_of_charge(reading) if run.taken_at < reading.taken_at]
+    if before and not over(reading.volts, max(before, key=attrgetter("taken_at")).volts, VOLTS):
         return False
-    cells_gone = (
-        before.volts
-        <= (case.battery.nominal_volts // 2 - 1) * case.rules.cells.live_volts.value
-        + case.rules.cells.dead_window_volts.value
-    )
-    missing = 1 - state_of_charge_pct(before.volts, case.battery.chemistry, case.battery.nominal_volts) / 100
-    came = next((run for run in case.runs_of_charge(reading) if run.taken_at < reading.taken_at), None)
-    still = came is not None and not over(reading.volts, came.volts, VOLTS)
-    return not cells_gone and not still and (start_amps + reading.amps) / 2 * reading.hours < missing * capacity
-
-
-def _gives_all(reading: ChargeRun, case: Case) -> bool:
-    """Whether the charger it hangs on is known, and gives as much as it can: then its current cannot fall yet."""
-    charger = None if reading.tool is None else reading.tool.tool
-    if not isinstance(charger, Charger) or reading.amps is None:
-        return False
-    return at_least(reading.amps, charger.amps * case.rules.charge.stuck_share_of_start.value, TENTH_AMP)
+    capacity = case.battery.capacity_ah_20h
+    if capacity is None and case.capacity_ah is not None:
+        capacity = case.capacity_ah * (1 - case.rules.estimate.spread_ratio.value)
+    if capacity is None:
+        return not before
+    rest = case.rest_until(reading.taken_at)
+    pct = 0.0 if rest is None else state_of_charge_pct(rest.volts, case.battery.chemistry, case.battery.nominal_volts)
+    return (start_amps + reading.amps) / 2 * reading.hours < (1 - pct / 100) * capacity
 
 
 def _took_charge(reading: ChargeRun, case: Case, reading_text: Words, limit_text: Words) -> Finding:

@@ -147,6 +147,7 @@ def find(reading: Stand, case: Case) -> Finding:
     small = at_least(
         a_day, (rules.stand.leak_long_pct_per_day if is_long else rules.stand.leak_doubt_pct_per_day).value, PERCENT
     )
+    ends_full = at_least(reading.volts, volts_at_pct(FULL_PCT, case.battery), VOLTS)
     large = at_least(a_day, rules.stand.leak_pct_per_day.value, PERCENT)
     if settled and (small or large) and not was_at_rest(reading, case):
         low = under(reading.volts, line, VOLTS)
@@ -156,7 +157,7 @@ def find(reading: Stand, case: Case) -> Finding:
         step = StepKey.CHARGE_AND_RETEST if low else StepKey.STAND
         points = Outcome.NEEDS_CHARGE if low else Outcome.CANNOT_TELL
         return told("stand.leak_doubt_pct_per_day", points, "weight.doubtful", why, step)
-    if settled and large:
+    if settled and large and not ends_full:
         return told(
             "stand.leak_pct_per_day",
             Outcome.LEAKS_CHARGE,
@@ -172,11 +173,11 @@ def find(reading: Stand, case: Case) -> Finding:
             asked_hours=fixed(rules.stand.hours.value, 0),
         )
         return told("stand.hours", None, None, say("stand.does_not_count", why=why), StepKey.STAND, why)
-    if settled and small and is_long:
+    if settled and small and is_long and not ends_full:
         return told(
             "stand.leak_long_pct_per_day", Outcome.LEAKS_CHARGE, "weight.stand", say("stand.a_small_leak", words=words)
         )
-    if settled and small:
+    if settled and small and not is_long:
         longer = say("stand.stand_it_h_that_settles_it", words=words, long_hours=fixed(rules.stand.long_hours.value, 0))
         return told("stand.leak_doubt_pct_per_day", Outcome.CANNOT_TELL, "weight.doubtful", longer, StepKey.STAND)
     if under(reading.volts, line, VOLTS):
