@@ -182,6 +182,11 @@ class TheEye(unittest.TestCase):
             (judged.outcome, judged.next_step.key, keys(judged)[0]), (Outcome.NEEDS_CHARGE, "top_up", "top_up")
         )
 
+    def test_charged_and_clear_it_is_filled_before_a_test_that_needs_acid(self) -> None:
+        """Common practice: what is read with too little acid over the plates says nothing."""
+        judged = judge(look(eye="clear"), volts(12.65, 1), has_caps=True)
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "top_up"))
+
     def test_dark_says_that_it_sees_one_cell_of_six(self) -> None:
         judged = judge(look(eye="dark"))
         self.assertIn("one cell of six", judged.findings[0].text)

@@ -19,6 +19,9 @@ def one(asked: dict[str, Any], **more: Any) -> Match:
 
 
 class Fitting(unittest.TestCase):
+    def test_cables_reach_no_further_where_nobody_says_so(self) -> None:
+        self.assertEqual(Requirement(group_code="48", min_cca_amps=600).spare_cable_mm, 0)
+
     def test_table(self) -> None:
         table: list[tuple[str, dict[str, Any], dict[str, Any], Fit, str]] = [
             ("the size asked", {}, {}, Fit.EXACT, "size asked"),

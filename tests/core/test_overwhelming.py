@@ -3,7 +3,9 @@
 import unittest
 from typing import Any
 
-from tests.build import RULES, judge, look, reading, tester, volts
+from tests.build import RULES, check, judge, look, reading, tester, volts
+from vane_check.core.evidence.under_load import flattest_volts
+from vane_check.core.facts.case import Case
 from vane_check.core.facts.state_of_charge import resistance_mohm
 from vane_check.core.findings.outcomes import Outcome
 from vane_check.core.house.rules import changed_rules
@@ -53,6 +55,10 @@ class Collapse(unittest.TestCase):
 
     def test_empty_at_rest_it_is_no_collapse(self) -> None:
         self.assertEqual(judge(volts(11.4), fixed(2.0)).outcome, Outcome.NEEDS_CHARGE)
+
+    def test_the_floor_is_nothing_where_the_load_is_more_than_the_flattest_bears(self) -> None:
+        case = Case.of(check(volts(12.6)), RULES)
+        self.assertEqual(flattest_volts(12.6, 2000, 600, 21, case), 0.0)
 
     def test_the_floor_follows_from_the_rating_the_cold_and_the_empty_plates(self) -> None:
         # (12.6 - 7.2) V / 600 A at -18 C, 0.7 of it at 21 C, 0.95 after 15 s: 5.99 mΩ; five times that when empty

@@ -9,7 +9,7 @@ from pydantic import ValidationError
 from tests.build import RULES, check, look, reading, volts
 from tests.racks import MONDAY, WEEK, by_day, charger, job, rack
 from vane_check.core.charging.rack import Begun, Lane, OpeningHours, Pin, changes_between, open_spans, planned, suits
-from vane_check.core.charging.rack.house import job_of, rack_of
+from vane_check.core.charging.rack.house import job_of, rack_of, tick_after, tick_at
 from vane_check.core.facts.case import Case
 from vane_check.core.findings.kinds import StepKey
 from vane_check.core.house.rules import changed_rules
@@ -89,7 +89,8 @@ class ByHand(unittest.TestCase):
         (stays,), *_ = planned(rack([ONE, TWO]), [job(1, {1: 25, 2: 30})], before)
         (moves,), *_ = planned(rack([ONE, TWO]), [job(1, {1: 23, 2: 30})], before)
         self.assertEqual((stays.lane, moves.lane), (TWO, ONE))
-        said = changes_between(before, [moves], lambda lane: f"Charger {lane.charger}", 30)
+        (new,), *_ = planned(rack([ONE, TWO]), [job(9, {1: 30})])  # not planned before: nothing of it changed
+        said = changes_between(before, [new, moves], lambda lane: f"Charger {lane.charger}", 30)
         self.assertEqual(
             [(one.tag, one.words) for one in said], [(1, "Charger 1 instead of Charger 2, ready 35 min sooner")]
         )
@@ -219,6 +220,11 @@ class House(unittest.TestCase):
             changed_rules(RULES, {"rack.night_run": "none"}, "test"),
         )
         self.assertFalse(any(lane.night for lane in careful.lanes))
+
+    def test_the_tick_of_a_moment(self) -> None:
+        """Ticks of five minutes: a moment on one is that tick, a second later lies in it and waits for the next."""
+        self.assertEqual([tick_at(MONDAY + timedelta(minutes=m), MONDAY) for m in (0, 4, 5, 720)], [0, 0, 1, 144])
+        self.assertEqual([tick_after(MONDAY + timedelta(minutes=m), MONDAY) for m in (0, 4, 5, 720)], [0, 1, 1, 144])
 
     def test_rest_by_the_house_s_school(self) -> None:
         night = changed_rules(RULES, {"rest.school": "12_h"}, "test")

@@ -34,6 +34,10 @@ class Physics(unittest.TestCase):
         lost = battery().rest_volts() - battery(shorted_cells=1).rest_volts()
         self.assertAlmostEqual(lost, 12.65 / 6, delta=0.15)
 
+    def test_the_acid_of_a_shorted_cell_is_spent(self) -> None:
+        """Under that of an empty one (about 1.12), and acid still: common practice, 1.05 to 1.12."""
+        self.assertTrue(1.05 < battery().cell_gravity(shorted=True) < 1.12)
+
     def test_surface_charge_fades_and_headlamps_take_it(self) -> None:
         charged = battery(charge=0.5)
         charged.charge_fully(5)

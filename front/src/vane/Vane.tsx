@@ -108,7 +108,11 @@ function Station({ outcome, now, holds }: { outcome: Outcome; now: boolean; hold
         style={now ? { fill: toneOf(outcome).ink } : undefined}
       >
         {OUTCOMES[outcome]}
-        {now && holds ? t("vane.after") : ""}
+        {now && holds && (
+          <tspan x={label.x} dy="1.15em">
+            {t("vane.after_jobs")}
+          </tspan>
+        )}
       </text>
     </g>
   );

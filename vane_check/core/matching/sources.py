@@ -206,8 +206,6 @@ def _with_tape(
 
 
 def _size(claim: Claim) -> _Told | None:
-    if claim.measured is not None and not claim.group_code:
-        return None
     return _Told(claim.key, claim.group_code, as_written(claim.group_code), 0) if claim.group_code else None
 
 

@@ -84,7 +84,7 @@ export function StoresPanel({ onLeave }: { onLeave: () => void }) {
         <h2>{t("screens.stores")}</h2>
         <Openers>
           {!opening && <Button onPress={() => setOpening(true)}>{t("stores_panel.open_another")}</Button>}
-          <Button onPress={onLeave}>{t("screens.leave_it")}</Button>
+          <Button onPress={onLeave}>{t("help_page.close")}</Button>
         </Openers>
       </Heads>
       {opening && <OpenForm zones={found.zones} onDone={took} onLeave={() => setOpening(false)} />}
