@@ -65,7 +65,7 @@ export function StoryFields({ form }: { form: Writing }) {
         <Sentence>
           <Word name="came_in" label={t("story_fields.how_it_came")} says={small(CAME_IN[came])} letter="A" />
           {t("story_fields.from")}{" "}
-          <Word name="use" label={t("story_fields.what_it_is_used_for")} says={small(USES[use])} letter="U" />{" "}
+          <Word name="use" label={t("story_fields.what_it_is_used_for")} says={small(USES[use])} letter="U" />
           {t("story_fields.use")}{" "}
           <Word name="stop_start_car" label={t("screens.stop_start_2")} says={STOP_START[stopStart]} letter="P" />
           {form.isNew && (
