@@ -169,7 +169,7 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
     def told(rule: str, points_to: Outcome, weight: str, text: Words, remedy: StepKey | None = None) -> Finding:
         return finding(
             reading, rules, rule, points_to=points_to, weight=weight, remedy=remedy, reading_text=reading_text, limit_text=held_text,
-            status="doubtful" if remedy or not seen.firm else "counts", text=figures + text,
+            status="doubtful" if remedy or not seen.firm else "counts", text=text,
         )  # fmt: skip
 
     if message is TesterMessage.RECHARGE_RETEST and not case.charged_before(reading):
@@ -177,7 +177,7 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
             "rest.recharge_line_volts",
             Outcome.NEEDS_CHARGE,
             "weight.doubtful",
-            say("electronic_tester.and_the_tester_says_recharge_and_retest_so"),
+            say("electronic_tester.and_the_tester_says_recharge_and_retest_so", reading=figures),
             StepKey.CHARGE_AND_RETEST,
         )
     if charge == "low":
@@ -189,17 +189,24 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
             "tester.replace_below_ratio",
             Outcome.CANNOT_TELL,
             "weight.tester_equivocal",
-            say("electronic_tester.but_the_testers_own_message_says_they_do", words=_words(reading.message)),
+            say(
+                "electronic_tester.but_the_testers_own_message_says_they_do",
+                reading=figures,
+                words=_words(reading.message),
+            ),
             StepKey.LOAD_TEST,
         )
     if passes:
-        through = say("electronic_tester.although_which_only_reads_low", why=low.why) if low else NOTHING
         if _health_doubts(reading, case):
             return told(
                 "tester.health_below_pct",
                 Outcome.CANNOT_TELL,
                 "weight.tester_equivocal",
-                say("electronic_tester.clear_above_the_houses_but_its_own_health", limit=fixed(limit * 100, 0)),
+                say(
+                    "electronic_tester.clear_above_the_houses_but_its_own_health",
+                    reading=figures,
+                    limit=fixed(limit * 100, 0),
+                ),
                 StepKey.LOAD_TEST,
             )
         weight = "weight.tester" if seen.firm else "weight.tester_equivocal"
@@ -207,14 +214,21 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
             "tester.replace_below_ratio",
             Outcome.SOUND,
             weight,
-            say("electronic_tester.clear_above_the_houses", limit=fixed(limit * 100, 0), through=through),
+            say("electronic_tester.clear_above_the_houses", reading=figures, limit=fixed(limit * 100, 0))
+            if low is None
+            else say(
+                "electronic_tester.clear_above_the_houses_although",
+                reading=figures,
+                limit=fixed(limit * 100, 0),
+                why=low.why,
+            ),
         )
     if not fails:
         return told(
             "tester.uncertainty_ratio",
             Outcome.CANNOT_TELL,
             "weight.tester_equivocal",
-            say("electronic_tester.within_the_testers_own_uncertainty_of_the"),
+            say("electronic_tester.within_the_testers_own_uncertainty_of_the", reading=figures),
             StepKey.LOAD_TEST,
         )
     if charge == "unknown":
@@ -222,7 +236,7 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
             "tester.pairing_minutes",
             Outcome.CANNOT_TELL,
             "weight.doubtful",
-            say("electronic_tester.low_but_no_rest_volts_near_in_time_say"),
+            say("electronic_tester.low_but_no_rest_volts_near_in_time_say", reading=figures),
             StepKey.MEASURE_VOLTS,
         )
     if not seen.firm:
@@ -230,7 +244,7 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
             "estimate.spread_ratio",
             Outcome.CANNOT_TELL,
             "weight.doubtful",
-            say("electronic_tester.low_but_not_against_the_labels_own_figure"),
+            say("electronic_tester.low_but_not_against_the_labels_own_figure", reading=figures),
             StepKey.LOAD_TEST,
         )
     if case.judged_by_reserve:
@@ -238,15 +252,20 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
             "decision.watch_months",
             Outcome.WATCH,
             "weight.tester",
-            say("electronic_tester.low_for_starting_which_says_little_of"),
+            say("electronic_tester.low_for_starting_which_says_little_of", reading=figures),
         )
     bad_cell = message is TesterMessage.BAD_CELL
     return told(
         "tester.replace_below_ratio",
         Outcome.DEAD_CELL if bad_cell else Outcome.WORN_OUT,
         "weight.tester",
-        say("electronic_tester.clear_below_the_houses", limit=fixed(limit * 100, 0))
-        + (say("electronic_tester.and_the_tester_says_bad_cell") if bad_cell else NOTHING),
+        say(
+            "electronic_tester.clear_below_the_houses_and_it_says_bad_cell",
+            reading=figures,
+            limit=fixed(limit * 100, 0),
+        )
+        if bad_cell
+        else say("electronic_tester.clear_below_the_houses", reading=figures, limit=fixed(limit * 100, 0)),
     )
 
 
@@ -261,27 +280,32 @@ def _by_message(reading: ElectronicTester, case: Case) -> Finding:
     rules, message = case.rules, reading.message
     charge = case.charge_near(reading)
     reading_text = say("electronic_tester.it_says", words=_words(message))
-    besides = (
-        NOTHING
+    says = (
+        say("electronic_tester.the_tester_says", words=_words(message))
         if reading.health_pct is None
-        else say("electronic_tester.its_own_health", health_pct=fixed(reading.health_pct, 0))
+        else say(
+            "electronic_tester.the_tester_says_its_own_health",
+            words=_words(message),
+            health_pct=fixed(reading.health_pct, 0),
+        )
     )
 
     def told(points_to: Outcome | None, weight: str | None, text: Words, remedy: StepKey | None = None) -> Finding:
         return finding(
             reading, rules, "weight.message", points_to=points_to, weight=weight, status="doubtful" if remedy else "counts",
-            remedy=remedy, reading_text=reading_text, limit_text=say('electronic_tester.its_own_message_no_figure'), text=say('electronic_tester.the_tester_says', words=_words(message), besides=besides, text=text),
+            remedy=remedy, reading_text=reading_text, limit_text=say('electronic_tester.its_own_message_no_figure'), text=text,
         )  # fmt: skip
 
     if message in PASSING_MESSAGES and not _health_doubts(reading, case):
-        return told(Outcome.SOUND, "weight.message", say("electronic_tester.without_a_figure"))
+        return told(Outcome.SOUND, "weight.message", say("electronic_tester.without_a_figure", reading=says))
     if charge == "low" or (message is TesterMessage.RECHARGE_RETEST and not case.charged_before(reading)):
         cell = message is TesterMessage.BAD_CELL
         return told(
             Outcome.NEEDS_CHARGE,
             "weight.doubtful",
-            say("electronic_tester.on_a_battery_that_is_not_charged_charge_it")
-            + (say("electronic_tester.and_watch_for_a_dead_cell") if cell else NOTHING),
+            say("electronic_tester.on_a_battery_that_is_not_charged_watch_for_a_dead_cell", reading=says)
+            if cell
+            else say("electronic_tester.on_a_battery_that_is_not_charged_charge_it", reading=says),
             StepKey.CHARGE_AND_WATCH if cell else StepKey.CHARGE_AND_RETEST,
         )
     if (
@@ -291,19 +315,24 @@ def _by_message(reading: ElectronicTester, case: Case) -> Finding:
         or not case.rated.firm
     ):
         return told(
-            Outcome.CANNOT_TELL, "weight.doubtful", say("electronic_tester.a_load_test_decides"), StepKey.LOAD_TEST
+            Outcome.CANNOT_TELL,
+            "weight.doubtful",
+            say("electronic_tester.a_load_test_decides", reading=says),
+            StepKey.LOAD_TEST,
         )
     if charge == "unknown":
         return told(
             Outcome.CANNOT_TELL,
             "weight.doubtful",
-            say("electronic_tester.but_no_rest_volts_near_in_time"),
+            say("electronic_tester.but_no_rest_volts_near_in_time", reading=says),
             StepKey.MEASURE_VOLTS,
         )
     if case.judged_by_reserve:
-        return told(Outcome.WATCH, "weight.message", say("electronic_tester.which_says_little_of_reserve"))
+        return told(
+            Outcome.WATCH, "weight.message", say("electronic_tester.which_says_little_of_reserve", reading=says)
+        )
     outcome = Outcome.DEAD_CELL if message is TesterMessage.BAD_CELL else Outcome.WORN_OUT
-    return told(outcome, "weight.message", say("electronic_tester.charged_and_with_the_right_settings"))
+    return told(outcome, "weight.message", say("electronic_tester.charged_and_with_the_right_settings", reading=says))
 
 
 def _on_a_low_battery(reading: ElectronicTester, case: Case, seen: _Shown, *, passes: bool) -> Finding:
@@ -316,8 +345,9 @@ def _on_a_low_battery(reading: ElectronicTester, case: Case, seen: _Shown, *, pa
     return finding(
         reading, case.rules, "rest.recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful",
         status="doubtful", remedy=StepKey.CHARGE_AND_WATCH if bad_cell else StepKey.CHARGE_AND_RETEST, reading_text=seen.shown, limit_text=seen.held,
-        text=say('electronic_tester.read_on_a_battery_not_clear_of_the', reading=seen.figures)
-        + (say('electronic_tester.the_tester_suspects_a_cell_look_in_within') if bad_cell else NOTHING),
+        text=say('electronic_tester.read_on_a_battery_not_clear_of_the_line_a_cell', reading=seen.figures)
+        if bad_cell
+        else say('electronic_tester.read_on_a_battery_not_clear_of_the', reading=seen.figures),
     )  # fmt: skip
 
 

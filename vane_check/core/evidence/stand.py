@@ -134,7 +134,7 @@ def find(reading: Stand, case: Case) -> Finding:
     ) -> Finding:
         return finding(
             reading, rules, rule, points_to=points_to, weight=weight, remedy=remedy, reading_text=reading_text, limit_text=limit_text,
-            status="dropped" if why else "doubtful" if remedy else "counts", why_not=why, text=reading_text + text,
+            status="dropped" if why else "doubtful" if remedy else "counts", why_not=why, text=text,
         )  # fmt: skip
 
     off = meter_uncertainty_volts(reading.volts, rules)
@@ -151,8 +151,10 @@ def find(reading: Stand, case: Case) -> Finding:
     large = at_least(a_day, rules.stand.leak_pct_per_day.value, PERCENT)
     if settled and (small or large) and not was_at_rest(reading, case):
         low = under(reading.volts, line, VOLTS)
-        why = say("stand.its_start_may_have_had_surface_charge_on") + (
-            say("stand.charge_it_first") if low else say("stand.stand_it_on_from_here")
+        why = (
+            say("stand.surface_charge_at_its_start_charge_it_first", reading_text=reading_text)
+            if low
+            else say("stand.surface_charge_at_its_start_stand_it_on", reading_text=reading_text)
         )
         step = StepKey.CHARGE_AND_RETEST if low else StepKey.STAND
         points = Outcome.NEEDS_CHARGE if low else Outcome.CANNOT_TELL
@@ -162,27 +164,49 @@ def find(reading: Stand, case: Case) -> Finding:
             "stand.leak_pct_per_day",
             Outcome.LEAKS_CHARGE,
             "weight.stand",
-            say("stand.it_does_not_hold_its_charge", words=words),
+            say("stand.it_does_not_hold_its_charge", reading_text=reading_text, words=words),
         )
     if not settled and under(reading.volts + off, line, VOLTS):
-        return told("stand.hours", Outcome.LEAKS_CHARGE, "weight.stand", say("stand.it_does_not_hold_its_charge_2"))
+        return told(
+            "stand.hours",
+            Outcome.LEAKS_CHARGE,
+            "weight.stand",
+            say("stand.it_does_not_hold_its_charge_2", reading_text=reading_text),
+        )
     if under(reading.hours, rules.stand.hours.value, HOURS):
         why = say(
             "stand.h_of_h_too_soon_to_say_it_holds",
             hours=digits(reading.hours),
             asked_hours=fixed(rules.stand.hours.value, 0),
         )
-        return told("stand.hours", None, None, say("stand.does_not_count", why=why), StepKey.STAND, why)
+        return told(
+            "stand.hours",
+            None,
+            None,
+            say("stand.does_not_count", reading_text=reading_text, why=why),
+            StepKey.STAND,
+            why,
+        )
     if settled and small and is_long and not ends_full:
         return told(
-            "stand.leak_long_pct_per_day", Outcome.LEAKS_CHARGE, "weight.stand", say("stand.a_small_leak", words=words)
+            "stand.leak_long_pct_per_day",
+            Outcome.LEAKS_CHARGE,
+            "weight.stand",
+            say("stand.a_small_leak", reading_text=reading_text, words=words),
         )
     if settled and small and not is_long:
-        longer = say("stand.stand_it_h_that_settles_it", words=words, long_hours=fixed(rules.stand.long_hours.value, 0))
+        longer = say(
+            "stand.stand_it_h_that_settles_it",
+            reading_text=reading_text,
+            words=words,
+            long_hours=fixed(rules.stand.long_hours.value, 0),
+        )
         return told("stand.leak_doubt_pct_per_day", Outcome.CANNOT_TELL, "weight.doubtful", longer, StepKey.STAND)
     if under(reading.volts, line, VOLTS):
         lacks = (
-            say("stand.it_lost_nothing_but_stands_low_it_lacked") if settled else say("stand.on_the_line_charge_it_on")
+            say("stand.it_lost_nothing_but_stands_low_it_lacked", reading_text=reading_text)
+            if settled
+            else say("stand.on_the_line_charge_it_on", reading_text=reading_text)
         )
         return told(
             "rest.recharge_line_volts", Outcome.NEEDS_CHARGE, "weight.rest_near_line", lacks, StepKey.CHARGE_AND_RETEST
@@ -192,7 +216,12 @@ def find(reading: Stand, case: Case) -> Finding:
             "stand.loss_pct",
             Outcome.CANNOT_TELL,
             "weight.doubtful",
-            say("stand.above_the_line_but_a_longer_stand_tells", words=words),
+            say("stand.above_the_line_but_a_longer_stand_tells", reading_text=reading_text, words=words),
             StepKey.STAND,
         )
-    return told("stand.hours", Outcome.SOUND, "weight.rest_charged", say("stand.it_holds_its_charge", words=words))
+    return told(
+        "stand.hours",
+        Outcome.SOUND,
+        "weight.rest_charged",
+        say("stand.it_holds_its_charge", reading_text=reading_text, words=words),
+    )

@@ -64,9 +64,9 @@ export function StoryFields({ form }: { form: Writing }) {
       <Spoken label={t("story_fields.how_it_came")}>
         <Sentence>
           <Word name="came_in" label={t("story_fields.how_it_came")} says={small(CAME_IN[came])} letter="A" />
-          {t("story_fields.from")}{" "}
+          {t("story_fields.use_is")}{" "}
           <Word name="use" label={t("story_fields.what_it_is_used_for")} says={small(USES[use])} letter="U" />
-          {t("story_fields.use")}{" "}
+          {t("story_fields.and_so_on")}{" "}
           <Word name="stop_start_car" label={t("screens.stop_start_2")} says={STOP_START[stopStart]} letter="P" />
           {form.isNew && (
             <>
