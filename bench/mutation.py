@@ -133,7 +133,9 @@ def main() -> int:
                 source = ROOT / part
                 (tree / part).parent.mkdir(parents=True, exist_ok=True)
                 shutil.copytree(source, tree / part) if source.is_dir() else shutil.copy(source, tree / part)
-            (tree / "front" / "node_modules").symlink_to(ROOT / "front" / "node_modules")  # the languages are tried in Node
+            (tree / "front" / "node_modules").symlink_to(
+                ROOT / "front" / "node_modules"
+            )  # the languages are tried in Node
             trees.put(tree)
         assert passes(tree), "the tests fail without any fault"
         patience = PATIENCE * (time.monotonic() - began)

@@ -1,7 +1,7 @@
 import unittest
 from typing import Any
 
-from tests.build import judge, reading, tester, volts
+from tests.build import judge, look, reading, tester, volts
 from vane_check.core.evidence.car import days_until
 from vane_check.core.findings.outcomes import Finding, Outcome
 
@@ -110,6 +110,13 @@ class Stands(unittest.TestCase):
         self.assertEqual((short.findings[1].points_to, short.findings[1].remedy), (Outcome.CANNOT_TELL, "stand"))
         falls = judge(lamps, reading("stand", 900, start_volts=12.82, volts=12.55, hours=14))
         self.assertIs(falls.findings[1].points_to, Outcome.LEAKS_CHARGE)
+
+    def test_corroded_posts_spoil_no_stand(self) -> None:
+        """A meter on bright lead reads through nothing; what was lost was lost. Common practice."""
+        for corrosion in ("none", "heavy"):
+            stood = reading("stand", 900, start_volts=12.68, volts=12.1, hours=14)
+            found = judge(look(minutes=0, corrosion=corrosion), volts(12.7, 5, rested_hours=12), stood).findings[-1]
+            self.assertEqual((found.points_to, found.status), (Outcome.LEAKS_CHARGE, "counts"))
 
     def test_table(self) -> None:
         table: list[tuple[str, dict[str, Any], Outcome | None, str]] = [

@@ -11,7 +11,7 @@ from ..house.rules import HouseRules
 from ..readings import Band, Cells, CellState
 from ..tables import entry_limits, hydrometer_bands
 from ..units.compare import GRAVITY, VOLTS, at_least, over, rounded, under
-from ..words import NOTHING, Words, capital, fixed, in_a_row, say
+from ..words import Words, capital, fixed, in_a_row, say
 from .finding import finding
 from .reads import reads
 
@@ -152,7 +152,10 @@ def _by_volts(reading: Cells, case: Case) -> Finding | None:
         reading, case.rules, "cells.suspect_volts", points_to=Outcome.CANNOT_TELL if suspect else None,
         weight="weight.doubtful" if suspect else None, status="doubtful" if suspect else "counts", remedy=StepKey.CELLS if suspect else None,
         reading_text=say('cells.to_v', cell_volts=fixed(min(reading.cell_volts), 2), best=fixed(best, 2)), limit_text=say('cells.within_v', suspect_volts=fixed(case.rules.cells.suspect_volts.value, 2)),
-        text=say('cells.cells_from_to_v', cell_volts=fixed(min(reading.cell_volts), 2), best=fixed(best, 2)) + (say('cells.suspect', numbers=_numbers(apart)) if suspect else say('cells.within_v_of_one_another', suspect_volts=fixed(rules.cells.suspect_volts.value, 2))), places=tuple(apart),
+        places=tuple(apart),
+        text=say('cells.cells_from_to_v_suspect', cell_volts=fixed(min(reading.cell_volts), 2), best=fixed(best, 2), numbers=_numbers(apart))
+        if suspect
+        else say('cells.cells_from_to_v_within_v_of_one_another', cell_volts=fixed(min(reading.cell_volts), 2), best=fixed(best, 2), suspect_volts=fixed(rules.cells.suspect_volts.value, 2)),
     )  # fmt: skip
 
 
@@ -237,11 +240,14 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
                 status="doubtful", remedy=StepKey.EQUALISE, reading_text=reading_text, limit_text=limit_text,
                 text=say('cells.under_its_mates_an_equalising_charge_may', numbers=capital(_numbers(weak)), gap=fixed(gap, 3), since=since), places=tuple(weak),
             )  # fmt: skip
-        what = say("cells.a_failing_cell") if few else say("cells.weak_cells_recovery_is_unlikely", count=len(weak))
+        numbers, behind = capital(_numbers(weak)), fixed(gap, 3)
         return finding(
             reading, rules, "gravity.spread", points_to=Outcome.DEAD_CELL, weight="weight.cells",
             reading_text=reading_text, limit_text=limit_text,
-            text=say('cells.under_its_mates_2', numbers=capital(_numbers(weak)), gap=fixed(gap, 3), what=what), places=tuple(weak),
+            places=tuple(weak),
+            text=say('cells.under_its_mates_a_failing_cell', numbers=numbers, gap=behind)
+            if few
+            else say('cells.under_its_mates_recovery_is_unlikely', numbers=numbers, gap=behind, count=len(weak)),
         )  # fmt: skip
     named = (
         say("cells.under_its_mates", numbers=_numbers(weak), gap=fixed(gap, 3))
@@ -253,7 +259,10 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
         return finding(
             reading, rules, "gravity.healthy", points_to=Outcome.NEEDS_CHARGE if flat or weak else None,
             weight="weight.rest_near_line" if flat or weak else None, reading_text=reading_text, limit_text=say('cells.charged_from', healthy=fixed(rules.gravity.healthy.value, 3)),
-            text=say('cells.gravity_2', reading_text=reading_text, named=named) + (say('cells.charge_it_then_read_them_again_2') if flat or weak else NOTHING), places=tuple(weak),
+            places=tuple(weak),
+            text=say('cells.gravity_charge_it_then_read_them_again', reading_text=reading_text, named=named)
+            if flat or weak
+            else say('cells.gravity_2', reading_text=reading_text, named=named),
         )  # fmt: skip
     if not over(high, rules.gravity.discharged.value, GRAVITY):
         return finding(
@@ -266,7 +275,9 @@ def _by_gravity(reading: Cells, case: Case) -> Finding:
         reading, rules, "gravity.healthy", points_to=Outcome.SOUND if healthy else Outcome.CANNOT_TELL,
         weight="weight.cells" if healthy else "weight.doubtful", status="counts" if healthy else "doubtful",
         remedy=None if healthy else StepKey.LOAD_TEST, reading_text=reading_text, limit_text=say('cells.healthy_from', healthy=fixed(rules.gravity.healthy.value, 3)),
-        text=say('cells.gravity', reading_text=reading_text, since=since, named=named) + (NOTHING if healthy else say('cells.but_not_all_of_it_reaches', healthy=fixed(rules.gravity.healthy.value, 3))),
+        text=say('cells.gravity', reading_text=reading_text, since=since, named=named)
+        if healthy
+        else say('cells.gravity_but_not_all_of_it_reaches', reading_text=reading_text, since=since, named=named, healthy=fixed(rules.gravity.healthy.value, 3)),
     )  # fmt: skip
 
 

@@ -52,7 +52,9 @@ def _maintained(reading: ChargeRun, case: Case) -> Finding:
         reading, rules, "charge.maintainer_rise_volts", points_to=None if rises else Outcome.CANNOT_TELL,
         weight=None if rises else "weight.doubtful", status="counts" if rises else "doubtful",
         remedy=None if rises else StepKey.CHARGE_AND_RETEST, reading_text=reading_text, limit_text=say('charge_run.rise_by_v', least=fixed(least, 2)),
-        text=say('charge_run.on_a_maintainer', reading_text=reading_text) + (say('charge_run.yes_it_charges') if rises else say('charge_run.no_it_does_not_charge_it')),
+        text=say('charge_run.on_a_maintainer_it_charges', reading_text=reading_text)
+        if rises
+        else say('charge_run.on_a_maintainer_it_does_not', reading_text=reading_text),
     )  # fmt: skip
 
 
@@ -80,8 +82,9 @@ def _no_current(reading: ChargeRun, case: Case, reading_text: Words, limit_text:
         reading, rules, "charge.no_current_amps", points_to=Outcome.WORN_OUT if again else Outcome.CANNOT_TELL,
         weight="weight.charge_run" if again else "weight.doubtful", status="counts" if again else "doubtful",
         remedy=None if again else remedy, reading_text=reading_text, limit_text=limit_text,
-        text=say('charge_run.it_takes_no_current', reading_text=reading_text)
-        + (say('charge_run.dried_sulphated_or_an_open_link') if at_volts else say('charge_run.or_the_charger_does_not_see_it')),
+        text=say('charge_run.takes_no_current_dried_sulphated_or_open', reading_text=reading_text)
+        if at_volts
+        else say('charge_run.takes_no_current_or_the_charger_does_not_see_it', reading_text=reading_text),
     )  # fmt: skip
 
 

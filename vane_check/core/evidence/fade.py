@@ -39,8 +39,9 @@ def fade(case: Case) -> Finding | None:
     return Finding(
         kind=Kind.FADE, reading_id=None, status="doubtful", points_to=says, weight=rules.weight.capacity.value if says else 0.0,
         reading_text=say('fade.holds', holds=holds), limit_text=say('fade.doubted_below_of', limit=fixed(limit, 0), label=label),
-        text=say('fade.it_holds_of_to', went=went, holds=holds, label=label, low=fixed(max(low, 0), 0), high=fixed(min(high, 150), 0))
-        + (say('fade.far_less_than_it_was_made_with') if faded else NOTHING),
+        text=say('fade.it_holds_far_less', went=went, holds=holds, label=label, low=fixed(max(low, 0), 0), high=fixed(min(high, 150), 0))
+        if faded
+        else say('fade.it_holds_of_to', went=went, holds=holds, label=label, low=fixed(max(low, 0), 0), high=fixed(min(high, 150), 0)),
         remedy=StepKey.RESERVE_TEST if says is Outcome.CANNOT_TELL else None, rule="capacity.faded_pct",
         source=cited(rules.capacity.faded_pct.source), standing=rules.capacity.faded_pct.standing,
     )  # fmt: skip

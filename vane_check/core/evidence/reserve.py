@@ -8,7 +8,7 @@ from ..findings.outcomes import Finding, Outcome
 from ..readings import Reserve
 from ..units.compare import PERCENT, VOLTS, at_least, over, under
 from ..units.conversions import HOURS_OF_RATE, MINUTES_PER_HOUR
-from ..words import NOTHING, Words, digits, fixed, say
+from ..words import Words, digits, fixed, say
 from .finding import finding
 from .reads import reads
 
@@ -106,7 +106,7 @@ def find(reading: Reserve, case: Case) -> Finding:
     if at_least(pct, limit, PERCENT):
         return finding(
             reading, rules, _rule(case), points_to=Outcome.SOUND, weight="weight.reserve", reading_text=say('reserve.reserve', pct=fixed(pct, 0)), limit_text=limit_text,
-            text=text + (say('reserve.and_it_was_not_at_its_end') if stopped else NOTHING),
+            text=say('reserve.and_it_was_not_at_its_end', text=text) if stopped else text,
         )  # fmt: skip
     if stopped:
         why = say(

@@ -67,19 +67,21 @@ def find(reading: RestVolts, case: Case) -> Finding:
     )
     if under(reading.volts + off, line, VOLTS):
         suspected = missing_cells(reading.volts, case)
-        doubt = (
+        text = (
             say(
-                "rest_volts.as_if_of_cells_gave_nothing_or_only_flat",
+                "rest_volts.at_rest_as_if_cells_gave_nothing_or_only_flat",
+                reading_text=reading_text,
+                share=share,
                 suspected=suspected,
                 nominal_volts=case.battery.nominal_volts // 2,
             )
             if suspected
-            else say("rest_volts.flat_says_nothing_of_health")
+            else say("rest_volts.at_rest_flat_says_nothing_of_health", reading_text=reading_text, share=share)
         )
         return finding(
             reading, rules, "rest.recharge_line_volts", points_to=Outcome.NEEDS_CHARGE, weight="weight.rest_low",
             reading_text=reading_text, limit_text=limit_text, remedy=StepKey.CHARGE_AND_WATCH if suspected else None,
-            text=say('rest_volts.at_rest', reading_text=reading_text, share=share, doubt=doubt),
+            text=text,
         )  # fmt: skip
     if under(reading.volts, line, VOLTS):
         return finding(
@@ -91,8 +93,9 @@ def find(reading: RestVolts, case: Case) -> Finding:
     return finding(
         reading, rules, "rest.recharge_line_volts", points_to=Outcome.SOUND, weight="weight.rest_charged",
         status="doubtful" if near else "counts", reading_text=reading_text, limit_text=limit_text,
-        text=say('rest_volts.at_rest_2', reading_text=reading_text, share=share)
-        + (say('rest_volts.on_the_line_within_what_the_meter_may_be') if near else say('rest_volts.enough_to_judge')),
+        text=say('rest_volts.at_rest_on_the_line', reading_text=reading_text, share=share)
+        if near
+        else say('rest_volts.at_rest_enough_to_judge', reading_text=reading_text, share=share),
     )  # fmt: skip
 
 
@@ -115,8 +118,9 @@ def _low_after_charge(reading: RestVolts, case: Case, line: float) -> Finding:
             reading, rules, "stand.hours", points_to=Outcome.NEEDS_CHARGE if near else Outcome.LEAKS_CHARGE,
             weight="weight.doubtful" if near else "weight.stand", status="doubtful" if near else "counts",
             reading_text=reading_text, limit_text=say('rest_volts.hold_v', line=fixed(line, 2)),
-            text=say('rest_volts.after_a_full_charge_and_h_of_standing', reading_text=reading_text, hours=digits(hours))
-            + (say('rest_volts.just_under_the_line') if near else say('rest_volts.it_does_not_hold_its_charge')),
+            text=say('rest_volts.after_a_full_charge_and_standing_just_under_the_line', reading_text=reading_text, hours=digits(hours))
+            if near
+            else say('rest_volts.after_a_full_charge_and_standing_it_does_not_hold', reading_text=reading_text, hours=digits(hours)),
         )  # fmt: skip
     stood = case.last_of(Stand)
     if (

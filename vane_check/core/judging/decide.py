@@ -111,7 +111,7 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
         due = [again(Kind.REST_VOLTS, key, findings) if key is volts else key for key in due]
         headline = Outcome.CANNOT_TELL.headline
         if set(due) <= {StepKey.STOP_START_LIST, StepKey.RESERVE_TEST} and case.asks_why_stop_start_stopped:
-            headline += say("decide.why_stop_start_stopped")
+            headline = say("decide.cannot_tell_yet_why_stop_start_stopped")
         return Decision(Outcome.CANNOT_TELL, headline, cheapest(due, case))
     if Outcome.WATCH in towards:
         return Decision(Outcome.WATCH, Outcome.WATCH.headline, step(StepKey.RETEST_LATER, case))
