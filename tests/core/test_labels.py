@@ -37,6 +37,18 @@ class DateCodes(unittest.TestCase):
                 if expected:
                     self.assertEqual(found[0], expected[0])
 
+    def test_a_year_has_the_days_and_weeks_its_calendar_gives_it(self) -> None:
+        """ISO 8601: 2020 has 53 weeks, 2024 has 52; 2024 is a leap year, 2023 is none."""
+        for code, expected in (
+            ("24366", ["2024-12"]),
+            ("23366", []),
+            ("23365", ["2023-12"]),
+            ("2053", ["2020-12"]),
+            ("2453", []),
+        ):
+            with self.subTest(code):
+                self.assertEqual(months(code), expected)
+
     def test_nothing_lies_in_the_future(self) -> None:
         for code in ("0526", "L6", "2620", "26200"):
             self.assertTrue(all(one.made_on <= TODAY for one in date_candidates(code, TODAY)), code)

@@ -73,6 +73,13 @@ class Bench(unittest.TestCase):
         )
         self.assertGreater(bench.minutes, 600)
 
+    def test_volts_straight_off_the_charger_are_no_rest_after_it(self) -> None:
+        """Common practice: surface charge is taken off first."""
+        bench = SimulatedBench(battery(charge=0.4), random.Random(1))
+        bench.charge()
+        off, settled = bench.rest_volts(), bench.rest_volts(settle=True)
+        self.assertEqual([getattr(one, "after_full_charge") for one in (off, settled)], [False, True])  # noqa: B009
+
     def test_a_shorted_cell_never_finishes_its_charge(self) -> None:
         run = SimulatedBench(battery(shorted_cells=1, charge=0.5), random.Random(1)).charge()[0]
         self.assertFalse(run.finished)  # type: ignore[union-attr]

@@ -1,6 +1,7 @@
 """Label help: date codes read into candidates, and size codes recognised in what is printed."""
 
 import re
+from calendar import isleap
 from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
@@ -85,18 +86,22 @@ def _digits(plain: str, today: date) -> Iterator[_Raw]:
             yield _Raw(date(year, month, 1), say("date_codes.month_and_year"))
     if len(plain) == 4:
         year, week = 2000 + int(plain[:2]), int(plain[2:])
-        if 1 <= week <= 52:
+        if 1 <= week <= _weeks(year):
             yield _Raw(date.fromisocalendar(year, week, 1), say("date_codes.year_and_week"))
         week, year = int(plain[:2]), 2000 + int(plain[2:])
-        if 13 <= week <= 52:
+        if 13 <= week <= _weeks(year):
             yield _Raw(date.fromisocalendar(year, week, 1), say("date_codes.week_and_year"))
-    if len(plain) == 5 and 1 <= int(plain[2:]) <= 365:
-        yield _Raw(
-            date(2000 + int(plain[:2]), 1, 1) + timedelta(days=int(plain[2:]) - 1),
-            say("date_codes.year_and_day_of_the_year"),
-        )
+    if len(plain) == 5:
+        year, day = 2000 + int(plain[:2]), int(plain[2:])
+        if 1 <= day <= 365 + isleap(year):
+            yield _Raw(date(year, 1, 1) + timedelta(days=day - 1), say("date_codes.year_and_day_of_the_year"))
     if len(plain) == 6 and 1 <= int(plain[:2]) <= 12 and plain[2:4] == "20":
         yield _Raw(date(int(plain[2:]), int(plain[:2]), 1), say("date_codes.month_and_year"))
+
+
+def _weeks(year: int) -> int:
+    """How many weeks a year has. Source: ISO 8601: 28 December always lies in the last one."""
+    return date(year, 12, 28).isocalendar().week
 
 
 def _plausibility(made_on: date, today: date, sold_on: date | None) -> float:
