@@ -38,6 +38,9 @@ class ByHand(unittest.TestCase):
         (one,), *_ = planned(rack([ONE]), [job(1, {1: 150})])
         self.assertEqual((one.ends, one.off, one.ready), (151, 288, 288 + 1 + 24 + 3))
 
+    def test_a_battery_may_be_clamped_on_from_now(self) -> None:
+        self.assertEqual(job(1, {1: 24}).release, 0)
+
     def test_what_does_not_limit_itself_runs_only_while_somebody_is_in(self) -> None:
         # nine hours fit into the first day's ten; put off by two hours they go to the next day
         (one,), *_ = planned(rack([BY_DAY]), [job(1, {3: 108})])
