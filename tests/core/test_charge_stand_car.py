@@ -45,6 +45,20 @@ class ChargeRuns(unittest.TestCase):
         judged = judge(volts(12.0), run(240, amps=8, volts=12.6, hours=4), run(amps=8, volts=12.6))
         self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.DEAD_CELL, "stop_charge"))
 
+    def test_bare_plates_do_not_hide_it(self) -> None:
+        """Docs/safety.md: a shorted cell on charge is stopped, whatever else is wrong with it."""
+        bare = look(minutes=0, levels=["plates_bare"] * 6)
+        stands = run(240, amps=8, volts=12.6, hours=4), run(amps=8, volts=12.6)
+        judged = judge(bare, volts(12.0, 5), *stands, has_caps=True)
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.DEAD_CELL, "stop_charge"))
+
+    def test_a_maintainer_that_lifts_it_asks_for_nothing_more(self) -> None:
+        """Common practice: 12.60 climbing to 12.70 says it charges."""
+        for after, points_to, remedy in ((12.70, None, None), (12.62, Outcome.CANNOT_TELL, "charge_and_retest")):
+            held = reading("charge_run", 100, start_volts=12.60, volts=after, hours=1)
+            found = judge(volts(12.6), held).findings[1]
+            self.assertEqual((found.points_to, found.remedy), (points_to, remedy))
+
     def test_one_deeply_flat_is_not_dead_while_its_volts_rise(self) -> None:
         """60 Ah at 10.2 V on 6 A: 12.6 V after an hour, 13.4 V after three, ten hours of its charge to come. Common practice: a
         flat battery at a tenth of its Ah is under 14 V at the third hour, and rests as if a cell were gone."""

@@ -90,6 +90,10 @@ class Gravity(unittest.TestCase):
 
 
 class Tester(unittest.TestCase):
+    def test_amps_are_said_as_a_label_prints_them(self) -> None:
+        found = judge(volts(12.65), tester(500)).findings[1]
+        self.assertEqual(found.text, "500 of 600 CCA, 83 %: clear above the house's 75 %")
+
     def test_only_a_message(self) -> None:
         for message, before, outcome in (
             ("good", CHARGED, Outcome.SOUND),
