@@ -108,7 +108,7 @@ export function HouseDesk({ who }: { who: Schema["Me"] }) {
         {who.role === "owner" && (
           <Heads>
             <h2>{t("screens.stores")}</h2>
-            <Button onPress={() => setPicked("stores")}>{t("house_desk.compare_open_another")}</Button>
+            <Button onPress={() => setPicked("stores")}>{t("house_desk.compare_stores")}</Button>
           </Heads>
         )}
         <Heads>
