@@ -115,6 +115,7 @@ IN_THE_HOUSE = (
           context={"came_in": "returned", "complaint": "will_not_start"},
           has_caps=True,
           readings=[(3, {**look("wet_top"), "corrosion": "light", "levels": ["right", "right", "low", "right", "right", "right"]}), (5, volts(10.4)),
+                    (1040, charged(6.9, 7.0, 12.3, 5)),
                     (1100, charged(6.8, 7.0, 12.3, 6)),
                     (1200, {"kind": "cells", "specific_gravities": [1.262, 1.260, 1.118, 1.261, 1.259, 1.263], "temperature_c": 24, "after_full_charge": True})]),
     Visit("Quellan Mat", "34", "ready", 300.0, 50.0, sold_months_ago=50, customer=6, context={"came_in": "carried_in", "complaint": "check_only", "use": "standby"},
