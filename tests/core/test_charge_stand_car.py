@@ -45,6 +45,18 @@ class ChargeRuns(unittest.TestCase):
         judged = judge(volts(12.0), run(240, amps=8, volts=12.6, hours=4), run(amps=8, volts=12.6))
         self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.DEAD_CELL, "stop_charge"))
 
+    def test_without_a_label_rising_volts_are_no_dead_cell(self) -> None:
+        """Nothing tells its Ah: while the volts come it fills; once they stand it does not."""
+        rising = (
+            run(60, volts=12.4, amps=8, hours=1),
+            run(180, volts=13.0, amps=8, hours=3),
+            run(300, volts=13.4, amps=8),
+        )
+        judged = judge(volts(11.9), *rising, rated=None)
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.NEEDS_CHARGE, "watch_charge"))
+        judged = judge(volts(11.9), *rising, run(360, volts=13.4, amps=8, hours=6), rated=None)
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.DEAD_CELL, "stop_charge"))
+
     def test_bare_plates_do_not_hide_it(self) -> None:
         """Docs/safety.md: a shorted cell on charge is stopped, whatever else is wrong with it."""
         bare = look(minutes=0, levels=["plates_bare"] * 6)

@@ -131,10 +131,11 @@ class Acceptance(unittest.TestCase):
                 self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.DEAD_CELL, "stop_charge"))
 
     def test_a_large_one_may_still_be_filling(self) -> None:
-        """100 Ah from half full want 50 Ah: five hours at 8 A are 40."""
-        filling = judge(volts(12.24), charge(300, amps=8, volts=13.5, hours=5), capacity_ah_20h=100)
-        self.assertEqual((filling.outcome, filling.next_step.key), (Outcome.NEEDS_CHARGE, "watch_charge"))
-        over = judge(volts(12.24), charge(420, amps=8, volts=13.5, hours=7), capacity_ah_20h=100)
+        """100 Ah from half full want 50 Ah, and a fifth more goes in (common practice): seven hours at 8 A are 56, eight are 64."""
+        for hours in (5, 7):
+            filling = judge(volts(12.24), charge(hours * 60, amps=8, volts=13.5, hours=hours), capacity_ah_20h=100)
+            self.assertEqual((filling.outcome, filling.next_step.key), (Outcome.NEEDS_CHARGE, "watch_charge"))
+        over = judge(volts(12.24), charge(480, amps=8, volts=13.5, hours=8), capacity_ah_20h=100)
         rises = judge(volts(12.24), charge(300, amps=8.5, volts=13.5, hours=5), capacity_ah_20h=100)
         deeply = judge(volts(10.6), charge(300, amps=8, volts=13.5, hours=5), capacity_ah_20h=100)
         self.assertEqual((deeply.outcome, deeply.next_step.key), (Outcome.NEEDS_CHARGE, "watch_charge"))

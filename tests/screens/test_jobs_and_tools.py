@@ -43,7 +43,7 @@ class Jobs(Bench):
     def test_sound_after_its_jobs_on_the_vane_the_shelf_and_in_the_list(self) -> None:
         page = self.page("/check/188")
         expect(self.headline(page)).to_have_text("Sound, after 4 jobs")
-        expect(page.locator('[data-station="sound"]')).to_have_text("soundafter jobs")
+        expect(page.locator('[data-station="sound"]')).to_have_text("sound after jobs")
         shelf = page.get_by_role("navigation", name="Shelf")
         expect(shelf.get_by_role("link", name=re.compile("Tag 188.*sound, after: clean"))).to_be_visible()
         jobs = page.get_by_role("list", name="Jobs")

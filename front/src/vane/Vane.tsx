@@ -110,7 +110,7 @@ function Station({ outcome, now, holds }: { outcome: Outcome; now: boolean; hold
         {OUTCOMES[outcome]}
         {now && holds && (
           <tspan x={label.x} dy="1.15em">
-            {t("vane.after_jobs")}
+            {` ${t("vane.after_jobs")}`}
           </tspan>
         )}
       </text>

@@ -144,11 +144,11 @@ def _rises_and_stands(reading: ChargeRun, case: Case) -> bool:
 
 
 def _may_still_fill(reading: ChargeRun, start_amps: float, case: Case) -> bool:
-    """Whether its Ah are not in it yet and its volts still come: a small charger gives all it has for many hours, and one deeply flat
-    rests as if a cell were gone. Volts that stood since the note before are no filling; the first note says nothing of that.
+    """Whether the Ah its charge takes are not in it yet and its volts still come: a small charger gives all it has for many hours, and
+    one deeply flat rests as if a cell were gone. Volts that stood since the note before are no filling; the first note says nothing
+    of that.
 
-    Where the Ah stand on no label they are reckoned from the rating, less what that may be off; where nothing tells them, one look
-    more is asked before a cell is called dead.
+    Where the Ah stand on no label they are reckoned from the rating, less what that may be off; where nothing tells them, rising volts do.
     """
     assert reading.amps is not None
     before = [run for run in case.runs_of_charge(reading) if run.taken_at < reading.taken_at]
@@ -158,10 +158,11 @@ def _may_still_fill(reading: ChargeRun, start_amps: float, case: Case) -> bool:
     if capacity is None and case.capacity_ah is not None:
         capacity = case.capacity_ah * (1 - case.rules.estimate.spread_ratio.value)
     if capacity is None:
-        return not before
+        return True
     rest = case.rest_until(reading.taken_at)
     pct = 0.0 if rest is None else state_of_charge_pct(rest.volts, case.battery.chemistry, case.battery.nominal_volts)
-    return (start_amps + reading.amps) / 2 * reading.hours < (1 - pct / 100) * capacity
+    takes_ah = (1 - pct / 100) * capacity * case.rules.charge.overhead.value
+    return (start_amps + reading.amps) / 2 * reading.hours < takes_ah
 
 
 def _took_charge(reading: ChargeRun, case: Case, reading_text: Words, limit_text: Words) -> Finding:

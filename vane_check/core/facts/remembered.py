@@ -68,5 +68,6 @@ class derived(Generic[Answer]):
     def __get__(self, known: object | None, owner: type) -> Self | Answer:
         if known is None:
             return self
-        result = known.__dict__[self.name] = self.ask(known)
+        result = self.ask(known)
+        object.__setattr__(known, self.name, result)  # as a frozen record sets its own
         return result
