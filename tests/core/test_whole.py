@@ -1,5 +1,6 @@
 """What must hang together across the project: rules that are used, words for every name, cautions where hazards arise."""
 
+import ast
 import json
 import re
 import unittest
@@ -52,6 +53,17 @@ class Rules(unittest.TestCase):
                 self.assertFalse(outcomes & FAILED and Outcome.SOUND in outcomes, outcomes)
                 if Outcome.UNSAFE in outcomes:
                     self.assertEqual(outcomes, {Outcome.UNSAFE})
+
+
+class Records(unittest.TestCase):
+    def test_nothing_writes_into_an_object_s_dictionary(self) -> None:
+        reaches = [
+            f"{path.relative_to(ROOT)}:{node.lineno}"
+            for path in (ROOT / "vane_check").rglob("*.py")
+            for node in ast.walk(ast.parse(path.read_text()))
+            if isinstance(node, ast.Attribute) and node.attr == "__dict__"
+        ]
+        self.assertEqual(reaches, [])
 
 
 class Words(unittest.TestCase):

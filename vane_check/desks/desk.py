@@ -1,6 +1,7 @@
 """What every desk works with: the open transaction, the store, the person; and the errors desks can give."""
 
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import date, datetime
 from functools import cached_property
@@ -100,7 +101,13 @@ class Desk:
 
     def forget_equipment(self) -> None:
         """The book was written in: read it again when it is asked for."""
-        self.__dict__.pop("equipment", None)
+        with suppress(AttributeError):  # nobody had asked for it
+            del self.equipment
+
+    def forget_rules(self) -> None:
+        """Another version may be in force: look again when it is asked for."""
+        with suppress(AttributeError):
+            del self.rules_id
 
     def after_commit(self, do: Callable[[], None]) -> None:
         """Do something once this transaction is kept; never when it is not."""

@@ -120,7 +120,7 @@ def change(desk: Desk, body: NewRules, now: datetime) -> None:
         )
     people.lock_rules(desk.session, desk.staff.store_id)
     own_or_refused(desk, "rules")
-    desk.__dict__.pop("rules_id", None)
+    desk.forget_rules()
     if desk.rules.version != body.based_on:
         raise Conflict(say("rules.the_rules_were_changed_meanwhile_to_look", version=desk.rules.version))
     base = house_rules(body.school) if body.school else desk.rules
@@ -146,7 +146,7 @@ def change(desk: Desk, body: NewRules, now: datetime) -> None:
     )
     desk.session.add(kept)
     let_follow(desk, "rules")
-    desk.__dict__.pop("rules_id", None)
+    desk.forget_rules()
     announce(desk.session, desk.staff.store_id, "rules")
 
 
