@@ -1,8 +1,9 @@
 import unittest
 from datetime import date
 
-from vane_check.core.battery.date_codes import date_candidates, recognised_size
+from vane_check.core.battery.date_codes import date_candidates
 from vane_check.core.battery.label import Battery
+from vane_check.core.battery.sizes import recognised_size
 
 TODAY = date(2026, 3, 1)
 

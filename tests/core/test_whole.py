@@ -56,6 +56,15 @@ class Rules(unittest.TestCase):
 
 
 class Records(unittest.TestCase):
+    def test_nothing_of_the_core_is_imported_late(self) -> None:
+        late = [
+            f"{path.relative_to(ROOT)}:{node.lineno}"
+            for path in (ROOT / "vane_check" / "core").rglob("*.py")
+            for node in ast.walk(ast.parse(path.read_text()))
+            if isinstance(node, ast.Import | ast.ImportFrom) and node.col_offset
+        ]
+        self.assertEqual(late, [])
+
     def test_nothing_writes_into_an_object_s_dictionary(self) -> None:
         reaches = [
             f"{path.relative_to(ROOT)}:{node.lineno}"

@@ -74,6 +74,9 @@ class Lent(Page):
         return super().__getattribute__(name)
 
 
+LENT_MS = 15_000
+"""How long a page that lay idle may take to be emptied; a new one costs less than waiting for it."""
+
 _idle: list[tuple[Page, BrowserContext]] = []
 """Pages nobody has now, on no site."""
 
@@ -144,13 +147,19 @@ class Screens(unittest.TestCase):
 
     def idle_page(self) -> tuple[Page, BrowserContext]:
         """A page that another test had, with nothing left of it; or a new one."""
-        if not _idle:
-            page, context = self.new_page()
-            page.__class__ = Lent
-        else:
+        while _idle:
             page, context = _idle.pop()
-            page.goto(f"{self.base}/manifest.webmanifest")
-            page.evaluate(FORGET)
+            try:
+                page.goto(f"{self.base}/manifest.webmanifest", timeout=LENT_MS)
+                page.evaluate(FORGET)
+            except (
+                Error
+            ):  # now and then one that lay idle while a server went and came does not load again: it is let go
+                context.close()
+                continue
+            return page, context
+        page, context = self.new_page()
+        page.__class__ = Lent
         return page, context
 
     @staticmethod

@@ -12,6 +12,7 @@ from pydantic import (
 from ..tables import entry_limits, footprints, scale_definitions
 from ..units.model import Day, Model, ShortText
 from ..words import Words, say, word
+from .sizes import recognised_size
 
 _LIMITS = entry_limits()
 
@@ -147,8 +148,6 @@ class Battery(Model):
     def _volts_of_the_size(cls, data: Any) -> Any:
         """A size that only comes in 6 V sets the volts, where nobody said them."""
         if isinstance(data, dict) and data.get("group_code") and data.get("nominal_volts") is None:
-            from .date_codes import recognised_size
-
             size = footprints().get(recognised_size(str(data["group_code"])) or "")
             if size is not None:
                 return {**data, "nominal_volts": size.nominal_volts}
@@ -159,8 +158,6 @@ class Battery(Model):
     def _known_code(cls, code: str | None) -> str | None:
         if code is None or not code.strip():
             return None
-        from .date_codes import recognised_size
-
         known = recognised_size(code)
         if known is None:
             raise ValueError(say("label.no_group_or_box_size_is_called_pick_one", code=code.strip()))

@@ -27,9 +27,7 @@ from ..units.compare import CELSIUS, PERCENT, RATIO, at_least, under
 from ..words import NOTHING, Words, digits, fixed, say, word
 from .finding import finding
 from .reads import reads
-
-CONDEMNING_MESSAGES = frozenset({TesterMessage.REPLACE, TesterMessage.BAD_CELL})
-PASSING_MESSAGES = frozenset({TesterMessage.GOOD, TesterMessage.GOOD_RECHARGE})
+from .tester_message import CONDEMNING_MESSAGES, PASSING_MESSAGES, by_message, health_doubts, message_words
 
 
 class _Shown(NamedTuple):
@@ -138,7 +136,7 @@ def find(reading: ElectronicTester, case: Case) -> Finding:
             origin=void_effects()[void.effect].origin if void.effect else None,
         )  # fmt: skip
     if seen is None:
-        return _by_message(reading, case)
+        return by_message(reading, case)
     return _by_figure(reading, case, seen, low)
 
 
@@ -155,7 +153,7 @@ def _figure(reading: ElectronicTester) -> Words:
         )
     if reading.resistance_mohm is not None:
         return say("figures.resistance_mohm_m", resistance_mohm=digits(reading.resistance_mohm))
-    return say("electronic_tester.it_says", words=_words(reading.message))
+    return say("electronic_tester.it_says", words=message_words(reading.message))
 
 
 def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFigure | None) -> Finding:
@@ -192,12 +190,12 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
             say(
                 "electronic_tester.but_the_testers_own_message_says_they_do",
                 reading=figures,
-                words=_words(reading.message),
+                words=message_words(reading.message),
             ),
             StepKey.LOAD_TEST,
         )
     if passes:
-        if _health_doubts(reading, case):
+        if health_doubts(reading, case):
             return told(
                 "tester.health_below_pct",
                 Outcome.CANNOT_TELL,
@@ -269,72 +267,6 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
     )
 
 
-def _health_doubts(reading: ElectronicTester, case: Case) -> bool:
-    return reading.health_pct is not None and under(
-        reading.health_pct, case.rules.tester.health_below_pct.value, PERCENT
-    )
-
-
-def _by_message(reading: ElectronicTester, case: Case) -> Finding:
-    """A result that is only a message: taken at its word where the settings are right and the charge allows it."""
-    rules, message = case.rules, reading.message
-    charge = case.charge_near(reading)
-    reading_text = say("electronic_tester.it_says", words=_words(message))
-    says = (
-        say("electronic_tester.the_tester_says", words=_words(message))
-        if reading.health_pct is None
-        else say(
-            "electronic_tester.the_tester_says_its_own_health",
-            words=_words(message),
-            health_pct=fixed(reading.health_pct, 0),
-        )
-    )
-
-    def told(points_to: Outcome | None, weight: str | None, text: Words, remedy: StepKey | None = None) -> Finding:
-        return finding(
-            reading, rules, "weight.message", points_to=points_to, weight=weight, status="doubtful" if remedy else "counts",
-            remedy=remedy, reading_text=reading_text, limit_text=say('electronic_tester.its_own_message_no_figure'), text=text,
-        )  # fmt: skip
-
-    if message in PASSING_MESSAGES and not _health_doubts(reading, case):
-        return told(Outcome.SOUND, "weight.message", say("electronic_tester.without_a_figure", reading=says))
-    if charge == "low" or (message is TesterMessage.RECHARGE_RETEST and not case.charged_before(reading)):
-        cell = message is TesterMessage.BAD_CELL
-        return told(
-            Outcome.NEEDS_CHARGE,
-            "weight.doubtful",
-            say("electronic_tester.on_a_battery_that_is_not_charged_watch_for_a_dead_cell", reading=says)
-            if cell
-            else say("electronic_tester.on_a_battery_that_is_not_charged_charge_it", reading=says),
-            StepKey.CHARGE_AND_WATCH if cell else StepKey.CHARGE_AND_RETEST,
-        )
-    if (
-        message in PASSING_MESSAGES
-        or message is TesterMessage.RECHARGE_RETEST
-        or case.rated is None
-        or not case.rated.firm
-    ):
-        return told(
-            Outcome.CANNOT_TELL,
-            "weight.doubtful",
-            say("electronic_tester.a_load_test_decides", reading=says),
-            StepKey.LOAD_TEST,
-        )
-    if charge == "unknown":
-        return told(
-            Outcome.CANNOT_TELL,
-            "weight.doubtful",
-            say("electronic_tester.but_no_rest_volts_near_in_time", reading=says),
-            StepKey.MEASURE_VOLTS,
-        )
-    if case.judged_by_reserve:
-        return told(
-            Outcome.WATCH, "weight.message", say("electronic_tester.which_says_little_of_reserve", reading=says)
-        )
-    outcome = Outcome.DEAD_CELL if message is TesterMessage.BAD_CELL else Outcome.WORN_OUT
-    return told(outcome, "weight.message", say("electronic_tester.charged_and_with_the_right_settings", reading=says))
-
-
 def _on_a_low_battery(reading: ElectronicTester, case: Case, seen: _Shown, *, passes: bool) -> Finding:
     if passes:
         return finding(
@@ -357,7 +289,3 @@ def _message_that_counts(reading: ElectronicTester, case: Case) -> TesterMessage
     if case.rated is None or set_to is None:
         return reading.message
     return None if abs(set_to - compare_on_one_scale(reading, case).rated_amps) >= 1 else reading.message
-
-
-def _words(message: TesterMessage | None) -> Words:
-    return say(f"tester_message.{message.value}") if message else say("electronic_tester.nothing")
