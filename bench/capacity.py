@@ -9,14 +9,17 @@ import sys
 from collections.abc import Sequence
 from typing import NamedTuple
 
+from pydantic import TypeAdapter
+
 from vane_check.core.battery.label import Battery
 from vane_check.core.facts.capacity import capacity_of
 from vane_check.core.facts.case import Case
 from vane_check.core.house.rules import house_rules
+from vane_check.core.readings.charge_run import ChargePoint
 from vane_check.core.readings.check import Check
-from vane_check.core.simulation import SimulatedBattery, Truth, population
-from vane_check.core.simulation.bench import SimulatedBench
+from vane_check.core.simulation import Arrival, SimulatedBench, Truth, population
 
+ONE_LOG = TypeAdapter(tuple[ChargePoint, ...])
 SEED = 20261126
 CHARGED_BY = {Truth.SHORTED_CELL, Truth.OPEN_LINK, Truth.HAZARD, Truth.FROZEN}
 """Those whose charge never finishes, or is not begun."""
@@ -30,14 +33,22 @@ class Told(NamedTuple):
     inside: bool
 
 
-def told(battery: SimulatedBattery, chance: random.Random) -> Told | None:
-    """Rested volts, a full charge written down on the way, and the capacity from both; None where it says nothing."""
+def told(arrival: Arrival, chance: random.Random) -> Told | None:
+    """Rested volts, a full charge looked at each hour, and the capacity from both; None where it says nothing."""
+    battery = arrival.battery
     holds = (
         battery.real_ah * battery.top_charge
     )  # what it gives from full today: sulphated plates keep part of the acid
-    bench = SimulatedBench(battery, chance)
-    battery.rest(12)
-    readings = (bench.rest_volts(), *bench.charge())
+    bench = SimulatedBench(battery, chance, slips=0.0)
+    battery.rest(24)
+    battery.sunk_volts = 0.0
+    rested, log = bench.rest_volts(), []
+    bench.begin_charge()
+    while bench.charging is not None:
+        noted = bench.charging.hours, bench.charging.shown().amps
+        log.append({"minutes": round(noted[0] * 60), "amps": round(noted[1], 1)})
+        run = bench.watch_charge(60)
+    readings = (rested, run.model_copy(update={"log": ONE_LOG.validate_python(log)}))
     label = Battery.model_validate({"chemistry": battery.chemistry, "capacity_ah_20h": round(battery.rated_ah)})
     found = capacity_of(Case.of(Check(battery=label, readings=readings), house_rules()))
     if found is None:
@@ -48,7 +59,11 @@ def told(battery: SimulatedBattery, chance: random.Random) -> Told | None:
 def measured(size: int) -> tuple[list[Told], int]:
     """Every estimate over a seeded population, and of how many batteries nothing was said."""
     chance = random.Random(SEED)
-    batteries = [one for one in population(size, SEED) if one.truth not in CHARGED_BY]
+    batteries = [
+        arrival
+        for arrival in population(size, SEED)
+        if arrival.battery.truth not in CHARGED_BY and arrival.nominal_volts == 12 and not arrival.battery.dry
+    ]
     found = [told(one, chance) for one in batteries]
     said = [one for one in found if one is not None]
     return said, len(found) - len(said)
