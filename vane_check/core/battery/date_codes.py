@@ -83,6 +83,8 @@ def _digits(plain: str, today: date) -> Iterator[_Raw]:
         month, year = int(plain[:-2]), 2000 + int(plain[-2:])
         if 1 <= month <= 12:
             yield _Raw(date(year, month, 1), say("date_codes.month_and_year"))
+    if len(plain) == 4 and plain[:2] == "20":
+        yield _Raw(date(int(plain), 1, 1), say("date_codes.a_year"))
     if len(plain) == 4:
         year, week = 2000 + int(plain[:2]), int(plain[2:])
         if 1 <= week <= _weeks(year):

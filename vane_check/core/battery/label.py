@@ -56,11 +56,12 @@ class RatingScale(StrEnum):
 
 
 class RatingSource(StrEnum):
-    """Where the rated figure comes from when the label has none."""
+    """Whose word a fact of the label is: read on it, lent by its car's list or by a catalogue line, or assumed so that work goes on."""
 
     LABEL = "label"
     VEHICLE = "vehicle"
     CATALOGUE = "catalogue"
+    ASSUMED = "assumed"
 
 
 class Use(StrEnum):
@@ -98,6 +99,7 @@ class Complaint(StrEnum):
     STOP_START_STOPPED = "stop_start_stopped"
     FAILED_ELSEWHERE = "failed_elsewhere"
     CHECK_ONLY = "check_only"
+    NOT_SAID = "not_said"
 
 
 class Rating(Model):
@@ -130,6 +132,7 @@ class Battery(Model):
     line: ShortText = Field("", description="the maker's line it is sold under")
     nominal_volts: Literal[6, 12] = 12
     chemistry: Chemistry = Chemistry.FLOODED
+    chemistry_source: RatingSource = RatingSource.LABEL
     rating: Rating | None = None
     rating_source: RatingSource = RatingSource.LABEL
     capacity_ah_20h: float | None = Field(
@@ -168,7 +171,7 @@ class Context(Model):
     """What is known of how it came in and what it is used for."""
 
     came_in: CameIn = CameIn.CARRIED_IN
-    complaint: Complaint = Complaint.CHECK_ONLY
+    complaint: Complaint = Complaint.NOT_SAID
     use: Use = Use.PRIVATE
     stop_start_car: bool = False
     car_chemistry: Chemistry | None = Field(None, description="the type the vehicle list asks for")

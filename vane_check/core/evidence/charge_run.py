@@ -9,10 +9,12 @@ from ..facts.state_of_charge import share_words, state_of_charge_pct, volts_scal
 from ..findings.kinds import StepKey
 from ..findings.outcomes import Finding, Outcome
 from ..readings import ChargeRun
+from ..tables import charging_limits
 from ..units.compare import HOURS, PERCENT, TENTH_AMP, VOLTS, at_least, over, under
 from ..words import NOTHING, Words, digits, fixed, say
 from .finding import finding
 from .reads import reads
+from .rest_volts import missing_cells
 
 
 @reads(ChargeRun)
@@ -118,10 +120,15 @@ def _stuck(reading: ChargeRun, case: Case, reading_text: Words, limit_text: Word
         )  # fmt: skip
     if not (late and stays and short):
         return None
-    rises = over(reading.amps, start, TENTH_AMP)
-    if not rises and _may_still_fill(reading, start, case):
+    stands = _volts_stand(reading, case, rules.charge.full_still_hours.value)
+    for_long = _is_a_cell_short(reading, case) and _volts_stand(reading, case, rules.charge.stuck_hours.value)
+    rises = over(reading.amps, start, TENTH_AMP) and not _volts_have_risen(reading, case)
+    if not rises and not for_long and not (stands and _its_ah_are_in(reading, start, case)):
         if reading.stopped:
             return None  # nobody can look again within the hour: what it is worth says more
+        watched = _rested_a_cell_short(reading, case) and not fills_well(case)
+        if not (stands or _its_ah_are_in(reading, start, case) or watched):
+            return None
         return finding(
             reading, rules, "charge.stuck_hours", points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.WATCH_CHARGE, reading_text=reading_text, limit_text=limit_text,
@@ -134,6 +141,47 @@ def _stuck(reading: ChargeRun, case: Case, reading_text: Words, limit_text: Word
     )  # fmt: skip
 
 
+def _volts_have_risen(reading: ChargeRun, case: Case) -> bool:
+    """Whether an earlier note of this charge had lower volts."""
+    before = (run.volts for run in case.runs_of_charge(reading) if run.taken_at < reading.taken_at)
+    return any(over(reading.volts, volts, VOLTS) for volts in before)
+
+
+def _is_a_cell_short(reading: ChargeRun, case: Case) -> bool:
+    """Whether its volts on charge are no more than all cells but one would have at the table's."""
+    limits, cells = charging_limits()[case.battery.chemistry.value], case.battery.nominal_volts // 2
+    most = limits.absorption_volts * volts_scale(case.battery.nominal_volts) * (cells - 1) / cells
+    return not over(reading.volts, most, VOLTS)
+
+
+def _volts_stand(reading: ChargeRun, case: Case, hours: float) -> bool:
+    """Whether its volts are no higher than so many hours ago, by a digit or two of one meter."""
+    rules = case.rules
+    digit = rules.stand.digits_volts.value * volts_scale(case.battery.nominal_volts)
+    return any(
+        at_least((reading.taken_at - run.taken_at).total_seconds() / 3600, hours, HOURS)
+        and not over(reading.volts, run.volts + digit, VOLTS)
+        for run in case.runs_of_charge(reading)
+    )
+
+
+def fills_well(case: Case) -> bool:
+    """Whether the charge that is on has been watched for its first hours and its volts rise: what looked like a cell gone was only flat."""
+    last = case.last_of(ChargeRun)
+    if last is None or last.finished or last.stopped or last.amps is None or case.no_current(last):
+        return False
+    late = at_least(last.hours, case.rules.charge.stuck_hours.value, HOURS)
+    digit = case.rules.stand.digits_volts.value * volts_scale(case.battery.nominal_volts)
+    rises = over(last.volts, min(run.volts for run in case.runs_of_charge(last)) + digit, VOLTS)
+    return late and rises and not _volts_stand(last, case, case.rules.charge.full_still_hours.value)
+
+
+def _rested_a_cell_short(reading: ChargeRun, case: Case) -> bool:
+    """Whether it rested before as if a cell gave nothing, or was only flat: that charge is watched."""
+    rest = case.rest_until(reading.taken_at)
+    return rest is not None and missing_cells(rest.volts, case) > 0
+
+
 def _rises_and_stands(reading: ChargeRun, case: Case) -> bool:
     """Whether two notes of one charge show a current that rises at volts that do not: that needs no hours of waiting."""
     before = [run for run in case.runs_of_charge(reading) if run.taken_at < reading.taken_at and run.amps is not None]
@@ -143,26 +191,23 @@ def _rises_and_stands(reading: ChargeRun, case: Case) -> bool:
     return over(reading.amps, came.amps or 0.0, TENTH_AMP) and not over(reading.volts, came.volts, VOLTS)
 
 
-def _may_still_fill(reading: ChargeRun, start_amps: float, case: Case) -> bool:
-    """Whether the Ah its charge takes are not in it yet and its volts still come: a small charger gives all it has for many hours, and
-    one deeply flat rests as if a cell were gone. Volts that stood since the note before are no filling; the first note says nothing
-    of that.
+def _its_ah_are_in(reading: ChargeRun, start_amps: float, case: Case) -> bool:
+    """Whether it has had the Ah its charge takes: until then a small charger gives all it has for many hours, and nothing is dead.
 
-    Where the Ah stand on no label they are reckoned from the rating, less what that may be off; where nothing tells them, rising volts do.
+    Where the Ah stand on no label they are reckoned from the rating, and more by what that may be off; where nothing tells them, volts that
+    stand have the word.
     """
     assert reading.amps is not None
-    before = [run for run in case.runs_of_charge(reading) if run.taken_at < reading.taken_at]
-    if before and not over(reading.volts, max(before, key=attrgetter("taken_at")).volts, VOLTS):
-        return False
     capacity = case.battery.capacity_ah_20h
     if capacity is None and case.capacity_ah is not None:
-        capacity = case.capacity_ah * (1 - case.rules.estimate.spread_ratio.value)
+        capacity = case.capacity_ah * (1 + case.rules.estimate.spread_ratio.value)
     if capacity is None:
         return True
     rest = case.rest_until(reading.taken_at)
-    pct = 0.0 if rest is None else state_of_charge_pct(rest.volts, case.battery.chemistry, case.battery.nominal_volts)
+    known = rest is not None and case.emptied_before(rest) == case.emptied_before(reading)
+    pct = state_of_charge_pct(rest.volts, case.battery.chemistry, case.battery.nominal_volts) if known and rest else 0.0
     takes_ah = (1 - pct / 100) * capacity * case.rules.charge.overhead.value
-    return (start_amps + reading.amps) / 2 * reading.hours < takes_ah
+    return not under((start_amps + reading.amps) / 2 * reading.hours, takes_ah, HOURS)
 
 
 def _took_charge(reading: ChargeRun, case: Case, reading_text: Words, limit_text: Words) -> Finding:

@@ -39,6 +39,7 @@ class _Shown(NamedTuple):
     fails: bool
     passes: bool
     firm: bool
+    cold: bool
 
 
 def _compare_figure(reading: ElectronicTester, case: Case) -> _Shown | None:
@@ -81,6 +82,7 @@ def _compare_figure(reading: ElectronicTester, case: Case) -> _Shown | None:
         under(ratio + ratio * wide, limit, RATIO),
         at_least(ratio - ratio * wide, limit, RATIO),
         case.rated.firm,
+        colder,
     )
 
 
@@ -227,6 +229,14 @@ def _by_figure(reading: ElectronicTester, case: Case, seen: _Shown, low: VoidFig
             Outcome.CANNOT_TELL,
             "weight.tester_equivocal",
             say("electronic_tester.within_the_testers_own_uncertainty_of_the", reading=figures),
+            StepKey.LOAD_TEST,
+        )
+    if seen.cold:
+        return told(
+            "tester.cold_c",
+            Outcome.CANNOT_TELL,
+            "weight.doubtful",
+            say("electronic_tester.low_and_cold_warm_it_or_pull_it", reading=figures),
             StepKey.LOAD_TEST,
         )
     if charge == "unknown":

@@ -25,9 +25,8 @@ def obstacle_of(reading: AnyReading, case: Case) -> Obstacle | None:
     again = method.again_by
     if method.corrosion_spoils:
         posts_clean = getattr(reading, "posts_clean", None)
-        corroded = posts_clean is False or (
-            posts_clean is None and look is not None and look.corrosion is Corrosion.HEAVY
-        )
+        spoils = {Corrosion.HEAVY, Corrosion.LIGHT} if method.starting == "quick" else {Corrosion.HEAVY}
+        corroded = posts_clean is False or (posts_clean is None and look is not None and look.corrosion in spoils)
         if corroded:
             is_open = last is not None and last.corrosion is not Corrosion.NONE
             was_clean_after = last is not None and last.taken_at > reading.taken_at and not is_open
@@ -36,6 +35,7 @@ def obstacle_of(reading: AnyReading, case: Case) -> Obstacle | None:
             )
     if not method.dryness_spoils:
         return None
+    look = case.look_into(reading) or look
     if look is not None and case.is_thirsty(look):
         assert last is not None
         covered = next(

@@ -40,16 +40,16 @@ def minutes_to_end(reading: Reserve, case: Case) -> float:
     return reading.minutes
 
 
-def share_pct(reading: Reserve, case: Case) -> tuple[float, Words] | None:
+def share_pct(reading: Reserve, case: Case, off: float = 0.0) -> tuple[float, Words] | None:
     """What came out over what is rated [%], with its words; None where nothing is rated.
 
-    Minutes are brought to the rating's temperature and, by Peukert, to the rating's amps.
+    Minutes are brought to the rating's temperature and, by Peukert, to the rating's amps. `off` is added to the exponent.
     """
     rules, label = case.rules, case.battery
     temperature = reading.temperature_c if reading.temperature_c is not None else case.temperature_c
     cold = 0.0 if temperature is None else max(rules.reserve.reference_c.value - temperature, 0.0)
     warm_minutes = minutes_to_end(reading, case) / (1 - rules.reserve.pct_per_c.value * cold / 100)
-    exponent = rules.reserve.peukert.value[label.chemistry.value]
+    exponent = rules.reserve.peukert.value[label.chemistry.value] + off
     corrected = say("reserve.min_when_warm", warm_minutes=fixed(warm_minutes, 0)) if cold else ""
     if label.reserve_minutes is not None:
         at_rate = warm_minutes * (reading.amps / rules.reserve.amps.value) ** exponent
@@ -103,6 +103,15 @@ def find(reading: Reserve, case: Case) -> Finding:
     pct, words = share
     stopped = over(reading.volts, ends, VOLTS)
     text = say("figures.reading_text_pct_words", reading_text=reading_text, pct=fixed(pct, 0), words=words)
+    shown_full = reading.after_full_charge or case.charged_before(reading)
+    near = _near_its_line(reading, case, limit) if shown_full and not stopped else None
+    if near is not None:
+        low, high = near
+        return finding(
+            reading, rules, "reserve.peukert_spread", points_to=Outcome.WATCH, weight="weight.doubtful", status="doubtful",
+            reading_text=say('reserve.reserve', pct=fixed(pct, 0)), limit_text=limit_text,
+            text=say('reserve.near_its_line', text=text, low=fixed(low, 0), high=fixed(high, 0), limit=fixed(limit, 0)),
+        )  # fmt: skip
     if at_least(pct, limit, PERCENT):
         return finding(
             reading, rules, _rule(case), points_to=Outcome.SOUND, weight="weight.reserve", reading_text=say('reserve.reserve', pct=fixed(pct, 0)), limit_text=limit_text,
@@ -119,7 +128,7 @@ def find(reading: Reserve, case: Case) -> Finding:
             reading, rules, _rule(case), points_to=None, weight=None, status="dropped", remedy=StepKey.RESERVE_TEST, reading_text=reading_text,
             limit_text=limit_text, text=say('common.does_not_count', reading_text=reading_text, why=why), why_not=why,
         )  # fmt: skip
-    if not (reading.after_full_charge or case.charged_before(reading)) and case.charge_near(reading) != "enough":
+    if not shown_full:
         return finding(
             reading, rules, _rule(case), points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.CHARGE_AND_RETEST, reading_text=say('reserve.reserve', pct=fixed(pct, 0)), limit_text=limit_text,
@@ -129,6 +138,14 @@ def find(reading: Reserve, case: Case) -> Finding:
         reading, rules, _rule(case), points_to=Outcome.WORN_OUT, weight="weight.reserve", reading_text=say('reserve.reserve', pct=fixed(pct, 0)), limit_text=limit_text,
         text=say('reserve.under', text=text, limit=fixed(limit, 0)),
     )  # fmt: skip
+
+
+def _near_its_line(reading: Reserve, case: Case, limit: float) -> tuple[float, float] | None:
+    """From and to which per cent it may be, by what Peukert's exponent may be off, where the line lies between."""
+    off = case.rules.reserve.peukert_spread.value
+    ends = [share[0] for share in (share_pct(reading, case, by) for by in (-off, off)) if share is not None]
+    low, high = min(ends), max(ends)
+    return (low, high) if under(low, limit, PERCENT) and at_least(high, limit, PERCENT) else None
 
 
 def _rule(case: Case) -> str:

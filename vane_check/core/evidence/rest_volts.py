@@ -12,7 +12,7 @@ from ..facts.state_of_charge import (
 )
 from ..findings.kinds import StepKey
 from ..findings.outcomes import Finding, Outcome
-from ..readings import RestVolts, Settled, Stand
+from ..readings import Reserve, RestVolts, Settled, Stand
 from ..units.compare import HOURS, VOLTS, at_least, over, under
 from ..words import Words, digits, fixed, say
 from .finding import finding
@@ -31,6 +31,14 @@ def missing_cells(volts: float, case: Case) -> int:
     if over(volts, (cells - 1) * live + own + case.rules.cells.dead_window_volts.value, VOLTS):
         return 0
     return max(1, cells - round(volts / live))
+
+
+def charged_since_emptied(reading: RestVolts, case: Case) -> bool:
+    """Whether a charge was taken off before this, full or not, and no timed discharge emptied it since."""
+    off = case.charge_off_at
+    if case.charges_off_before(reading) == 0 or off is None:
+        return False
+    return not any(off <= run.taken_at < reading.taken_at for run in case.all_of(Reserve))
 
 
 def near_one_cell_short(volts: float, case: Case) -> bool:
@@ -54,7 +62,7 @@ def find(reading: RestVolts, case: Case) -> Finding:
         )  # fmt: skip
     line = recharge_line_volts(case.battery, rules)
     charged = after_charge(reading) or case.charged_before(reading)
-    gone = case.charges_off_before(reading) > 0 and missing_cells(reading.volts, case) > 0
+    gone = charged_since_emptied(reading, case) and missing_cells(reading.volts, case) > 0
     if (charged or gone) and under(reading.volts, line, VOLTS):
         return _low_after_charge(reading, case, line)
     charge = state_of_charge_range(reading.volts, case.battery, rules, meter_range=reading.meter_range)

@@ -4,7 +4,7 @@ from datetime import datetime, timedelta
 
 from ..facts.case import Case
 from ..facts.history import last_before, last_until
-from ..facts.remembered import remembered_each
+from ..facts.remembered import remembered, remembered_each
 from ..facts.state_of_charge import (
     meter_uncertainty_volts,
     recharge_line_volts,
@@ -14,7 +14,7 @@ from ..facts.state_of_charge import (
 )
 from ..findings.kinds import StepKey
 from ..findings.outcomes import Finding, Outcome
-from ..readings import Stand
+from ..readings import RestVolts, Stand
 from ..units.compare import HOURS, PERCENT, VOLTS, at_least, over, under
 from ..units.conversions import HOURS_PER_DAY, HOURS_PER_MONTH
 from ..words import Words, digits, fixed, say
@@ -56,15 +56,65 @@ PER_CENT_OF_TOP = 25.0
 
 @remembered_each
 def started_at_rest(reading: Stand, case: Case) -> bool:
-    """Whether headlamps, counted hours or a stand since the last charge prove that no surface charge was left at its start: it began
-    at no more than what was read then."""
+    """Whether its start was read hours after the charger: at the end of a stand, or after hours of rest that were counted; and no higher
+    than what was read then. Headlamps take most of the surface charge, not all of it."""
     offs = case.charges_off_before(reading)
     digits = case.rules.stand.digits_volts.value * volts_scale(case.battery.nominal_volts)
-    rested, stood = last_until(case.proven_rests, _began(reading, case)), _stood_before(reading, case)
+    late = case.rules.stand.settle_hours.value
+    counted = _counted(case)
+    rested, stood = last_until(counted, _began(reading, case)), _stood_before(reading, case)
+    if stood is not None and under(hours_stood(stood, case), late, HOURS):
+        stood = None
     proven = next(
-        (proof for proof in (rested, stood) if proof is not None and case.charges_off_before(proof) == offs), None
+        (proof for proof in (stood, rested) if proof is not None and case.charges_off_before(proof) == offs), None
     )
     return proven is not None and not over(reading.start_volts, proven.volts + digits, VOLTS)
+
+
+@remembered
+def _counted(case: Case) -> list[RestVolts]:
+    """Rest volts after so many counted hours that no surface charge is left."""
+    late = case.rules.stand.settle_hours.value
+    return [volts for volts in case.valid_rest_volts if at_least(volts.rested_hours or 0, late, HOURS)]
+
+
+def hours_stood(reading: Stand, case: Case) -> float:
+    """Hours it has stood since the last charge [h], the stands before this one too."""
+    return _hours_stood(case)[id(reading)]
+
+
+@remembered
+def _hours_stood(case: Case) -> dict[int, float]:
+    """Of each stand the hours since the last charge, by the object it is."""
+    result, sums = dict[int, float](), dict[int, float]()
+    for stand in case.all_of(Stand):
+        offs = case.charges_off_before(stand)
+        sums[offs] = sums.get(offs, 0.0) + stand.hours
+        result[id(stand)] = sums[offs]
+    return result
+
+
+@remembered
+def _most_lost_volts(case: Case) -> float:
+    """The most any stand of this check lost [V]."""
+    return max((_lost_volts(stand) for stand in case.all_of(Stand)), default=0.0)
+
+
+STANDS_AT_MOST = 3
+"""A loss that dies away is looked at once more, not for ever."""
+
+
+def dies_away(reading: Stand, case: Case) -> bool:
+    """Whether it lost less than half as much an hour as in the stand before: surface charge goes so, a leak goes on as it began."""
+    before = _stood_before(reading, case)
+    if before is None or case.charges_off_before(before) != case.charges_off_before(reading):
+        return False
+    now, then = (max(stand.start_volts - stand.volts, 0.0) / stand.hours for stand in (reading, before))
+    return 2 * now < then
+
+
+def _lost_volts(reading: Stand) -> float:
+    return max(reading.start_volts - reading.volts, 0.0)
 
 
 def _began(reading: Stand, case: Case) -> datetime:
@@ -84,18 +134,6 @@ def leak_pct_per_day(reading: Stand, case: Case) -> float:
     digits = case.rules.stand.digits_volts.value * volts_scale(case.battery.nominal_volts)
     lost = lost_pct(reading, case, forgiven_volts=digits) - own_loss_pct(reading.hours, case)
     return max(lost, 0.0) / reading.hours * HOURS_PER_DAY
-
-
-@remembered_each
-def was_at_rest(reading: Stand, case: Case) -> bool:
-    """Whether its start may be trusted to be free of surface charge.
-
-    Not where it came in charged and nothing but a word says that it was rested: no headlamps, no hours, no stand before it.
-    """
-    if case.charges_off_before(reading) or _stood_before(reading, case) is not None:
-        return True
-    began = _began(reading, case)
-    return case.rest_until(began) is None or last_until(case.proven_rests, began) is not None
 
 
 FULL_PCT = 100.0
@@ -138,18 +176,32 @@ def find(reading: Stand, case: Case) -> Finding:
         )  # fmt: skip
 
     off = meter_uncertainty_volts(reading.volts, rules)
-    readout = rules.stand.digits_volts.value * volts_scale(case.battery.nominal_volts)
-    settled = started_at_rest(reading, case) or not over(
-        reading.start_volts, volts_at_pct(FULL_PCT, case.battery) + 2 * readout, VOLTS
-    )
+    settled = started_at_rest(reading, case)
     a_day = leak_pct_per_day(reading, case)
-    is_long = at_least(reading.hours, rules.stand.long_hours.value, HOURS)
+    is_long = at_least(hours_stood(reading, case), rules.stand.long_hours.value, HOURS)
     small = at_least(
         a_day, (rules.stand.leak_long_pct_per_day if is_long else rules.stand.leak_doubt_pct_per_day).value, PERCENT
     )
     ends_full = at_least(reading.volts, volts_at_pct(FULL_PCT, case.battery), VOLTS)
     large = at_least(a_day, rules.stand.leak_pct_per_day.value, PERCENT)
-    if settled and (small or large) and not was_at_rest(reading, case):
+    lost_all_a_charge_gave = under(reading.volts + off, line, VOLTS) and case.charged_before(reading)
+    if settled and large and not ends_full:
+        return told(
+            "stand.leak_pct_per_day",
+            Outcome.LEAKS_CHARGE,
+            "weight.stand",
+            say("stand.it_does_not_hold_its_charge", reading_text=reading_text, words=words),
+        )
+    if not settled and lost_all_a_charge_gave:
+        return told(
+            "stand.hours",
+            Outcome.LEAKS_CHARGE,
+            "weight.stand",
+            say("stand.it_does_not_hold_its_charge_2", reading_text=reading_text),
+        )
+    over_a_night = _lost_volts(reading) / reading.hours * HOURS_PER_DAY  # with what lies over the table's full
+    drops = at_least(over_a_night, 2 * rules.stand.drop_volts.value * volts_scale(case.battery.nominal_volts), VOLTS)
+    if not settled and (((small or large) and not ends_full) or drops):
         low = under(reading.volts, line, VOLTS)
         why = (
             say("stand.surface_charge_at_its_start_charge_it_first", reading_text=reading_text)
@@ -158,21 +210,7 @@ def find(reading: Stand, case: Case) -> Finding:
         )
         step = StepKey.CHARGE_AND_RETEST if low else StepKey.STAND
         points = Outcome.NEEDS_CHARGE if low else Outcome.CANNOT_TELL
-        return told("stand.leak_doubt_pct_per_day", points, "weight.doubtful", why, step)
-    if settled and large and not ends_full:
-        return told(
-            "stand.leak_pct_per_day",
-            Outcome.LEAKS_CHARGE,
-            "weight.stand",
-            say("stand.it_does_not_hold_its_charge", reading_text=reading_text, words=words),
-        )
-    if not settled and under(reading.volts + off, line, VOLTS):
-        return told(
-            "stand.hours",
-            Outcome.LEAKS_CHARGE,
-            "weight.stand",
-            say("stand.it_does_not_hold_its_charge_2", reading_text=reading_text),
-        )
+        return told("stand.settle_hours", points, "weight.doubtful", why, step)
     if under(reading.hours, rules.stand.hours.value, HOURS):
         why = say(
             "stand.h_of_h_too_soon_to_say_it_holds",
@@ -187,7 +225,10 @@ def find(reading: Stand, case: Case) -> Finding:
             StepKey.STAND,
             why,
         )
-    if settled and small and is_long and not ends_full:
+    if settled and small and is_long and dies_away(reading, case) and len(case.all_of(Stand)) < STANDS_AT_MOST:
+        again = say("stand.it_lost_less_than_before_stand_it_on", reading_text=reading_text)
+        return told("stand.leak_long_pct_per_day", Outcome.CANNOT_TELL, "weight.doubtful", again, StepKey.STAND)
+    if settled and small and is_long and not ends_full and not dies_away(reading, case):
         return told(
             "stand.leak_long_pct_per_day",
             Outcome.LEAKS_CHARGE,
@@ -202,10 +243,19 @@ def find(reading: Stand, case: Case) -> Finding:
             long_hours=fixed(rules.stand.long_hours.value, 0),
         )
         return told("stand.leak_doubt_pct_per_day", Outcome.CANNOT_TELL, "weight.doubtful", longer, StepKey.STAND)
+    given_all = case.charged_before(reading) and (
+        at_least(reading.volts + off, line, VOLTS) or case.full_charges_before(reading) > 1
+    )
+    held_every_time = not over(
+        _most_lost_volts(case), rules.stand.drop_volts.value * volts_scale(case.battery.nominal_volts), VOLTS
+    )
+    if under(reading.volts, line, VOLTS) and given_all and held_every_time and not small:
+        words = say("stand.it_holds_all_a_full_charge_gave", reading_text=reading_text)
+        return told("stand.hours", Outcome.SOUND, "weight.rest_near_line", words)
     if under(reading.volts, line, VOLTS):
         lacks = (
             say("stand.it_lost_nothing_but_stands_low_it_lacked", reading_text=reading_text)
-            if settled
+            if settled or not over(reading.start_volts, volts_at_pct(FULL_PCT, case.battery), VOLTS)
             else say("stand.on_the_line_charge_it_on", reading_text=reading_text)
         )
         return told(

@@ -156,6 +156,9 @@ class AcidFacts(ChargeFacts):
         if self.temperature_c is None or self.temperature_c > 0:
             return None
         gravity = self.weakest_gravity
-        if gravity is None or over(self.temperature_c, (point := freezing_point_c(gravity)), CELSIUS):
+        if gravity is None:
+            return None
+        point = freezing_point_c(gravity)
+        if over(self.temperature_c, point + self.rules.gravity.ice_margin_c.value, CELSIUS):
             return None
         return gravity, point

@@ -7,7 +7,7 @@ from operator import attrgetter
 from statistics import median
 from typing import Literal
 
-from ..readings import LOADING, AnyReading, Cells, ChargeRun, RestVolts
+from ..readings import LOADING, AnyReading, Cells, ChargeRun, Reserve, RestVolts
 from ..tables import charging_limits
 from ..units.compare import GRAVITY, HOURS, PERCENT, TENTH_AMP, VOLTS, at_least, over, under
 from ..words import Words, fixed, say
@@ -64,8 +64,35 @@ class ChargeFacts(RestFacts):
         return self._full_at[-1] if self._full_at else None
 
     def charged_before(self, reading: AnyReading) -> bool:
-        """Whether a full charge was taken off before this was read."""
-        return self.charged_at is not None and self.charged_at <= reading.taken_at
+        """Whether a full charge was taken off before this was read, and it was not emptied since."""
+        at = self.charged_at
+        if at is None or at > reading.taken_at:
+            return False
+        return not any(at <= run.taken_at < reading.taken_at for run in self.all_of(Reserve))
+
+    @derived
+    def came_flat(self) -> bool:
+        """Whether it rested under the house's line before any full charge here."""
+        line = self.recharge_line_volts
+        return any(
+            under(volts.volts, line, VOLTS) and not self.charged_before(volts) for volts in self.valid_rest_volts
+        )
+
+    @property
+    def went_flat_standing(self) -> bool:
+        """Whether its story says that it went flat while it stood, and it came in flat."""
+        return self.stood_for_weeks and self.came_flat
+
+    @property
+    def is_emptied(self) -> bool:
+        """Whether a timed discharge left it flat, and neither a charge that was taken off nor rest volts since say otherwise."""
+        last, off = self.last_of(Reserve), self.charge_off_at
+        if last is None or (off is not None and off >= last.taken_at):
+            return False
+        since = self.valid_rest_volts[-1:]
+        return not any(
+            volts.taken_at > last.taken_at and at_least(volts.volts, self.recharge_line_volts, VOLTS) for volts in since
+        )
 
     def full_charges_before(self, reading: AnyReading) -> int:
         """How many full charges were taken off before this was read."""

@@ -17,7 +17,9 @@ from ..readings import (
     ElectronicTester,
     FixedLoad,
     Look,
+    Reserve,
     RestVolts,
+    Stand,
 )
 from .remembered import derived
 
@@ -35,7 +37,7 @@ class History:
     @derived
     def own(self) -> frozenset[int]:
         """Which objects its readings are: what is remembered of one of them stays with it as long as the history does."""
-        return frozenset(map(id, (*self.readings, *self.tester_volts)))
+        return frozenset(map(id, (*self.readings, *self.tester_volts, *self.stand_ends)))
 
     @derived
     def by_type(self) -> dict[type, tuple[AnyReading, ...]]:
@@ -63,6 +65,15 @@ class History:
         """The look that says how it was when this was read: the last one before, else the first one after."""
         return last_until(self.looks, reading.taken_at) or (self.looks[0] if self.looks else None)
 
+    def look_into(self, reading: AnyReading) -> Look | None:
+        """The look into its cells that says how the acid stood when this was read: the last one before, else the first one after."""
+        inside = self._looks_inside
+        return last_until(inside, reading.taken_at) or (inside[0] if inside else None)
+
+    @derived
+    def _looks_inside(self) -> tuple[Look, ...]:
+        return tuple(look for look in self.looks if look.levels)
+
     @derived
     def pulls(self) -> tuple[AdjustableLoad | FixedLoad, ...]:
         """Every pull with a resistive load, the oldest first."""
@@ -81,6 +92,14 @@ class History:
             RestVolts(taken_at=reading.taken_at, volts=reading.volts)
             for reading in self.all_of(ElectronicTester)
             if reading.volts is not None
+        )
+
+    @derived
+    def stand_ends(self) -> tuple[RestVolts, ...]:
+        """What stands ended at, as rest volts with the hours that were counted."""
+        return tuple(
+            RestVolts(taken_at=stand.taken_at, volts=stand.volts, rested_hours=stand.hours)
+            for stand in self.all_of(Stand)
         )
 
     @derived
@@ -104,6 +123,15 @@ class History:
     def charges_off_before(self, reading: AnyReading) -> int:
         """How many charges, full or not, were taken off before this was read."""
         return bisect_right(self._charges_off, reading.taken_at)
+
+    @derived
+    def _emptied_at(self) -> tuple[datetime, ...]:
+        """When timed discharges ended, the oldest first: each leaves it flat."""
+        return tuple(run.taken_at for run in self.all_of(Reserve))
+
+    def emptied_before(self, reading: AnyReading) -> int:
+        """How many timed discharges had ended before this was read."""
+        return bisect_left(self._emptied_at, reading.taken_at)
 
     def runs_of_charge(self, run: ChargeRun) -> Sequence[ChargeRun]:
         """What was seen of the same charge, the oldest first."""

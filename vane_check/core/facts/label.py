@@ -2,7 +2,16 @@
 
 from dataclasses import dataclass
 
-from ..battery.label import CHEMISTRY_RANK, ORDINARY, RESERVE_USES, Battery, Chemistry, Complaint, Context
+from ..battery.label import (
+    CHEMISTRY_RANK,
+    ORDINARY,
+    RESERVE_USES,
+    Battery,
+    Chemistry,
+    Complaint,
+    Context,
+    RatingSource,
+)
 from ..house.equipment import rules_through
 from ..house.rules import HouseRules
 from ..readings import AnyReading, Reserve
@@ -111,9 +120,16 @@ class LabelFacts(History):
         """Whether the cells cannot be opened: so it is marked, and nobody looked into one."""
         return self.marked_sealed and not self.looked_into
 
+    @property
+    def type_is_read(self) -> bool:
+        """Whether somebody read its type on it. One that its car lends, or that is assumed, proves neither the right type nor a wrong one."""
+        return self.battery.chemistry_source is RatingSource.LABEL
+
     @derived
     def type_the_car_asks_for(self) -> Words | None:
-        """The type the car asks for where this battery is less; None where it is right or nothing is known."""
+        """The type the car asks for where this battery is less; None where it is right, nobody read it, or nothing is known."""
+        if not self.type_is_read:
+            return None
         has, listed, ranks = self.battery.chemistry, self.context.car_chemistry, CHEMISTRY_RANK
         if listed in ranks and has in ranks and ranks[has] < ranks[listed]:
             return listed.words + (say("label.or_better") if listed is Chemistry.EFB else NOTHING)

@@ -21,12 +21,17 @@ def rated_cca(battery: Battery, rules: HouseRules) -> RatedCca | None:
 
     >>> from ..house.rules import house_rules
     >>> rated_cca(Battery(capacity_ah_20h=70), house_rules()).amps
-    420.0
+    665.0
     """
     rating = battery.rating
     if rating is not None:
         borrowed = battery.rating_source is not RatingSource.LABEL
-        spread = rating.relative_spread + (rules.estimate.borrowed_spread_ratio.value if borrowed else 0.0)
+        width = (
+            rules.estimate.borrowed_spread_ratio
+            if battery.rating_source is not RatingSource.ASSUMED
+            else rules.estimate.spread_ratio
+        )
+        spread = rating.relative_spread + (width.value if borrowed else 0.0)
         words = say("figures.amps_scale", amps=fixed(rating.amps, 0), scale=rating.scale.value) + (
             say("rating.from_the", rating_source=word(battery.rating_source.value)) if borrowed else NOTHING
         )

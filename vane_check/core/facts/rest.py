@@ -103,6 +103,10 @@ def _says_nothing(reading: RestVolts, battery: Battery, rules: HouseRules) -> bo
     return over(2 * off, volts_at_pct(100.0, battery) - volts_at_pct(0.0, battery), VOLTS)
 
 
+LAMPS_AT_MOST = 2
+"""What headlamps did not take twice goes with hours of rest that are counted."""
+
+
 def after_charge(reading: RestVolts) -> bool:
     """Whether a charge came before this reading."""
     return reading.after_full_charge or reading.settled is Settled.JUST_CHARGED
@@ -114,15 +118,34 @@ class RestFacts(LabelFacts):
 
     @derived
     def valid_rest_volts(self) -> tuple[RestVolts, ...]:
-        """Rest volts that can be read as a state of charge; the tester's own where there is nothing better."""
-        metered = tuple(reading for reading in self.all_of(RestVolts) if self.void(reading) is None)
+        """Rest volts that can be read as a state of charge, what a stand ended at among them; the tester's own where there is nothing
+        better."""
+        both = sorted((*self.all_of(RestVolts), *self.stand_ends), key=attrgetter("taken_at"))
+        metered = tuple(reading for reading in both if self.void(reading) is None)
         return metered or tuple(volts for volts in self.tester_volts if self.void(volts) is None)
 
     def void(self, reading: RestVolts) -> VoidVolts | None:
         """Why these volts say nothing of the charge, or None."""
         if self._is_just_off_charge(reading):
             reading = reading.model_copy(update={"settled": Settled.JUST_CHARGED})
-        return why_void(reading, self.battery, self.rules, after_charge=self.charges_off_before(reading) > 0)
+        void = why_void(reading, self.battery, self.rules, after_charge=self.charges_off_before(reading) > 0)
+        if void is None or void.remedy is not StepKey.SETTLE or self._lamps_before(reading) < LAMPS_AT_MOST:
+            return void
+        return void._replace(remedy=StepKey.REST_BY_HOURS)
+
+    def _lamps_before(self, reading: RestVolts) -> int:
+        """How often headlamps were tried since the last charge, this time too."""
+        times = self._lamps_at.get(self.charges_off_before(reading), ())
+        return bisect_right(times, reading.taken_at)
+
+    @derived
+    def _lamps_at(self) -> dict[int, list[datetime]]:
+        """When headlamps were tried, by how many charges had been taken off."""
+        result: dict[int, list[datetime]] = {}
+        for volts in self.all_of(RestVolts):
+            if volts.settled is Settled.HEADLAMPS:
+                result.setdefault(self.charges_off_before(volts), []).append(volts.taken_at)
+        return result
 
     def _is_just_off_charge(self, reading: RestVolts) -> bool:
         """Whether a charger came off so lately that nobody's word makes it a rest: only hours that were counted, or headlamps, do."""
@@ -166,7 +189,7 @@ class RestFacts(LabelFacts):
         return last_until(self.valid_rest_volts, moment)
 
     def rests_near(self, reading: AnyReading) -> Sequence[RestVolts]:
-        """Valid rest volts within the pairing time of this, with no charge taken off in between."""
+        """Valid rest volts within the pairing time of this, with no charge taken off and no discharge in between."""
         return _rests_near(reading, self)
 
     def rest_before(self, reading: AnyReading) -> float | None:
@@ -178,6 +201,7 @@ class RestFacts(LabelFacts):
 @remembered_each
 def _rests_near(reading: AnyReading, case: RestFacts) -> Sequence[RestVolts]:
     within, offs = case.rules.tester.pairing_minutes.value, case.charges_off_before(reading)
+    emptied = case.emptied_before(reading)
     rests, reach, at = case.valid_rest_volts, timedelta(minutes=within + 1), reading.taken_at
     first = bisect_left(rests, at - reach, key=attrgetter("taken_at"))
     after = bisect_right(rests, at + reach, key=attrgetter("taken_at"))
@@ -186,4 +210,5 @@ def _rests_near(reading: AnyReading, case: RestFacts) -> Sequence[RestVolts]:
         for volts in rests[first:after]
         if not over(abs((volts.taken_at - at).total_seconds()) / 60, within, MINUTES)
         and case.charges_off_before(volts) == offs
+        and case.emptied_before(volts) == emptied
     ]

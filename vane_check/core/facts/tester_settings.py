@@ -109,7 +109,7 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
             say('tester_settings.tester_was_told_the_battery_was_charged'), None, StepKey.CHARGE_AND_RETEST,
             "rest.recharge_line_volts", say('tester_settings.charged_from_v', recharge_line_volts=fixed(case.recharge_line_volts, 2)),
         )  # fmt: skip
-    if reading.type_set not in TYPES_OF_CHEMISTRY[chemistry]:
+    if case.type_is_read and reading.type_set not in TYPES_OF_CHEMISTRY[chemistry]:
         set_to = say(f"type_set.{reading.type_set.value}")
         return VoidFigure(
             say("tester_settings.tester_was_set_to_the_label_says", set_to=set_to, chemistry=chemistry.words),

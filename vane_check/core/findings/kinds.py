@@ -49,6 +49,7 @@ class StepKey(StrEnum):
     MEASURE_VOLTS = ("measure_volts", "meter")
     MEASURE_AGAIN = ("measure_again", "meter")
     SETTLE = ("settle", "meter")
+    REST_BY_HOURS = ("rest_by_hours", "meter")
     READ_LABEL = "read_label"
     TESTER = ("tester", "tester")
     TESTER_AGAIN = ("tester_again", "tester")

@@ -2,14 +2,13 @@
 
 from dataclasses import replace
 
-from ..battery.label import RESERVE_USES
 from ..evidence.cells import cell_under_mates_before_the_charge
 from ..evidence.rest_volts import missing_cells, near_one_cell_short
 from ..facts.case import Case
 from ..facts.state_of_charge import volts_scale
 from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import FAILED, Finding, Outcome
-from ..readings import METHOD_OF_STEP, QUICK_STARTING, SHOWS_HEALTH, STARTING, Cells
+from ..readings import METHOD_OF_STEP, QUICK_STARTING, SHOWS_HEALTH, STARTING, Cells, Stand
 from ..units.compare import RATIO, VOLTS, at_least, under
 from ..words import NOTHING, fixed, in_a_row, say
 from .condemning import condemned
@@ -26,7 +25,7 @@ def decide(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decis
 
     Jobs hold it: those before testing come before the tests they spoil, those before hand-back make it sound after them.
     """
-    decision = replace_repeated_step(_decided(findings, earlier, case), case)
+    decision = replace_repeated_step(_charged_first(_decided(findings, earlier, case), case), case)
     jobs = jobs_of(case, decision.outcome)
     if decision.outcome in FAILED | {Outcome.UNSAFE} or case.looks:
         return _with_jobs(decision, jobs, case)._replace(jobs=jobs)
@@ -34,6 +33,17 @@ def decide(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decis
     if decision.outcome in {Outcome.SOUND, Outcome.WATCH}:
         return Decision(Outcome.CANNOT_TELL, say("decide.it_reads_well_but_nobody_has_looked_it"), look, jobs=jobs)
     return decision._replace(next_step=look, jobs=jobs)
+
+
+def _charged_first(decision: Decision, case: Case) -> Decision:
+    """A timed discharge leaves it flat: what stands on charge waits for one."""
+    key = decision.next_step.key
+    if decision.outcome is not Outcome.CANNOT_TELL or not case.is_emptied:
+        return decision
+    if not key.wants_charge and key not in {StepKey.STAND, StepKey.TESTER, StepKey.TESTER_AGAIN}:
+        return decision
+    words = say("decide.the_discharge_left_it_flat_charge_it")
+    return Decision(Outcome.NEEDS_CHARGE, words, step(StepKey.CHARGE_AND_RETEST, case))
 
 
 NAMED_AT_MOST = 2
@@ -107,6 +117,8 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
                 if finding.remedy and not (pulled and finding.kind in QUICK_STARTING)
             ),
         ]
+        if StepKey.STAND in due and StepKey.RESERVE_TEST in due:
+            due.remove(StepKey.RESERVE_TEST)  # the discharge leaves it flat: what it holds is seen first
         volts = StepKey.MEASURE_VOLTS  # volts that fell off for want of rest are not read again as they stand
         due = [again(Kind.REST_VOLTS, key, findings) if key is volts else key for key in due]
         headline = Outcome.CANNOT_TELL.headline
@@ -161,7 +173,7 @@ def _unsafe(findings: list[Finding], case: Case) -> Decision:
 def _hardly_enough(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decision | None:
     """A pull is still held at some sixty per cent of the rating, and a tester passes by a hair: where the estimate lies under the
     house's share another method is asked where there is one, and what all say together is no plain sound."""
-    if case.context.use in RESERVE_USES:
+    if case.judged_by_reserve:
         return None
     there = {finding.kind for finding in findings if finding.status != "dropped"}
     pulled, tested = Kind.ADJUSTABLE_LOAD in there, Kind.ELECTRONIC_TESTER in there
@@ -203,6 +215,10 @@ def _remembered(case: Case) -> Decision | None:
     under_mates = cell_under_mates_before_the_charge(case)
     if not gone and under_mates is None:
         return None
+    stood = case.last_of(Stand)
+    held = stood is not None and case.charge_off_at is not None and stood.taken_at > case.charge_off_at
+    if gone and held and under_mates is None:
+        return None  # it came to its volts on charge, and a night showed no loss
     since = [cells for cells in case.all_of(Cells) if case.charge_off_at and cells.taken_at >= case.charge_off_at]
     words = (
         say("decide.it_rested_at_v_as_if_a_cell_were_gone", gone=fixed(gone[0], 2))

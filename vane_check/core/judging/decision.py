@@ -4,6 +4,7 @@ import math
 from collections.abc import Iterable
 from typing import NamedTuple
 
+from ..evidence.charge_run import fills_well
 from ..facts.case import Case
 from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import Finding, Outcome
@@ -39,6 +40,8 @@ def needs_charge(asking: list[Finding], findings: tuple[Finding, ...], case: Cas
     else:
         special = (StepKey.EQUALISE, StepKey.WATCH_CHARGE, StepKey.CHARGE_AND_WATCH)
         key = next((remedy for remedy in special if any(finding.remedy == remedy for finding in asking)), key)
+        if key is StepKey.CHARGE_AND_WATCH and fills_well(case):
+            key = StepKey.CHARGE_AND_RETEST
     if key is StepKey.TOP_UP:
         return Decision(Outcome.NEEDS_CHARGE, say("decision.needs_water_first_then_a_charge"), step(key, case))
     point = case.may_hold_ice

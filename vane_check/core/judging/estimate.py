@@ -224,12 +224,22 @@ def compare_with_limit(case: Case) -> str:
     return "over" if not under(estimate.low_amps, least, AMPS) else "between"
 
 
+def clearly_under(case: Case) -> bool:
+    """Whether what it gives, the whole width of it, lies under the house's share of the least its rating may be."""
+    estimate, least, rated = estimate_of(case), least_amps(case), case.label_rating
+    if estimate is None or least is None or rated is None:
+        return False
+    return under(estimate.high_amps, least * (1 - rated.relative_spread), AMPS)
+
+
 @remembered
 def barely_enough(case: Case) -> bool:
-    """Whether the estimate's middle lies under the house's share of a firm rating by so much of its width."""
-    estimate, least = estimate_of(case), least_amps(case)
-    if estimate is None or least is None or estimate.conflict or not is_firm(case):
+    """Whether the estimate's middle lies under the house's share of the rating by so much of its width; of a rating that is lent or assumed,
+    under the least it may be."""
+    estimate, least, rated = estimate_of(case), least_amps(case), case.label_rating
+    if estimate is None or least is None or rated is None or estimate.conflict:
         return False
+    least *= 1 if rated.firm else 1 - rated.relative_spread
     width = (estimate.high_amps - estimate.low_amps) / 2
     return under(estimate.cca_amps + width * case.rules.load.hardly_enough_share.value, least, AMPS)
 

@@ -136,6 +136,13 @@ def wet(case: Case) -> CaseLeakage | Look | None:
     return look if seen and (top is None or top.taken_at < look.taken_at) else None  # type: ignore[union-attr]
 
 
+def was_wet(case: Case) -> bool:
+    """Whether it drained over its top at any time of this check: the cause outlives its cleaning."""
+    limit = case.rules.look.leakage_volts.value
+    seen = any(mark.sign is Sign.WET_TOP for look in case.looks for mark in look.marks)
+    return seen or any(over(top.worst_volts, limit, VOLTS) for top in case.all_of(CaseLeakage))
+
+
 def _of_the_top(look: Look | None, case: Case) -> Iterator[Open]:
     result = wet(case)
     if result is None:
@@ -147,7 +154,7 @@ def _of_the_top(look: Look | None, case: Case) -> Iterator[Open]:
 def _of_the_car(case: Case) -> Iterator[Open]:
     seen = case.last_of(Car)
     ran = any(run.idle_volts is not None or run.loaded_volts is not None for run in case.all_of(Car))
-    if case.was_dry and not ran:
+    if (case.was_dry or case.context.complaint is Complaint.WARNING_LIGHT) and not ran:
         yield "check_running_volts", None
     for fault in faults_of(seen, case) if seen else ():
         if fault.key != UNREGISTERED:
@@ -162,9 +169,13 @@ def _took_something_out(case: Case) -> bool:
     """Whether the tester or a pull since the last charge asks that it is charged again soon."""
     off = case.charge_off_at
     pulled = bool(case.pulls) and (off is None or case.pulls[-1].taken_at > off)
-    return pulled or any(
-        tested.message is TesterMessage.GOOD_RECHARGE and (off is None or tested.taken_at > off)
-        for tested in case.all_of(ElectronicTester)
+    return (
+        pulled
+        or case.is_emptied
+        or any(
+            tested.message is TesterMessage.GOOD_RECHARGE and (off is None or tested.taken_at > off)
+            for tested in case.all_of(ElectronicTester)
+        )
     )
 
 

@@ -20,6 +20,7 @@ from ..facts.state_of_charge import StateOfCharge
 from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import FAILED, Finding, Outcome
 from ..house.rules import HouseRules
+from ..odds.second_opinion import Odds, odds_of, share_of
 from ..readings import SPOILED_BY_WATER, Car, ChargeRun
 from ..readings.check import Check
 from ..tables.base import COMMON_PRACTICE
@@ -55,6 +56,8 @@ class Judgement(BaseModel):
     """What stands open beside the next step; empty in judgements kept before this was told."""
     jobs_done: tuple[Words, ...] = ()
     estimate: Estimate | None = None
+    odds: Odds | None = None
+    """The second opinion, where it was asked for; the rules stay the judge."""
     not_measured: Words | None = None
     """What stays unknown although it is sound."""
     age: Age | None = None
@@ -113,14 +116,17 @@ def judge(check: Check, rules: HouseRules) -> Verdict:
     return Verdict(case, findings, decision, _confidence(decision, findings))
 
 
-def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judgement:
+def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None, with_odds: bool = False) -> Judgement:
     """The whole judgement of one battery: what is decided, and what follows from it for its owner, its car and its papers.
 
-    `zone` is the shop's, by which a date to come is counted; without it the readings' own offset is.
+    `zone` is the shop's, by which a date to come is counted; without it the readings' own offset is. `with_odds` asks for the second
+    opinion too (some milliseconds); how sure a final outcome is is said by it then.
     """
     verdict = judge(check, rules)
     case, findings, decision, confidence = verdict.case, verdict.findings, verdict.decision, verdict.confidence
-    unmeasured, sureness = _not_measured(decision, findings, case), _sureness(decision, confidence, rules)
+    odds = odds_of(case, findings, decision.outcome) if with_odds else None
+    sure = confidence if odds is None else share_of(odds, decision.outcome, confidence)
+    unmeasured, sureness = _not_measured(decision, findings, case), _sureness(decision, sure, rules)
     unsure = unmeasured is not None and sureness.key == "judgement.sure" and _works_by_what_it_holds(case)
     car_why = _car_why(decision.outcome, decision.next_step.key, case)
     age = age_of(case, _today(case, zone))
@@ -129,6 +135,7 @@ def assess(check: Check, rules: HouseRules, zone: tzinfo | None = None) -> Judge
         confidence=confidence,
         sureness=say("judgement.fairly_sure") if unsure else sureness,
         estimate=estimate_of(case),
+        odds=odds,
         not_measured=unmeasured,
         headline=decision.headline,
         conflict=decision.conflict,

@@ -2,11 +2,11 @@
 
 from ..battery.label import CameIn, Chemistry, Complaint
 from ..evidence.car import faults_of
+from ..evidence.stand import hours_stood
 from ..facts.case import Case
-from ..facts.state_of_charge import recharge_line_volts
 from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import Finding
-from ..readings import QUICK_STARTING, STEP_OF_KIND, Car, ChargeRun, Crank, Waits
+from ..readings import QUICK_STARTING, STEP_OF_KIND, Car, ChargeRun, Crank, Stand, Waits
 from ..units.compare import HOURS, VOLTS, at_least, under
 from .steps import lacks_tool
 
@@ -39,6 +39,8 @@ def unanswered(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
     if not VOLTS_KINDS & there:
         return [again(Kind.REST_VOLTS, StepKey.MEASURE_VOLTS, findings)]
     for kind in deciding(case):
+        if kind is Kind.RESERVE and kind not in there and _must_stand(there, case):
+            return [StepKey.STAND]  # the discharge leaves it flat
         if kind in there or (kind in QUICK_STARTING and Kind.ADJUSTABLE_LOAD in there):
             continue  # a pull that counts says more than any of them
         step_key = again(kind, STEP_OF_KIND[kind], findings)
@@ -55,6 +57,7 @@ def unanswered(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
     return [StepKey.STAND] if _must_stand(there, case) else _stop_start_open(there, case)
 
 
+DOES_NOT_START = frozenset({Complaint.CLICKS, Complaint.WILL_NOT_START, Complaint.FAILED_ELSEWHERE})
 LOADS = (StepKey.FIXED_TEST, StepKey.CRANK_TEST, StepKey.LOAD_TEST)
 """What puts a load on it, the quickest first."""
 
@@ -65,8 +68,9 @@ def _can_be_pulled(key: StepKey, case: Case) -> bool:
 
 
 def _only_clicks(case: Case) -> bool:
-    """Whether its car only clicks although it came in charged, and nobody has put a load on it: a broken link opens under one."""
-    if case.context.complaint is not Complaint.CLICKS or case.rules.load.after_clicks.value != "yes":
+    """Whether its car does not start at all although it came in charged, and nobody has put a load on it: a broken link opens
+    under one."""
+    if case.context.complaint not in DOES_NOT_START or case.rules.load.after_clicks.value != "yes":
         return False
     return not case.loads and not case.all_of(ChargeRun)
 
@@ -81,7 +85,10 @@ def _stop_start_open(there: set[Kind], case: Case) -> list[StepKey]:
     ticked = {wait for reading in seen for wait in reading.waits_checked}
     if len(ticked) < len(Waits):
         return [StepKey.STOP_START_LIST]
-    return [] if Kind.RESERVE in there or case.battery.chemistry not in START_STOP_TYPES else [StepKey.RESERVE_TEST]
+    nothing_rated = case.battery.capacity_ah_20h is None and case.battery.reserve_minutes is None
+    if Kind.RESERVE in there or nothing_rated or case.battery.chemistry not in START_STOP_TYPES:
+        return []
+    return [StepKey.RESERVE_TEST]
 
 
 START_STOP_TYPES = frozenset({Chemistry.EFB, Chemistry.AGM})
@@ -90,18 +97,23 @@ START_STOP_TYPES = frozenset({Chemistry.EFB, Chemistry.AGM})
 
 def _must_stand(there: set[Kind], case: Case) -> bool:
     """Whether it came in flat, or charged with a story of going flat while it stood, and has not yet shown that it holds a charge."""
-    if Kind.STAND in there or case.rules.stand.after_flat.value != "yes":
+    if case.rules.stand.after_flat.value != "yes":
         return False
-    line = recharge_line_volts(case.battery, case.rules)
-    came_flat = any(
-        under(volts.volts, line, VOLTS) and not case.charged_before(volts) for volts in case.valid_rest_volts
-    )
+    last = case.last_of(Stand)
+    if Kind.STAND in there and last is not None:
+        days = case.rules.stand.long_hours.value
+        return case.went_flat_standing and under(hours_stood(last, case), days, HOURS)
+    line = case.recharge_line_volts
     stood = any(
         at_least(volts.rested_hours or 0, case.rules.stand.hours.value, HOURS)
         for volts in case.valid_rest_volts
         if at_least(volts.volts, line, VOLTS) and (volts.after_full_charge or case.charged_before(volts))
     )
-    return (came_flat or case.stood_for_weeks) and not stood
+    return (case.came_flat or case.charge_off_at is not None or case.stood_for_weeks) and not stood
+
+
+OLD = frozenset({"judgement.from_before_the_charge", "judgement.measured_again_later"})
+"""Why something fell off that says nothing of the way it was read."""
 
 
 def again(kind: Kind, first: StepKey, findings: tuple[Finding, ...]) -> StepKey:
@@ -109,8 +121,6 @@ def again(kind: Kind, first: StepKey, findings: tuple[Finding, ...]) -> StepKey:
     remedies = [
         finding.remedy
         for finding in findings
-        if finding.kind == kind
-        and finding.remedy
-        and (finding.why_not is None or finding.why_not.key != "judgement.from_before_the_charge")
+        if finding.kind == kind and finding.remedy and (finding.why_not is None or finding.why_not.key not in OLD)
     ]
     return remedies[-1] if remedies else first

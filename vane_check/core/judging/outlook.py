@@ -16,7 +16,7 @@ from ..units.lines import on_line
 from ..units.months import whole_months_between
 from ..words import NOTHING, Words, digits, fixed, in_a_row, say, word
 from .estimate import estimate_of
-from .jobs import wet
+from .jobs import was_wet
 
 RATED_AT_C = -18.0
 """CCA is rated at -18 C. Source: SAE J537."""
@@ -88,6 +88,7 @@ _RATED_BY = {
     RatingSource.LABEL: say("outlook.its_label"),
     RatingSource.VEHICLE: say("outlook.its_car"),
     RatingSource.CATALOGUE: say("outlook.its_line_in_the_catalogue"),
+    RatingSource.ASSUMED: say("outlook.a_figure_that_is_assumed"),
 }
 """Whose word the rating on a battery is."""
 
@@ -242,7 +243,7 @@ def _speaking(case: Case, age: Age | None) -> dict[str, bool]:
         and car.modules_asleep
         and car.drain_ma is not None
         and car.drain_ma > rules.car.drain_ma.value,
-        "over_the_top": wet(case) is not None and low,
+        "over_the_top": was_wet(case) and low,
         "wrong_type": case.type_the_car_asks_for is not None,
         "vibration": bool(signs & {Sign.HOLD_DOWN_MISSING, Sign.HOLD_DOWN_LOOSE, Sign.LOOSE_POST}),
         "standing": context.complaint is Complaint.STOOD_FOR_WEEKS and low,

@@ -4,13 +4,15 @@ from dataclasses import dataclass, replace
 from functools import partial
 
 from ..charging.plan import CHARGES, ChargePlan, plan_of
+from ..evidence.stand import hours_stood, leak_pct_per_day, started_at_rest
 from ..facts.case import Case
 from ..facts.remembered import remembered
+from ..facts.rest import school_hours
 from ..facts.state_of_charge import load_amps, load_min_volts, load_words
 from ..findings.kinds import StepKey
 from ..house.rules import HouseRules
 from ..readings import Stand
-from ..units.compare import AMPS, VOLTS, at_least, under
+from ..units.compare import AMPS, PERCENT, VOLTS, at_least, under
 from ..units.conversions import MINUTES_PER_HOUR
 from ..words import Argument, Words, capital, digits, fixed, in_a_row, say, say_from, word
 from .jobs import Job
@@ -62,17 +64,24 @@ def lacks_tool(key: StepKey, rules: HouseRules) -> bool:
 
 
 def stand_hours(case: Case) -> float:
-    """Hours of standing [h] that are asked: a night; days where its story says that it went flat standing, or a night left it open."""
-    last, off = case.last_of(Stand), case.charge_off_at
-    again = last is not None and (off is None or last.taken_at > off)
-    return case.rules.stand.long_hours.value if again or case.stood_for_weeks else case.rules.stand.hours.value
+    """Hours of standing [h] that are asked: a night, and another where its start may have had surface charge on it; what makes days of it
+    where a small loss is left, or where its story says that it went flat standing."""
+    last, off, rules = case.last_of(Stand), case.charge_off_at, case.rules.stand
+    night, days = rules.hours.value, rules.long_hours.value
+    if last is None or (off is not None and last.taken_at <= off):
+        return night
+    doubt = at_least(leak_pct_per_day(last, case), rules.leak_doubt_pct_per_day.value, PERCENT)
+    large = at_least(leak_pct_per_day(last, case), rules.leak_pct_per_day.value, PERCENT)
+    if not case.went_flat_standing and (large or not (doubt and started_at_rest(last, case))):
+        return night
+    return max(days - hours_stood(last, case), days - night)
 
 
 def minutes_of(key: StepKey, case: Case) -> float:
     """What a step costs here [min]: its work and waiting, the charge it needs first, the tool that must be got."""
     rules = case.rules
-    if key is StepKey.STAND and stand_hours(case) > rules.stand.hours.value:
-        return stand_hours(case) * 60
+    if key is StepKey.STAND:
+        return stand_hours(case) * MINUTES_PER_HOUR
     watched = key in {StepKey.CHARGE_AND_WATCH, StepKey.WATCH_CHARGE}
     plan = plan_of(case, key) if key in CHARGES and not watched else None
     minutes = (
@@ -95,6 +104,7 @@ def _figures_of(case: Case) -> dict[str, Argument]:
     rules = case.rules
     return {
         "headlamp_minutes": digits(rules.rest.headlamp_seconds.value / 60),
+        "rest_hours": digits(school_hours(case.rules)),
         "load_wait_minutes": digits(rules.load.wait_minutes.value),
         "stand_hours": digits(stand_hours(case)),
         "watch_minutes": digits(rules.cells.watch_minutes.value),

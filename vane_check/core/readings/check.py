@@ -15,6 +15,7 @@ from . import (
     READING_MODELS,
     AdjustableLoad,
     AnyReading,
+    CaseLeakage,
     Cells,
     ChargeRun,
     Crank,
@@ -122,6 +123,8 @@ def impossible_values(check: Check) -> list[FieldProblem]:
                 problem = volts_problem(volts, check.battery.nominal_volts)
                 if problem:
                     problems.append(FieldProblem(f"readings[{index}].{field}", problem))
+        if isinstance(reading, CaseLeakage) and (said := _leaks_more_than_it_has(reading, rests, check)):
+            problems.append(FieldProblem(f"readings[{index}].volts", said))
         problems += [FieldProblem(f"readings[{index}].{name}", said) for name, said in _cell_problems(reading, check)]
     return problems
 
@@ -129,6 +132,22 @@ def impossible_values(check: Check) -> list[FieldProblem]:
 def signs_in_words(signs: frozenset[Sign]) -> Words:
     """Signs in words, by their names."""
     return in_a_row((word(name) for name in sorted(sign.value for sign in signs)), ", ")
+
+
+def _leaks_more_than_it_has(top: CaseLeakage, rests: Sequence[RestVolts], check: Check) -> Words | None:
+    """Why volts on the case cannot be right: they are more than the battery itself has."""
+    before = [rest for rest in rests if rest.taken_at <= top.taken_at]
+    limits = entry_limits()
+    highest = (
+        max(before, key=attrgetter("taken_at")).volts + limits["load_over_rest_volts"].high
+        if before
+        else limits["volts_per_nominal_volt"].high * check.battery.nominal_volts
+    )
+    if not over(top.worst_volts, highest, VOLTS):
+        return None
+    return say(
+        "check.v_on_the_case_are_more_than_the_battery_has", volts=fixed(top.worst_volts, 2), highest=fixed(highest, 2)
+    )
 
 
 def _lifted(pull: AdjustableLoad | FixedLoad | Crank, rests: Sequence[RestVolts]) -> Words | None:

@@ -41,7 +41,15 @@ METHOD = Method(
     reading=RestVolts,
     title=say("rest_volts.volts"),
     read_with="meter",
-    opened_by=frozenset({StepKey.MEASURE_VOLTS, StepKey.MEASURE_AGAIN, StepKey.SETTLE, StepKey.MEASURE_AFTER_PULL}),
+    opened_by=frozenset(
+        {
+            StepKey.MEASURE_VOLTS,
+            StepKey.MEASURE_AGAIN,
+            StepKey.SETTLE,
+            StepKey.REST_BY_HOURS,
+            StepKey.MEASURE_AFTER_PULL,
+        }
+    ),
     counted_for=frozenset(),
     corrosion_spoils=False,
     needs_acid=False,

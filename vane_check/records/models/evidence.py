@@ -41,6 +41,7 @@ class BatteryRow(OfStore, Base):
     line: Mapped[str] = mapped_column(default="")
     nominal_volts: Mapped[int] = mapped_column(default=12)
     chemistry: Mapped[str] = mapped_column(default="flooded")
+    chemistry_source: Mapped[str] = mapped_column(default="label", server_default="label")
     rated_amps: Mapped[float | None]
     rated_scale: Mapped[str | None]
     rating_source: Mapped[str] = mapped_column(default="label", server_default="label")

@@ -39,6 +39,8 @@ class StandRules(RuleGroup):
 
     hours: Number
     long_hours: Number
+    settle_hours: Number
+    drop_volts: Number
     after_flat: Choice
     start_minutes: Number
     self_discharge_pct_per_month: ByName
@@ -74,6 +76,7 @@ class GravityRules(RuleGroup):
     resolution: Number
     per_10f: Number
     reference_c: Number
+    ice_margin_c: Number
 
 
 class TesterRules(RuleGroup):
@@ -179,6 +182,7 @@ class ReserveRules(RuleGroup):
     reference_c: Number
     pct_per_c: Number
     peukert: ByName
+    peukert_spread: Number
     new_pct: Number
     used_pct: Number
     ah_spread_ratio: Number
