@@ -3,11 +3,13 @@
 from zoneinfo import ZoneInfo
 
 from fastapi import APIRouter, Request, Response
-from pydantic import TypeAdapter
+from pydantic import BaseModel, TypeAdapter
 from starlette.concurrency import run_in_threadpool
 
-from ..core.judging.judgement import Judgement, assess
+from ..core.judging.judgement import Judgement, assess, judge
+from ..core.odds import Horizon, Odds, ahead_of
 from ..core.readings.check import parse_check
+from ..core.words import Words
 from .problems import SIGNED_IN, documented_responses
 from .sign_in import who
 from .signed_in import Now
@@ -42,4 +44,37 @@ async def assess_check(request: Request, at: Now) -> Response:
     return Response(run, media_type="application/json")
 
 
+class Ahead(BaseModel):
+    """The second opinion on a check that is being typed, and what waiting would add."""
+
+    odds: Odds | None
+    sureness: Words
+    ahead: tuple[Horizon, ...]
+
+
+@router.post(
+    "/assess/odds", tags=["check"], response_model=Ahead, responses=documented_responses(403),
+    openapi_extra={
+        "requestBody": {
+            "required": True,
+            "content": {"application/json": {"schema": {"$ref": "#/components/schemas/CheckFile"}}},
+        }
+    },
+)  # fmt: skip
+async def look_ahead(request: Request, at: Now) -> Response:
+    """How likely each outcome is, and what could be said now, in ten minutes, tonight, in two days. Asked once a hand has paused."""
+    known = await who(request, at)
+    body = await request.body()
+
+    def weighed() -> bytes:
+        check = parse_check(body)
+        judgement = assess(check, known.rules, with_odds=True)
+        verdict = judge(check, known.rules)
+        ahead = ahead_of(verdict.case, verdict.findings, verdict.decision.outcome)
+        return AHEAD.dump_json(Ahead(odds=judgement.odds, sureness=judgement.sureness, ahead=ahead))
+
+    return Response(await run_in_threadpool(weighed), media_type="application/json")
+
+
 JUDGEMENT = TypeAdapter(Judgement)
+AHEAD = TypeAdapter(Ahead)

@@ -15,7 +15,7 @@ REMEMBERED_SECONDS = 60.0
 """So long after a database said that it has no room it is taken as full: a server given from outside tells nobody how much it has."""
 KEEP_NOTHING = frozenset(
     {
-        "/api/assess", "/api/match", "/api/match/photo", "/api/sign-in", "/api/sign-in/lift", "/api/sign-out",
+        "/api/assess", "/api/assess/odds", "/api/match", "/api/match/photo", "/api/sign-in", "/api/sign-in/lift", "/api/sign-out",
     }
 )  # fmt: skip
 """Writes by their method that keep nothing, or let somebody in to read."""

@@ -32,7 +32,7 @@ LISTS = "/api/imports"
 LIST_BYTES = 64_000_000
 """A list that is brought in may be so long."""
 GATE_WAIT_SECONDS = 3.0
-WITHOUT_DATABASE = frozenset({"/api/assess", "/api/health", "/api/metrics"})
+WITHOUT_DATABASE = frozenset({"/api/assess", "/api/assess/odds", "/api/health", "/api/metrics"})
 """What is answered from memory: it needs no place, and goes on while the database is away."""
 TRY_AGAIN_SECONDS = 1
 

@@ -213,7 +213,7 @@ SECONDS_PER_HOUR = 3600
 
 def judge_and_keep(desk: Desk, check: CheckRow, checked: Check, at: datetime) -> Judgement:
     """Judge under the rules in force and keep what was thought."""
-    judgement = assess(checked, desk.rules, desk.zone)
+    judgement = assess(checked, desk.rules, desk.zone, with_odds=True)
     desk.session.add(
         JudgementRow(
             check_id=check.id,

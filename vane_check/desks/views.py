@@ -150,6 +150,7 @@ def label_of(row: BatteryRow) -> Battery:
             "line": row.line,
             "nominal_volts": row.nominal_volts,
             "chemistry": row.chemistry,
+            "chemistry_source": row.chemistry_source,
             "rating": rating,
             "rating_source": row.rating_source,
             "has_caps": row.has_caps,

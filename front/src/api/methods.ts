@@ -17,7 +17,7 @@ interface Declared {
 export const METHODS = {
   look: { title: t("look.look"), readWith: null, openedBy: ["look", "look_again"], handsOn: false },
   case_leakage: { title: t("case_leakage.leakage"), readWith: "meter", openedBy: ["clean_top"], handsOn: false },
-  rest_volts: { title: t("rest_volts.volts"), readWith: "meter", openedBy: ["measure_after_pull", "measure_again", "measure_volts", "settle"], handsOn: true },
+  rest_volts: { title: t("rest_volts.volts"), readWith: "meter", openedBy: ["measure_after_pull", "measure_again", "measure_volts", "rest_by_hours", "settle"], handsOn: true },
   cells: { title: t("cells.cells_2"), readWith: "hydrometer", openedBy: ["cells"], handsOn: true },
   electronic_tester: { title: t("electronic_tester.tester"), readWith: "tester", openedBy: ["tester", "tester_again"], handsOn: true },
   adjustable_load: { title: t("adjustable_load.pull"), readWith: "adjustable_load", openedBy: ["load_again", "load_test"], handsOn: true },

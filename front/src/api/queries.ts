@@ -262,6 +262,17 @@ export const checks = (text: string, page: number) =>
     placeholderData: (before) => before,
   });
 
+/** The second opinion on a check, and what waiting would add. */
+export const lookAhead = (check: Schema["CheckFile"]) =>
+  queryOptions({
+    queryKey: ["odds", check],
+    queryFn: ({ signal }) => answerOf(api.POST("/api/assess/odds", { body: check, signal })),
+    staleTime: Infinity,
+    gcTime: 60_000,
+    retry: false,
+    placeholderData: (before) => before,
+  });
+
 export const assessment = (check: Schema["CheckFile"]) =>
   queryOptions({
     queryKey: ["assess", check],

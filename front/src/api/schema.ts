@@ -26,6 +26,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/assess/odds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Ahead
+         * @description How likely each outcome is, and what could be said now, in ten minutes, tonight, in two days. Asked once a hand has paused.
+         */
+        post: operations["look_ahead_api_assess_odds_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batteries": {
         parameters: {
             query?: never;
@@ -2074,6 +2094,16 @@ export interface components {
             years: number;
         };
         /**
+         * Ahead
+         * @description The second opinion on a check that is being typed, and what waiting would add.
+         */
+        Ahead: {
+            /** Ahead */
+            ahead: components["schemas"]["Horizon"][];
+            odds: components["schemas"]["Odds"] | null;
+            sureness: string;
+        };
+        /**
          * Alike
          * @description Somebody who may be the same person, and why.
          */
@@ -2272,6 +2302,8 @@ export interface components {
             capacity_ah_20h?: number | null;
             /** @default flooded */
             chemistry: components["schemas"]["Chemistry"];
+            /** @default label */
+            chemistry_source: components["schemas"]["RatingSource"];
             /**
              * Group Code
              * @description group or box code, one of the table group-sizes.csv
@@ -2919,6 +2951,7 @@ export interface components {
             /**
              * @default {
              *       "chemistry": "flooded",
+             *       "chemistry_source": "label",
              *       "line": "",
              *       "nominal_volts": 12,
              *       "rating_source": "label",
@@ -2929,7 +2962,7 @@ export interface components {
             /**
              * @default {
              *       "came_in": "carried_in",
-             *       "complaint": "check_only",
+             *       "complaint": "not_said",
              *       "engine_fuel": "petrol",
              *       "needs_registration": false,
              *       "stop_start_car": false,
@@ -3108,7 +3141,7 @@ export interface components {
          * @description What the customer says is wrong.
          * @enum {string}
          */
-        Complaint: "will_not_start" | "slow_crank" | "clicks" | "stood_for_weeks" | "warning_light" | "stop_start_stopped" | "failed_elsewhere" | "check_only";
+        Complaint: "will_not_start" | "slow_crank" | "clicks" | "stood_for_weeks" | "warning_light" | "stop_start_stopped" | "failed_elsewhere" | "check_only" | "not_said";
         /**
          * Confirm
          * @description How the columns are read.
@@ -3152,7 +3185,7 @@ export interface components {
             car_cca_amps?: number | null;
             /** @description the type the vehicle list asks for */
             car_chemistry?: components["schemas"]["Chemistry"] | null;
-            /** @default check_only */
+            /** @default not_said */
             complaint: components["schemas"]["Complaint"];
             /**
              * Engine Fuel
@@ -3196,6 +3229,7 @@ export interface components {
             /**
              * @default {
              *       "chemistry": "flooded",
+             *       "chemistry_source": "label",
              *       "line": "",
              *       "nominal_volts": 12,
              *       "rating_source": "label",
@@ -4001,6 +4035,21 @@ export interface components {
             written_in_as: components["schemas"]["Way"][];
         };
         /**
+         * Horizon
+         * @description What can be expected by then: the likeliest outcome, how sure it will be (0 to 1), after how long, by which step.
+         */
+        Horizon: {
+            /** Minutes */
+            minutes: number;
+            /** Odds */
+            odds: number;
+            outcome: components["schemas"]["Outcome"];
+            step?: components["schemas"]["StepKey"] | null;
+            /** When */
+            when: string;
+            words?: string | null;
+        };
+        /**
          * HouseChange
          * @description Something that was changed: what stood before and what stands since, where that can be told.
          */
@@ -4288,6 +4337,7 @@ export interface components {
             look_at_the_car_why: string | null;
             next_step: components["schemas"]["NextStep"];
             not_measured?: string | null;
+            odds?: components["schemas"]["Odds"] | null;
             outcome: components["schemas"]["Outcome"];
             /**
              * Outside Validity
@@ -5007,6 +5057,23 @@ export interface components {
          */
         Nothing: Record<string, never>;
         /**
+         * Odds
+         * @description How likely each outcome is, 0 to 1; together they are 1. `likeliest` is the first of them.
+         */
+        Odds: {
+            /** Dead Cell */
+            dead_cell: number;
+            /** Disagrees */
+            disagrees?: number | null;
+            /** Leaks Charge */
+            leaks_charge: number;
+            likeliest: components["schemas"]["Outcome"];
+            /** Sound */
+            sound: number;
+            /** Worn Out */
+            worn_out: number;
+        };
+        /**
          * OneTool
          * @description A tool and what was written of it before, the newest first.
          */
@@ -5461,10 +5528,10 @@ export interface components {
         RatingScale: "CCA" | "CA" | "MCA" | "HCA" | "EN" | "IEC" | "DIN" | "JIS";
         /**
          * RatingSource
-         * @description Where the rated figure comes from when the label has none.
+         * @description Whose word a fact of the label is: read on it, lent by its car's list or by a catalogue line, or assumed so that work goes on.
          * @enum {string}
          */
-        RatingSource: "label" | "vehicle" | "catalogue";
+        RatingSource: "label" | "vehicle" | "catalogue" | "assumed";
         /**
          * Reason
          * @description One line of the decision: what was asked, what was found, and whether it stands in the way.
@@ -6492,7 +6559,7 @@ export interface components {
          *     doing (`.why`) and what it needs (`.needs`), with figures of the house.
          * @enum {string}
          */
-        StepKey: "look" | "hold_apart" | "measure_volts" | "measure_again" | "settle" | "read_label" | "tester" | "tester_again" | "load_test" | "load_again" | "clean_posts" | "clean_top" | "top_up" | "cells" | "equalise" | "stand" | "stop_charge" | "charge_and_retest" | "replace" | "retest_later" | "give_back" | "charge_and_watch" | "watch_charge" | "check_charger" | "recovery_charge" | "measure_after_pull" | "reserve_test" | "fixed_test" | "crank_test" | "stop_start_list" | "look_again" | "do_job";
+        StepKey: "look" | "hold_apart" | "measure_volts" | "measure_again" | "settle" | "rest_by_hours" | "read_label" | "tester" | "tester_again" | "load_test" | "load_again" | "clean_posts" | "clean_top" | "top_up" | "cells" | "equalise" | "stand" | "stop_charge" | "charge_and_retest" | "replace" | "retest_later" | "give_back" | "charge_and_watch" | "watch_charge" | "check_charger" | "recovery_charge" | "measure_after_pull" | "reserve_test" | "fixed_test" | "crank_test" | "stop_start_list" | "look_again" | "do_job";
         /**
          * StoreName
          * @description A store of the house, and whether whoever looks works in it.
@@ -6595,6 +6662,7 @@ export interface components {
             /**
              * @default {
              *       "chemistry": "flooded",
+             *       "chemistry_source": "label",
              *       "line": "",
              *       "nominal_volts": 12,
              *       "rating_source": "label",
@@ -7300,6 +7368,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Judgement"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_ahead_api_assess_odds_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ahead"];
                 };
             };
             /** @description Nobody is signed in */

@@ -18,7 +18,7 @@ export const GlobalStyle = createGlobalStyle`
     --ground: #f6f1e6; --shelf: #eee6d8; --sheet: #fffdf7; --line: #cfc7b7; --rule: #1f2226;
     --ink: #1f2226; --soft: #575b60; --copper: #a2480f; --copper-pale: #eed3bd;
     --sound: #0d6355; --sound-pale: #a9c6b8; --failed: #6b1f47; --failed-pale: #d9bccb;
-    --doubt: #7a5a08; --doubt-pale: #ecdcae; --lead: #3c4149; --lead-pale: #d7d3ca;
+    --doubt: #7a5a08; --doubt-pale: #ecdcae; --lead: #3c4149; --lead-pale: #d7d3ca; --plum: #5b2b6e;
     --band-a: #1f2226; --band-b: #f6ecc9; --on-ink: #fffdf7; --step: #1f2226; --on-step: #fffdf7; --failed-on-lead: #ffb3d4;
   }
   :root[data-theme="bench"] {
@@ -26,7 +26,7 @@ export const GlobalStyle = createGlobalStyle`
     --ground: #191c1f; --shelf: #22262a; --sheet: #24282c; --line: #454a50; --rule: #e9e2d2;
     --ink: #f5efe1; --soft: #b9b5aa; --copper: #f2a36b; --copper-pale: #5a3a22;
     --sound: #7fd0ba; --sound-pale: #2c5a4f; --failed: #eda6c8; --failed-pale: #5d2f49;
-    --doubt: #e2bd63; --doubt-pale: #57481e; --lead: #9aa1a9; --lead-pale: #3a3f45;
+    --doubt: #e2bd63; --doubt-pale: #57481e; --lead: #9aa1a9; --lead-pale: #3a3f45; --plum: #cfa9ea;
     --band-a: #0c0d0f; --band-b: #f6ecc9; --on-ink: #191c1f; --step: #33393f; --on-step: #f5efe1; --failed-on-lead: #5d1f3f;
   }
   *, *::before, *::after { box-sizing: border-box; }

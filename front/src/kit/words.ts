@@ -54,6 +54,7 @@ export const COMPLAINTS: Words<Schema["Complaint"]> = {
   stop_start_stopped: t("words.stop_start_stopped"),
   failed_elsewhere: t("words.failed_elsewhere"),
   check_only: t("words.just_a_check"),
+  not_said: t("words.nothing_said"),
 };
 
 export const USES: Words<Schema["Use"]> = {
@@ -143,6 +144,7 @@ export const HANDS: Words<Schema["StepKey"]> = {
   measure_volts: t("screens.volts_2"),
   measure_again: t("words.again"),
   settle: t("words.settle"),
+  rest_by_hours: t("words.settle"),
   read_label: t("words.label"),
   tester: t("words.test"),
   tester_again: t("words.retest"),

@@ -268,6 +268,7 @@ export function Bench({ view, who }: { view: Schema["CheckView"]; who: Schema["M
       </Rungs>
       <VerdictPanel
         judgement={foreseen.judgement}
+        check={foreseen.check}
         store={who.store}
         view={view}
         saidByRung={saidByRung}

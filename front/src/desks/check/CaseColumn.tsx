@@ -65,6 +65,11 @@ const Left = styled.aside<{ $open: boolean }>`
     }
   }
 `;
+const Unread = styled(Link)`
+  color: var(--plum);
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+`;
 const Strip = styled(AriaButton)`
   display: none;
   ${NARROW} {
@@ -113,11 +118,37 @@ const givesWords = ({ cca_amps: amps, low_amps: low, high_amps: high, conflict }
 const ageWords = ({ years, months, past_usual }: Schema["Age"]) =>
   `${years ? t("case_column.y", { years }) + " " : ""}${t("case_column.m", { months })}${past_usual ? t("case_column.past_the_usual") : ""}`;
 
+/** Read in ink, told in quotes, lent and assumed in plum: touched, it is corrected, and is read from then on. */
+type Origin = "read" | "told" | "lent" | "assumed";
+
+const ORIGIN_OF: Record<Schema["RatingSource"], Origin> = {
+  label: "read",
+  vehicle: "lent",
+  catalogue: "lent",
+  assumed: "assumed",
+};
+
+const ratingOrigin = (label: Schema["Battery"]): Origin =>
+  label.rating ? ORIGIN_OF[label.rating_source ?? "label"] : label.capacity_ah_20h ? "read" : "assumed";
+
+function typeWords({
+  chemistry = "flooded",
+  chemistry_source: source = "label",
+  nominal_volts = 12,
+}: Schema["Battery"]) {
+  const name = `${CHEMISTRIES[chemistry]}, ${nominal_volts}\u00a0V`;
+  if (source === "vehicle") return t("case_column.as_the_car_asks", { name });
+  return source === "assumed" ? t("case_column.assumed", { name }) : name;
+}
+
+const saysWords = (complaint: Schema["Complaint"]) =>
+  complaint === "not_said" ? "" : t("case_column.told", { words: small(COMPLAINTS[complaint]) });
+
 export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who, marks, cells }: ColumnProps) {
   const label = view.battery;
   const [open, setOpen] = useState(false);
-  const rows: [string, string][] = [
-    [t("screens.rated"), view.limits.rating_words ?? storedWords(label)],
+  const rows: [string, string, Origin?][] = [
+    [t("screens.rated"), view.limits.rating_words ?? storedWords(label), ratingOrigin(label)],
     [t("case_column.gives"), judgement.estimate ? givesWords(judgement.estimate) : ""],
     [
       t("case_column.hangs"),
@@ -132,7 +163,7 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
       t("screens.due"),
       view.promised_at ? t("screens.promised", { promised_at: clockWords(view.promised_at, new Date(nowMs())) }) : "",
     ],
-    [t("screens.type"), `${CHEMISTRIES[label.chemistry ?? "flooded"]}, ${label.nominal_volts ?? 12}\u00a0V`],
+    [t("screens.type"), typeWords(label), ORIGIN_OF[label.chemistry_source ?? "label"]],
     [t("case_column.seen"), marks.map((mark, index) => `${index + 1} ${small(SIGNS[mark.sign])}`).join(", ")],
     [
       t("screens.size"),
@@ -159,7 +190,7 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
           : t("case_column.not_known"),
     ],
     [t("screens.came"), small(CAME_IN[view.context.came_in ?? "carried_in"])],
-    [t("screens.says"), small(COMPLAINTS[view.context.complaint ?? "check_only"])],
+    [t("screens.says"), saysWords(view.context.complaint ?? "not_said"), "told"],
     [t("screens.use"), small(USES[view.context.use ?? "private"])],
     [
       t("screens.for"),
@@ -196,10 +227,16 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
         <dl>
           {rows
             .filter(([, value]) => value)
-            .map(([name, value]) => (
+            .map(([name, value, origin]) => (
               <Pair key={name}>
                 <dt>{name}</dt>
-                <dd>{value}</dd>
+                <dd>
+                  {origin === "lent" || origin === "assumed" ? (
+                    <Unread href={`/take-in/${view.tag}`}>{value}</Unread>
+                  ) : (
+                    value
+                  )}
+                </dd>
               </Pair>
             ))}
         </dl>

@@ -16,6 +16,7 @@ import { Vane } from "../../vane/Vane";
 import { Actions } from "./Actions";
 import { Jobs } from "./Jobs";
 import { Reasons } from "./Reasons";
+import { CannotWait, WaitOrKnow } from "./WaitOrKnow";
 import { t } from "../../language/t";
 import { localFigure } from "../../language/catalogue";
 
@@ -35,6 +36,11 @@ const Panel = styled.section`
     border-bottom: 1px solid var(--line);
     grid-template-rows: 176px auto auto auto;
   }
+`;
+const Scene = styled.div`
+  position: relative;
+  display: grid;
+  min-height: 0;
 `;
 const Headline = styled.div`
   font-size: 17px;
@@ -83,6 +89,8 @@ interface Props {
   judgement: Schema["Judgement"];
   store: Schema["StoreView"];
   view: Schema["CheckView"];
+  /** What it is a judgement of. */
+  check: Schema["CheckFile"];
   /** The next step is a rung that stands open: it says itself what to do. */
   saidByRung: boolean;
   /** Go to the next step's rung. */
@@ -100,8 +108,10 @@ function cautionsOf(key: Schema["StepKey"], all: Record<string, string[]>): stri
   );
 }
 
-export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view, saidByRung, onNext, onJob }: Props) {
+export const VerdictPanel = memo(function VerdictPanel(props: Props) {
+  const { judgement, store, view, check, saidByRung, onNext, onJob } = props;
   const [chosen, setChosen] = useState<number | null>(null);
+  const [cannotWait, setCannotWait] = useState(false);
   const { data: known } = useQuery(reference);
   const step = judgement.next_step;
   const cautions = saidByRung ? [] : cautionsOf(step.key, known?.cautions ?? {});
@@ -112,7 +122,10 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
   const outlook = outlookOf(judgement);
   return (
     <Panel aria-label={t("verdict_panel.judgement")}>
-      <Vane judgement={judgement} chosen={chosen} onChoose={setChosen} />
+      <Scene>
+        <Vane judgement={judgement} chosen={chosen} onChoose={setChosen} />
+        <CannotWait outcome={judgement.outcome} unfolded={cannotWait} onPress={() => setCannotWait(true)} />
+      </Scene>
       <Headline aria-live="polite">
         <h2 style={{ color: toneOf(judgement.outcome).ink }} data-testid="headline">
           {judgement.headline}
@@ -125,6 +138,7 @@ export const VerdictPanel = memo(function VerdictPanel({ judgement, store, view,
       </Headline>
       <Reasons judgement={judgement} chosen={chosen} onChoose={setChosen} />
       <Foot>
+        <WaitOrKnow check={check} judgement={judgement} unfolded={cannotWait} />
         <Jobs jobs={jobs} car={carIsAJob ? null : (car ?? null)} due={step.job ?? null} onDone={onJob} />
         {!saidByRung && (
           <Next>

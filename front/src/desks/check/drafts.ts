@@ -83,6 +83,8 @@ export interface Foreseen {
   asking: boolean;
   /** Whether the judgement is of just what stands and is typed: answered, and not the kept one for want of an answer. */
   isAnswered: boolean;
+  /** The check as it stands and is typed, once the hand has paused. */
+  check: Schema["CheckFile"];
 }
 
 /** The judgement with what is typed: the kept one while nothing is. */
@@ -126,6 +128,7 @@ export function useForeseen(view: Schema["CheckView"], standing: Standing[], dra
         settled === check && !isFetching && faults.some((fault) => fault.kind === kind && !UNSEEN.has(fault.field)),
       asking: isFetching || settled !== check,
       isAnswered,
+      check: settled,
     };
   }, [ahead, data, isAnswered, problem, settled, check, view.judgement, isFetching]);
 }

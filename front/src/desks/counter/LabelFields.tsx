@@ -18,6 +18,7 @@ const CAPS = {
   yes: t("label_fields.open"),
   no: t("label_fields.sealed"),
 } as const;
+const RATED = { printed: t("label_fields.as_printed_on_it"), assumed: t("label_fields.assumed") } as const;
 const VOLTS = { v12: "12 V", v6: "6 V" } as const;
 
 /** A month of the calendar: a day without a time, the same in every zone. */
@@ -32,6 +33,7 @@ interface Props {
 export function LabelFields({ form, known }: Props) {
   const { label, change, story, tell, months, madeOn, wrong } = form;
   const { scale, group, line } = label;
+  const rated = label.ratedAssumed ? "assumed" : "printed";
   const definition = known.scales[scale];
   const size = known.sizes.find((one) => one.code === group);
   // a battery without a starting figure is rated by what it stores
@@ -65,6 +67,14 @@ export function LabelFields({ form, known }: Props) {
             says={scale}
             odd={scale !== "CCA"}
           />
+          ,{" "}
+          <Word
+            name="rating_source"
+            letter="F"
+            label={t("label_fields.whose_word_the_rated_figure_is")}
+            says={RATED[rated]}
+            odd={label.ratedAssumed}
+          />
           {t("label_fields.caps")}{" "}
           <Word name="caps" letter="K" label={t("label_fields.caps_2")} says={small(CAPS[label.caps])} />
         </Sentence>
@@ -88,6 +98,13 @@ export function LabelFields({ form, known }: Props) {
           value={scale}
           words={SCALES}
           onChange={(picked) => change({ scale: picked })}
+        />
+        <WordChoices
+          name="rating_source"
+          label={t("label_fields.whose_word_the_rated_figure_is")}
+          value={rated}
+          words={RATED}
+          onChange={(source) => change({ ratedAssumed: source === "assumed" })}
         />
         <WordChoices
           name="caps"

@@ -11,6 +11,11 @@ import type { Writing } from "./takeIn";
 import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
 
+/** Nothing is preset: who was told nothing leaves it open. */
+const ANSWERS = Object.fromEntries(Object.entries(COMPLAINTS).filter(([said]) => said !== "not_said")) as Omit<
+  typeof COMPLAINTS,
+  "not_said"
+>;
 const STOP_START = { no: t("story_fields.no_stop_start"), yes: "stop-start" } as const;
 
 export function StoryFields({ form }: { form: Writing }) {
@@ -57,8 +62,8 @@ export function StoryFields({ form }: { form: Writing }) {
       <KnownPeople form={form} />
       <Choice
         label={t("story_fields.what_is_wrong")}
-        value={context.complaint ?? null}
-        words={COMPLAINTS}
+        value={context.complaint === "not_said" ? null : context.complaint}
+        words={ANSWERS}
         onChange={(complaint) => tell({ context: { ...context, complaint } })}
       />
       <Spoken label={t("story_fields.how_it_came")}>

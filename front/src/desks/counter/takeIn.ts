@@ -35,6 +35,8 @@ interface Label {
   /** Somebody read the type on the label: what a car asks for does not overwrite it. */
   chemistryRead: boolean;
   rated: string;
+  /** Nothing is printed: the figure is a guess, so that work can go on. */
+  ratedAssumed: boolean;
   scale: Scale;
   ah: string;
   reserve: string;
@@ -46,12 +48,16 @@ interface Label {
   caps: "unknown" | "yes" | "no";
 }
 
+/** Whose figures somebody typed; the others are lent anew by the car or the catalogue. */
+const TYPED: ReadonlySet<string> = new Set(["label", "assumed"]);
+
 function labelOf(label: Schema["Battery"] | undefined): Label {
   return {
     volts: label?.nominal_volts === 6 ? "v6" : "v12",
     chemistry: label?.chemistry ?? "flooded",
-    chemistryRead: label !== undefined,
-    rated: label?.rating && label.rating_source === "label" ? String(label.rating.amps) : "",
+    chemistryRead: label?.chemistry_source === "label",
+    rated: label?.rating && TYPED.has(label.rating_source ?? "label") ? String(label.rating.amps) : "",
+    ratedAssumed: label?.rating_source === "assumed",
     scale: label?.rating?.scale ?? "CCA",
     ah: label?.capacity_ah_20h ? String(label.capacity_ah_20h) : "",
     reserve: label?.reserve_minutes ? String(label.reserve_minutes) : "",
@@ -82,7 +88,7 @@ interface Story {
 
 const FIRST: Schema["Context"] = {
   came_in: "carried_in",
-  complaint: "will_not_start",
+  complaint: "not_said",
   use: "private",
   stop_start_car: false,
   engine_fuel: "petrol",
@@ -121,8 +127,9 @@ function written(label: Label, story: Story, madeOn: string | null): TakeIn {
       line: label.line.trim(),
       nominal_volts: label.volts === "v6" ? 6 : 12,
       chemistry: label.chemistry,
+      chemistry_source: label.chemistryRead ? "label" : story.car === null ? "assumed" : "vehicle",
       rating: amps === null ? null : { amps, scale: label.scale },
-      rating_source: "label",
+      rating_source: label.ratedAssumed && amps !== null ? "assumed" : "label",
       capacity_ah_20h: numberOf(label.ah),
       reserve_minutes: numberOf(label.reserve),
       group_code: label.group,
