@@ -3,13 +3,17 @@
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from vane_check.core.house.rules import HouseRules, house_rules
+from vane_check.core.house.rules import HouseRules, changed_rules, house_rules
 from vane_check.core.judging.judgement import Judgement, assess
 from vane_check.core.readings import AnyReading
 from vane_check.core.readings.check import ONE_READING, Check
 
 START = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
-RULES = house_rules()
+DELIVERED = house_rules()
+RULES = changed_rules(
+    DELIVERED, {"decision.methods_to_condemn": 1, "rest.to_condemn": "as_said"}, "a house that lets one method condemn"
+)
+"""What one reading says by itself is tried by these; what the delivered rules make of it is asked with DELIVERED."""
 
 
 def at(minutes: float) -> str:

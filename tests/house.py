@@ -23,6 +23,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from tests.english import TestClient
 from vane_check.api.app import make_app
 from vane_check.core.house.rules import house_rules
+from vane_check.core.house.rules.parameter import Parameter
 from vane_check.demo import branch, goods, shop
 from vane_check.desks import sign_in
 from vane_check.records.base import engine_of, sessions_of
@@ -51,7 +52,8 @@ BARE, FILLED = "template_bare", "template_filled"
 def make_templates(folder: Path) -> None:
     """A data folder with both databases, its server stopped: every worker begins with a copy of it.
 
-    The demo shop of the tests knows no cold months: a flat battery is asked for ice by the date, and tests run all year.
+    The demo shop of the tests knows no cold months: a flat battery is asked for ice by the date, and tests run all year. And one
+    method condemns there: what two make of it is asked of the core.
     """
     made = Cluster(folder, QUICK)
     made.start()
@@ -61,7 +63,12 @@ def make_templates(folder: Path) -> None:
         connection.execute(f"create database {FILLED} template {BARE} owner {OWNER}")
     seasonless = house_rules()
     months = seasonless.outlook.cold_months.model_copy(update={"value": ()})
-    seasonless = seasonless.with_parameters({"outlook.cold_months": months})
+    one_method: dict[str, Parameter[Any]] = {
+        "outlook.cold_months": months,
+        "decision.methods_to_condemn": seasonless.decision.methods_to_condemn.model_copy(update={"value": 1.0}),
+        "rest.to_condemn": seasonless.rest.to_condemn.model_copy(update={"value": "as_said"}),
+    }
+    seasonless = seasonless.with_parameters(one_method)
     with (
         patch.object(sign_in, "_HASHER", SWIFT),
         patch.object(shop, "house_rules", lambda: seasonless),

@@ -562,6 +562,7 @@ class Lists(Goods):
             run(
                 "update vehicles set source = E'a\rlist', also_codes = '{\"LN\n3\"}' where id = (select min(id) from vehicles)"
             )
+            run("alter table batteries drop column chemistry_source")  # what came after it
             run("update alembic_version set version_num = '0016'")
         migrate(url)
         with psycopg.connect(url) as connection:

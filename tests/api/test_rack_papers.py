@@ -47,7 +47,7 @@ class Papers(unittest.TestCase):
     def test_a_rack_tag_says_what_to_set_and_when_it_is_due(self) -> None:
         words, box = self.words(176)
         self.assertIn("176", words)
-        self.assertRegex(words, r"Set 14\.7 V, 6 A, \d+ h on Charger 2")
+        self.assertRegex(words, r"Set 14\.7 V, 5\.9 A, \d+ h on Charger 2")
         self.assertRegex(words, r"Off charge \w{3} \d{2} \w{3} \d{2}:\d{2}")
         self.assertIn("not on charge", words)
         self.assertEqual((round(box.width / 72 * 25.4), round(box.height / 72 * 25.4)), (148, 105))

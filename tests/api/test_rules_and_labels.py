@@ -68,7 +68,7 @@ class RulesDesk(unittest.TestCase):
             ({"steps.tools_at_hand": ["meter", "wand"]}, "Pick from meter"),
             ({"decision.deciding_kinds": []}, "at least 1"),
             ({"stand.self_discharge_pct_per_month": {"agm": 1}}, "Give a number for each of flooded"),
-            ({"steps.minutes": {**house_rules().steps.minutes.value, "stand": -1}}, "0 to 20160"),
+            ({"steps.minutes": {**house_rules().steps.minutes.value, "cells": -1}}, "0 to 20160"),
             ({"load.cold_resistance_ratio": 0}, "1 to 3"),
             ({"weight.tester": 1.5}, "0 to 1"),
             ({"nonsense": 1}, "no such rule"),

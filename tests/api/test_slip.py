@@ -26,7 +26,9 @@ JUDGED: dict[Outcome, Judgement] = {
     Outcome.CANNOT_TELL: judge(volts(12.6, temperature_c=5), tester(455)),
     Outcome.WORN_OUT: judge(volts(12.6), tester(300), PULL),
     Outcome.DEAD_CELL: judge(volts(10.5, after_full_charge=True)),
-    Outcome.LEAKS_CHARGE: judge(volts(12.6), reading("stand", 900, start_volts=12.7, volts=12.0, hours=14)),
+    Outcome.LEAKS_CHARGE: judge(
+        volts(12.6, rested_hours=12), reading("stand", 900, start_volts=12.6, volts=12.0, hours=14)
+    ),
     Outcome.WATCH: judge(volts(12.6), tester(300), context={"use": "standby"}),
 }
 

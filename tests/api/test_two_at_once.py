@@ -56,7 +56,8 @@ class Moments(TwoAtOnce):
     def test_of_two_who_change_the_rules_one_is_told_to_look_again(self) -> None:
         for _ in range(6):
             version = self.lead.get("/rules").json()["version"]
-            body = {"school": "electronic_first", "reason": "both at once", "based_on": version}
+            one_method = {"decision.methods_to_condemn": 1, "rest.to_condemn": "as_said"}
+            body = {"school": "electronic_first", "values": one_method, "reason": "both at once", "based_on": version}
             calls = [lambda: self.lead.send("POST", "/rules", body)] * 2  # noqa: B023
             self.assertEqual(self.together(*calls), [201, 409])
 

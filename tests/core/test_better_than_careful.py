@@ -171,14 +171,15 @@ class Ice(unittest.TestCase):
         self.assertEqual(thawed.outcome, Outcome.NEEDS_CHARGE)
 
     def test_an_agm_that_is_not_quite_empty_has_a_flooded_ones_acid(self) -> None:
-        """11.95 V less 0.08 are 7 % of an AGM's charge; a flooded one's acid there is 1.130, frozen at about -11.6 °C."""
-        self.assertEqual(judge(volts(11.95, temperature_c=-12), chemistry="agm").outcome, Outcome.UNSAFE)
-        self.assertEqual(judge(volts(11.95, temperature_c=-11), chemistry="agm").outcome, Outcome.NEEDS_CHARGE)
+        """11.95 V less 0.08 are 7 % of an AGM's charge; a flooded one's acid there is 1.130, frozen at about -11.6 °C; two degrees over
+        that are doubted, as two tables of acid differ by so much."""
+        self.assertEqual(judge(volts(11.95, temperature_c=-10), chemistry="agm").outcome, Outcome.UNSAFE)
+        self.assertEqual(judge(volts(11.95, temperature_c=-9), chemistry="agm").outcome, Outcome.NEEDS_CHARGE)
 
     def test_under_the_tables_empty_the_acid_goes_on_getting_weaker(self) -> None:
         """A cell's volts are its gravity and 0.84 V: (11.5 - 0.08) / 6 - 0.84 is 1.063, frozen at about -4.5 °C."""
-        self.assertEqual(judge(volts(11.5, temperature_c=-5)).outcome, Outcome.UNSAFE)
-        self.assertEqual(judge(volts(11.5, temperature_c=-3)).outcome, Outcome.NEEDS_CHARGE)
+        self.assertEqual(judge(volts(11.5, temperature_c=-3)).outcome, Outcome.UNSAFE)
+        self.assertEqual(judge(volts(11.5, temperature_c=-2)).outcome, Outcome.NEEDS_CHARGE)
 
 
 class Remembered(unittest.TestCase):
@@ -190,10 +191,13 @@ class Remembered(unittest.TestCase):
     )
 
     def test_a_rest_as_if_a_cell_were_gone(self) -> None:
-        judged = judge(volts(10.52), *self.AFTER)
+        """Watched, unless a night has shown that all its cells hold: it came to its volts, and lost nothing."""
+        off = with_rules({"stand.after_flat": "no"})
+        judged = judge(volts(10.52), *self.AFTER[:3], rules=off)
         self.assertEqual(judged.outcome, Outcome.WATCH)
         self.assertIn("it rested at 10.52 V, as if a cell were gone", judged.headline)
-        self.assertEqual(judge(volts(11.2), *self.AFTER).outcome, Outcome.SOUND)
+        for rested in (10.52, 11.2):
+            self.assertEqual(judge(volts(rested), *self.AFTER).outcome, Outcome.SOUND)
 
     def test_a_cell_an_eighth_of_a_volt_under_its_mates_is_read_again(self) -> None:
         def cells(low: float, minutes: float, **body: Any) -> Any:
@@ -218,19 +222,30 @@ class Remembered(unittest.TestCase):
 class Stories(unittest.TestCase):
     STOOD: dict[str, Any] = {"context": {"complaint": "stood_for_weeks"}}
 
-    def test_charged_with_a_story_of_going_flat_it_stands_for_two_days(self) -> None:
-        judged = judge(volts(12.62), tester(620), **self.STOOD)
+    def test_with_a_story_of_going_flat_it_stands_a_night_and_two_days_where_it_came_flat(self) -> None:
+        """A leak under a few per cent a day does not show overnight: common practice. One look in the morning is part of them."""
+        charged = volts(12.62), tester(620)
+        judged = judge(*charged, **self.STOOD)
+        self.assertEqual(
+            (judged.outcome, judged.next_step.key, judged.next_step.minutes), (Outcome.CANNOT_TELL, "stand", 720)
+        )
+        night = reading("stand", 1500, start_volts=12.62, volts=12.61, hours=12)
+        self.assertEqual(judge(*charged, night, **self.STOOD).outcome, Outcome.SOUND)
+        flat = volts(12.0, -900), full(-30), volts(12.62), tester(620)
+        judged = judge(*flat, night, **self.STOOD)
         self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "stand"))
-        self.assertIn("48 h", judged.next_step.text)
-        self.assertEqual(judged.next_step.minutes, 48 * 60)
-        held = reading("stand", 3000, start_volts=12.62, volts=12.61, hours=48)
-        self.assertEqual(judge(volts(12.62), tester(620), held, **self.STOOD).outcome, Outcome.SOUND)
+        self.assertIn("36 h", judged.next_step.text)
+        self.assertEqual(judged.next_step.minutes, 36 * 60)
+        days = reading("stand", 3700, start_volts=12.61, volts=12.60, hours=36)
+        self.assertEqual(judge(*flat, night, days, **self.STOOD).outcome, Outcome.SOUND)
 
     def test_a_start_nobody_rested_may_be_surface_charge(self) -> None:
         lost = reading("stand", 3000, start_volts=12.62, volts=12.50, hours=48)
         word = judge(volts(12.62), tester(620), lost, **self.STOOD)
         self.assertEqual((word.outcome, word.next_step.key), (Outcome.CANNOT_TELL, "stand"))
-        shown = judge(volts(12.62, settled="headlamps"), tester(620), lost, **self.STOOD)
+        lamps = judge(volts(12.62, settled="headlamps"), tester(620), lost, **self.STOOD)
+        self.assertEqual((lamps.outcome, lamps.next_step.key), (Outcome.CANNOT_TELL, "stand"))  # they leave part of it
+        shown = judge(volts(12.62, rested_hours=12), tester(620), lost, **self.STOOD)
         self.assertEqual(shown.outcome, Outcome.LEAKS_CHARGE)
         low = reading("stand", 3000, start_volts=12.62, volts=12.20, hours=48)
         self.assertEqual(judge(volts(12.62), tester(620), low, **self.STOOD).outcome, Outcome.NEEDS_CHARGE)

@@ -26,12 +26,25 @@ class Standing(unittest.TestCase):
     def test_a_night_of_standing_is_asked_and_days_where_it_went_flat_standing(self) -> None:
         """Common practice: a leak under 1 % a day does not show overnight."""
         rules = changed_rules(RULES, {"stand.hours": 10.0, "stand.long_hours": 60.0}, "a test")
-        for complaint, hours in (("slow_crank", 10), ("stood_for_weeks", 60)):
-            case = Case.of(check(volts(12.66), context={"complaint": complaint}), rules)
+        night = reading("stand", 700, volts=12.65, start_volts=12.66, hours=10)
+        charge = reading("charge_run", -20, start_amps=6, amps=0.6, volts=14.4, hours=9, finished=True)
+        flat = volts(12.0, -900), charge, volts(12.66)
+        for read, complaint, hours in (
+            ((volts(12.66),), "slow_crank", 10),
+            ((volts(12.66),), "stood_for_weeks", 10),
+            (flat, "stood_for_weeks", 10),
+            ((*flat, night), "stood_for_weeks", 50),  # a night of the days is over
+            ((*flat, night), "slow_crank", 10),
+        ):
+            case = Case.of(check(*read, context={"complaint": complaint}), rules)
             self.assertEqual(stand_hours(case), hours)
             self.assertIn(f"{hours} h", step(StepKey.STAND, case).text)
-        again = Case.of(check(volts(12.66), reading("stand", 700, volts=12.6, start_volts=12.66, hours=11)), rules)
-        self.assertEqual(stand_hours(again), 60)
+        lost = reading("stand", 700, volts=12.6, start_volts=12.66, hours=10)
+        for rest, hours in (
+            (volts(12.66, rested_hours=12), 50),
+            (volts(12.66), 10),
+        ):  # a small loss; surface charge, perhaps
+            self.assertEqual(stand_hours(Case.of(check(rest, lost), rules)), hours)
 
 
 class Figures(unittest.TestCase):
@@ -71,13 +84,13 @@ class Figures(unittest.TestCase):
         self.assertEqual((small.amps, small.volts, small.most_amps), (1.2, 7.2, 3.0))
 
     def test_where_the_ah_come_from(self) -> None:
-        self.assertEqual(plan(HALF).capacity_ah, 100)  # 600 CCA over six
+        self.assertAlmostEqual(plan(HALF).capacity_ah, 63.2, delta=0.1)  # 9 to 10 CCA an Ah, common practice
         self.assertIn("its 600 CCA", plan(HALF).why)
         # 120 min at 25 A and a Peukert exponent of 1.25: (2 h x 25^1.25 x 20^0.25)^0.8 = 79.3 Ah
         self.assertAlmostEqual(ah_of_reserve(120, "flooded", {"flooded": 1.25}, 25), 79.3, delta=0.1)
         self.assertIn("its 120 reserve minutes", plan(HALF, rated=None, reserve_minutes=120).why)
         self.assertIsNone(plan_of(Case.of(check(HALF, rated=None), RULES)))
-        loose, firm = plan(HALF), plan(HALF, capacity_ah_20h=100)
+        loose, firm = plan(HALF), plan(HALF, capacity_ah_20h=63)
         self.assertGreater(loose.hours_high - loose.hours_low, firm.hours_high - firm.hours_low)
 
     def test_a_charge_nobody_knows_is_counted_from_empty(self) -> None:

@@ -14,8 +14,12 @@ class ChargeRuns(unittest.TestCase):
     def test_table(self) -> None:
         table: list[tuple[str, dict[str, Any], Outcome | None]] = [
             ("falls and reaches voltage", {}, None),
-            ("stays and never reaches voltage, its Ah in", {"amps": 8, "volts": 12.6, "hours": 12}, Outcome.DEAD_CELL),
-            ("stays, its Ah not in yet", {"amps": 8, "volts": 12.6}, Outcome.NEEDS_CHARGE),
+            (
+                "stays and never reaches voltage, its Ah in",
+                {"amps": 8, "volts": 12.6, "hours": 12},
+                Outcome.NEEDS_CHARGE,
+            ),
+            ("stays, its Ah not in yet", {"amps": 8, "volts": 12.6}, None),
             ("rises", {"amps": 9, "volts": 12.4}, Outcome.DEAD_CELL),
             ("stays but too early to say", {"amps": 8, "volts": 12.6, "hours": 1}, None),
             ("stays at voltage", {"amps": 8, "volts": 14.3}, None),
@@ -29,21 +33,27 @@ class ChargeRuns(unittest.TestCase):
         log = [{"minutes": 120, "amps": 8}, {"minutes": 30, "amps": 12}]
         falls = {"start_amps": None, "amps": 5, "volts": 12.6, "hours": 16}
         self.assertEqual(
-            judge(volts(12.0), run(**falls)).findings[1].points_to, Outcome.DEAD_CELL
-        )  # for all anybody knows
+            judge(volts(12.0), run(**falls)).findings[1].points_to, Outcome.NEEDS_CHARGE
+        )  # for all anybody knows it stays: looked at again within the hour
         found = judge(volts(12.0), run(**falls, log=log)).findings[1]
         self.assertIsNone(found.points_to)
         self.assertNotIn("does not fall", found.text)
         stays = judge(volts(12.0), run(**falls | {"amps": 11.5}, log=log)).findings[1]
-        self.assertEqual(stays.points_to, Outcome.DEAD_CELL)
+        self.assertEqual(stays.points_to, Outcome.NEEDS_CHARGE)
         self.assertIn("does not fall", stays.text)
 
     def test_a_shorted_cell_on_charge_stops_the_charge(self) -> None:
-        """Volts that stand from one note to the next while the current stays: common practice, stop."""
-        once = judge(volts(12.0), run(240, amps=8, volts=12.6, hours=4))
+        """Volts that stand from one note to the next while the current stays, its Ah in: common practice, stop. A cell short for three
+        hours is enough by itself."""
+        once = judge(volts(12.0), run(660, amps=8, volts=12.6, hours=11))
         self.assertEqual((once.outcome, once.next_step.key), (Outcome.NEEDS_CHARGE, "watch_charge"))
-        judged = judge(volts(12.0), run(240, amps=8, volts=12.6, hours=4), run(amps=8, volts=12.6))
+        stands = run(660, amps=8, volts=12.6, hours=11), run(720, amps=8, volts=12.6, hours=12)
+        judged = judge(volts(12.0), *stands)
         self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.DEAD_CELL, "stop_charge"))
+        for later, outcome in ((120, Outcome.NEEDS_CHARGE), (180, Outcome.DEAD_CELL)):
+            body = {"start_amps": 6, "amps": 6, "volts": 11.9}
+            notes = run(60, hours=1, **body), run(60 + later, hours=1 + later / 60, **body)
+            self.assertEqual(judge(volts(10.6), *notes, capacity_ah_20h=90).outcome, outcome)
 
     def test_without_a_label_rising_volts_are_no_dead_cell(self) -> None:
         """Nothing tells its Ah: while the volts come it fills; once they stand it does not."""
@@ -60,7 +70,7 @@ class ChargeRuns(unittest.TestCase):
     def test_bare_plates_do_not_hide_it(self) -> None:
         """Docs/safety.md: a shorted cell on charge is stopped, whatever else is wrong with it."""
         bare = look(minutes=0, levels=["plates_bare"] * 6)
-        stands = run(240, amps=8, volts=12.6, hours=4), run(amps=8, volts=12.6)
+        stands = run(660, amps=8, volts=12.6, hours=11), run(720, amps=8, volts=12.6, hours=12)
         judged = judge(bare, volts(12.0, 5), *stands, has_caps=True)
         self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.DEAD_CELL, "stop_charge"))
 
@@ -77,16 +87,21 @@ class ChargeRuns(unittest.TestCase):
         flat, label = volts(10.2, confirmed=True), {"capacity_ah_20h": 60, "rated": 540}
         first = run(60, start_amps=6, amps=6, volts=12.6, hours=1)
         third = run(180, start_amps=6, amps=6, volts=13.4, hours=3)
-        for runs in ((third,), (first, third)):
+        for runs, goes_on in (((third,), "watch_charge"), ((first, third), "charge_and_retest")):
             judged = judge(flat, *runs, **label)
-            self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.NEEDS_CHARGE, "watch_charge"))
+            self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.NEEDS_CHARGE, goes_on))
+        stands = run(300, start_amps=6, amps=6, volts=13.4, hours=5)
+        judged = judge(
+            flat, first, third, stands, **label
+        )  # its volts stand, its Ah are not in: looked at within the hour
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.NEEDS_CHARGE, "watch_charge"))
+        late = run(660, start_amps=6, amps=6, volts=13.5, hours=11)
         for later, what in (
-            (run(300, start_amps=6, amps=6, volts=13.4, hours=5), "volts that stand"),
-            (run(200, start_amps=6, amps=6.4, volts=13.4, hours=3.3), "amps that rise while volts stand"),
-            (run(720, start_amps=6, amps=6, volts=13.5, hours=12), "a cell short, its Ah in"),
+            ((run(200, start_amps=6, amps=6.4, volts=13.4, hours=3.3),), "amps that rise while volts stand"),
+            ((late, run(720, start_amps=6, amps=6, volts=13.5, hours=12)), "volts that stand, its Ah in"),
         ):
             with self.subTest(what):
-                judged = judge(flat, first, third, later, **label)
+                judged = judge(flat, first, third, *later, **label)
                 self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.DEAD_CELL, "stop_charge"))
 
     def test_a_finished_charge_makes_the_flat_reading_old(self) -> None:
@@ -121,7 +136,13 @@ class ChargeRuns(unittest.TestCase):
         self.assertEqual(judge(flat, *charged).next_step.key, "stand")
         stood = reading("stand", 1200, start_volts=12.7, volts=12.62, hours=14)
         self.assertEqual(judge(flat, *charged, stood).outcome, Outcome.SOUND)
-        self.assertEqual(judge(*charged).outcome, Outcome.SOUND)
+        self.assertEqual(judge(*charged).next_step.key, "stand")  # it was charged for something
+
+
+def late(start: float, end: float, hours: float, chemistry: str = "flooded") -> Finding:
+    """A stand whose start was read after half a day of rest."""
+    stood = reading("stand", hours * 60 + 60, start_volts=start, volts=end, hours=hours)
+    return judge(volts(start, 0, rested_hours=12), stood, chemistry=chemistry).findings[1]
 
 
 class Stands(unittest.TestCase):
@@ -132,10 +153,29 @@ class Stands(unittest.TestCase):
         for hours, outcome in ((48, Outcome.SOUND), (72, Outcome.SOUND)):
             stood = reading("stand", hours * 60 + 60, start_volts=12.82, volts=12.78, hours=hours)
             self.assertIs(judge(lamps, stood).findings[1].points_to, outcome)
-        short = judge(lamps, reading("stand", 900, start_volts=12.86, volts=12.74, hours=14))
-        self.assertEqual((short.findings[1].points_to, short.findings[1].remedy), (Outcome.CANNOT_TELL, "stand"))
-        falls = judge(lamps, reading("stand", 900, start_volts=12.82, volts=12.55, hours=14))
-        self.assertIs(falls.findings[1].points_to, Outcome.LEAKS_CHARGE)
+        for end in (
+            12.74,
+            12.55,
+        ):  # a tenth and more in a night, from what headlamps left: doubted, looked at again from here
+            first = reading("stand", 900, start_volts=12.86, volts=end, hours=14)
+            found = judge(lamps, first).findings[1]
+            self.assertEqual((found.points_to, found.remedy), (Outcome.CANNOT_TELL, "stand"))
+            again = reading("stand", 1700, start_volts=end, volts=end, hours=12)
+            self.assertIs(judge(lamps, first, again).findings[-1].points_to, Outcome.SOUND)
+            leaks = reading("stand", 1700, start_volts=end, volts=end - 0.12, hours=12)
+            self.assertIs(judge(lamps, first, leaks).findings[-1].points_to, Outcome.LEAKS_CHARGE)
+
+    def test_a_loss_that_dies_away_is_surface_charge(self) -> None:
+        """A leak goes on as it began; surface charge is lost less an hour the longer it stands. Looked at once more, then held."""
+        first = reading("stand", 800, start_volts=12.78, volts=12.66, hours=12)
+        second = reading("stand", 2990, start_volts=12.66, volts=12.58, hours=36)
+        third = reading("stand", 5180, start_volts=12.58, volts=12.57, hours=36)
+        lamps = volts(12.8, settled="headlamps")
+        twice = judge(lamps, first, second).findings[-1]
+        self.assertEqual((twice.points_to, twice.remedy), (Outcome.CANNOT_TELL, "stand"))
+        self.assertIs(judge(lamps, first, second, third).findings[-1].points_to, Outcome.SOUND)
+        goes_on = reading("stand", 2990, start_volts=12.66, volts=12.45, hours=36)
+        self.assertIs(judge(lamps, first, goes_on).findings[-1].points_to, Outcome.LEAKS_CHARGE)
 
     def test_corroded_posts_spoil_no_stand(self) -> None:
         """A meter on bright lead reads through nothing; what was lost was lost. Common practice."""
@@ -150,24 +190,27 @@ class Stands(unittest.TestCase):
             ("too soon", {"volts": 12.62, "hours": 5}, None, "dropped"),
             ("lost early", {"volts": 12.1, "hours": 5}, Outcome.LEAKS_CHARGE, "counts"),
             ("lost", {"volts": 12.1, "hours": 20}, Outcome.LEAKS_CHARGE, "counts"),
-            ("on the line", {"volts": 12.36, "hours": 14}, Outcome.NEEDS_CHARGE, "doubtful"),
+            ("on the line", {"volts": 12.36, "hours": 14}, Outcome.LEAKS_CHARGE, "counts"),
         ]
         for what, body, points_to, status in table:
             with self.subTest(what):
-                found = judge(reading("stand", 900, start_volts=12.75, **body)).findings[0]
+                found = late(12.64, body["volts"], body["hours"])
                 self.assertEqual((found.points_to, found.status), (points_to, status))
 
     def test_loss_is_held_against_the_chemistry_s_own_line(self) -> None:
+        charged = run(0, finished=True)
         stood = reading("stand", 900, start_volts=12.9, volts=12.45, hours=14)
-        self.assertEqual(judge(stood).findings[0].points_to, Outcome.CANNOT_TELL)  # a quarter of it went
-        self.assertEqual(judge(stood, chemistry="agm").findings[0].points_to, Outcome.LEAKS_CHARGE)
+        self.assertEqual(judge(charged, stood).findings[1].points_to, Outcome.CANNOT_TELL)  # a quarter of it went
+        self.assertEqual(judge(charged, stood, chemistry="agm").findings[1].points_to, Outcome.LEAKS_CHARGE)
+        self.assertEqual(
+            judge(stood, chemistry="agm").findings[0].points_to, Outcome.NEEDS_CHARGE
+        )  # nobody saw it full
 
     def test_the_loss_is_told_against_what_its_type_loses_by_itself(self) -> None:
         def stood(chemistry: str, start: float, end: float) -> Finding:
-            body = {"start_volts": start, "volts": end, "hours": 24}
-            return judge(reading("stand", 1500, **body), chemistry=chemistry).findings[0]
+            return late(start, end, 24, chemistry)
 
-        self.assertIn("about 0 % lost, where flooded loses 0.2 %", stood("flooded", 12.7, 12.66).text)
+        self.assertIn("about 1 % lost, where flooded loses 0.2 %", stood("flooded", 12.67, 12.66).text)
         self.assertIn("where AGM loses 0.1 %", stood("agm", 12.86, 12.84).text)
         much = stood("flooded", 12.65, 12.44)
         self.assertEqual(
@@ -186,21 +229,23 @@ class Stands(unittest.TestCase):
             (12.64, 12.61, 14, Outcome.SOUND),  # 1.25 % less 0.1 of its own: 1.95 % a day, under the 2.0 of the doubt
             (12.64, 12.62, 14, Outcome.SOUND),
             (12.64, 12.56, 72, Outcome.LEAKS_CHARGE),  # 7.5 % in three days: small, and settled
-            (12.64, 12.58, 72, Outcome.LEAKS_CHARGE),  # 5 % less 0.6 of its own: 1.5 % a day
+            (12.64, 12.58, 72, Outcome.SOUND),  # 5 % less 0.6 of its own: 1.5 % a day
             (12.64, 12.61, 72, Outcome.SOUND),  # 1.25 % less 0.6: 0.2 % a day
-            (12.64, 12.59, 48, Outcome.LEAKS_CHARGE),  # two days are enough: 1.7 % a day
+            (12.64, 12.58, 48, Outcome.LEAKS_CHARGE),  # two days are enough: 2.3 % a day
+            (12.64, 12.59, 48, Outcome.SOUND),  # 1.7 % a day
             (12.64, 12.61, 48, Outcome.SOUND),  # a digit more than the meter's: 0.4 % a day
         ):
             with self.subTest(start=start, end=end, hours=hours):
-                found = judge(reading("stand", 900, start_volts=start, volts=end, hours=hours)).findings[0]
+                found = late(start, end, hours)
                 self.assertEqual(found.points_to, points_to, found.text)
 
     def test_over_the_tables_full_what_was_lost_counts_once_the_start_was_at_rest(self) -> None:
         """Some rest higher than the table: from 12.75 V an EFB's top slope is 0.20 V to 25 %; 0.09 V in two days are 4.3 % a day."""
         stood = reading("stand", 3000, start_volts=12.75, volts=12.66, hours=48)
-        rested = judge(volts(12.75, settled="headlamps"), stood, chemistry="efb")
-        self.assertEqual(rested.outcome, Outcome.LEAKS_CHARGE)
-        self.assertNotEqual(judge(volts(12.75), stood, chemistry="efb").outcome, Outcome.LEAKS_CHARGE)
+        self.assertEqual(late(12.75, 12.66, 48, "efb").points_to, Outcome.LEAKS_CHARGE)
+        for settled in ("rested", "headlamps"):
+            judged = judge(volts(12.75, settled=settled), stood, chemistry="efb")
+            self.assertNotEqual(judged.outcome, Outcome.LEAKS_CHARGE)
 
 
 class TheCar(unittest.TestCase):

@@ -141,13 +141,17 @@ class SmallCharger(unittest.TestCase):
 
     def test_a_charger_that_gives_all_it_has_shows_no_shorted_cell(self) -> None:
         self.assertEqual(
-            [self.judged(None), self.judged(20), self.judged(6)], ["watch_charge", "watch_charge", "watch_charge"]
+            [self.judged(None), self.judged(20), self.judged(6)],
+            ["charge_and_retest", "charge_and_retest", "charge_and_retest"],
         )
 
     def test_it_fills_only_as_long_as_something_is_missing(self) -> None:
         run = {"start_amps": 6, "amps": 6, "volts": 13.5, "hours": 30}
         tool = used({"kind": "charger", "amps": 6, "modes": [{"name": "wet", "volts": 14.7}]})
-        self.assertEqual(judge(volts(11.9), reading("charge_run", 1900, tool=tool, **run)).next_step.key, "stop_charge")
+        before = reading("charge_run", 1800, tool=tool, **{**run, "hours": 28})
+        after = reading("charge_run", 1920, tool=tool, **run)
+        self.assertEqual(judge(volts(11.9), before).next_step.key, "watch_charge")
+        self.assertEqual(judge(volts(11.9), before, after).next_step.key, "stop_charge")
 
 
 class Limits(unittest.TestCase):

@@ -1,6 +1,6 @@
 import unittest
 
-from tests.build import judge, look, tester, volts
+from tests.build import judge, look, reading, tester, volts
 from vane_check.core.findings.outcomes import Outcome
 
 TABLE = [
@@ -94,7 +94,8 @@ class Judging(unittest.TestCase):
         self.assertEqual((step.load.min_volts, step.load.temperature_measured), (9.4, True))
 
     def test_look_at_the_car_beside_a_sound_battery_with_a_complaint(self) -> None:
-        blamed = judge(volts(12.6), tester(620), context={"complaint": "slow_crank"})
+        loaded = reading("adjustable_load", 5, amps=300, seconds=15, volts=10.4)
+        blamed = judge(volts(12.6), tester(620), loaded, context={"complaint": "slow_crank"})
         asked = judge(volts(12.6), tester(620), context={"complaint": "check_only"})
         self.assertTrue(blamed.look_at_the_car)
         self.assertFalse(asked.look_at_the_car)

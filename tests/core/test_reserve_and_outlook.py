@@ -48,8 +48,11 @@ class Reserve(unittest.TestCase):
         self.assertIn("548 min when warm", cold)
 
     def test_deep_cycle_in_use_has_a_limit_of_its_own(self) -> None:
-        # 225 Ah, 6 V: 11.25 A for 20 h. 25 A: minutes / 60 x 11.25 x (25 / 11.25)^1.25 = 0.5088 Ah a minute
-        for minutes, outcome in ((266, Outcome.SOUND), (264, Outcome.WORN_OUT)):
+        # 225 Ah, 6 V: 11.25 A for 20 h. 25 A: minutes / 60 x 11.25 x (25 / 11.25)^1.25 = 0.5088 Ah a minute; by an exponent of 1.15
+        # 0.4698, by 1.35 0.5511: 60 % are 135 Ah, from 288 min whatever it is, under 245 whatever it is
+        for minutes, outcome in (
+            (288, Outcome.SOUND), (287, Outcome.WATCH), (266, Outcome.WATCH), (245, Outcome.WATCH), (244, Outcome.WORN_OUT),
+        ):  # fmt: skip
             judged = judge(volts(6.35), discharge(minutes, volts=5.25), **GC2)
             self.assertEqual((judged.outcome, minutes), (outcome, minutes))
 
@@ -77,7 +80,8 @@ class Reserve(unittest.TestCase):
 
     def test_stopped_early_it_says_at_least(self) -> None:
         early = judge(CHARGED, discharge(60, volts=11.6), **STANDBY)
-        self.assertEqual((early.outcome, early.next_step.key), (Outcome.CANNOT_TELL, "reserve_test"))
+        # it is half empty by now: charged, then run again
+        self.assertEqual((early.outcome, early.next_step.key), (Outcome.NEEDS_CHARGE, "charge_and_retest"))
         self.assertIn("it says at least 50 %", early.findings[-1].why_not or "")
         self.assertEqual(judge(CHARGED, discharge(100, volts=11.6), **STANDBY).outcome, Outcome.SOUND)
 
@@ -89,7 +93,9 @@ class Reserve(unittest.TestCase):
         full = reading("charge_run", 600, start_amps=20, amps=2, volts=7.3, hours=9, finished=True)
         pull = reading("adjustable_load", 700, amps=500, seconds=15, volts=4.5)
         after = judge(volts(6.0), full, volts(6.35, 690, rested_hours=2), pull, **GC2)
-        self.assertEqual((after.outcome, after.next_step.key), (Outcome.CANNOT_TELL, "reserve_test"))
+        self.assertEqual(
+            (after.outcome, after.next_step.key), (Outcome.CANNOT_TELL, "stand")
+        )  # the discharge comes last
         before = judge(volts(6.35, 690), pull, **GC2)
         self.assertEqual(before.outcome, Outcome.CANNOT_TELL)
 
@@ -122,12 +128,17 @@ class StopStart(unittest.TestCase):
         some = reading("car", 5, waits_checked=["driver", "bonnet"])
         self.assertEqual(judge(*good, some, **self.STORY).next_step.key, "stop_start_list")
         everything = reading("car", 5, waits_checked=list(Waits))
-        self.assertEqual(judge(*good, everything, **self.STORY).next_step.key, "reserve_test")
         label = {**self.STORY, "reserve_minutes": 110}
+        self.assertEqual(judge(*good, everything, **label).next_step.key, "reserve_test")
+        self.assertEqual(
+            judge(*good, everything, **self.STORY).outcome, Outcome.SOUND
+        )  # nothing on it to hold minutes against
         done = judge(*good, everything, discharge(100, 200), **label)
         self.assertEqual(done.outcome, Outcome.SOUND)
         weak = judge(*good, everything, discharge(60, 200), **label)
-        self.assertIn(weak.outcome, {Outcome.WORN_OUT, Outcome.CANNOT_TELL})
+        self.assertEqual(
+            (weak.outcome, weak.next_step.key), (Outcome.NEEDS_CHARGE, "charge_and_retest")
+        )  # then a load decides
         self.assertNotEqual(weak.outcome, Outcome.SOUND)
 
     def test_what_is_found_is_the_car_s(self) -> None:
@@ -228,7 +239,7 @@ class Cause(unittest.TestCase):
         once = changed_rules(RULES, {"charge.recovery_first": "no"}, "a test")
         for key, judged in (
             ("overcharged", judge(CHARGED, dead, reading("car", 5, loaded_volts=15.2))),
-            ("dried_out", judge(look(eye="clear"))),
+            ("dried_out", judge(look(eye="clear"), CHARGED, dead)),
             ("drained", judge(CHARGED, dead, reading("car", 5, drain_ma=400))),
             ("wrong_type", judge(CHARGED, dead, context={"stop_start_car": True})),
             ("vibration", judge(look("hold_down_missing"), CHARGED, dead)),

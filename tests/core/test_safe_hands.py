@@ -70,7 +70,16 @@ class Dry(unittest.TestCase):
                 self.assertEqual(judged.outcome, Outcome.NEEDS_CHARGE)
                 self.assertIn(judged.next_step.key, CHARGES)
         charge = reading("charge_run", 600, start_amps=6, amps=0.3, volts=14.5, hours=9, finished=True)
-        anew = judge(before, volts(12.7, -50), tester(200, -45), filled, charge, volts(12.66, 1400), tester(640, 1405))
+        anew = judge(
+            before,
+            volts(12.7, -50),
+            tester(200, -45),
+            filled,
+            charge,
+            volts(12.66, 1400),
+            tester(640, 1405),
+            reading("stand", 2200, start_volts=12.66, volts=12.65, hours=13),
+        )
         self.assertEqual(anew.outcome, Outcome.SOUND)
         old = [found.why_not for found in anew.findings if found.reading_id is None and found.status == "dropped"]
         self.assertIn("measured again later", old)

@@ -29,19 +29,20 @@ def pull(value: float, minutes: float = 4) -> AnyReading:
 
 class Times(unittest.TestCase):
     def test_a_top_cleaned_after_the_loss_asks_for_another_stand_whatever_was_read_before(self) -> None:
-        lost = reading("stand", 900, start_volts=12.7, volts=12.0, hours=14)
+        lost = reading("stand", 900, start_volts=12.6, volts=12.0, hours=14)
         for dirty in (1, 2, 3):
             before = [reading("case_leakage", 10 + each, volts=5.0) for each in range(dirty)]
             clean = reading("case_leakage", 910, volts=0.1, cleaned=True)
-            judged = judge(volts(12.6, 880), *before, lost, clean)
+            judged = judge(volts(12.6, 0, rested_hours=12), *before, lost, clean)
             with self.subTest(dirty=dirty):
                 self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "stand"))
 
     def test_a_top_cleaned_in_the_minute_of_the_loss_was_clean_then(self) -> None:
         dirty = reading("case_leakage", 10, volts=5.0)
-        lost = reading("stand", 900, start_volts=12.7, volts=12.0, hours=14)
+        lost = reading("stand", 900, start_volts=12.6, volts=12.0, hours=14)
         self.assertEqual(
-            judge(volts(12.6, 880), dirty, lost, reading("case_leakage", 900, volts=0.1)).outcome, Outcome.LEAKS_CHARGE
+            judge(volts(12.6, 0, rested_hours=12), dirty, lost, reading("case_leakage", 900, volts=0.1)).outcome,
+            Outcome.LEAKS_CHARGE,
         )
 
     def test_made_and_sold_in_the_same_month_is_as_likely_as_any(self) -> None:

@@ -27,6 +27,7 @@ def decides(kind: str) -> Holds:
     return lambda check, rules, judged: kind in rules.decision.deciding_kinds.value
 
 
+DOES_NOT_START = {"clicks", "will_not_start", "failed_elsewhere"}
 CLAIMS: dict[str, Holds] = {
     r"own milliohms": was_read("electronic_tester", "resistance_mohm"),
     r"Milliohms and": was_read("electronic_tester", "resistance_mohm"),
@@ -41,7 +42,7 @@ CLAIMS: dict[str, Holds] = {
     r"The starter is the load this house has": lambda check, rules, judged: (
         "crank" in rules.decision.deciding_kinds.value or "adjustable_load" not in rules.steps.tools_at_hand.value
     ),
-    r"A break inside opens only under a load": lambda check, rules, judged: check.context.complaint == "clicks",
+    r"A break inside opens only under a load": lambda check, rules, judged: check.context.complaint in DOES_NOT_START,
     r"standby or deep-cycle": lambda check, rules, judged: check.context.use is not Use.PRIVATE,
     r"its label asks": lambda check, rules, judged: (
         check.battery.rating_source is RatingSource.LABEL

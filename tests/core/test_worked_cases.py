@@ -62,7 +62,7 @@ CASES: dict[str, tuple[dict[str, Any], list[Line]]] = {
             Line(volts(13.2, 605, settled="just_charged"), "cannot_tell", "settle"),
             Line(volts(12.66, 625, settled="headlamps"), "cannot_tell", "tester"),
             Line(tester(600, 628), "cannot_tell", "stand"),
-            Line(stood(12.62, 1500), "sound", "give_back"),
+            Line(stood(12.75, 1500, start=12.75), "sound", "give_back"),
         ],
     ),
     "flat, charged, worn": (
@@ -88,20 +88,21 @@ CASES: dict[str, tuple[dict[str, Any], list[Line]]] = {
     "lost its charge over a dirty top": (
         {},
         [
-            Line(volts(12.64, 2), "cannot_tell", "tester"),
+            Line(volts(12.64, 2, rested_hours=12), "cannot_tell", "tester"),
             Line(tester(600, 4), "sound", "give_back"),
             Line(reading("case_leakage", 6, volts=6.0), "sound", "clean_top"),
-            Line(stood(12.0, 900), "cannot_tell", "clean_top"),
+            Line(stood(12.0, 900, start=12.64), "cannot_tell", "clean_top"),
             Line(reading("case_leakage", 910, volts=0.1, cleaned=True), "cannot_tell", "stand"),
-            Line(stood(12.63, 1800), "sound", "give_back"),
+            Line(stood(12.63, 1800, start=12.64), "sound", "give_back"),
         ],
     ),
     "shorted cell found on the charger": (
         {},
         [
             Line(volts(10.6, 2), "needs_charge", "charge_and_watch"),
-            Line(charged(250, amps=7, volts=12.4, hours=4, finished=False), "needs_charge", "watch_charge"),
-            Line(charged(300, amps=7, volts=12.4, hours=5, finished=False), "dead_cell", "stop_charge"),
+            Line(charged(250, amps=7, volts=11.9, hours=4, finished=False), "needs_charge", "watch_charge"),
+            Line(charged(310, amps=7, volts=11.9, hours=5, finished=False), "needs_charge", "watch_charge"),
+            Line(charged(430, amps=7, volts=11.9, hours=7, finished=False), "dead_cell", "stop_charge"),
         ],
     ),
     "shorted cell found after the charge": (
@@ -166,7 +167,16 @@ CASES: dict[str, tuple[dict[str, Any], list[Line]]] = {
         [
             Line(volts(12.64, 2), "cannot_tell", "tester"),
             Line(tester(300, 4), "cannot_tell", "load_test"),
-            Line(pull(10.3, 9, amps=180), "sound", "give_back"),
+            # 2.3 V of sag at 180 A are some 400 CCA, where 60 Ah usually come with 570: weak, and never condemned by an estimate
+            Line(pull(10.3, 9, amps=180), "watch", "retest_later"),
+        ],
+    ),
+    "no rating on it, Ah known, strong": (
+        {"rated": None, "capacity_ah_20h": 60},
+        [
+            Line(volts(12.64, 2), "cannot_tell", "tester"),
+            Line(tester(520, 4), "cannot_tell", "load_test"),
+            Line(pull(11.2, 9, amps=180), "sound", "give_back"),
         ],
     ),
     "no rating and no Ah": (
@@ -252,7 +262,7 @@ CASES: dict[str, tuple[dict[str, Any], list[Line]]] = {
             Line(charged(600, volts=7.2), "cannot_tell", "measure_volts"),
             Line(volts(6.32, 640), "cannot_tell", "tester"),
             Line(tester(600, 642), "cannot_tell", "stand"),
-            Line(stood(6.31, 1500, start=6.4), "sound", "give_back"),
+            Line(stood(6.31, 1500, start=6.33), "sound", "give_back"),
         ],
     ),
     "AGM is read on its own scale of volts": (

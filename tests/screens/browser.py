@@ -277,7 +277,7 @@ class Screens(unittest.TestCase):
             return answer.json()
 
         label = {"rating": {"amps": float(rated)}, "group_code": size, **more}
-        tag = int(send("/batteries", {"battery": label, "context": {"complaint": "will_not_start"}})["tag"])
+        tag = int(send("/batteries", {"battery": label, "context": {"complaint": "slow_crank"}})["tag"])
         if looked:
             now = datetime.now(UTC).isoformat()
             send(f"/batteries/{tag}/readings", {"id": str(uuid.uuid4()), "kind": "look", "taken_at": now})

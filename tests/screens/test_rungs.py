@@ -157,6 +157,15 @@ class Rungs(Screens):
         self.kept(page, "Volts", "12.64")
         expect(title).to_have_attribute("aria-expanded", "true")
 
+    def test_who_cannot_wait_sees_what_can_be_said_and_which_step_buys_it(self) -> None:
+        page = self.page_
+        self.volts(page, "12.05")
+        page.get_by_role("button", name="Cannot wait?").click()
+        row = page.get_by_test_id("wait-or-know")
+        expect(row.get_by_role("button")).to_have_count(4)
+        row.get_by_role("button", name=re.compile("^tonight")).click()
+        expect(page.get_by_text(re.compile("^Charge it at")).first).to_be_visible()
+
     def test_a_smaller_pull_cannot_pass(self) -> None:
         page = self.page_
         self.volts(page, "12.71")
