@@ -121,13 +121,14 @@ def _stuck(reading: ChargeRun, case: Case, reading_text: Words, limit_text: Word
     if not (late and stays and short):
         return None
     stands = _volts_stand(reading, case, rules.charge.full_still_hours.value)
-    for_long = _is_a_cell_short(reading, case) and _volts_stand(reading, case, rules.charge.stuck_hours.value)
+    hours = rules.charge.stuck_hours.value
+    for_long = _volts_stand(reading, case, hours if _is_a_cell_short(reading, case) else 2 * hours)
     rises = over(reading.amps, start, TENTH_AMP) and not _volts_have_risen(reading, case)
     if not rises and not for_long and not (stands and _its_ah_are_in(reading, start, case)):
         if reading.stopped:
             return None  # nobody can look again within the hour: what it is worth says more
-        watched = _rested_a_cell_short(reading, case) and not fills_well(case)
-        if not (stands or _its_ah_are_in(reading, start, case) or watched):
+        may_be_short = stands or _its_ah_are_in(reading, start, case) or _rested_a_cell_short(reading, case)
+        if not may_be_short or fills_well(case):
             return None
         return finding(
             reading, rules, "charge.stuck_hours", points_to=Outcome.NEEDS_CHARGE, weight="weight.doubtful", status="doubtful",

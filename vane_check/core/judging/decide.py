@@ -15,7 +15,7 @@ from .condemning import condemned
 from .decision import Decision, Earlier, combined_weight, needs_charge
 from .estimate import any_part_below_limit, barely_enough, words_apart
 from .jobs import Job, jobs_of
-from .open_questions import again, unanswered
+from .open_questions import again, tested_before_it_stood, unanswered
 from .repeats import replace_repeated_step
 from .steps import JOB_STEPS, cheapest, job_step, lacks_tool, load_figures, step, thaw_step
 
@@ -125,6 +125,10 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
         if set(due) <= {StepKey.STOP_START_LIST, StepKey.RESERVE_TEST} and case.asks_why_stop_start_stopped:
             headline = say("decide.cannot_tell_yet_why_stop_start_stopped")
         return Decision(Outcome.CANNOT_TELL, headline, cheapest(due, case))
+    once_more = tested_before_it_stood(findings, case)
+    if once_more is not None:
+        because = say("decide.it_had_to_stand_on_a_cell_may_have_emptied")
+        return Decision(Outcome.CANNOT_TELL, Outcome.CANNOT_TELL.headline, step(once_more, case, because))
     if Outcome.WATCH in towards:
         return Decision(Outcome.WATCH, Outcome.WATCH.headline, step(StepKey.RETEST_LATER, case))
     doubt = _hardly_enough(findings, earlier, case)

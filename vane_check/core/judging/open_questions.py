@@ -5,8 +5,8 @@ from ..evidence.car import faults_of
 from ..evidence.stand import hours_stood
 from ..facts.case import Case
 from ..findings.kinds import Kind, StepKey
-from ..findings.outcomes import Finding
-from ..readings import QUICK_STARTING, STEP_OF_KIND, Car, ChargeRun, Crank, Stand, Waits
+from ..findings.outcomes import Finding, Outcome
+from ..readings import QUICK_STARTING, STEP_OF_KIND, Car, ChargeRun, Crank, ElectronicTester, Stand, Waits
 from ..units.compare import HOURS, VOLTS, at_least, under
 from .steps import lacks_tool
 
@@ -111,6 +111,25 @@ def _must_stand(there: set[Kind], case: Case) -> bool:
     )
     return (case.came_flat or case.charge_off_at is not None or case.stood_for_weeks) and not stood
 
+
+def tested_before_it_stood(findings: tuple[Finding, ...], case: Case) -> StepKey | None:
+    """What tests it once more where it had to stand on: one cell that has emptied meanwhile hides among five at rest, not under a load."""
+    since = [stand for stand in case.all_of(Stand) if case.charge_off_at is None or stand.taken_at > case.charge_off_at]
+    holds = any(finding.kind is Kind.STAND and finding.points_to is Outcome.SOUND for finding in findings)
+    tests = (*case.loads, *case.all_of(ElectronicTester))
+    if len(since) < STOOD_ON or not holds or not tests or case.works_by_reserve:
+        return None
+    if case.rules.stand.after_flat.value != "yes" or max(test.taken_at for test in tests) > since[-1].taken_at:
+        return None
+    keys = (STEP_OF_KIND[kind] for kind in deciding(case) if kind in SHOWS_A_CELL)
+    return next(keys, None)
+
+
+STOOD_ON = 2
+"""Stands after one charge from which it stood on because the first left a doubt."""
+
+SHOWS_A_CELL = frozenset({Kind.ADJUSTABLE_LOAD, Kind.FIXED_LOAD, Kind.CRANK, Kind.ELECTRONIC_TESTER})
+"""What makes one empty cell among five show."""
 
 OLD = frozenset({"judgement.from_before_the_charge", "judgement.measured_again_later"})
 """Why something fell off that says nothing of the way it was read."""
