@@ -46,10 +46,8 @@ def before_worn_out(
         return None
     if not clearly_under(case) and (lent := _only_lent(kinds, findings, earlier, case)) is not None:
         return lent
-    if case.level_unsaid and len(case.looks) < 2:
-        headline = say("condemning.it_reads_worn_out_and_nobody_looked_in")
-        look_in = replace(step(StepKey.LOOK_AGAIN, case, BARE_PLATES_GIVE_LITTLE), text=LOOK_IN)
-        return Decision(Outcome.CANNOT_TELL, headline, look_in)
+    if (look_in := acid_first(case)) is not None:
+        return look_in
     if len(kinds) < case.rules.decision.methods_to_condemn.value:
         second = second_method(kinds, findings, earlier, case)
         if second is not None:
@@ -71,6 +69,15 @@ def before_worn_out(
             step(StepKey.RECOVERY_CHARGE, case),
         )
     return None
+
+
+def acid_first(case: Case) -> Decision | None:
+    """Where caps open and nobody said how the acid stands, that is seen before it is called worn out."""
+    if not case.level_unsaid or len(case.looks) > 1:
+        return None
+    headline = say("condemning.it_reads_worn_out_and_nobody_looked_in")
+    look_in = replace(step(StepKey.LOOK_AGAIN, case, BARE_PLATES_GIVE_LITTLE), text=LOOK_IN)
+    return Decision(Outcome.CANNOT_TELL, headline, look_in)
 
 
 LOOK_IN = say("condemning.lift_the_caps_see_that_acid_covers_its_plates")

@@ -13,9 +13,9 @@ from ..readings import (
 )
 from ..units.compare import RATIO, VOLTS, at_least, over
 from ..words import say
-from .before_worn_out import before_worn_out, condemning_testers, second_method
+from .before_worn_out import acid_first, before_worn_out, condemning_testers, second_method
 from .decision import Decision, Earlier
-from .estimate import any_part_above_limit, compare_with_limit, pulls_below_limit, words_apart
+from .estimate import any_part_above_limit, compare_with_limit, words_apart
 from .jobs import wet
 from .open_questions import unanswered
 from .reasons import BROKE_DOWN, why_replaced
@@ -138,7 +138,7 @@ def _conflict(
     pulled = {finding.kind for finding in (*agreeing, *opposing)} >= {Kind.ADJUSTABLE_LOAD}
     stands = compare_with_limit(case) if pulled else "unknown"
     by_the_tester = {finding.kind for finding in agreeing} == {Kind.ELECTRONIC_TESTER}
-    first_look = by_the_tester and len(condemning_testers(earlier)) < 2 and not pulls_below_limit(case)
+    first_look = by_the_tester and len(condemning_testers(earlier)) < 2
     weighs = max(finding.weight for finding in agreeing)
     holds = any(finding.kind == Kind.RESERVE and at_least(finding.weight, weighs, RATIO) for finding in opposing)
     if outcome is Outcome.WORN_OUT and stands == "under" and not first_look and not holds:
@@ -146,7 +146,7 @@ def _conflict(
         alone = len(kinds) < case.rules.decision.methods_to_condemn.value
         second = second_method(kinds, findings, earlier, case) if alone else None
         if second is None:
-            return _replaced(outcome, case)
+            return acid_first(case) or _replaced(outcome, case)
         headline = say("condemning.one_method_says_worn_out_this_house_wants")
         return Decision(Outcome.CANNOT_TELL, headline, step(second, case), conflict=True)
     if pulled and first_look and stands in {"unknown", "under"}:
@@ -154,7 +154,7 @@ def _conflict(
         return Decision(Outcome.CANNOT_TELL, headline, step(StepKey.TESTER_AGAIN, case), conflict=True)
     if any(finding.kind == Kind.ADJUSTABLE_LOAD for finding in agreeing) and earlier.pulls.count(outcome) >= 2:
         if stands == "under" or stands == "unknown":
-            return _replaced(outcome, case)
+            return acid_first(case) or _replaced(outcome, case)
         headline = say("condemning.watch_it_it_fails_the_pull_by_little")
         return Decision(Outcome.WATCH, headline, step(StepKey.RETEST_LATER, case))
     if (
