@@ -237,7 +237,13 @@ class Stories(unittest.TestCase):
         self.assertIn("36 h", judged.next_step.text)
         self.assertEqual(judged.next_step.minutes, 36 * 60)
         days = reading("stand", 3700, start_volts=12.61, volts=12.60, hours=36)
-        self.assertEqual(judge(*flat, night, days, **self.STOOD).outcome, Outcome.SOUND)
+        stood = *flat, night, days
+        judged = judge(*stood, **self.STOOD)
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "tester"))
+        self.assertIn("One cell that has emptied", judged.next_step.why)
+        self.assertEqual(judge(*stood, volts(12.60, 3701), tester(615, 3705), **self.STOOD).outcome, Outcome.SOUND)
+        emptied = *stood, volts(12.58, 3701), tester(280, 3705), tester(285, 3710)
+        self.assertEqual(judge(*emptied, **self.STOOD).next_step.key, "recovery_charge")
 
     def test_a_start_nobody_rested_may_be_surface_charge(self) -> None:
         lost = reading("stand", 3000, start_volts=12.62, volts=12.50, hours=48)
@@ -250,7 +256,8 @@ class Stories(unittest.TestCase):
         low = reading("stand", 3000, start_volts=12.62, volts=12.20, hours=48)
         self.assertEqual(judge(volts(12.62), tester(620), low, **self.STOOD).outcome, Outcome.NEEDS_CHARGE)
         on = reading("stand", 6000, start_volts=12.50, volts=12.49, hours=48)
-        self.assertEqual(judge(volts(12.62), tester(620), lost, on, **self.STOOD).outcome, Outcome.SOUND)
+        judged = judge(volts(12.62), tester(620), lost, on, **self.STOOD)
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "tester"))
 
     def test_it_only_clicks_and_no_load_was_on_it(self) -> None:
         clicks: dict[str, Any] = {"context": {"complaint": "clicks", "came_in": "in_car"}}

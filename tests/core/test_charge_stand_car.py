@@ -63,9 +63,17 @@ class ChargeRuns(unittest.TestCase):
             run(300, volts=13.4, amps=8),
         )
         judged = judge(volts(11.9), *rising, rated=None)
-        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.NEEDS_CHARGE, "watch_charge"))
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.NEEDS_CHARGE, "charge_and_retest"))
         judged = judge(volts(11.9), *rising, run(360, volts=13.4, amps=8, hours=6), rated=None)
         self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.DEAD_CELL, "stop_charge"))
+
+    def test_volts_that_stand_for_six_hours_need_no_ah(self) -> None:
+        """A charge lifts what it fills, hour by hour: common practice. 6 A for 3 h into 90 Ah is nothing; volts that stood for 6 h are."""
+        for hours, outcome in ((3, Outcome.NEEDS_CHARGE), (5, Outcome.NEEDS_CHARGE), (6, Outcome.DEAD_CELL)):
+            body = {"start_amps": 6, "amps": 6, "volts": 12.6}
+            notes = run(120, hours=2, **body), run(120 + 60 * hours, hours=2 + hours, **body)
+            judged = judge(volts(10.6), *notes, capacity_ah_20h=90)
+            self.assertEqual(judged.outcome, outcome, hours)
 
     def test_bare_plates_do_not_hide_it(self) -> None:
         """Docs/safety.md: a shorted cell on charge is stopped, whatever else is wrong with it."""

@@ -118,8 +118,10 @@ class OneEstimate(unittest.TestCase):
         self.assertEqual(found.low_amps, 270)
 
     def test_a_pull_that_holds_does_not_outweigh_a_clear_tester(self) -> None:
-        """58 % by the tester and 9.75 V twice: both say the same in amps."""
+        """58 % by the tester and 9.75 V twice: both say the same in amps. It is clamped again first: a slip is what is likely."""
         judged = judge(volts(12.62), tester(348), pull(9.75, 9), pull(9.75, 22))
+        self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "tester_again"))
+        judged = judge(volts(12.62), tester(348), pull(9.75, 9), pull(9.75, 22), tester(350, 30))
         self.assertEqual(judged.outcome, Outcome.WORN_OUT)
         hair = judge(volts(12.62), pull(9.75, 9))
         self.assertEqual((hair.outcome, hair.next_step.key), (Outcome.CANNOT_TELL, "tester"))

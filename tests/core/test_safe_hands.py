@@ -450,7 +450,8 @@ class EverySchool(unittest.TestCase):
     done properly is asked again in the same form."""
 
     def answer(self, key: str, minutes: float, step: Any) -> list[Any]:
-        """What a good 600 CCA battery gives when the step is done."""
+        """What a good 600 CCA battery gives when the step is done. It sags 5.4 V at 600 A and -18 C (SAE J537), about 1.5 V at the 216 A of
+        a starter in the warm."""
         rested = volts(12.66, minutes, rested_hours=24)
         load = {"amps": step.load.amps if step.load else 300, "seconds": 15}
         given: dict[str, list[Any]] = {
@@ -464,7 +465,7 @@ class EverySchool(unittest.TestCase):
             "load_test": [reading("adjustable_load", minutes, **load, volts=10.4, temperature_c=21)],
             "load_again": [reading("adjustable_load", minutes, **load, volts=10.4, temperature_c=21)],
             "fixed_test": [reading("fixed_load", minutes, amps=100, seconds=10, volts=11.6, bounce_volts=12.6)],
-            "crank_test": [reading("crank", minutes, volts=10.4, seconds=15, temperature_c=21)],
+            "crank_test": [reading("crank", minutes, volts=11.1, seconds=15, temperature_c=21)],
             "cells": [gravities(*[1.268] * 6, minutes=minutes)],
             "stand": [reading("stand", minutes, start_volts=12.66, volts=12.65, hours=24)],
             "charge_and_retest": [
@@ -483,12 +484,14 @@ class EverySchool(unittest.TestCase):
                 label: dict[str, Any] = {"has_caps": caps, "reserve_minutes": 110, "context": {"came_in": came_in}}
                 read: list[Any] = [look(minutes=0), volts(11.9, 5, rested_hours=24)] if flat else []
                 asked: list[str] = []
-                for turn in range(12):
+                now = 60.0
+                for _ in range(12):
                     judged = judge(*read, rules=rules, looked=False, **label)
                     key = judged.next_step.key.value
                     if judged.outcome in {Outcome.SOUND, Outcome.WATCH}:
                         break
-                    answer = self.answer(key, 60 + turn * 1500, judged.next_step)
+                    now += {"stand": 1500, "charge_and_retest": 600}.get(key, 20)
+                    answer = self.answer(key, now, judged.next_step)
                     self.assertTrue(answer, f"asked {key} after {asked}")
                     self.assertLess(asked.count(key), 2, f"{key} again, after {asked}")
                     asked.append(key)

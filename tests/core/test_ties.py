@@ -33,7 +33,7 @@ class Times(unittest.TestCase):
         for dirty in (1, 2, 3):
             before = [reading("case_leakage", 10 + each, volts=5.0) for each in range(dirty)]
             clean = reading("case_leakage", 910, volts=0.1, cleaned=True)
-            judged = judge(volts(12.6, 0, rested_hours=12), *before, lost, clean)
+            judged = judge(volts(12.6, 0, rested_hours=12), tester(610, 5), *before, lost, clean)
             with self.subTest(dirty=dirty):
                 self.assertEqual((judged.outcome, judged.next_step.key), (Outcome.CANNOT_TELL, "stand"))
 

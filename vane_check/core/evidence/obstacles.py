@@ -28,11 +28,7 @@ def obstacle_of(reading: AnyReading, case: Case) -> Obstacle | None:
         spoils = {Corrosion.HEAVY, Corrosion.LIGHT} if method.starting == "quick" else {Corrosion.HEAVY}
         corroded = posts_clean is False or (posts_clean is None and look is not None and look.corrosion in spoils)
         if corroded:
-            is_open = last is not None and last.corrosion is not Corrosion.NONE
-            was_clean_after = last is not None and last.taken_at > reading.taken_at and not is_open
-            return Obstacle(
-                say("common.read_through_corroded_posts"), again if was_clean_after else StepKey.CLEAN_POSTS
-            )
+            return Obstacle(say("common.read_through_corroded_posts"), StepKey.CLEAN_POSTS)
     if not method.dryness_spoils:
         return None
     look = case.look_into(reading) or look

@@ -20,3 +20,7 @@ class Case(WaterFacts):
             rules = replaced(rules, {"steps.tools_at_hand": check.at_hand}, "the shop's book of equipment")
         standing = in_order_of_time(standing_of(check.readings))
         return cls(readings=standing, battery=check.battery, context=check.context, rules=rules)
+
+    def until(self, count: int) -> "Case":
+        """The case as it was after so many of its readings."""
+        return Case(readings=self.readings[:count], battery=self.battery, context=self.context, rules=self.rules)

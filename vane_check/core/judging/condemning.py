@@ -47,7 +47,7 @@ def condemned(
     if opposing and outcome is not Outcome.LEAKS_CHARGE:  # a strong battery may still lose its charge: no contradiction
         return _conflict(outcome, agreeing, opposing, findings, earlier, case)
     if outcome is Outcome.LEAKS_CHARGE:
-        over_the_top = _over_the_top(agreeing, case)
+        over_the_top = _over_the_top(case)
         if over_the_top is not None:
             return over_the_top
     by_the_tester = kinds == {Kind.ELECTRONIC_TESTER}
@@ -102,8 +102,8 @@ def _eye_alone(case: Case, passes: bool) -> Decision:
     return Decision(Outcome.CANNOT_TELL, say(headline), step(StepKey.LOOK_AGAIN, case))
 
 
-def _over_the_top(agreeing: list[Finding], case: Case) -> Decision | None:
-    """A loss that a dirty top may explain: clean it first, and let it stand again once it is clean."""
+def _over_the_top(case: Case) -> Decision | None:
+    """A loss that a dirty top may explain: clean it first."""
     tops, limit, now = case.all_of(CaseLeakage), case.rules.look.leakage_volts.value, wet(case)
     seen = any(mark.sign is Sign.WET_TOP for look in case.looks for mark in look.marks)
     if not seen and not any(over(top.worst_volts, limit, VOLTS) for top in tops):
@@ -113,14 +113,6 @@ def _over_the_top(agreeing: list[Finding], case: Case) -> Decision | None:
             Outcome.CANNOT_TELL,
             say("condemning.it_loses_charge_perhaps_over_its_dirty_top"),
             step(StepKey.CLEAN_TOP, case),
-        )
-    kinds = {finding.kind for finding in agreeing}
-    lost_at = max(reading.taken_at for reading in case.readings if reading.kind in kinds)
-    if tops and not over(tops[-1].worst_volts, limit, VOLTS) and tops[-1].taken_at > lost_at:
-        return Decision(
-            Outcome.CANNOT_TELL,
-            say("condemning.it_lost_charge_over_its_dirty_top_or"),
-            step(StepKey.STAND, case),
         )
     return None
 

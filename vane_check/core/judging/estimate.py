@@ -274,9 +274,3 @@ def words_apart(case: Case) -> Words:
     """Which two methods lie furthest apart; one of them alone lies apart from nothing."""
     parts = sorted(parts_of(case), key=attrgetter("cca_amps"))
     return APART[frozenset({parts[0].method, parts[-1].method})]
-
-
-def pulls_below_limit(case: Case) -> bool:
-    """Whether the pulls by themselves, their whole width, lie under the house's share of the rating."""
-    part, least = _of_pulls(case), least_amps(case)
-    return part is not None and least is not None and under(part.cca_amps * (1 + part.spread), least, AMPS)

@@ -21,12 +21,13 @@ from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import FAILED, Finding, Outcome
 from ..house.rules import HouseRules
 from ..odds.second_opinion import Odds, odds_of, share_of
-from ..readings import SPOILED_BY_WATER, Car, ChargeRun
+from ..readings import Car
 from ..readings.check import Check
 from ..tables.base import COMMON_PRACTICE
 from ..units.compare import RATIO, at_least
 from ..units.months import add_months
 from ..words import Words, capital, cited, in_a_row, rules_in_words, say
+from .changes import void_since
 from .decide import decide, earlier_of
 from .decision import Decision, combined_weight
 from .estimate import Estimate, estimate_of
@@ -174,44 +175,29 @@ def _today(case: Case, zone: tzinfo | None) -> date | None:
 
 
 def _superseded(findings: tuple[Finding, ...], case: Case) -> tuple[Finding, ...]:
-    """Of each kind the latest reading that counts stands; earlier ones fall off. A hazard once seen stays.
-
-    A charge taken off since makes what was said of the charge before it old.
-    """
+    """Of each kind the latest reading that counts stands; earlier ones fall off, and what a change since has made void. A hazard once
+    seen stays."""
     last = {found.kind: index for index, found in enumerate(findings) if found.status != "dropped"}
-    filled = case.filled_at
-    recovered = [run.taken_at for run in case.all_of(ChargeRun) if run.recovery and run.finished]
 
-    def why_old(finding: Finding, index: int) -> tuple[Words, str] | None:
-        if finding.status == "dropped" or finding.points_to is Outcome.UNSAFE:
-            return None
-        if last[finding.kind] != index:
-            return say("judgement.measured_again_later"), "newest_stands"
-        if filled is not None and finding.kind in SPOILED_BY_WATER:
-            if case.readings[index].taken_at < filled:
-                return say("common.read_before_the_water_went_in"), Kind.FRESH_FILLING.value
-            if case.is_fresh_filling:
-                return say("judgement.read_after_the_water_went_in_and_before_a"), Kind.FRESH_FILLING.value
-        if recovered and finding.points_to in FAILED and case.readings[index].taken_at < recovered[-1]:
-            return say("judgement.from_before_the_recovery_charge"), "charge.recovery_first"
-        off = case.charge_off_at
-        before_the_charge = off is not None and case.readings[index].taken_at < off
-        of_the_charge = finding.kind == Kind.REST_VOLTS or finding.points_to is Outcome.NEEDS_CHARGE
-        return (
-            (say("judgement.from_before_the_charge"), "newest_stands") if before_the_charge and of_the_charge else None
-        )
+    def stands(found: Finding, index: int) -> Finding:
+        if found.status == "dropped" or found.points_to is Outcome.UNSAFE:
+            return found
+        if last[found.kind] != index:
+            return _dropped(found, say("judgement.measured_again_later"), "newest_stands", COMMON_PRACTICE, "practice")
+        void = void_since(found, case.readings[index], case)
+        if void is None:
+            return found
+        by = case.rules.parameter(void.rule) if "." in void.rule else None
+        source, standing = (void.origin.source, void.origin.standing) if by is None else (by.source, by.standing)
+        return _dropped(found, void.why, void.rule, source, standing).but(remedy=void.asks)
 
-    return tuple(
-        _dropped(found, *old, case) if (old := why_old(found, index)) else found for index, found in enumerate(findings)
-    )
+    return tuple(stands(found, index) for index, found in enumerate(findings))
 
 
-def _dropped(finding: Finding, why: Words, rule: str, case: Case) -> Finding:
+def _dropped(finding: Finding, why: Words, rule: str, source: str, standing: str) -> Finding:
     """A finding that fell off cites what dropped it, not what it was held against: a house rule, or common practice."""
-    by = case.rules.parameter(rule) if "." in rule else None
     return finding.but(
-        status="dropped", weight=0.0, points_to=None, why_not=why, rule=rule, source=cited(by.source if by else COMMON_PRACTICE),
-        standing=by.standing if by else "practice",
+        status="dropped", weight=0.0, points_to=None, why_not=why, rule=rule, source=cited(source), standing=standing
     )  # fmt: skip
 
 

@@ -8,6 +8,8 @@ from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import Finding, Outcome
 from ..readings import QUICK_STARTING, STEP_OF_KIND, Car, ChargeRun, Crank, ElectronicTester, Stand, Waits
 from ..units.compare import HOURS, VOLTS, at_least, under
+from .changes import AFTER_A_CHANGE
+from .jobs import was_wet
 from .steps import lacks_tool
 
 VOLTS_KINDS = frozenset({Kind.REST_VOLTS, Kind.TESTER_VOLTS})
@@ -54,7 +56,10 @@ def unanswered(findings: tuple[Finding, ...], case: Case) -> list[StepKey]:
         return [StepKey.READ_LABEL] if needs_rating else [step_key]
     if _only_clicks(case) and (loads := [key for key in LOADS if _can_be_pulled(key, case)]):
         return loads
-    return [StepKey.STAND] if _must_stand(there, case) else _stop_start_open(there, case)
+    stood_before = Kind.STAND not in there and any(
+        finding.kind is Kind.STAND and finding.rule == AFTER_A_CHANGE for finding in findings
+    )
+    return [StepKey.STAND] if stood_before or _must_stand(there, case) else _stop_start_open(there, case)
 
 
 DOES_NOT_START = frozenset({Complaint.CLICKS, Complaint.WILL_NOT_START, Complaint.FAILED_ELSEWHERE})
@@ -117,7 +122,7 @@ def tested_before_it_stood(findings: tuple[Finding, ...], case: Case) -> StepKey
     since = [stand for stand in case.all_of(Stand) if case.charge_off_at is None or stand.taken_at > case.charge_off_at]
     holds = any(finding.kind is Kind.STAND and finding.points_to is Outcome.SOUND for finding in findings)
     tests = (*case.loads, *case.all_of(ElectronicTester))
-    if len(since) < STOOD_ON or not holds or not tests or case.works_by_reserve:
+    if len(since) < STOOD_ON or not holds or not tests or case.works_by_reserve or was_wet(case):
         return None
     if case.rules.stand.after_flat.value != "yes" or max(test.taken_at for test in tests) > since[-1].taken_at:
         return None

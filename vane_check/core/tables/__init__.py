@@ -6,12 +6,14 @@ from typing import NamedTuple
 from ..words import Words, say
 from .base import Sourced as Sourced
 from .base import origin_of, rows_of, words_of
+from .lists import AfterAChange as AfterAChange
 from .lists import Caution as Caution
 from .lists import Curve as Curve
 from .lists import JobRow as JobRow
 from .lists import Validity as Validity
 from .lists import VoidEffect as VoidEffect
 from .lists import Worded as Worded
+from .lists import after_a_change as after_a_change
 from .lists import causes as causes
 from .lists import cautions as cautions
 from .lists import cleaning_words as cleaning_words

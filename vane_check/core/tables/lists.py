@@ -182,3 +182,23 @@ def validity() -> tuple[Validity, ...]:
 def sources() -> dict[str, str]:
     """What each published source is, by the name under which rules and tables cite it."""
     return {row["source"]: row["what_it_is"] for row in rows_of("sources.csv")}
+
+
+class AfterAChange(NamedTuple):
+    """What a change of the battery makes void of what was read before it: which readings, which of them only, what is asked anew."""
+
+    change: str
+    voids: str
+    only: str
+    asks: str
+    rule: str
+    origin: Sourced
+
+
+@cache
+def after_a_change() -> tuple[AfterAChange, ...]:
+    """Every change with what it voids."""
+    return tuple(
+        AfterAChange(row["change"], row["voids"], row["only"], row["asks"], row["rule"], origin_of(row))
+        for row in rows_of("after-a-change.csv")
+    )
