@@ -94,6 +94,39 @@ class Tester(unittest.TestCase):
         found = judge(volts(12.65), tester(500)).findings[1]
         self.assertEqual(found.text, "500 of 600 CCA, 83 %: clear above the house's 75 %")
 
+    def test_its_volts_and_a_meters_that_lie_apart_are_asked_about(self) -> None:
+        """0.7 V between two tools on the same posts is a clamp, a lead or another battery: common practice."""
+        for shown, step in (
+            (12.0, "give_back"),
+            (11.93, "give_back"),
+            (11.92, "tester_again"),
+            (13.32, "tester_again"),
+        ):
+            judged = judge(volts(12.62), tester(610, volts=shown))
+            self.assertEqual(judged.next_step.key, step, shown)
+        twice = judge(volts(12.62), tester(610, volts=11.9), tester(612, 6, volts=11.9))
+        self.assertEqual(twice.next_step.key, "measure_again")  # both are read once more
+        self.assertIn(
+            "the tester showed 11.90 V, the meter 12.62 V", " ".join(str(one.why_not) for one in twice.findings)
+        )
+        six = judge(volts(6.31), tester(610, volts=5.97), nominal_volts=6)
+        self.assertEqual(six.next_step.key, "give_back")
+        self.assertEqual(judge(volts(6.31), tester(610, volts=5.95), nominal_volts=6).next_step.key, "tester_again")
+
+    def test_minutes_in_the_field_of_milliohms_are_refused_there(self) -> None:
+        """About 5 mΩ at 600 CCA, 12 V (from memory), a fifth to five times that: 1 to 25 mΩ; half of it at 6 V."""
+        for mohm, volts_of_it, fits in (
+            (1.0, 12, True),
+            (0.9, 12, False),
+            (25, 12, True),
+            (110, 12, False),
+            (13, 6, False),
+            (12, 6, True),
+        ):
+            one = check(volts(volts_of_it * 1.05), tester(600, resistance_mohm=mohm), nominal_volts=volts_of_it)
+            fields = [problem.path for problem in impossible_values(one)]
+            self.assertEqual(fields, [] if fits else ["readings[1].resistance_mohm"], mohm)
+
     def test_only_a_message(self) -> None:
         for message, before, outcome in (
             ("good", CHARGED, Outcome.SOUND),

@@ -6,8 +6,8 @@ from ..battery.label import Chemistry, RatingScale
 from ..findings.kinds import StepKey
 from ..readings import Clamped, ElectronicTester, TypeSet
 from ..tables import scale_definitions
-from ..units.compare import AMPS, CELSIUS, over, under
-from ..words import NOTHING, Figure, Words, fixed, say, word
+from ..units.compare import AMPS, CELSIUS, VOLTS, at_least, over, under
+from ..words import NOTHING, Figure, Words, digits, fixed, say, word
 from .charges import ChargeFacts
 from .remembered import remembered, remembered_each
 from .state_of_charge import volts_scale
@@ -154,8 +154,9 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
         why = say("tester_settings.at_c_no_tester_can_be_trusted_warm_it", cold=fixed(cold, 0))
         warmer = say("tester_settings.read_from_c_up", void_c=fixed(case.rules.tester.void_c.value, 0))
         return VoidFigure(why, None, StepKey.TESTER_AGAIN, "tester.void_c", warmer)
-    if case.rated is None:
-        return None
+    apart = _volts_apart(reading, case)
+    if apart is not None or case.rated is None:
+        return apart
     held = compare_on_one_scale(reading, case)
     measured = measured_amps(reading, held, case)
     if measured and case.rated.firm and over(measured[0], held.rated_amps * case.rules.tester.absurd_ratio.value, AMPS):
@@ -164,6 +165,33 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
             "tester.absurd_ratio", say('tester_settings.at_most', rated_amps=fixed(held.rated_amps * case.rules.tester.absurd_ratio.value, 0), scale=held.scale.value),
         )  # fmt: skip
     return None
+
+
+def _volts_apart(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
+    """Whether the tester's own volts and a meter's lie further apart than two tools on the same posts do; asked about again they are both read."""
+    if not _lie_apart(reading, case):
+        return None
+    rest, limit = case.rests_near(reading)[-1], case.rules.tester.volts_apart.value
+    asked = any(
+        other.taken_at < reading.taken_at and _lie_apart(other, case) for other in case.all_of(ElectronicTester)
+    )
+    why = say(
+        "tester_settings.the_tester_showed_v_the_meter_v",
+        volts=fixed(reading.volts or 0.0, 2),
+        rest_volts=fixed(rest.volts, 2),
+    )
+    return VoidFigure(
+        why, None, StepKey.MEASURE_AGAIN if asked else StepKey.TESTER_AGAIN, "tester.volts_apart",
+        say("tester_settings.no_more_than_v_apart", limit=digits(limit)),
+    )  # fmt: skip
+
+
+def _lie_apart(reading: ElectronicTester, case: ChargeFacts) -> bool:
+    near = case.rests_near(reading)
+    if reading.volts is None or not near:
+        return False
+    limit = case.rules.tester.volts_apart.value * volts_scale(case.battery.nominal_volts)
+    return at_least(abs(reading.volts - near[-1].volts), limit, VOLTS)
 
 
 @remembered_each

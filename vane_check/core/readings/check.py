@@ -8,7 +8,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from ..battery.label import Battery, Context
 from ..tables import entry_limits
-from ..units.compare import VOLTS, over, under
+from ..units.compare import AMPS, VOLTS, over, under
 from ..units.model import Model, ShortText
 from ..words import Words, capital, digits, fixed, in_a_row, say, word
 from . import (
@@ -19,6 +19,7 @@ from . import (
     Cells,
     ChargeRun,
     Crank,
+    ElectronicTester,
     FixedLoad,
     RestVolts,
     Sign,
@@ -125,8 +126,27 @@ def impossible_values(check: Check) -> list[FieldProblem]:
                     problems.append(FieldProblem(f"readings[{index}].{field}", problem))
         if isinstance(reading, CaseLeakage) and (said := _leaks_more_than_it_has(reading, rests, check)):
             problems.append(FieldProblem(f"readings[{index}].volts", said))
+        if isinstance(reading, ElectronicTester) and (said := _of_another_unit(reading, check)):
+            problems.append(FieldProblem(f"readings[{index}].resistance_mohm", said))
         problems += [FieldProblem(f"readings[{index}].{name}", said) for name, said in _cell_problems(reading, check)]
     return problems
+
+
+def _of_another_unit(tested: ElectronicTester, check: Check) -> Words | None:
+    """Why milliohms cannot be right: beside the amps they were shown with they are minutes, or ohms. Source: tables/entry-limits.csv."""
+    amps, mohm = tested.measured_cca_amps, tested.resistance_mohm
+    if not amps or mohm is None:
+        return None
+    limit, scale = entry_limits()["mohm_times_cca"], check.battery.nominal_volts / 12
+    if not over(amps * mohm, limit.high * scale, AMPS) and not under(amps * mohm, limit.low * scale, AMPS):
+        return None
+    return say(
+        "check.m_beside_a_enter_what_the_tester_shows_in",
+        mohm=digits(mohm),
+        amps=fixed(amps, 0),
+        low=digits(round(limit.low * scale / amps, 1)),
+        high=digits(round(limit.high * scale / amps, 1)),
+    )
 
 
 def signs_in_words(signs: frozenset[Sign]) -> Words:

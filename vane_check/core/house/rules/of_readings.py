@@ -88,6 +88,7 @@ class TesterRules(RuleGroup):
     absurd_ratio: Number
     soc_spread_pct: Number
     pairing_minutes: Number
+    volts_apart: Number
     scales: Names
     mohm_cca: Number
     mohm_spread_ratio: Number
