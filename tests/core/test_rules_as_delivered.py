@@ -68,6 +68,8 @@ EDGES = [
     check(volts(12.62), tester(300), context={"use": "standby"}),
     check(volts(12.5), tester(600, state_of_charge_pct=80)),
     check(volts(12.62), tester(600, volts=11.9)),
+    check(volts(12.62), tester(500), rated=None, group_code="24"),
+    check(volts(12.62), tester(640), pull(10.4, 9), rated=None, group_code="24"),
     check(volts(12.62), tester(620), reading("car", 5, drain_ma=400), capacity_ah_20h=60),
     check(volts(8.6, confirmed=True), full(600), volts(12.66, 640), tester(620, 642), stood(1500)),
     check(volts(12.37), reading("cells", 2, cell_volts=[1.74, 2.12, 2.5, 2.5, 2.5, 2.5])),

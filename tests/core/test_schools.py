@@ -1,12 +1,16 @@
 import unittest
+from collections import defaultdict
+from statistics import median
 from typing import Any
 
 from tests.build import judge, reading, tester, volts
 from vane_check.core.battery.label import Battery
-from vane_check.core.facts.rating import rated_cca
+from vane_check.core.facts.rating import by_its_case, rated_cca
 from vane_check.core.findings.outcomes import Outcome
 from vane_check.core.house.rules import SCHOOLS, HouseRules, changed_rules, house_rules
 from vane_check.core.judging.judgement import Judgement
+from vane_check.core.tables import footprints, scale_definitions
+from vane_check.demo.catalogue import more_items, own_items
 
 
 def under(school: str, *readings: Any, change: dict[str, Any] | None = None, **battery: Any) -> Judgement:
@@ -105,6 +109,45 @@ class Ratings(unittest.TestCase):
         self.assertLess(guessed.confidence, firm.confidence)
         self.assertIn("estimated from Ah", guessed.findings[1].text)
         self.assertEqual((low.outcome, low.next_step.key), (Outcome.CANNOT_TELL, "load_test"))
+
+    def test_without_a_label_the_size_of_its_case_lends_a_figure(self) -> None:
+        """Group 24 is 260 x 173 x 225 mm (BCI group size table): 10.1 l, 7 Ah a litre (from memory: 6 to 8), 9.5 CCA an Ah (common practice):
+        673 CCA. A pull of half of that may fail it, not pass it; a third and more harder it passes whatever it is rated."""
+        size: dict[str, Any] = {"rated": None, "group_code": "24"}
+
+        def pulled(end_volts: float, amps: float, *before: Any) -> Judgement:
+            load = reading("adjustable_load", 9, amps=amps, seconds=15, volts=end_volts, temperature_c=21)
+            return under("load_first", CHARGED, *before, load, **size)
+
+        asked = under("load_first", CHARGED, **size)
+        self.assertIn("Pull 337 A", asked.next_step.text)
+        held = pulled(10.6, 337)
+        self.assertEqual((held.outcome, held.next_step.key), (Outcome.CANNOT_TELL, "tester"))
+        self.assertIn("Its rating is a guess", " ".join(str(found.text) for found in held.findings))
+        self.assertEqual(pulled(9.9, 454).outcome, Outcome.SOUND)
+        failed = pulled(8.0, 337, tester(200))
+        self.assertEqual(failed.outcome, Outcome.WATCH)  # never by a figure that is only lent
+        flat = under("load_first", volts(11.9), **size)
+        assert flat.next_step.plan is not None
+        self.assertAlmostEqual(flat.next_step.plan.amps, 7.1)  # a tenth of 70.8 Ah
+        lent = by_its_case(Battery(group_code="24"), house_rules())
+        assert lent is not None
+        self.assertEqual(str(lent.words), "about 673 CCA by the size of its case")
+
+    def test_half_a_catalogue_is_rated_near_what_its_case_says(self) -> None:
+        """The medians of the invented catalogue, size by size, starting batteries: within a tenth, nine of ten items within the width."""
+        sizes: dict[str, list[float]] = defaultdict(list)
+        for item in (*own_items(), *more_items()):
+            scale = scale_definitions()[item["rated_scale"]]
+            sizes[item["group_code"]].append(item["rated_amps"] / scale.amps_per_sae_cca_amp)
+        ratios, inside = [], []
+        for code, amps in sizes.items():
+            lent = by_its_case(Battery(group_code=code, nominal_volts=footprints()[code].nominal_volts), house_rules())  # type: ignore[arg-type]
+            assert lent is not None
+            ratios.append(lent.amps / median(amps))
+            inside += [abs(one / lent.amps - 1) <= lent.relative_spread for one in amps]
+        self.assertAlmostEqual(median(ratios), 1.0, delta=0.1)
+        self.assertGreater(sum(inside) / len(inside), 0.9)
 
     def test_a_borrowed_rating_says_where_it_comes_from(self) -> None:
         judged = under("electronic_first", CHARGED, tester(620), rating_source="vehicle")

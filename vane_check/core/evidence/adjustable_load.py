@@ -5,7 +5,6 @@ from operator import attrgetter
 
 from ..facts.case import Case
 from ..facts.state_of_charge import (
-    load_amps,
     load_min_volts,
     load_words,
     meter_uncertainty_volts,
@@ -83,7 +82,7 @@ def find(reading: AdjustableLoad, case: Case) -> Finding:
 def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
     """Half the rated CCA for 15 s against the temperature table; gate at 75 % charge. Source: BCI load test."""
     rules = case.rules_for(reading)
-    amps = load_amps(case.battery, rules)
+    amps = case.load_amps
     limit = load_min_volts(temperature_of(reading, case), case.battery.nominal_volts)
     reading_text = say("common.v_under_a", volts=fixed(reading.volts, 2), amps=fixed(reading.amps, 0))
     limit_text = say("adjustable_load.hold_v", limit=fixed(limit, 2))
@@ -96,6 +95,12 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
     full_size = at_least(amps_at_least(reading), amps * rules.load.enough_ratio.value, AMPS)
     full_time = at_least(reading.seconds, rules.load.seconds.value * rules.load.enough_ratio.value, SECONDS)
     if under(reading.volts, limit, VOLTS):
+        if over(reading.amps, amps * rules.load.too_much_ratio.value, AMPS) and case.held_a_guess:
+            return finding(
+                reading, rules, "estimate.spread_ratio", points_to=Outcome.WATCH, weight="weight.doubtful", status="doubtful",
+                reading_text=reading_text, limit_text=limit_text,
+                text=say('adjustable_load.held_the_smaller_pull_not_this_its_rating_is_a_guess', reading_text=reading_text),
+            )  # fmt: skip
         if over(reading.amps, amps * rules.load.too_much_ratio.value, AMPS):
             return too_small(
                 reading,
@@ -133,6 +138,12 @@ def _adjustable(reading: AdjustableLoad, case: Case) -> Finding:
         return finding(
             reading, rules, "load.seconds", points_to=Outcome.CANNOT_TELL, weight="weight.doubtful", status="doubtful",
             remedy=StepKey.LOAD_AGAIN, reading_text=reading_text, limit_text=limit_text, text=say('adjustable_load.for_s_borderline', reading_text=reading_text, seconds=fixed(reading.seconds, 0), why=why),
+        )  # fmt: skip
+    passing = case.passing_amps
+    if passing is not None and under(amps_at_least(reading), passing * rules.load.enough_ratio.value, AMPS):
+        return finding(
+            reading, rules, "estimate.spread_ratio", points_to=None, weight=None, reading_text=reading_text, limit_text=limit_text,
+            text=say('adjustable_load.holds_which_passes_no_rating_that_is_a_guess', reading_text=reading_text, passing=fixed(passing, 0)),
         )  # fmt: skip
     return finding(
         reading, rules, "load.seconds", points_to=Outcome.SOUND, weight="weight.load", reading_text=reading_text, limit_text=limit_text,
@@ -179,7 +190,8 @@ def _failed(reading: AdjustableLoad, case: Case, reading_text: Words, limit_text
             remedy=StepKey.LOAD_AGAIN, reading_text=reading_text, limit_text=limit_text,
             text=say('adjustable_load.v_under_within_what_the_meter_may_be_off', reading_text=reading_text, limit=fixed(limit - reading.volts, 2), wait_minutes=fixed(rules.load.wait_minutes.value, 0)),
         )  # fmt: skip
-    firm = case.battery.rating is None or (case.rated is not None and case.rated.firm)
+    by_its_ah = case.battery.rating is None and case.battery.capacity_ah_20h is not None  # a small pull, on purpose
+    firm = by_its_ah or (case.rated is not None and case.rated.firm)
     return finding(
         reading, rules, "load.seconds", points_to=failed_pull_outcome(case), weight="weight.load" if firm else "weight.tester_equivocal",
         status="counts" if firm else "doubtful", reading_text=reading_text, limit_text=limit_text,

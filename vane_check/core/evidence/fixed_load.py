@@ -3,7 +3,7 @@
 from typing import NamedTuple
 
 from ..facts.case import Case
-from ..facts.state_of_charge import cold_share, load_amps, volts_scale
+from ..facts.state_of_charge import cold_share, volts_scale
 from ..findings.kinds import StepKey
 from ..findings.outcomes import Finding, Outcome
 from ..readings import FixedLoad, Needle, ShownBand
@@ -58,7 +58,7 @@ def find(reading: FixedLoad, case: Case) -> Finding:
             asked_seconds=fixed(rules.fixed_load.seconds.value, 0),
         )
         return too_small(reading, case, compared.words, compared.held, why)
-    amps = load_amps(case.battery, rules)
+    amps = case.passing_amps
     drawn = amps_at_least(reading)
     if amps is None or under(drawn, amps * rules.load.enough_ratio.value, AMPS):
         size = say("figures.drawn_a", drawn=fixed(drawn, 0)) + (

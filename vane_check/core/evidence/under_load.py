@@ -3,7 +3,7 @@
 from typing import NamedTuple
 
 from ..facts.case import Case
-from ..facts.state_of_charge import load_amps, resistance_mohm, volts_scale
+from ..facts.state_of_charge import resistance_mohm, volts_scale
 from ..findings.kinds import Kind
 from ..findings.outcomes import Finding, Outcome
 from ..readings import ElectronicTester
@@ -40,7 +40,7 @@ def _sag_of(case: Case) -> _Sag | None:
     if not over(rest.volts, volts, VOLTS):
         return None
     ohm = internal_resistance_ohm(rest.volts, volts, step.amps)
-    amps = load_amps(case.battery, rules)
+    amps = case.load_amps
     smaller = max(1.0, amps / step.amps) if amps else 1 / entry_limits()["estimate_load_share"].low
     end = rules.load.sag_end_volts.value * volts_scale(case.battery.nominal_volts)
     rough = max(rest.volts - end, 0.0) / (ohm * rules.load.cold_resistance_ratio.value)

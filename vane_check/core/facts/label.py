@@ -14,13 +14,17 @@ from ..battery.label import (
 )
 from ..house.equipment import rules_through
 from ..house.rules import HouseRules
-from ..readings import AnyReading, Reserve
+from ..readings import AdjustableLoad, AnyReading, Reserve
 from ..tables import charging_limits
+from ..units.compare import AMPS, VOLTS, at_least, over
 from ..words import NOTHING, Words, say
 from .history import History
-from .rating import RatedCca, asked_by_its_car, rated_cca
+from .rating import RatedCca, asked_by_its_car, by_its_case, rated_cca
 from .remembered import derived
-from .state_of_charge import recharge_line_volts, volts_at_pct, volts_scale
+from .state_of_charge import load_amps, load_min_volts, recharge_line_volts, volts_at_pct, volts_scale
+
+LOAD_TABLE_WARM_C = 21.1
+"""The load table's warmest row [C]: what holds its volts holds those of any colder one."""
 
 SEALED = frozenset({Chemistry.AGM, Chemistry.GEL})
 
@@ -74,7 +78,36 @@ class LabelFacts(History):
         """The starting figure the battery is held against; None where its work is reserve."""
         if self.works_by_reserve:
             return None
-        return self.label_rating or asked_by_its_car(self.context, self.rules)
+        return self.label_rating or asked_by_its_car(self.context, self.rules) or by_its_case(self.battery, self.rules)
+
+    @derived
+    def load_amps(self) -> float | None:
+        """The load test's set-point [A]: by the label's CCA or Ah, else by half of what its car asks or its case usually gives."""
+        by_label = load_amps(self.battery, self.rules)
+        if by_label is not None or self.rated is None:
+            return by_label
+        return self.rated.amps * self.rules.load.share_of_cca.value
+
+    @derived
+    def passing_amps(self) -> float | None:
+        """What a pull must draw to pass it [A]: its set-point; where its rating is a guess, as much as the most it may be rated asks."""
+        rated, guessed = self.rated, self.battery.rating is None or self.battery.rating_source is RatingSource.ASSUMED
+        if rated is None or not guessed:
+            return self.load_amps
+        return rated.amps * (1 + rated.relative_spread) * self.rules.load.share_of_cca.value
+
+    @derived
+    def held_a_guess(self) -> bool:
+        """Whether a pull sized by a guess held: it passes nothing, and a harder one would."""
+        amps, passing, enough = self.load_amps, self.passing_amps, self.rules.load.enough_ratio.value
+        if amps is None or passing is None or not over(passing, amps, AMPS):
+            return False
+        return any(
+            pull.volts is not None
+            and at_least(pull.amps, amps * enough, AMPS)
+            and at_least(pull.volts, load_min_volts(LOAD_TABLE_WARM_C, self.battery.nominal_volts), VOLTS)
+            for pull in self.all_of(AdjustableLoad)
+        )
 
     @derived
     def capacity_ah(self) -> float | None:

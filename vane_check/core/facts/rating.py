@@ -4,7 +4,9 @@ from typing import NamedTuple
 
 from ..battery.label import Battery, Context, RatingSource
 from ..house.rules import HouseRules
+from ..tables import footprints
 from ..words import NOTHING, Words, digits, fixed, say, word
+from .state_of_charge import volts_scale
 
 
 class RatedCca(NamedTuple):
@@ -71,3 +73,26 @@ def asked_by_its_car(context: Context, rules: HouseRules) -> RatedCca | None:
             ),
         )
     return None
+
+
+def by_its_case(battery: Battery, rules: HouseRules) -> RatedCca | None:
+    """What a case of its size usually holds and gives, where nothing else tells: never firm. None where nobody knows its size.
+
+    Source: the house's `estimate.ah_per_litre` and `estimate.cca_per_ah`; tables/group-sizes.csv.
+    """
+    size = footprints().get(battery.group_code or "")
+    if size is None:
+        return None
+    litres = size.length_mm * size.width_mm * size.height_mm / CUBIC_MM_A_LITRE
+    capacity_ah = litres * rules.estimate.ah_per_litre.value / volts_scale(battery.nominal_volts)
+    amps = capacity_ah * rules.estimate.cca_per_ah.value
+    spread = rules.estimate.size_spread_ratio.value
+    return RatedCca(
+        amps,
+        spread,
+        False,
+        say("rating.about_cca_by_the_size_of_its_case", amps=fixed(amps, 0)),
+    )
+
+
+CUBIC_MM_A_LITRE = 1e6

@@ -92,7 +92,7 @@ def _tester_may_tell(case: Case) -> bool:
 
 def _only_lent(kinds: set[Kind], findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decision | None:
     """Where the rating is lent or assumed it never condemns alone: another method, then a watch."""
-    rated = case.label_rating
+    rated = case.label_rating or case.rated
     if rated is None or rated.firm or not kinds <= STARTING or case.judged_by_reserve:
         return None
     second = second_method(kinds, findings, earlier, case)

@@ -8,16 +8,16 @@ from ..facts.case import Case
 from ..facts.state_of_charge import volts_scale
 from ..findings.kinds import Kind, StepKey
 from ..findings.outcomes import FAILED, Finding, Outcome
-from ..readings import METHOD_OF_STEP, QUICK_STARTING, SHOWS_HEALTH, STARTING, Cells, Stand
-from ..units.compare import RATIO, VOLTS, at_least, under
+from ..readings import METHOD_OF_STEP, QUICK_STARTING, SHOWS_HEALTH, STARTING, Cells, ElectronicTester, Stand
+from ..units.compare import AMPS, RATIO, VOLTS, at_least, under
 from ..words import NOTHING, fixed, in_a_row, say
 from .condemning import condemned
 from .decision import Decision, Earlier, combined_weight, needs_charge
-from .estimate import any_part_below_limit, barely_enough, words_apart
+from .estimate import any_part_below_limit, barely_enough, clears_a_guess, words_apart
 from .jobs import Job, jobs_of
 from .open_questions import again, tested_before_it_stood, unanswered
 from .repeats import replace_repeated_step
-from .steps import JOB_STEPS, cheapest, job_step, lacks_tool, load_figures, step, thaw_step
+from .steps import JOB_STEPS, NextStep, cheapest, job_step, lacks_tool, load_figures, step, thaw_step
 
 
 def decide(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decision:
@@ -138,15 +138,16 @@ def _decided(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Dec
     if back is not None:
         return back
     if not any(finding.points_to is Outcome.SOUND and finding.kind in SHOWS_HEALTH for finding in findings):
-        words = say("decide.watch_it_charged_but_nothing_here_measured")
-        return Decision(Outcome.WATCH, words, step(StepKey.RETEST_LATER, case))
+        return _without_a_pass(case)
     return Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
 
 
 def _towards(findings: tuple[Finding, ...], case: Case) -> dict[Outcome, list[Finding]]:
     """What points where; a firm pull settles what the quicker starting tests leave open, and proved reserve what they doubt."""
     towards: dict[Outcome, list[Finding]] = {}
-    settled = any(_is_firm_pull(finding, case) for finding in findings)
+    settled = any(_is_firm_pull(finding, case) or _ends_a_guess(finding) for finding in findings) or clears_a_guess(
+        case
+    )
     works = any(finding.kind == Kind.RESERVE and finding.points_to is Outcome.SOUND for finding in findings)
     for found in findings:
         if found.points_to is None or found.kind == Kind.SAG:
@@ -189,6 +190,30 @@ def _hardly_enough(findings: tuple[Finding, ...], earlier: Earlier, case: Case) 
     if other is None or not _can_settle(other, case):
         return Decision(Outcome.WATCH, say("decide.watch_it_it_gives_hardly_enough"), step(StepKey.RETEST_LATER, case))
     return Decision(Outcome.CANNOT_TELL, say("decide.it_passes_and_gives_hardly_enough"), step(other, case))
+
+
+def _without_a_pass(case: Case) -> Decision:
+    """Charged, and nothing that passes it: what would, where its rating is a guess that it held; else it is watched."""
+    if clears_a_guess(case):
+        return Decision(Outcome.SOUND, Outcome.SOUND.headline, step(StepKey.GIVE_BACK, case))
+    surer = _passes_a_guess(case)
+    if surer is not None:
+        return Decision(Outcome.CANNOT_TELL, say("decide.it_holds_and_its_rating_is_a_guess"), surer)
+    words = say("decide.watch_it_charged_but_nothing_here_measured")
+    return Decision(Outcome.WATCH, words, step(StepKey.RETEST_LATER, case))
+
+
+def _passes_a_guess(case: Case) -> NextStep | None:
+    """What passes a battery that held a pull sized by a guess: a tester, or a pull as hard as the most it may be rated asks."""
+    if not case.held_a_guess:
+        return None
+    if not case.all_of(ElectronicTester) and not lacks_tool(StepKey.TESTER, case.rules):
+        return step(StepKey.TESTER, case)
+    amps = load_figures(case).amps
+    pulled = amps is None or any(
+        at_least(pull.amps, amps * case.rules.load.enough_ratio.value, AMPS) for pull in case.pulls
+    )
+    return None if pulled or lacks_tool(StepKey.LOAD_TEST, case.rules) else step(StepKey.LOAD_TEST, case)
 
 
 def _can_settle(key: StepKey, case: Case) -> bool:
@@ -259,6 +284,11 @@ def _is_firm_pull(finding: Finding, case: Case) -> bool:
         and finding.status == "counts"
         and at_least(finding.weight, case.rules.weight.strong.value, RATIO)
     )
+
+
+def _ends_a_guess(finding: Finding) -> bool:
+    """Whether it held the pull of a guessed rating and not the harder one: no more can be told without a label."""
+    return finding.kind == Kind.ADJUSTABLE_LOAD and finding.points_to is Outcome.WATCH
 
 
 def earlier_of(read: tuple[Finding, ...]) -> Earlier:

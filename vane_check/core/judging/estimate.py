@@ -10,7 +10,6 @@ from ..evidence.adjustable_load import temperature_of
 from ..facts.case import Case
 from ..facts.remembered import remembered
 from ..facts.state_of_charge import (
-    load_amps,
     meter_uncertainty_volts,
     resistance_mohm,
     state_of_charge_pct,
@@ -125,7 +124,7 @@ def _of_pulls(case: Case) -> Part | None:
     """What pulls say: charged above the gate, a load of some size, a needle that stood. Where nothing says how large the load
     should be, it counts as the smallest that says anything: the less is known, the wider.
     """
-    rules, amps = case.rules, load_amps(case.battery, case.rules)
+    rules, amps = case.rules, case.load_amps
     share = entry_limits()["estimate_load_share"].low
     result: list[tuple[float, float]] = []
     for pull in case.pulls:
@@ -242,6 +241,16 @@ def barely_enough(case: Case) -> bool:
     least *= 1 if rated.firm else 1 - rated.relative_spread
     width = (estimate.high_amps - estimate.low_amps) / 2
     return under(estimate.cca_amps + width * case.rules.load.hardly_enough_share.value, least, AMPS)
+
+
+@remembered
+def clears_a_guess(case: Case) -> bool:
+    """Whether two methods together, with their width, clear the house's share of the most its rating may be, where that is a guess."""
+    estimate, rated = estimate_of(case), case.rated
+    if estimate is None or rated is None or rated.firm or estimate.conflict or len(estimate.methods) < 2:
+        return False
+    most = rated.amps * (1 + rated.relative_spread) * case.rules.tester.replace_below_ratio.value
+    return at_least(estimate.low_amps, most, AMPS)
 
 
 def any_part_below_limit(case: Case) -> bool:

@@ -9,7 +9,7 @@ from ..evidence.crank import floor_volts
 from ..evidence.reserve import amps_of, end_volts, limit_pct
 from ..facts.case import Case
 from ..facts.rest import school_hours
-from ..facts.state_of_charge import load_amps, load_min_volts, recharge_line_volts, volts_at_pct, volts_scale
+from ..facts.state_of_charge import load_min_volts, recharge_line_volts, volts_at_pct, volts_scale
 from ..tables import bci_load_test
 from ..units.compare import AMPS, at_least
 from ..words import Words, fixed, say
@@ -154,7 +154,7 @@ def limits_of(case: Case) -> Limits:
 
 def fixed_figures(case: Case) -> FixedFigures:
     """The fixed load's figures for this battery."""
-    rules, amps = case.rules, load_amps(case.battery, case.rules)
+    rules, amps = case.rules, case.load_amps
     scale = volts_scale(case.battery.nominal_volts)
     return FixedFigures(
         amps=rules.fixed_load.amps.value,

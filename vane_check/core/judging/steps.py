@@ -8,7 +8,7 @@ from ..evidence.stand import hours_stood, leak_pct_per_day, started_at_rest
 from ..facts.case import Case
 from ..facts.remembered import remembered
 from ..facts.rest import school_hours
-from ..facts.state_of_charge import load_amps, load_min_volts, load_words
+from ..facts.state_of_charge import load_min_volts, load_words
 from ..findings.kinds import StepKey
 from ..house.rules import HouseRules
 from ..readings import Stand
@@ -114,8 +114,9 @@ def _figures_of(case: Case) -> dict[str, Argument]:
     }
 
 
-def step(key: StepKey, case: Case, because: Words | None = None) -> NextStep:
-    """The step of a key with this battery's own figures in it; `because` where it is worth doing for another reason here."""
+def step(key: StepKey, case: Case, because: Words | None = None, passing_amps: float | None = None) -> NextStep:
+    """The step of a key with this battery's own figures in it; `because` where it is worth doing for another reason here, `passing_amps` where
+    a harder pull is asked."""
     figures = partial(_figures_of, case)
     text, needs = say_from(f"step.{key.value}.text", figures), say_from(f"step.{key.value}.needs", figures)
     why = because or why_instead(key, case) or say_from(f"step.{key.value}.why", figures)
@@ -189,8 +190,11 @@ def temperature_step(freezes_at_c: float, case: Case) -> NextStep:
 
 @remembered
 def load_figures(case: Case) -> LoadFigures:
-    """The load test's set-point and limit at the temperature last taken, or at the table's warmest row when none was."""
-    amps, most = load_amps(case.battery, case.rules), case.rules.load.max_amps.value
+    """The load test's set-point and limit at the temperature last taken, or at the table's warmest row when none was. Where its rating is
+    a guess and a pull of that size held, the next one is as hard as the most it may be rated asks."""
+    amps, most = case.load_amps, case.rules.load.max_amps.value
+    if case.held_a_guess and case.passing_amps is not None and at_least(most, case.passing_amps, AMPS):
+        amps = case.passing_amps
     temperature_c = (
         case.temperature_c if case.temperature_c is not None else case.rules.load.default_temperature_c.value
     )

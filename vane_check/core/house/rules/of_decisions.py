@@ -55,6 +55,8 @@ class EstimateRules(RuleGroup):
     """A rating where the label tells none."""
 
     cca_per_ah: Number
+    ah_per_litre: Number
+    size_spread_ratio: Number
     spread_ratio: Number
     borrowed_spread_ratio: Number
 
