@@ -6,6 +6,7 @@ Decision rule: guarded acceptance and guarded rejection with a guard band as wid
 
 from typing import NamedTuple
 
+from ..battery.label import RatingSource
 from ..facts.case import Case
 from ..facts.tester_settings import (
     Held,
@@ -89,6 +90,8 @@ def _compare_figure(reading: ElectronicTester, case: Case) -> _Shown | None:
 def _whose_rating(case: Case) -> Words:
     """Where a rating comes from that is more than the label's own word."""
     label = case.battery
+    if label.rating is not None and label.rating_source is RatingSource.ASSUMED:
+        return say("electronic_tester.of_an_assumed_rating")
     if label.rating is not None:
         return say("electronic_tester.of_a_rating_from_the", rating_source=word(label.rating_source.value))
     if label.capacity_ah_20h is not None or case.rated is None:

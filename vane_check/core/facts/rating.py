@@ -35,7 +35,11 @@ def rated_cca(battery: Battery, rules: HouseRules) -> RatedCca | None:
         )
         spread = rating.relative_spread + (width.value if borrowed else 0.0)
         words = say("figures.amps_scale", amps=fixed(rating.amps, 0), scale=rating.scale.value) + (
-            say("rating.from_the", rating_source=word(battery.rating_source.value)) if borrowed else NOTHING
+            NOTHING
+            if not borrowed
+            else say("rating.assumed")
+            if battery.rating_source is RatingSource.ASSUMED
+            else say("rating.from_the", rating_source=word(battery.rating_source.value))
         )
         return RatedCca(rating.cca_amps, spread, not borrowed, words)
     if battery.capacity_ah_20h is not None:
