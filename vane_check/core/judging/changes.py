@@ -127,15 +127,11 @@ def _since_clean_posts(reading: AnyReading, case: Case) -> bool:
 def _top_cleaned_at(case: Case) -> datetime | None:
     """When a top that was wet was first shown to be dry again, for good; None where it never was, or is wet."""
     limit = case.rules.look.leakage_volts.value
-    proofs = sorted((*case.looks, *case.all_of(CaseLeakage)), key=lambda proof: proof.taken_at)
+    proofs = [(look.taken_at, any(mark.sign is Sign.WET_TOP for mark in look.marks)) for look in case.looks]
+    proofs += [(leak.taken_at, over(leak.worst_volts, limit, VOLTS)) for leak in case.all_of(CaseLeakage)]
     at, was_wet = None, False
-    for proof in proofs:
-        is_wet = (
-            over(proof.worst_volts, limit, VOLTS)
-            if isinstance(proof, CaseLeakage)
-            else any(mark.sign is Sign.WET_TOP for mark in proof.marks)
-        )
-        at = None if is_wet else at or (proof.taken_at if was_wet else None)
+    for taken_at, is_wet in sorted(proofs):
+        at = None if is_wet else at or (taken_at if was_wet else None)
         was_wet = was_wet or is_wet
     return at if wet(case) is None else None
 

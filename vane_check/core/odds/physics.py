@@ -19,20 +19,23 @@ from ..simulation.battery import (
 )
 from .library import Array, Batteries
 
-_GRAVITIES = np.linspace(1.0, 1.36, 361)
-_VOLTS = np.array([cell_volts(float(gravity)) for gravity in _GRAVITIES])
+LEAST_GRAVITY, MOST_GRAVITY, STEPS_A_GRAVITY = 1.0, 1.36, 20_000
+"""A table of so fine a step that its nearest row is right to a hundredth of a millivolt: one look, where a search takes ten times as long."""
+
+_ROWS = round((MOST_GRAVITY - LEAST_GRAVITY) * STEPS_A_GRAVITY) + 1
+_VOLTS = np.array([cell_volts(LEAST_GRAVITY + place / STEPS_A_GRAVITY) for place in range(_ROWS)])
 
 
 def gravity(batteries: Batteries, behind: Array | float = 0.0) -> Array:
     """Gravity of a cell [1] that lacks so much of the others' charge."""
-    charge = batteries.charge - behind
-    slope = batteries.gravity_full - GRAVITY_EMPTY
-    share = np.where(charge > 0, np.minimum(charge, 1.0), np.maximum(charge, -1.0) * GRAVITY_OVER_EMPTY)
-    return np.asarray(GRAVITY_EMPTY + slope * share)
+    charge = np.clip(batteries.charge - behind, -1.0, 1.0)
+    share = np.maximum(charge, charge * GRAVITY_OVER_EMPTY)  # under empty it goes on, less steeply
+    return np.asarray(GRAVITY_EMPTY + (batteries.gravity_full - GRAVITY_EMPTY) * share)
 
 
 def _volts_of(gravities: Array) -> Array:
-    return np.asarray(np.interp(gravities, _GRAVITIES, _VOLTS))
+    places = np.rint((gravities - LEAST_GRAVITY) * STEPS_A_GRAVITY).astype(np.intp)
+    return np.asarray(_VOLTS.take(places, mode="clip"))
 
 
 def acid_volts(batteries: Batteries) -> Array:
