@@ -90,7 +90,7 @@ class Jobs(Bench):
 
 
 class Tools(Bench):
-    def test_the_battery_s_own_temperature_is_preset_and_the_limit_shown_is_the_limit_used(self) -> None:
+    def test_the_battery_s_own_temperature_is_lent_and_the_limit_shown_is_the_limit_used(self) -> None:
         page = self.page(None)
         tag = self.taken_in(page)
         expect(self.rung(page, "Volts").locator("[data-word=temperature_c]")).to_contain_text("nobody took")
@@ -100,11 +100,14 @@ class Tools(Bench):
         self.kept(page, "Volts", "0 °C")
         self.open_rung(page, "p", "Pull")
         expect(self.rung(page, "Pull")).to_contain_text("9.14 V")
-        expect(self.rung(page, "Pull").locator("[data-word=temperature_c]")).to_contain_text("0 °C")
+        expect(self.rung(page, "Pull").locator("[data-word=temperature_c]")).to_contain_text("0 °C, as last taken")
         page.locator("input[name=volts]").fill("9.40")
         page.locator("input[name=volts]").press("Enter")
         self.kept(page, "Pull", "9.40")
-        judged = Client(app_on(self.url), LEAD).get(f"/batteries/{tag}").json()["judgement"]
+        view = Client(app_on(self.url), LEAD).get(f"/batteries/{tag}").json()
+        pull = next(each["reading"] for each in view["readings"] if each["reading"]["kind"] == "adjustable_load")
+        self.assertIsNone(pull["temperature_c"])  # what was taken before is lent to it, never kept as read with it
+        judged = view["judgement"]
         self.assertIn("hold 9.14 V", [found["limit_text"] for found in judged["findings"]])
         self.open_rung(page, "p", "Pull")
         self.word(page, "Pull", "temperature_c").fill("21")

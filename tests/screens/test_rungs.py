@@ -95,6 +95,24 @@ class Rungs(Screens):
         self.kept(page, "Cells", "1.140")
         expect(self.headline(page)).to_have_text("A cell is dead")
 
+    def test_a_figure_no_resting_cell_shows_is_asked_about_beside_its_row(self) -> None:
+        # usual at rest 1.10 to 1.30 and 1.9 to 2.2 V a cell: common practice
+        page = self.page_
+        self.open_rung(page, "g", "Cells")
+        cells = self.rung(page, "Cells")
+        first = cells.get_by_label("cell 1").first
+        for text, asked in (("1.375", True), ("1265", False), ("1090", True), ("1100", False), ("13", False)):
+            with self.subTest(text):
+                first.fill(text)
+                question = cells.get_by_text("Cell 1: usually 1.100 to 1.300. Right?")
+                expect(question).to_be_visible() if asked else expect(question).to_be_hidden()
+        first.fill("1375")
+        self.assertIn("specific_gravities-question", first.get_attribute("aria-describedby") or "")
+        volts = cells.get_by_label("cell 3").nth(1)
+        volts.fill("2.63")
+        expect(cells.get_by_text("Cell 3: usually 1.90 to 2.20. Right?")).to_be_visible()
+        expect(cells.get_by_label("cell 1").first).to_have_value("1375")
+
     def across(self, page: Page, *figures: str) -> list[float]:
         """How far from the left of the drawn case figures stand."""
         found = []

@@ -2632,6 +2632,14 @@ export interface components {
             words: string;
         };
         /**
+         * CellFigures
+         * @description What a resting cell usually reads: gravity [1] and volts [V].
+         */
+        CellFigures: {
+            gravities: components["schemas"]["Usual"];
+            volts: components["schemas"]["Usual"];
+        };
+        /**
          * CellState
          * @description How a cell looks while charging: lively gassing, or still.
          * @enum {string}
@@ -4490,6 +4498,7 @@ export interface components {
         Limits: {
             /** Cell Suspect Volts */
             cell_suspect_volts: number;
+            cells: components["schemas"]["CellFigures"];
             /** Charge Reaches Volts */
             charge_reaches_volts: number;
             crank: components["schemas"]["CrankFigures"];
@@ -7018,6 +7027,16 @@ export interface components {
          * @enum {string}
          */
         Use: "private" | "taxi" | "delivery" | "emergency" | "agricultural" | "standby" | "deep_cycle";
+        /**
+         * Usual
+         * @description What a figure usually is; outside it is asked about. Source: tables/entry-limits.csv.
+         */
+        Usual: {
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+        };
         /**
          * VersionView
          * @description One version the house has had.

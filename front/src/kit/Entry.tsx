@@ -34,6 +34,8 @@ interface EntryProps {
   name?: string;
   /** The name for a screen reader where no label is shown. */
   aria?: string;
+  /** It may be typed so and is asked about: where the question stands. */
+  askedBy?: string | undefined;
 }
 
 /** One typed value, with its unit beside it and its fault below it: given here, or by its name through the form around it. */
@@ -50,6 +52,7 @@ export function Entry({
   autoFocus,
   name,
   aria,
+  askedBy,
 }: EntryProps) {
   // Taken from the form by hand: the field itself would hide what the form still says as soon as Enter is pressed in it.
   const faults = useContext(FormValidationContext);
@@ -63,6 +66,7 @@ export function Entry({
       {...(autoFocus ? { autoFocus } : {})}
       {...(name ? { name } : {})}
       {...(aria ? { "aria-label": aria } : {})}
+      {...(askedBy ? { "aria-describedby": askedBy } : {})}
     >
       <Box>
         {label && <StyledLabel>{label}</StyledLabel>}
@@ -71,6 +75,7 @@ export function Entry({
             $big={big}
             inputMode={numeric ? "decimal" : "text"}
             autoComplete="off"
+            $asked={askedBy !== undefined}
             {...(placeholder ? { placeholder } : {})}
             {...(inputRef ? { ref: inputRef } : {})}
           />

@@ -93,8 +93,9 @@ export const labelStyle = css`
 export const StyledLabel = styled(Label)`
   ${labelStyle}
 `;
-export const StyledInput = styled(Input)<{ $big?: boolean }>`
+export const StyledInput = styled(Input)<{ $big?: boolean; $asked?: boolean }>`
   ${entryStyle}
+  ${({ $asked }) => $asked && "border: 2px dashed var(--doubt);"}
   ${({ $big }) =>
     $big &&
     css`

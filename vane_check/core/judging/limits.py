@@ -10,7 +10,7 @@ from ..evidence.reserve import amps_of, end_volts, limit_pct
 from ..facts.case import Case
 from ..facts.rest import school_hours
 from ..facts.state_of_charge import load_min_volts, recharge_line_volts, volts_at_pct, volts_scale
-from ..tables import bci_load_test
+from ..tables import bci_load_test, entry_limits
 from ..units.compare import AMPS, at_least
 from ..words import Words, fixed, say
 from .steps import LoadFigures, load_figures
@@ -31,6 +31,24 @@ class FixedFigures(BaseModel):
     """What a scale in CCA must show when warm; None without a rating."""
     gate_rest_volts: float
     """Rest volts [V] of a battery just charged enough to be pulled: the cold allowance of a scale in CCA counts from here."""
+
+
+class Usual(BaseModel):
+    """What a figure usually is; outside it is asked about. Source: tables/entry-limits.csv."""
+
+    model_config = ConfigDict(frozen=True)
+
+    least: float
+    most: float
+
+
+class CellFigures(BaseModel):
+    """What a resting cell usually reads: gravity [1] and volts [V]."""
+
+    model_config = ConfigDict(frozen=True)
+
+    gravities: Usual
+    volts: Usual
 
 
 class CrankFigures(BaseModel):
@@ -83,6 +101,7 @@ class Limits(BaseModel):
     gravity_healthy: float
     gravity_spread: float
     cell_suspect_volts: float
+    cells: CellFigures
     running_low_volts: float
     running_high_volts: float
     drain_ma: float
@@ -102,6 +121,11 @@ class Limits(BaseModel):
     keeping: Keeping | None
     off_charge_until: datetime | None
     """Until then volts that somebody calls rested are read as just off the charge; None where no charge came off."""
+
+
+def _usual(name: str) -> Usual:
+    limit = entry_limits()[name]
+    return Usual(least=limit.low, most=limit.high)
 
 
 def limits_of(case: Case) -> Limits:
@@ -130,6 +154,7 @@ def limits_of(case: Case) -> Limits:
         gravity_healthy=rules.gravity.healthy.value,
         gravity_spread=rules.gravity.spread.value,
         cell_suspect_volts=rules.cells.suspect_volts.value,
+        cells=CellFigures(gravities=_usual("specific_gravity_likely"), volts=_usual("cell_volts_likely")),
         running_low_volts=rules.car.running_low_volts.value * scale,
         running_high_volts=rules.car.running_high_volts.value * scale,
         drain_ma=rules.car.drain_ma.value,

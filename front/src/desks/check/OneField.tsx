@@ -3,9 +3,11 @@ import styled from "styled-components";
 import { Choice, labelStyle } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
 import { temperatureUnit } from "../../kit/units";
-import { wordsOf, type Field, type FormProps, type Tick, type Values } from "./fields";
+import { unusualIn, wordsOf, type Cells, type Field, type FormProps, type Tick, type Values } from "./fields";
 import { LogPoints } from "./LogPoints";
 import { TickList } from "./TickList";
+import { localFigure } from "../../language/catalogue";
+import type { Schema } from "../../api/client";
 import { t } from "../../language/t";
 import { Fault } from "../../kit/formParts";
 
@@ -13,7 +15,7 @@ const WholeWidth = styled.div`
   width: 100%;
 `;
 
-const Cells = styled.div`
+const CellRow = styled.div`
   display: grid;
   gap: 6px;
   grid-auto-flow: column;
@@ -26,7 +28,16 @@ const Cells = styled.div`
 `;
 const Legend = styled.span`
   ${labelStyle}
+  b {
+    color: var(--doubt);
+  }
 `;
+interface UnusualProps {
+  id: string;
+  cells: number[];
+  field: Cells;
+  usual: Schema["Usual"] | null;
+}
 export const NO_YES = { no: t("screens.no"), yes: t("screens.yes") } as const;
 
 export type Value = string | string[] | boolean | undefined;
@@ -75,10 +86,17 @@ export function OneField({ field, value, set, props, first, values }: PartProps 
         field.name,
         row.map((old, index) => (index === place ? text : old)),
       );
+    const unusual = field.kind === "cells" ? unusualIn(field, row, values ?? {}, props) : [];
+    const question = `${field.name}-question`;
     return (
       <WholeWidth>
-        <Legend>{t("one_field.from_the_positive_post", { label: field.label })}</Legend>
-        <Cells>
+        <Legend>
+          {t("one_field.from_the_positive_post", { label: field.label })}
+          {field.kind === "cells" && (
+            <Unusual id={question} cells={unusual} field={field} usual={field.usual(values ?? {}, props)} />
+          )}
+        </Legend>
+        <CellRow>
           {row.map((text, place) =>
             field.kind === "cells" ? (
               <Entry
@@ -88,6 +106,7 @@ export function OneField({ field, value, set, props, first, values }: PartProps 
                 onChange={(typed) => put(place, typed)}
                 placeholder={field.placeholder}
                 name={`${field.name}[${place}]`}
+                askedBy={unusual.includes(place) ? question : undefined}
               />
             ) : (
               <Choice
@@ -99,7 +118,7 @@ export function OneField({ field, value, set, props, first, values }: PartProps 
               />
             ),
           )}
-        </Cells>
+        </CellRow>
         {props.fault(field.name) && <Fault>{props.fault(field.name)}</Fault>}
       </WholeWidth>
     );
@@ -117,5 +136,21 @@ export function OneField({ field, value, set, props, first, values }: PartProps 
         {...(field.placeholder ? { placeholder: field.placeholder } : {})}
       />
     </div>
+  );
+}
+
+/** The question a figure raises that no resting cell usually shows: beside its row, so that nothing moves under a finger. */
+function Unusual({ id, cells, field, usual }: UnusualProps) {
+  if (usual === null || cells.length === 0) return null;
+  const figure = (value: number) => localFigure(value.toFixed(field.digits));
+  return (
+    <b id={id} role="status">
+      {" "}
+      {t("one_field.is_it_so", {
+        cells: cells.map((place) => place + 1).join(", "),
+        least: figure(usual.least),
+        most: figure(usual.most),
+      })}
+    </b>
   );
 }

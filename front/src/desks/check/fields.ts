@@ -75,8 +75,6 @@ export interface Figure extends Common {
   kind: "number" | "volts" | "temperature";
   /** It is read to its tenths at least: without a point it is half typed. */
   tenths?: true;
-  /** A temperature that is asked each time, never preset. */
-  asked?: true;
   unit?: string;
   needed?: boolean;
   start?: string;
@@ -100,9 +98,12 @@ interface Flag extends Common {
   start?: boolean;
   words?: { yes: string; no: string };
 }
-interface Cells extends Common {
+export interface Cells extends Common {
   kind: "cells";
   placeholder: string;
+  /** What a cell usually reads, from and to; null where anything goes. What lies outside is asked about. */
+  usual: (values: Values, props: FormProps) => Schema["Usual"] | null;
+  digits: number;
 }
 interface CellChoice extends Common {
   kind: "cell choice";
@@ -184,9 +185,8 @@ export function initial(fields: readonly Field[], given: Record<string, string>,
         return [field.name, row];
       }
       if (field.kind === "temperature") {
-        // the battery's own, last taken: never the bay's
-        const celsius = typeof was === "number" ? was : props.start || field.asked ? null : props.limits.temperature_c;
-        return [field.name, celsius == null ? "" : String(Math.round(temperatureIn(celsius, props.store)))];
+        // only what was taken with this reading: never the bay's, nor what was taken with another
+        return [field.name, typeof was === "number" ? String(Math.round(temperatureIn(was, props.store))) : ""];
       }
       if (field.kind === "choice" && field.back && props.start)
         return [field.name, field.back(was) ?? given[field.name] ?? field.start];
@@ -229,6 +229,17 @@ export function isHalf(field: Field, value: Values[string] | undefined): boolean
   if (!isFigure(field) || typeof value !== "string") return false;
   const text = value.trim();
   return endsInPoint(text) || (field.tenths === true && /^\d+$/.test(text) && text.length < FOUR_FIGURES);
+}
+
+/** Which cells read what none usually does; a figure that is still being typed is not asked about. */
+export function unusualIn(field: Cells, row: readonly string[], values: Values, props: FormProps): number[] {
+  const usual = field.usual(values, props);
+  if (usual === null) return [];
+  return row.flatMap((text, place) => {
+    const figure = gravityOf(text);
+    const whole = /^(1\d{3}|\d[.,]\d{2,3})$/.test(text.trim());
+    return figure !== null && whole && (figure < usual.least || figure > usual.most) ? [place] : [];
+  });
 }
 
 export const gravityOf = (text: string) => {

@@ -6,12 +6,22 @@ import type { Figure as FigureField, FormProps, Pick, Values } from "./fields";
 import { small, localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 
-const at = { before: t("screens.battery_at"), empty: t("screens.a_temperature_nobody_took"), letter: "Q" };
+/** Left as it was taken with a reading before, it is lent to this one, not taken with it: plum, and not kept as read. */
+const isLent = (value: string, { start, limits }: FormProps) => value === "" && !start && limits.temperature_c !== null;
+
 export const temperature: FigureField & { name: "temperature_c" } = {
   kind: "temperature",
   name: "temperature_c",
   label: t("said.battery_at"),
-  say: at,
+  say: { before: t("screens.battery_at"), letter: "Q" },
+  odd: isLent,
+  shows: (value, props) => {
+    const { store, limits } = props;
+    if (value !== "") return `${value} ${temperatureUnit(store)}`;
+    if (!isLent(value, props) || limits.temperature_c === null) return t("screens.a_temperature_nobody_took");
+    const celsius = Math.round(temperatureIn(limits.temperature_c, store));
+    return t("said.as_last_taken", { temperature: `${celsius} ${temperatureUnit(store)}` });
+  },
 };
 
 const POSTS = { seen: t("said.as_the_look_found_them"), yes: t("said.clean"), no: t("said.corroded") } as const;

@@ -106,7 +106,7 @@ export function SpecForm<K extends Method>({ spec, ...props }: FormProps & { spe
       set={set}
       props={props}
       first={field.name === first}
-      {...(field.kind === "log" ? { values } : {})}
+      values={values}
     />
   );
   const plain = inUse.filter((field) => !field.say);

@@ -22,6 +22,8 @@ const SPEC: Spec<"cells"> = {
       name: "specific_gravities",
       label: t("cells.gravity_3"),
       placeholder: "1265",
+      digits: 3,
+      usual: (_, { limits }) => limits.cells.gravities,
       when: (values) => values["_colours"] !== true,
     },
     {
@@ -31,7 +33,7 @@ const SPEC: Spec<"cells"> = {
       words: BANDS,
       when: (values) => values["_colours"] === true,
     },
-    { kind: "temperature", name: "temperature_c", label: t("cells.acid_at"), asked: true },
+    { kind: "temperature", name: "temperature_c", label: t("cells.acid_at") },
     {
       kind: "flag",
       name: "after_full_charge",
@@ -53,7 +55,15 @@ const SPEC: Spec<"cells"> = {
       words: { yes: t("screens.colours"), no: t("screens.figures") },
       say: { before: t("cells.the_hydrometer_shows_2"), letter: "O" },
     },
-    { kind: "cells", name: "cell_volts", label: t("cells.cell_volts_trained_hands_only"), placeholder: "2.10" },
+    {
+      kind: "cells",
+      name: "cell_volts",
+      label: t("cells.cell_volts_trained_hands_only"),
+      placeholder: "2.10",
+      digits: 2,
+      usual: ({ on_charge: states }, { limits }) =>
+        Array.isArray(states) && states.some((state) => state !== "") ? null : limits.cells.volts,
+    },
     { kind: "cell choice", name: "on_charge", label: t("screens.on_charge"), words: CELL_STATES },
   ],
 };

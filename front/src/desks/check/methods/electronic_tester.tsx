@@ -166,10 +166,7 @@ const SPEC: Spec<"electronic_tester"> = {
         rare: true,
       },
     },
-    {
-      ...temperature,
-      say: { before: t("screens.battery_at"), empty: t("screens.a_temperature_nobody_took"), letter: "⇧T", rare: true },
-    },
+    { ...temperature, odd: () => false, say: { before: t("screens.battery_at"), letter: "⇧T", rare: true } },
   ],
 };
 
