@@ -1,6 +1,7 @@
 """The second opinion: its library, and whether of those called 90 % nine of ten are so.
 
 python -m bench.odds library     make vane_check/core/odds/library.npz anew, then fit its calibration
+python -m bench.odds fit         fit the calibration of the library that is there, after the rules changed
 python -m bench.odds             calibration and scores on fresh seeds, as docs/judgement.md has them
 """
 
@@ -13,20 +14,21 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 import numpy as np
+from scipy.stats import binomtest
 
 import bench.policies as policies
 from vane_check.core.findings.outcomes import FAILED, Outcome
 from vane_check.core.house.rules import SCHOOLS, HouseRules, house_rules
 from vane_check.core.judging.judgement import Judgement, judge
-from vane_check.core.odds.library import CLASSES, FIELDS
-from vane_check.core.odds.second_opinion import shares_of, weighed
+from vane_check.core.odds.library import CLASSES, FIELDS, LEAST_SHARE, terms
+from vane_check.core.odds.second_opinion import ENDED, shares_of, weighed
 from vane_check.core.readings.check import Check
 from vane_check.core.simulation import Arrival, SimulatedBattery, Truth, population
 from vane_check.core.simulation.battery import GRAVITY_FULL
 
 OUT = Path(__file__).parents[1] / "vane_check/core/odds/library.npz"
-LIBRARY_SEED, TUNING_SEED, FRESH_SEED = 20261202, 101, 20270117
-SIZE, RESERVE_SIZE = 7000, 2500
+LIBRARY_SEED, TUNING_SEED, FRESH_SEED = 20261202, 101, 20270316
+SIZE, RESERVE_SIZE, TUNING_SIZE = 7000, 2500, 2500
 """Batteries a group of types, of those that start and of those that work by what they hold."""
 
 KIND = {
@@ -91,7 +93,7 @@ def _moments(arrival: Arrival, chance: random.Random, rules: HouseRules, kind: i
         verdict = judge(check, rules)
         if not verdict.case.valid_rest_volts or judged.outcome is Outcome.UNSAFE:
             return
-        shares = shares_of(weighed(verdict.case, verdict.findings))
+        shares = shares_of(weighed(verdict.case, verdict.findings), judged.outcome)
         ended = judged.outcome in policies.ENDS
         said.append(Said(float(shares[0]), tuple(shares.tolist()), judged.outcome, judged.sureness.key, kind, ended))
 
@@ -122,23 +124,21 @@ def played(size: int, seed: int) -> list[Said]:
         ]
 
 
-def fit(said: list[Said]) -> tuple[float, float]:
-    """Offset and slope that make the odds of a sound one true over what was played (Platt 1999), by Newton's method."""
-    logits = np.array(
-        [math.log(min(max(one.sound, 1e-6), 1 - 1e-6) / (1 - min(max(one.sound, 1e-6), 1 - 1e-6))) for one in said]
-    )
-    truth = np.array([one.kind == 0 for one in said], dtype=float)
-    offset, slope = 0.0, 1.0
-    for _ in range(50):
-        right = 1 / (1 + np.exp(-(offset + slope * logits)))
-        gradient = np.array([(right - truth).sum(), ((right - truth) * logits).sum()])
-        spread = right * (1 - right)
-        hessian = np.array(
-            [[spread.sum(), (spread * logits).sum()], [(spread * logits).sum(), (spread * logits**2).sum()]]
-        )
-        step = np.linalg.solve(hessian + 1e-9 * np.eye(2), gradient)
-        offset, slope = offset - step[0], slope - step[1]
-    return float(offset), float(slope)
+def fit(said: list[Said]) -> np.ndarray:
+    """Weights of the terms that make the odds of a sound one true over what was played, by Newton's method: a row for checks that are
+    open, one for those the rules have ended. What is played must be odds that no calibration touched."""
+    rows = []
+    for is_ended in (False, True):
+        part = [one for one in said if (one.outcome in ENDED) == is_ended]
+        shares = np.clip(np.array([one.sound for one in part]), LEAST_SHARE, 1 - LEAST_SHARE)
+        summands, truth = terms(np.log(shares / (1 - shares))), np.array([one.kind == 0 for one in part], dtype=float)
+        weights = np.array([0.0, 1.0, 0.0])
+        for _ in range(50):
+            right = 1 / (1 + np.exp(-(summands @ weights)))
+            hessian = (summands * (right * (1 - right))[:, None]).T @ summands
+            weights -= np.linalg.solve(hessian + 1e-9 * np.eye(3), summands.T @ (right - truth))
+        rows.append(weights)
+    return np.array(rows)
 
 
 def tenths(said: list[Said]) -> list[tuple[float, float, int]]:
@@ -174,21 +174,36 @@ def by_words(said: list[Said]) -> float:
     return total / len(said)
 
 
+NEAR = 0.03
+
+
 def odds_in_words(said: list[Said]) -> str:
     """Calibration and scores as docs/judgement.md has them."""
     ended, midway = [one for one in said if one.ended], [one for one in said if not one.ended]
     lines = [
         "The second opinion weighs a library of simulated batteries with every reading (`vane_check/core/odds`); these are other batteries, of a seed of",
-        f"their own, at one moment of each check, picked at random ({len(said) - len(ended)}), and at its end ({len(ended)}).", "",
-        "| called sound | midway | are so | at the end | are so |", "|---|---|---|---|---|",
+        f"their own, at one moment of each check, picked at random ({len(midway)}), and at its end ({len(ended)}). Ends of 95 % intervals in brackets.", "",
+        "| called sound | midway | called | are so | at the end | called | are so |", "|---|---|---|---|---|---|---|",
     ]  # fmt: skip
+    true = rows = 0
     for tenth in range(10):
         cells = []
         for part in (midway, ended):
             inside = [one for one in part if tenth / 10 <= one.sound < (tenth + 1) / 10 + (tenth == 9)]
-            so = sum(one.kind == 0 for one in inside)
-            cells.append(f"{len(inside)} | {100 * so / len(inside):.0f} %" if inside else "0 | ")
+            if not inside:
+                cells.append("0 | | ")
+                continue
+            called, so = sum(one.sound for one in inside) / len(inside), sum(one.kind == 0 for one in inside)
+            ends = binomtest(so, len(inside)).proportion_ci(0.95, method="exact")
+            rows, true = rows + 1, true + (ends.low <= called <= ends.high or abs(called - so / len(inside)) <= NEAR)
+            cells.append(
+                f"{len(inside)} | {100 * called:.0f} % | {100 * so / len(inside):.0f} ({100 * ends.low:.0f} to {100 * ends.high:.0f}) %"
+            )
         lines.append(f"| {10 * tenth} to {10 * tenth + 10} % | {' | '.join(cells)} |")
+    lines += [
+        "",
+        f"In {true} of {rows} what is so lies within three points of what was called, or its interval holds it.",
+    ]
     (brier, log), (end_brier, end_log) = scores(midway), scores(ended)
     lines += [
         "",
@@ -198,19 +213,25 @@ def odds_in_words(said: list[Said]) -> str:
     return "\n".join(lines)
 
 
-def _write(table: dict[str, np.ndarray], offset: float, slope: float) -> None:
-    kept: dict[str, Any] = {**table, "calibration": np.array([offset, slope], dtype=np.float32)}
+NOT_FITTED = np.array([[0.0, 1.0, 0.0], [0.0, 1.0, 0.0]])
+
+
+def _write(table: dict[str, np.ndarray], calibration: np.ndarray) -> None:
+    kept: dict[str, Any] = {**table, "calibration": calibration.astype(np.float32)}
     np.savez_compressed(OUT, **kept)
 
 
 def main() -> None:
     """As asked."""
-    if sys.argv[1:2] == ["library"]:
-        table = make_library()
-        _write(table, 0.0, 1.0)
-        offset, slope = fit(played(900, TUNING_SEED))
-        _write(table, offset, slope)
-        print(f"{OUT.stat().st_size / 1e6:.1f} MB, {len(CLASSES)} outcomes, offset {offset:.3f}, slope {slope:.3f}")
+    if sys.argv[1:2] in (["library"], ["fit"]):
+        with np.load(OUT) as kept:
+            table = make_library() if sys.argv[1] == "library" else {name: kept[name] for name in kept.files}
+        _write(table, NOT_FITTED)
+        calibration = fit(played(TUNING_SIZE, TUNING_SEED))
+        _write(table, calibration)
+        print(
+            f"{OUT.stat().st_size / 1e6:.1f} MB, {len(CLASSES)} outcomes, calibration {calibration.round(3).tolist()}"
+        )
         return
     said = played(int(sys.argv[1]) if len(sys.argv) > 1 else 1500, FRESH_SEED)
     for name, part in (

@@ -123,10 +123,10 @@ class Calibrated(unittest.TestCase):
                 continue
             said: list[float] = []
 
-            def hears(made: Check, _: Judgement, said: list[float] = said) -> None:
+            def hears(made: Check, judged: Judgement, said: list[float] = said) -> None:
                 verdict = judge(made, rules)
                 if verdict.case.valid_rest_volts:
-                    said.append(float(shares_of(weighed(verdict.case, verdict.findings))[0]))
+                    said.append(float(shares_of(weighed(verdict.case, verdict.findings), judged.outcome)[0]))
 
             by_the_house(rules, hears)(arrival, random.Random(place))
             if said:

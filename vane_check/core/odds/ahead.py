@@ -16,7 +16,7 @@ from ..readings import Stand
 from ..units.compare import VOLTS, under
 from ..words import Words
 from . import physics
-from .library import CLASSES, Array, Batteries, calibration
+from .library import CLASSES, Array, Batteries, set_right
 from .likelihood import GRAVITY_WIDTH, MODEL_VOLTS, PULL_SHARE, PULL_VOLTS, SAME_METER_VOLTS, SLIP, TESTER_SHARE
 from .second_opinion import shares_of, weighed
 
@@ -96,7 +96,7 @@ def ahead_of(case: Case, findings: tuple[Finding, ...], outcome: Outcome) -> tup
     if outcome not in {Outcome.CANNOT_TELL, Outcome.NEEDS_CHARGE} or not case.valid_rest_volts:
         return ()
     weighing = weighed(case, findings)
-    shares = shares_of(weighing)
+    shares = shares_of(weighing, outcome)
     likeliest, chance = CLASSES[int(shares.argmax())], np.random.default_rng(SEED)
     weight = np.exp(weighing.log_weight - weighing.log_weight.max())
     places = chance.choice(len(weight), size=LIKE_IT, p=weight / weight.sum())
@@ -179,15 +179,12 @@ def _expected(like_it: Batteries, ways: Iterable[Way], case: Case, chance: np.ra
     one_of = np.eye(len(CLASSES))[like_it.kind]
     after = weight @ one_of
     after /= after.sum(axis=1, keepdims=True)
-    slope = calibration()[1]
-    sound = np.clip(after[:, 0], 1e-6, 1 - 1e-6)
-    right = 1 / (1 + np.exp(-(slope * np.log(sound / (1 - sound)) + _shift(shares, like_it, slope))))
+    right = 1 / (1 + np.exp(-(set_right(after[:, 0], is_ended=False) + _shift(shares, like_it))))
     others = np.max(after[:, 1:], axis=1) / np.maximum(1 - after[:, 0], 1e-6)
     return float(np.mean(np.maximum(right, (1 - right) * others)))
 
 
-def _shift(shares: Array, like_it: Batteries, slope: float) -> float:
+def _shift(shares: Array, like_it: Batteries) -> float:
     """What sets the average of those like it to the odds as they are said now."""
-    said, drawn = float(shares[0]), float(np.mean(like_it.kind == 0))
-    said, drawn = (min(max(share, 1e-3), 1 - 1e-3) for share in (said, drawn))
-    return math.log(said / (1 - said)) - slope * math.log(drawn / (1 - drawn))
+    said, drawn = (min(max(share, 1e-3), 1 - 1e-3) for share in (float(shares[0]), float(np.mean(like_it.kind == 0))))
+    return math.log(said / (1 - said)) - float(set_right(np.asarray(drawn), is_ended=False))

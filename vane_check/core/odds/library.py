@@ -12,6 +12,8 @@ from ..findings.outcomes import Outcome
 
 Array = NDArray[np.float64]
 
+LEAST_SHARE = 1e-6
+
 CLASSES = (Outcome.SOUND, Outcome.WORN_OUT, Outcome.DEAD_CELL, Outcome.LEAKS_CHARGE)
 """What a battery can be. One that only holds too little counts as worn out."""
 
@@ -68,7 +70,17 @@ def library_of(group: str) -> Batteries:
 
 
 @cache
-def calibration() -> tuple[float, float]:
-    """How the odds of a sound one are set right: offset and slope of its logit, fitted on seeds that no figure comes from."""
-    offset, slope = _shipped()["calibration"]
-    return float(offset), float(slope)
+def _calibration() -> NDArray[np.float32]:
+    return _shipped()["calibration"]
+
+
+def terms(logits: Array) -> Array:
+    """What a calibration adds up for each logit: one, the logit, and its bend about even odds. Shape: logits by three."""
+    return np.stack([np.ones_like(logits), logits, np.tanh(logits)], axis=-1)
+
+
+def set_right(sound: Array, is_ended: bool) -> Array:
+    """Logits of the odds of a sound one as they are true: while a check is open, and where its rules have ended it. Fitted on seeds
+    that no figure comes from (Platt 1999, with a bend)."""
+    share = np.clip(sound, LEAST_SHARE, 1 - LEAST_SHARE)
+    return np.asarray(terms(np.log(share / (1 - share))) @ _calibration()[int(is_ended)])

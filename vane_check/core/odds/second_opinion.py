@@ -8,7 +8,7 @@ import numpy as np
 from ..battery.label import Chemistry
 from ..facts.case import Case
 from ..findings.outcomes import FAILED, Finding, Outcome
-from .library import CLASSES, calibration, library_of
+from .library import CLASSES, library_of, set_right
 from .likelihood import Known, Weighing
 
 GROUP_OF = {
@@ -91,15 +91,15 @@ def weighed(case: Case, findings: tuple[Finding, ...]) -> Weighing:
     return weighing
 
 
-def shares_of(weighing: Weighing) -> np.ndarray:
-    """The odds of each of CLASSES, set right by the calibration."""
+ENDED = FAILED | {Outcome.SOUND, Outcome.WATCH}
+
+
+def shares_of(weighing: Weighing, outcome: Outcome) -> np.ndarray:
+    """The odds of each of CLASSES, set right by the calibration for checks that the rules have ended so, or not."""
     weight = np.exp(weighing.log_weight - weighing.log_weight.max())
     shares = np.bincount(weighing.batteries.kind, weights=weight, minlength=len(CLASSES))
     shares = shares / shares.sum()
-    offset, slope = calibration()
-    sound = min(max(float(shares[0]), 1e-6), 1 - 1e-6)
-    logit = offset + slope * math.log(sound / (1 - sound))
-    right = 1 / (1 + math.exp(-logit))
+    right = 1 / (1 + math.exp(-float(set_right(shares[0], outcome in ENDED))))
     others = shares[1:] / max(shares[1:].sum(), 1e-12)
     return np.concatenate(([right], others * (1 - right)))
 
@@ -108,7 +108,7 @@ def odds_of(case: Case, findings: tuple[Finding, ...], outcome: Outcome) -> Odds
     """The second opinion on a case; None where it is unsafe, or nothing was read yet that tells."""
     if outcome is Outcome.UNSAFE or not case.valid_rest_volts:
         return None
-    shares = shares_of(weighed(case, findings))
+    shares = shares_of(weighed(case, findings), outcome)
     place = int(shares.argmax())
     sound = float(shares[0])
     disagrees = None
