@@ -17,7 +17,7 @@ from bench.scoring import Row, cause_of, row_of
 from vane_check.core.house.rules import SCHOOLS, HouseRules, changed_rules, house_rules
 from vane_check.core.simulation import population
 
-SIZE, SEED = 2000, 20270315
+SIZE, SEED = 3000, 20270315
 SINGLES = 10
 """How many policies come before the switched ones."""
 
