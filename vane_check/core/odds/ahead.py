@@ -179,7 +179,7 @@ def _expected(like_it: Batteries, ways: Iterable[Way], case: Case, chance: np.ra
     one_of = np.eye(len(CLASSES))[like_it.kind]
     after = weight @ one_of
     after /= after.sum(axis=1, keepdims=True)
-    right = 1 / (1 + np.exp(-(set_right(after[:, 0], is_ended=False) + _shift(shares, like_it))))
+    right = 1 / (1 + np.exp(-(set_right(after[:, 0], is_ended=True) + _shift(shares, like_it))))
     others = np.max(after[:, 1:], axis=1) / np.maximum(1 - after[:, 0], 1e-6)
     return float(np.mean(np.maximum(right, (1 - right) * others)))
 
@@ -187,4 +187,4 @@ def _expected(like_it: Batteries, ways: Iterable[Way], case: Case, chance: np.ra
 def _shift(shares: Array, like_it: Batteries) -> float:
     """What sets the average of those like it to the odds as they are said now."""
     said, drawn = (min(max(share, 1e-3), 1 - 1e-3) for share in (float(shares[0]), float(np.mean(like_it.kind == 0))))
-    return math.log(said / (1 - said)) - float(set_right(np.asarray(drawn), is_ended=False))
+    return math.log(said / (1 - said)) - float(set_right(np.asarray(drawn), is_ended=True))
