@@ -101,6 +101,18 @@ class Matching(Goods):
         wrong = self.post("/match", {"measured": {**tray, "length_mm": 27.8}}, 422)
         self.assertEqual(self.fault(wrong)[0], "measured.length_mm")
 
+    def test_what_its_car_lent_is_the_car_s_word_once_and_never_the_label_s(self) -> None:
+        car = self.car("Torvane T4 Tourer")
+
+        def by_the_label(source: str) -> set[str]:
+            battery = {"chemistry": "flooded", "chemistry_source": source, "group_code": "34", "size_source": source}
+            tag = self.post("/batteries", {"battery": battery, "context": {}, "vehicle_id": car["id"]})["tag"]
+            self.assertEqual(self.teo.get(f"/batteries/{tag}").json()["battery"]["size_source"], source)
+            return {line["about"] for line in self.match(tag=tag)["lines"] if "label" in line["says"]}
+
+        self.assertEqual(by_the_label("vehicle"), set())
+        self.assertEqual(by_the_label("label"), {"size", "positive", "chemistry"})
+
     def test_a_car_that_ran_too_high_gets_no_agm_before_it_is_mended(self) -> None:
         car = self.car("Torvane T4 Tourer")
         body = {**TAKE_IN, "vehicle_id": car["id"], "context": {"came_in": "in_car", "complaint": "check_only"}}
@@ -562,7 +574,7 @@ class Lists(Goods):
             run(
                 "update vehicles set source = E'a\rlist', also_codes = '{\"LN\n3\"}' where id = (select min(id) from vehicles)"
             )
-            run("alter table batteries drop column chemistry_source")  # what came after it
+            run("alter table batteries drop column chemistry_source, drop column size_source")  # what came after it
             run("update alembic_version set version_num = '0016'")
         migrate(url)
         with psycopg.connect(url) as connection:

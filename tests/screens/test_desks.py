@@ -12,6 +12,14 @@ from vane_check.core.house.rules import house_rules
 AXE = ROOT / "front" / "node_modules" / "axe-core" / "axe.min.js"
 
 
+COLOUR = "link => getComputedStyle(link).color"
+
+
+def rgb(code: str) -> str:
+    """A colour as a browser says it."""
+    return f"rgb({', '.join(str(int(code[place : place + 2], 16)) for place in (1, 3, 5))})"
+
+
 class HouseRules(Screens):
     def test_a_lead_makes_a_new_version_with_a_reason_and_the_check_follows_it(self) -> None:
         page = self.page("/rules", LEAD)
@@ -146,13 +154,22 @@ class Counter(Screens):
         page.get_by_role("button", name="Take it in").click()
         page.wait_for_url("**/check/*")
         expect(page.locator("aside")).to_contain_text("680 CCA from the vehicle")
+        lent = page.locator("aside").get_by_role("link", name="as the car asks")
+        expect(lent).to_have_count(2)  # its type and its size: nobody read either
+        self.assertEqual(lent.first.evaluate(COLOUR), lent.last.evaluate(COLOUR))
+        plum = page.evaluate("getComputedStyle(document.documentElement).getPropertyValue('--plum')").strip()
+        self.assertEqual(lent.first.evaluate(COLOUR), rgb(plum))
         page.get_by_role("link", name="Correct the label").click()
         expect(page.get_by_role("textbox", name="Rated figure")).to_have_value("")
         page.get_by_role("textbox", name="Rated figure").fill("700")
+        size = page.get_by_label("Group or box size")
+        size.fill(size.input_value())
+        page.keyboard.press("Enter")
         page.get_by_role("button", name="Write the correction").click()
         page.wait_for_url("**/check/*")
         expect(page.locator("aside")).to_contain_text("700 CCA")
         expect(page.locator("aside")).not_to_contain_text("from the vehicle")
+        expect(lent).to_have_count(1)  # the size is read now
 
 
 class Warranty(Screens):

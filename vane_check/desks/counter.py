@@ -214,7 +214,7 @@ def _refuse_impossible(desk: Desk, body: TakeIn, now: datetime, label_is_right: 
 def _label(desk: Desk, row: BatteryRow, body: TakeIn) -> None:
     label = with_a_rating(desk, body)
     row.line, row.nominal_volts, row.chemistry = label.line, label.nominal_volts, label.chemistry.value
-    row.chemistry_source = label.chemistry_source.value
+    row.chemistry_source, row.size_source = label.chemistry_source.value, label.size_source.value
     row.rated_amps = label.rating.amps if label.rating else None
     row.rated_scale = label.rating.scale.value if label.rating else None
     row.rating_source = label.rating_source.value

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from pydantic import Field
 
 from ..core.battery.codes import CodeRead, UnknownCode, plain, read_code
-from ..core.battery.label import Chemistry, RatingScale, Use
+from ..core.battery.label import Chemistry, RatingScale, RatingSource, Use
 from ..core.matching import Measured, Requirement
 from ..core.matching.claims import Claim, Need, SourceKey
 from ..core.matching.requirement import CableSpare
@@ -126,18 +126,21 @@ def claim_of_car(car: Vehicle) -> Claim:
 
 
 def _of_label(row: BatteryRow) -> Claim:
+    """What the battery says of itself. What its car lent it is the car's word alone: it stands there, once."""
     label = label_of(row)
+    lent = RatingSource.VEHICLE
+    rating = None if label.rating_source is lent else label.rating
     return Claim(
         key=SourceKey.LABEL,
         title=say("match_claims.the_old_batterys_label")
-        + (NOTHING if label.rating else say("match_claims.which_gives_no_cca")),
-        group_code=row.group_code or "",
+        + (NOTHING if rating else say("match_claims.which_gives_no_cca")),
+        group_code=(row.group_code or "") if label.size_source is not lent else "",
         nominal_volts=row.nominal_volts,
-        cca_amps=None if label.rating is None else rounded(label.rating.cca_amps, AMPS),
-        cca_scale=RatingScale.CCA if label.rating is None else label.rating.scale,
+        cca_amps=None if rating is None else rounded(rating.cca_amps, AMPS),
+        cca_scale=RatingScale.CCA if rating is None else rating.scale,
         capacity_ah=row.capacity_ah_20h,
         reserve_minutes=row.reserve_minutes,
-        chemistry=Chemistry(row.chemistry),
+        chemistry=None if label.chemistry_source is lent else label.chemistry,
         standing=say("match_claims.as_it_was_taken_in"),
     )
 

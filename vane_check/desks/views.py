@@ -157,6 +157,7 @@ def label_of(row: BatteryRow) -> Battery:
             "capacity_ah_20h": row.capacity_ah_20h,
             "reserve_minutes": row.reserve_minutes,
             "group_code": row.group_code,
+            "size_source": row.size_source,
             "serial": row.serial,
             "made_on": row.made_on,
         }

@@ -2344,6 +2344,8 @@ export interface components {
              * @default
              */
             serial: string;
+            /** @default label */
+            size_source: components["schemas"]["RatingSource"];
         };
         /**
          * Believes
@@ -2963,7 +2965,8 @@ export interface components {
              *       "line": "",
              *       "nominal_volts": 12,
              *       "rating_source": "label",
-             *       "serial": ""
+             *       "serial": "",
+             *       "size_source": "label"
              *     }
              */
             battery: components["schemas"]["Battery"];
@@ -3241,7 +3244,8 @@ export interface components {
              *       "line": "",
              *       "nominal_volts": 12,
              *       "rating_source": "label",
-             *       "serial": ""
+             *       "serial": "",
+             *       "size_source": "label"
              *     }
              */
             battery: components["schemas"]["Battery"];
@@ -6675,7 +6679,8 @@ export interface components {
              *       "line": "",
              *       "nominal_volts": 12,
              *       "rating_source": "label",
-             *       "serial": ""
+             *       "serial": "",
+             *       "size_source": "label"
              *     }
              */
             battery: components["schemas"]["Battery"];

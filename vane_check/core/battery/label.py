@@ -142,6 +142,7 @@ class Battery(Model):
         None, ge=_LIMITS["reserve_minutes"].low, le=_LIMITS["reserve_minutes"].high, description="minutes at 25 A"
     )
     group_code: ShortText | None = Field(None, description="group or box code, one of the table group-sizes.csv")
+    size_source: RatingSource = RatingSource.LABEL
     has_caps: bool | None = Field(None, description="whether the cells can be opened; None when nobody looked")
     serial: ShortText = ""
     made_on: Day | None = Field(None, description="first day of the month it was made, as read from the date code")

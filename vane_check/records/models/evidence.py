@@ -48,6 +48,7 @@ class BatteryRow(OfStore, Base):
     capacity_ah_20h: Mapped[float | None]
     reserve_minutes: Mapped[float | None]
     group_code: Mapped[str | None]
+    size_source: Mapped[str] = mapped_column(default="label", server_default="label")
     has_caps: Mapped[bool | None]
     serial: Mapped[str] = mapped_column(default="")
     serial_key: Mapped[str] = mapped_column(

@@ -66,9 +66,11 @@ const Left = styled.aside<{ $open: boolean }>`
   }
 `;
 const Unread = styled(Link)`
-  color: var(--plum);
-  text-decoration: underline dotted;
-  text-underline-offset: 3px;
+  && {
+    color: var(--plum);
+    text-decoration: underline dotted;
+    text-underline-offset: 3px;
+  }
 `;
 const Strip = styled(AriaButton)`
   display: none;
@@ -141,6 +143,13 @@ function typeWords({
   return source === "assumed" ? t("case_column.assumed", { name }) : name;
 }
 
+/** Its size; what its car lent says so. */
+function sizeWords({ size, battery }: Schema["CheckView"]) {
+  if (!size) return t("case_column.not_known");
+  const name = `${size.code}, + ${wordOf(size.positive_side)}`;
+  return battery.size_source === "vehicle" ? t("case_column.as_the_car_asks", { name }) : name;
+}
+
 const saysWords = (complaint: Schema["Complaint"]) =>
   complaint === "not_said" ? "" : t("case_column.told", { words: small(COMPLAINTS[complaint]) });
 
@@ -165,10 +174,7 @@ export const CaseColumn = memo(function CaseColumn({ view, size, judgement, who,
     ],
     [t("screens.type"), typeWords(label), ORIGIN_OF[label.chemistry_source ?? "label"]],
     [t("case_column.seen"), marks.map((mark, index) => `${index + 1} ${small(SIGNS[mark.sign])}`).join(", ")],
-    [
-      t("screens.size"),
-      view.size ? `${view.size.code}, + ${wordOf(view.size.positive_side)}` : t("case_column.not_known"),
-    ],
+    [t("screens.size"), sizeWords(view), ORIGIN_OF[label.size_source ?? "label"]],
     [
       t("case_column.case"),
       view.size

@@ -131,10 +131,11 @@ export function LabelFields({ form, known }: Props) {
           label={t("screens.group_or_box_size")}
           value={size ? group : null}
           text={group ?? ""}
-          allowsOther={(text) => change({ group: text.trim() === "" ? null : text })}
+          allowsOther={(text) => change({ group: text.trim() === "" ? null : text, groupRead: text.trim() !== "" })}
           onChange={(code) => {
             const picked = known.sizes.find((one) => one.code === code);
-            if (picked) change({ group: picked.code, volts: picked.nominal_volts === 6 ? "v6" : "v12" });
+            if (picked)
+              change({ group: picked.code, groupRead: true, volts: picked.nominal_volts === 6 ? "v6" : "v12" });
           }}
           options={known.sizes.map((one) => ({
             id: one.code,

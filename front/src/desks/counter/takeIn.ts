@@ -41,6 +41,8 @@ interface Label {
   ah: string;
   reserve: string;
   group: string | null;
+  /** Somebody read or typed the size: a car that is picked does not lend another. */
+  groupRead: boolean;
   line: string;
   serial: string;
   made: string;
@@ -62,6 +64,7 @@ function labelOf(label: Schema["Battery"] | undefined): Label {
     ah: label?.capacity_ah_20h ? String(label.capacity_ah_20h) : "",
     reserve: label?.reserve_minutes ? String(label.reserve_minutes) : "",
     group: label?.group_code ?? null,
+    groupRead: label?.group_code != null && label.size_source === "label",
     line: label?.line ?? "",
     serial: label?.serial ?? "",
     made: monthText(label?.made_on),
@@ -133,6 +136,7 @@ function written(label: Label, story: Story, madeOn: string | null): TakeIn {
       capacity_ah_20h: numberOf(label.ah),
       reserve_minutes: numberOf(label.reserve),
       group_code: label.group,
+      size_source: label.groupRead || label.group === null || story.car === null ? "label" : "vehicle",
       serial: label.serial.trim(),
       made_on: madeOn,
       has_caps: label.caps === "unknown" ? null : label.caps === "yes",
@@ -186,8 +190,9 @@ export function useTakeIn(start: TakeIn | null, onWrite: Write) {
     const car = cars.find((one) => String(one.id) === id);
     if (!car) return;
     setStory((before) => ({ ...before, context: { ...before.context, stop_start_car: car.stop_start } }));
-    if (!label.group) change({ group: car.group_code });
-    if (!label.chemistryRead) change({ chemistry: car.chemistry }); // a guess until somebody reads the label
+    // guesses until somebody reads the label
+    if (!label.groupRead) change({ group: car.group_code });
+    if (!label.chemistryRead) change({ chemistry: car.chemistry });
   }
 
   /** The month that is meant: picked, or the most plausible; asked for now when typing was quicker than the answer. */
