@@ -95,7 +95,11 @@ export const StyledLabel = styled(Label)`
 `;
 export const StyledInput = styled(Input)<{ $big?: boolean; $asked?: boolean }>`
   ${entryStyle}
-  ${({ $asked }) => $asked && "border: 2px dashed var(--doubt);"}
+  ${({ $asked }) =>
+    $asked &&
+    css`
+      border: 2px dashed var(--doubt);
+    `}
   ${({ $big }) =>
     $big &&
     css`
