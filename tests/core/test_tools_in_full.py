@@ -254,6 +254,33 @@ class Loads(unittest.TestCase):
         self.assertEqual(last(cold, self.pull(9.5)).points_to, Outcome.SOUND)
 
 
+class WarmthOfItsTime(unittest.TestCase):
+    """A reading with no temperature of its own goes by the one before it, not by what the night made of it. BCI load test: 9.6 V at
+    21 C, 8.5 V at -18 C."""
+
+    def found(self, *readings: Any, kind: str = "adjustable_load") -> Any:
+        return next(each for each in judge(*readings).findings if each.kind == kind)
+
+    def test_a_pull_keeps_the_limit_it_was_held_against(self) -> None:
+        warm, pull = volts(12.62, temperature_c=21), reading("adjustable_load", 5, amps=300, seconds=15, volts=9.2)
+        for later in ((), (volts(12.6, 900, temperature_c=-18),), (tester(600, 900, temperature_c=-18),)):
+            with self.subTest(later):
+                self.assertEqual(self.found(warm, pull, *later).limit_text, "hold 9.60 V")
+                self.assertEqual(self.found(warm, pull, *later).points_to, Outcome.WORN_OUT)
+
+    def test_the_last_before_it_counts_and_the_first_after_it_where_there_is_none(self) -> None:
+        pull = reading("adjustable_load", 905, amps=300, seconds=15, volts=9.2)
+        cold, colder = volts(12.6, 900, temperature_c=0), volts(12.6, 1800, temperature_c=-18)
+        self.assertEqual(self.found(volts(12.62, temperature_c=21), cold, pull, colder).limit_text, "hold 9.14 V")
+        self.assertEqual(
+            self.found(volts(12.62, 890), pull, volts(12.6, 920, temperature_c=0), colder).limit_text, "hold 9.14 V"
+        )
+
+    def test_a_tester_too_cold_to_judge_is_so_by_its_own_hour(self) -> None:
+        warm, again = volts(12.62, temperature_c=21), volts(12.6, 900, temperature_c=-18)
+        self.assertEqual(self.found(warm, tester(300), again, kind="electronic_tester").points_to, Outcome.WORN_OUT)
+
+
 class Starter(unittest.TestCase):
     def crank(self, value: float | None, minutes: float = 5, **body: Any) -> Any:
         return reading("crank", minutes, volts=value, seconds=10, **body)

@@ -21,10 +21,9 @@ from .reads import reads
 
 
 def temperature_of(reading: AdjustableLoad | FixedLoad | Crank, case: Case) -> float:
-    """The battery's temperature [C] at the pull: as taken with it, else the last one taken, else the table's warmest row."""
-    if reading.temperature_c is not None:
-        return reading.temperature_c
-    return case.temperature_c if case.temperature_c is not None else case.rules.load.default_temperature_c.value
+    """The battery's temperature [C] at the pull; the table's warmest row where nobody ever took it."""
+    celsius = case.temperature_at(reading)
+    return case.rules.load.default_temperature_c.value if celsius is None else celsius
 
 
 def failed_pull_outcome(case: Case) -> Outcome:

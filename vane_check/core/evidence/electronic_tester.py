@@ -17,7 +17,6 @@ from ..facts.tester_settings import (
     one_setting_apart,
     reads_low,
     scale_of,
-    temperature_then,
     why_void,
 )
 from ..findings.kinds import StepKey
@@ -53,7 +52,7 @@ def _compare_figure(reading: ElectronicTester, case: Case) -> _Shown | None:
         return None
     amps, off = measured
     ratio, limit = amps / rating.rated_amps, rules.tester.replace_below_ratio.value
-    cold = temperature_then(reading, case)
+    cold = case.temperature_at(reading)
     colder = cold is not None and under(cold, rules.tester.cold_c.value, CELSIUS)
     wide = (
         rules.tester.uncertainty_ratio.value

@@ -46,7 +46,7 @@ def share_pct(reading: Reserve, case: Case, off: float = 0.0) -> tuple[float, Wo
     Minutes are brought to the rating's temperature and, by Peukert, to the rating's amps. `off` is added to the exponent.
     """
     rules, label = case.rules, case.battery
-    temperature = reading.temperature_c if reading.temperature_c is not None else case.temperature_c
+    temperature = case.temperature_at(reading)
     cold = 0.0 if temperature is None else max(rules.reserve.reference_c.value - temperature, 0.0)
     warm_minutes = minutes_to_end(reading, case) / (1 - rules.reserve.pct_per_c.value * cold / 100)
     exponent = rules.reserve.peukert.value[label.chemistry.value] + off

@@ -10,6 +10,7 @@ from ..readings import ElectronicTester
 from ..tables import entry_limits, model_resistance_ratios
 from ..units.compare import AMPS, VOLTS, at_least, over, under
 from ..words import NOTHING, Words, cited, digits, fixed, say
+from .adjustable_load import temperature_of
 from .obstacles import weaken
 
 
@@ -105,8 +106,7 @@ def collapse(case: Case) -> Finding | None:
         rest = case.rest_before(pull)
         if pull.volts is None or rest is None or not at_least(rest, least, VOLTS):
             continue
-        cold = pull.temperature_c if pull.temperature_c is not None else case.temperature_c
-        at = rules.load.default_temperature_c.value if cold is None else cold
+        at = temperature_of(pull, case)
         weakest = rated.amps * (1 - rated.relative_spread)
         floor = flattest_volts(rest, pull.amps, weakest, at, case)
         held_since = any(

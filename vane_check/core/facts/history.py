@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from itertools import pairwise
-from operator import attrgetter
+from operator import attrgetter, itemgetter
 from typing import Any, TypeVar
 
 from ..readings import (
@@ -103,12 +103,26 @@ class History:
         )
 
     @derived
+    def _temperatures(self) -> tuple[tuple[datetime, float], ...]:
+        """When its temperature was taken, and what it was [C], the oldest first."""
+        return tuple(
+            (reading.taken_at, float(taken))
+            for reading in self.readings
+            if type(reading) in WITH_TEMPERATURE and (taken := getattr(reading, "temperature_c")) is not None  # noqa: B009
+        )
+
+    @property
     def temperature_c(self) -> float | None:
         """The battery's temperature last taken [C]."""
-        for reading in reversed(self.readings):
-            if type(reading) in WITH_TEMPERATURE and (taken := getattr(reading, "temperature_c")) is not None:  # noqa: B009
-                return float(taken)
-        return None
+        return self._temperatures[-1][1] if self._temperatures else None
+
+    def temperature_at(self, reading: AnyReading) -> float | None:
+        """The battery's temperature when this was read [C]: as taken with it, else the last one before, else the first one after."""
+        own: float | None = getattr(reading, "temperature_c", None)
+        if own is not None or not self._temperatures:
+            return own
+        before = bisect_right(self._temperatures, reading.taken_at, key=itemgetter(0))
+        return self._temperatures[max(before - 1, 0)][1]
 
     @derived
     def _charges_off(self) -> tuple[datetime, ...]:

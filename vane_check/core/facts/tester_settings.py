@@ -92,11 +92,6 @@ def good_mohm_amps(case: ChargeFacts) -> float:
     return case.rules.tester.mohm_cca.value * volts_scale(case.battery.nominal_volts)
 
 
-def temperature_then(reading: ElectronicTester, case: ChargeFacts) -> float | None:
-    """The battery's temperature [C] at the test: the tester's own, else the last one taken."""
-    return reading.temperature_c if reading.temperature_c is not None else case.temperature_c
-
-
 @remembered_each
 def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
     """The first reason this figure does not count, or None when it does.
@@ -149,7 +144,7 @@ def why_void(reading: ElectronicTester, case: ChargeFacts) -> VoidFigure | None:
             "tester.replace_below_ratio",
             limit,
         )
-    cold = temperature_then(reading, case)
+    cold = case.temperature_at(reading)
     if cold is not None and under(cold, case.rules.tester.void_c.value, CELSIUS):
         why = say("tester_settings.at_c_no_tester_can_be_trusted_warm_it", cold=fixed(cold, 0))
         warmer = say("tester_settings.read_from_c_up", void_c=fixed(case.rules.tester.void_c.value, 0))

@@ -61,8 +61,8 @@ def _figure(name: str, reading: AnyReading, case: Case) -> float | None:
     if name == "amps_per_ah":
         amps, capacity = getattr(reading, "amps", None), case.battery.capacity_ah_20h
         return amps / capacity if amps is not None and capacity else None
-    value: float | None = getattr(reading, name)
-    return case.temperature_c if name == "temperature_c" and value is None else value
+    value: float | None = case.temperature_at(reading) if name == "temperature_c" else getattr(reading, name)
+    return value
 
 
 def _outside(row: Validity, value: float) -> OutsideValidity:
