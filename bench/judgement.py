@@ -17,7 +17,7 @@ from bench.scoring import Row, cause_of, row_of
 from vane_check.core.house.rules import SCHOOLS, HouseRules, changed_rules, house_rules
 from vane_check.core.simulation import population
 
-SIZE, SEED = 3000, 20270315
+SIZE, SEED = 3000, 20270401
 SINGLES = 10
 """How many policies come before the switched ones."""
 
@@ -25,6 +25,7 @@ STEADIER, STEADY_HANDS = (0, 1, 2, 5), 1 / 3
 """Which policies are also played with steadier hands, and how much steadier."""
 
 ODDS_SIZE = 1200
+"""How many batteries the odds are tried on, by each of three schools."""
 
 
 def score(name: str, policy: Policy, size: int, seed: int = SEED, hands: float = 1.0) -> Row:

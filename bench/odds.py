@@ -14,9 +14,9 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 import numpy as np
-from scipy.stats import binomtest
 
 import bench.policies as policies
+from bench.scoring import interval
 from vane_check.core.findings.outcomes import FAILED, Outcome
 from vane_check.core.house.rules import SCHOOLS, HouseRules, house_rules
 from vane_check.core.judging.judgement import Judgement, judge
@@ -27,7 +27,7 @@ from vane_check.core.simulation import Arrival, SimulatedBattery, Truth, populat
 from vane_check.core.simulation.battery import GRAVITY_FULL
 
 OUT = Path(__file__).parents[1] / "vane_check/core/odds/library.npz"
-LIBRARY_SEED, TUNING_SEED, FRESH_SEED = 20261202, 101, 20270316
+LIBRARY_SEED, TUNING_SEED, FRESH_SEED = 20261202, 101, 20270402
 SIZE, RESERVE_SIZE, TUNING_SIZE = 7000, 2500, 2500
 """Batteries a group of types, of those that start and of those that work by what they hold."""
 
@@ -141,15 +141,21 @@ def fit(said: list[Said]) -> np.ndarray:
     return np.array(rows)
 
 
-def tenths(said: list[Said]) -> list[tuple[float, float, int]]:
-    """By tenths of what was called: mean odds, share that is so, how many."""
-    rows = []
+class Tenth(NamedTuple):
+    """Those called within a tenth: how many, their mean odds, how many are so."""
+
+    many: int
+    called: float
+    so: int
+
+
+def tenths(said: list[Said]) -> list[Tenth | None]:
+    """By tenths of what was called, the lowest first; None where nothing was called so."""
+    rows: list[Tenth | None] = []
     for tenth in range(10):
         part = [one for one in said if tenth / 10 <= one.sound < (tenth + 1) / 10 + (tenth == 9)]
-        if part:
-            rows.append(
-                (sum(one.sound for one in part) / len(part), sum(one.kind == 0 for one in part) / len(part), len(part))
-            )
+        called = sum(one.sound for one in part) / max(len(part), 1)
+        rows.append(Tenth(len(part), called, sum(one.kind == 0 for one in part)) if part else None)
     return rows
 
 
@@ -174,7 +180,8 @@ def by_words(said: list[Said]) -> float:
     return total / len(said)
 
 
-NEAR = 0.03
+NEAR_PCT = 3.0
+"""So near [points] the share that is so is what was called."""
 
 
 def odds_in_words(said: list[Said]) -> str:
@@ -186,20 +193,16 @@ def odds_in_words(said: list[Said]) -> str:
         "| called sound | midway | called | are so | at the end | called | are so |", "|---|---|---|---|---|---|---|",
     ]  # fmt: skip
     true = rows = 0
-    for tenth in range(10):
+    for place, parts in enumerate(zip(tenths(midway), tenths(ended), strict=True)):
         cells = []
-        for part in (midway, ended):
-            inside = [one for one in part if tenth / 10 <= one.sound < (tenth + 1) / 10 + (tenth == 9)]
-            if not inside:
+        for part in parts:
+            if part is None:
                 cells.append("0 | | ")
                 continue
-            called, so = sum(one.sound for one in inside) / len(inside), sum(one.kind == 0 for one in inside)
-            ends = binomtest(so, len(inside)).proportion_ci(0.95, method="exact")
-            rows, true = rows + 1, true + (ends.low <= called <= ends.high or abs(called - so / len(inside)) <= NEAR)
-            cells.append(
-                f"{len(inside)} | {100 * called:.0f} % | {100 * so / len(inside):.0f} ({100 * ends.low:.0f} to {100 * ends.high:.0f}) %"
-            )
-        lines.append(f"| {10 * tenth} to {10 * tenth + 10} % | {' | '.join(cells)} |")
+            called, so, (least, most) = 100 * part.called, 100 * part.so / part.many, interval(part.so, part.many)
+            rows, true = rows + 1, true + (least <= called <= most or abs(called - so) <= NEAR_PCT)
+            cells.append(f"{part.many} | {called:.0f} % | {so:.0f} ({least:.0f} to {most:.0f}) %")
+        lines.append(f"| {10 * place} to {10 * place + 10} % | {' | '.join(cells)} |")
     lines += [
         "",
         f"In {true} of {rows} what is so lies within three points of what was called, or its interval holds it.",
@@ -240,8 +243,8 @@ def main() -> None:
     ):
         brier, log = scores(part)
         print(f"{name}: {len(part)}, Brier {brier:.4f}, log {log:.4f}")
-        for mean, so, count in tenths(part):
-            print(f"  called {mean:.3f}, so {so:.3f} ({count})")
+        for tenth in filter(None, tenths(part)):
+            print(f"  called {tenth.called:.3f}, so {tenth.so / tenth.many:.3f} ({tenth.many})")
 
 
 if __name__ == "__main__":

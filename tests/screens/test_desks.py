@@ -147,6 +147,21 @@ class Counter(Screens):
         page.get_by_role("button", name="Take it in").click()
         expect(page.get_by_text("is a type code, not a number of amps")).to_be_visible()
 
+    def test_a_car_that_is_taken_away_takes_the_size_it_lent_and_leaves_one_that_was_read(self) -> None:
+        page = self.page("/counter")
+        car, size = page.get_by_label("Car, if known"), page.get_by_label("Group or box size")
+        for read, left in ((None, ""), ("48", "48")):
+            with self.subTest(read):
+                if read:
+                    size.fill(read)
+                    page.keyboard.press("Enter")
+                car.fill("Brevan Tillet 1.2")
+                expect(page.locator("[data-word=stop_start_car]")).to_contain_text("Stop-start: stop-start")
+                self.assertNotEqual(size.input_value(), "")
+                car.fill("")
+                page.keyboard.press("Tab")
+                expect(size).to_have_value(left)
+
     def test_a_missing_rating_is_borrowed_from_the_car_and_the_label_can_be_corrected(self) -> None:
         page = self.page("/counter")
         page.get_by_label("Car, if known").fill("Brevan Tillet 1.2")

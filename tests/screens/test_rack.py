@@ -215,9 +215,8 @@ class Promised(Rack):
         page.keyboard.type("1500")
         page.locator("[data-word=promised_at]").click()
         page.get_by_text("Today", exact=True).click()
-        shop = datetime.now(
-            ZoneInfo("Europe/Dublin")
-        )  # a minute from now: from midnight on 18 hours of charge end before 23:58
+        # a minute from now: shortly after midnight 18 hours of charge end before 23:58
+        shop = datetime.now(ZoneInfo("Europe/Dublin"))
         soon = min(shop + timedelta(minutes=1), shop.replace(hour=23, minute=59))
         page.locator("input[name=promised_at]").fill(f"{soon:%H:%M}")
         expect(page.get_by_role("status").filter(has_text="Cannot be kept")).to_be_visible()

@@ -102,7 +102,7 @@ export function Pick(props: PickProps) {
   }
   if (value !== shown) {
     setShown(value);
-    if (value !== null || !allowsOther) setTyped(nameOf(value));
+    if (value !== null || !allowsOther || text === "") setTyped(nameOf(value)); // or its owner took it away
   }
   const [left, setLeft] = useState(false);
   const [opened, setOpened] = useState<string>();

@@ -13,6 +13,7 @@ from ..findings.outcomes import Outcome
 Array = NDArray[np.float64]
 
 LEAST_SHARE = 1e-6
+"""Odds are never quite none: a logit of less says nothing."""
 
 CLASSES = (Outcome.SOUND, Outcome.WORN_OUT, Outcome.DEAD_CELL, Outcome.LEAKS_CHARGE)
 """What a battery can be. One that only holds too little counts as worn out."""

@@ -64,6 +64,8 @@ interface Common {
   say?: { before?: string; after?: string; letter?: string; empty?: string; rare?: true };
   /** At odds with the label or with what was seen. */
   odd?: (value: string, props: FormProps) => boolean;
+  /** Not read with this reading, but lent by another: plum as well. */
+  lent?: (value: string, props: FormProps) => boolean;
   /** Shown among the words although it is rarely asked for. */
   wanted?: (props: FormProps) => boolean;
   /** Only asked then. */

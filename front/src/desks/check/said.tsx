@@ -14,7 +14,7 @@ export const temperature: FigureField & { name: "temperature_c" } = {
   name: "temperature_c",
   label: t("said.battery_at"),
   say: { before: t("screens.battery_at"), letter: "Q" },
-  odd: isLent,
+  lent: isLent,
   shows: (value, props) => {
     const { store, limits } = props;
     if (value !== "") return `${value} ${temperatureUnit(store)}`;

@@ -115,6 +115,7 @@ export function SpecForm<K extends Method>({ spec, ...props }: FormProps & { spe
   const all = inUse.filter((field) => field.say);
   // what is rarely asked for is folded, until it is, or says something
   const isOdd = (field: Field) => field.odd?.(String(values[field.name] ?? ""), props) ?? false;
+  const isLent = (field: Field) => field.lent?.(String(values[field.name] ?? ""), props) ?? false;
   const words = all.filter(
     (field) =>
       more || !field.say?.rare || field.wanted?.(props) || values[field.name] !== start[field.name] || isOdd(field),
@@ -164,7 +165,7 @@ export function SpecForm<K extends Method>({ spec, ...props }: FormProps & { spe
                   label={field.label}
                   says={wordOf(field, values[field.name], props)}
                   letter={field.say?.letter}
-                  odd={isOdd(field)}
+                  odd={isOdd(field) || isLent(field)}
                 />
                 {field.say?.after && ` ${field.say.after}`}
                 {index < words.length - 1 ? ", " : ""}

@@ -136,7 +136,7 @@ function written(label: Label, story: Story, madeOn: string | null): TakeIn {
       capacity_ah_20h: numberOf(label.ah),
       reserve_minutes: numberOf(label.reserve),
       group_code: label.group,
-      size_source: label.groupRead || label.group === null || story.car === null ? "label" : "vehicle",
+      size_source: label.groupRead || label.group === null ? "label" : "vehicle",
       serial: label.serial.trim(),
       made_on: madeOn,
       has_caps: label.caps === "unknown" ? null : label.caps === "yes",
@@ -187,6 +187,7 @@ export function useTakeIn(start: TakeIn | null, onWrite: Write) {
 
   function pickCar(id: string | null) {
     tell({ car: id === null ? null : Number(id) });
+    if (id === null && !label.groupRead) change({ group: null }); // what it lent goes with it
     const car = cars.find((one) => String(one.id) === id);
     if (!car) return;
     setStory((before) => ({ ...before, context: { ...before.context, stop_start_car: car.stop_start } }));

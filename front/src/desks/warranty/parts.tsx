@@ -47,6 +47,7 @@ export const Column = styled.section`
   }
   display: grid;
   align-content: start;
+  grid-auto-rows: max-content;
   gap: 14px;
   & + & {
     border-left: 1px solid var(--line);

@@ -166,7 +166,7 @@ const SPEC: Spec<"electronic_tester"> = {
         rare: true,
       },
     },
-    { ...temperature, odd: () => false, say: { before: t("screens.battery_at"), letter: "⇧T", rare: true } },
+    { ...temperature, say: { before: t("screens.battery_at"), letter: "⇧T", rare: true } },
   ],
 };
 
