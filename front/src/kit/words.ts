@@ -266,7 +266,7 @@ export function dayNumber(at: Date): number {
 /** When a hand is needed: an hour today, a word or a date after that. */
 export function whenOf(iso: string, now: Date): string {
   const at = new Date(iso);
-  if (at <= now) return "now";
+  if (at <= now) return t("words.now");
   const days = dayNumber(at) - dayNumber(now);
   if (days === 0) return timeOf(iso);
   if (days < 7) return at.toLocaleDateString(locale(), { weekday: "short", ...(zone ? { timeZone: zone } : {}) });

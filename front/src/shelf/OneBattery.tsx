@@ -51,10 +51,8 @@ const Word = styled.span<{ $now: boolean }>`
 
 /** A hand is needed now: its time has come, or it waits at the counter or on the bench for its next step. */
 export function handOf(battery: OnShelf, now: Date): { word: string; now: boolean } {
-  if (battery.needs_hand_at) {
-    const word = whenOf(battery.needs_hand_at, now);
-    return { word, now: word === "now" };
-  }
+  const { needs_hand_at: at } = battery;
+  if (at) return { word: whenOf(at, now), now: new Date(at) <= now };
   if (battery.place === "on_the_way") return { word: t("one_battery.sent"), now: false };
   const waits = battery.place === "counter" || battery.place === "bench" || battery.place === "ready";
   return { word: HANDS[battery.next_step ?? "look"] ?? "", now: waits };
