@@ -25,8 +25,10 @@ export function Timeline({ answer, terms }: { answer: Schema["Answer"]; terms: S
   const total = Math.max(terms.free_months + terms.pro_rata_months, used + 1);
   const x = (months: number) => LEFT + (WIDE * months) / total;
   const now = x(used);
+  /** Words near an end of the line stand inside it. */
+  const anchorAt = (at: number) => (at > WIDE * 0.8 ? "end" : at < WIDE * 0.2 ? "start" : "middle");
   const term = terms.free_months + terms.pro_rata_months;
-  const anchor = now > WIDE * 0.8 ? "end" : now < WIDE * 0.2 ? "start" : "middle";
+  const anchor = anchorAt(now);
   return (
     <Drawing
       viewBox={`0 0 ${WIDE + LEFT * 2} 118`}
@@ -62,7 +64,7 @@ export function Timeline({ answer, terms }: { answer: Schema["Answer"]; terms: S
       <text x={x(0)} y={94}>
         {dayOf(from)}
       </text>
-      <text x={x(terms.free_months)} y={94} textAnchor="middle">
+      <text x={x(terms.free_months)} y={94} textAnchor={anchorAt(x(terms.free_months))}>
         {dayOf(free)}
       </text>
       {terms.pro_rata_months > 0 && (
