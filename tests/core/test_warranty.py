@@ -4,7 +4,15 @@ from typing import Any
 
 from vane_check.core.battery.label import Use
 from vane_check.core.findings.outcomes import Outcome
-from vane_check.core.goods.warranty import Answer, Question, Terms, WarrantyDecision, decide, pro_rata_credit_cents
+from vane_check.core.goods.warranty import (
+    Answer,
+    Done,
+    Question,
+    Terms,
+    WarrantyDecision,
+    decide,
+    pro_rata_credit_cents,
+)
 from vane_check.core.units.months import add_months, whole_months_between
 
 TERMS = Terms(line="Plain", free_months=12, pro_rata_months=24, date_code_allowance_months=3, excluded_uses=(Use.TAXI,))
@@ -33,7 +41,14 @@ class Deciding(unittest.TestCase):
             ("unsafe goes to the maker", {"outcome": Outcome.UNSAFE}, WarrantyDecision.ASK_THE_MAKER, 0),
             ("taxi left out", {"use": Use.TAXI}, WarrantyDecision.EXCLUDED, 0),
             ("wrong type", {"wrong_type_for_car": True}, WarrantyDecision.EXCLUDED, 0),
-            ("claimed before", {"already_claimed": True}, WarrantyDecision.EXCLUDED, 0),
+            ("claimed before", {"claimed": Done(on=date(2025, 6, 1))}, WarrantyDecision.EXCLUDED, 0),
+            ("given under warranty", {"given": Done(on=date(2025, 2, 1))}, WarrantyDecision.ASK_THE_MAKER, 0),
+            (
+                "given, and the first one's time is over",
+                {"given": Done(on=date(2025, 2, 1)), "today": date(2028, 1, 15)},
+                WarrantyDecision.OUT_OF_TIME,
+                0,
+            ),
             ("sold before made", {"made_on": date(2025, 3, 1)}, WarrantyDecision.ASK_THE_MAKER, 0),
             ("no date at all", {"sold_on": None}, WarrantyDecision.NO_DATE, 0),
         ]

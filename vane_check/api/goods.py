@@ -6,7 +6,7 @@ from fastapi import APIRouter, Depends, Path, Query, Request, Response
 
 from ..core.goods.importing import Kind
 from ..core.units.model import ShortText
-from ..desks import fitting_list, goods, goods_out, imports, items, pieces, sales, suppliers
+from ..desks import fitting_list, goods, goods_out, imports, items, pieces, sale_views, sales, suppliers
 from ..desks.idempotency import once
 from ..desks.import_runner import Runner
 from .asks import PAGES_AT_MOST, NoMore, TagPath, Typed
@@ -127,30 +127,30 @@ def close_order(
 
 
 @router.get("/sales")
-def newest_sales(desk: AtDesk) -> list[sales.SoldView]:
+def newest_sales(desk: AtDesk) -> list[sale_views.SoldView]:
     """The newest sales."""
-    return sales.newest(desk)
+    return sale_views.newest(desk)
 
 
 @router.post("/sales", status_code=201, responses={**WRITE, **documented_responses(404)})
-def sell(sold: sales.Sell, desk: AtDesk, now: Now, write: WriteId) -> sales.SaleView:
+def sell(sold: sales.Sell, desk: AtDesk, now: Now, write: WriteId) -> sale_views.SaleView:
     """Hand a piece over; it becomes a battery with a tag, and has its fitting list."""
     tag = once(desk, write, "sale", sold, lambda: sales.sell(desk, sold, now))
     assert tag is not None
-    return sales.sale_view(desk, tag)
+    return sale_views.sale_view(desk, tag)
 
 
 @router.get("/batteries/{tag}/sale", responses=OF_A_BATTERY)
-def sale(tag: TagPath, desk: AtDesk) -> sales.SaleView:
+def sale(tag: TagPath, desk: AtDesk) -> sale_views.SaleView:
     """The sale a battery left by, with its fitting list."""
-    return sales.sale_view(desk, tag)
+    return sale_views.sale_view(desk, tag)
 
 
 @router.post("/batteries/{tag}/sale/ticks", status_code=201, responses={**WRITE, **OF_A_BATTERY})
-def tick(tag: TagPath, ticked: fitting_list.Tick, desk: AtDesk, now: Now, write: WriteId) -> sales.SaleView:
+def tick(tag: TagPath, ticked: fitting_list.Tick, desk: AtDesk, now: Now, write: WriteId) -> sale_views.SaleView:
     """Tick a step of the fitting list off, or take that back."""
     once(desk, write, f"tick {tag}", ticked, lambda: fitting_list.tick(desk, tag, ticked, now))
-    return sales.sale_view(desk, tag)
+    return sale_views.sale_view(desk, tag)
 
 
 @router.get("/imports", responses=documented_responses(403))

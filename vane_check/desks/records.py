@@ -70,6 +70,10 @@ class Life(BaseModel):
     stays: list[Stay]
     sold: bool
     """It left by a sale here, and has a fitting list."""
+    sold_for: int | None
+    """The tag it was sold for, or given for under warranty."""
+    replaced_by: int | None
+    """The tag that was sold or given for it."""
     trend: Trend | None
     """What batteries of this serial gave over their visits; None where fewer than two tell."""
 
@@ -116,6 +120,7 @@ def life(desk: Desk, tag: int) -> Life:
     """One battery's life in this house."""
     row = battery_or_refused(desk, tag)
     check = batteries.latest_check(desk.session, row.id)
+    sold_for, replaced_by = goods.lives_beside(desk.session, row.id)
     return Life(
         check=view(desk, tag),
         take_ins=[
@@ -127,5 +132,7 @@ def life(desk: Desk, tag: int) -> Life:
             for move, staff in batteries.moves_of(desk.session, row.id)
         ],
         sold=goods.sale_of_battery(desk.session, row.id) is not None,
+        sold_for=sold_for,
+        replaced_by=replaced_by,
         trend=_trend(desk, row),
     )

@@ -3,33 +3,32 @@
 import uuid
 from datetime import datetime
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from ..core.battery.label import Battery, CameIn, Chemistry, Complaint, Context, Rating, RatingScale, Use
 from ..core.facts.state_of_charge import state_of_charge_pct
 from ..core.goods.fitting import FittingCar
+from ..core.goods.warranty import Terms
 from ..core.matching import Requirement, space_of
 from ..core.matching.adaptations import spacer_words
 from ..core.readings import RestVolts
 from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits, footprints
 from ..core.units.compare import PERCENT, under
-from ..core.units.model import Model, ShortText
-from ..core.units.money import tax_within_cents
-from ..core.words import NOTHING, Text, Words, digits, fixed, in_a_row, say
-from ..records import goods, shop
+from ..core.units.model import Day, Model, ShortText
+from ..core.words import NOTHING, dated, digits, fixed, say
+from ..records import batteries, goods, serials, shop
 from ..records.events import announce
 from ..records.models import BatteryRow, CatalogueItem, PieceEntry, Sale, StockPiece, Vehicle
 from . import match
 from .check import keep_reading
 from .counter import MOST, PutThere, TakeIn, battery_or_refused, put, take_in
 from .desk import Desk, Refused
-from .fitting_list import OLD_ONE, TickedStep, sale_or_refused, steps_of
 from .items import item_or_refused
 from .match import piece_state
 from .match_claims import AskMatch
 from .pieces import piece_or_refused
-from .tax import Tax, money, tax_now
+from .tax import tax_now
 from .views import Place
 
 _LIMITS = entry_limits()
@@ -44,6 +43,9 @@ class Sell(Model):
         ge=_LIMITS["piece_volts"].low, le=_LIMITS["piece_volts"].high, description="rest volts at hand-over"
     )
     serial: ShortText = Field(min_length=1)
+    serial_is_right: bool = Field(
+        False, description="somebody looked again: this serial, though the house sold it before"
+    )
     price_cents: int | None = Field(None, ge=0, le=int(_LIMITS["price_cents"].high))
     old_tag: int | None = Field(None, ge=0, le=MOST, description="the battery it replaces, where that has a tag")
     vehicle_id: int | None = Field(None, ge=0, le=MOST)
@@ -55,41 +57,25 @@ class Sell(Model):
     fitted_here: bool = Field(True, description="it is fitted in the shop; else it leaves over the counter")
 
 
-class SaleView(BaseModel):
-    """A sale with its fitting list."""
+class Settles(Model):
+    """What a battery given under warranty keeps of the first one: its dates, and the terms as they were."""
 
-    tag: int
-    name: str
-    serial: str
-    sold_at: datetime
-    who: str
-    volts: float
-    price_cents: int
-    core_deposit_cents: int
-    tax_words: Words
-    """The tax within the price as it was at the sale; empty where there was none."""
-    tax_cents: int
-    till_line: Words
-    """What it is rung up as: item, serial, price with the tax in it, the deposit while the old one is out."""
-    deposit_back: bool
-    old_tag: int | None
-    car: str
-    battery_place: str
-    access: str
-    steps: list[TickedStep]
-    left: int
-    currency: str
+    sold_on: Day | None
+    made_on: Day | None
+    terms: Terms | None
 
 
-def sell(desk: Desk, sold: Sell, now: datetime) -> int:
-    """Hand a piece over: it leaves the stock, becomes a battery with a tag and a life, and has its fitting list.
+def sell(desk: Desk, sold: Sell, now: datetime, *, claim_id: int | None = None, settles: Settles | None = None) -> int:
+    """Hand a piece over: it leaves the stock, becomes a battery with a tag and a life, and has its fitting list. With a claim it is
+    given under warranty: no deposit is taken, for the old one stays here, and it keeps the first one's dates.
 
     Raises Refused with the field: a piece that may not be sold, volts under the charged line; Conflict for one that went.
     """
+    batteries.lock_serial(desk.session, sold.serial)
     item = item_or_refused(desk, sold.item_id)
     piece = _piece(desk, sold, item, now)
     state = piece_state(piece, item, desk.today(now), desk.rules)
-    faults = list(_faults(desk, sold, item, piece, state.is_dry))
+    faults = [*_faults(desk, sold, item, piece, state.is_dry), *_serial_faults(desk, sold)]
     if state.refused:
         faults.append(FieldProblem("piece_id", say("sales.this_piece_take_another_or_send_it_back", why=state.why)))
     if faults:
@@ -100,9 +86,11 @@ def sell(desk: Desk, sold: Sell, now: datetime) -> int:
     tag = take_in(desk, _take_piece(desk, sold, item, piece, old, vehicle_id, now), now, label_is_right=True)
     battery = battery_or_refused(desk, tag)
     sale = Sale(
-        piece_id=piece.id, item_id=item.id, battery_id=battery.id, old_battery_id=old.id if old else None, sold_at=now,
+        piece_id=piece.id, item_id=item.id, battery_id=battery.id, old_battery_id=old.id if old else None, claim_id=claim_id, sold_at=now,
         staff_id=desk.staff.id, volts=sold.volts, price_cents=state.price_cents if sold.price_cents is None else sold.price_cents,
-        core_deposit_cents=item.core_deposit_cents, body={"car": _for_fitter(desk, item, car, old, now).model_dump(), "tax": tax_now(desk).model_dump()},
+        core_deposit_cents=0 if claim_id is not None else item.core_deposit_cents,
+        body={"car": _for_fitter(desk, item, car, old, now).model_dump(), "tax": tax_now(desk).model_dump()}
+        | ({"warranty": settles.model_dump(mode="json")} if settles else {}),
     )  # fmt: skip
     piece.sold_on, piece.serial = desk.today(now), sold.serial
     desk.session.add_all(
@@ -171,6 +159,16 @@ def _faults(desk: Desk, sold: Sell, item: CatalogueItem, piece: StockPiece, is_d
     return faults
 
 
+def _serial_faults(desk: Desk, sold: Sell) -> list[FieldProblem]:
+    """A serial that went over a counter of the house before: looked at again, or it is another battery's."""
+    before = next((one for one in serials.done_with(desk.session, sold.serial)), None)
+    if before is None or sold.serial_is_right:
+        return []
+    on = dated(before.at.astimezone(desk.zone).date(), "%d %b %Y")
+    what = say("sales.serial_was_claimed_on") if before.what == "claimed" else say("sales.serial_was_sold_on")
+    return [FieldProblem("serial", say("sales.this_serial", what=what, on=on, store=before.store))]
+
+
 def _take_piece(
     desk: Desk,
     sold: Sell,
@@ -228,57 +226,3 @@ def _for_fitter(
         }[item.ledge],
         core_deposit=item.core_deposit_cents > 0,
     )
-
-
-def sale_view(desk: Desk, tag: int) -> SaleView:
-    """A sale with its fitting list as it stands."""
-    sale, battery = sale_or_refused(desk, tag)
-    steps = steps_of(desk, sale)
-    tax = Tax.model_validate(sale.body.get("tax") or {})
-    car, item = battery.vehicle, item_or_refused(desk, sale.item_id)
-    old = desk.session.get(BatteryRow, sale.old_battery_id) if sale.old_battery_id else None
-    view = SaleView(
-        tag=tag, till_line=NOTHING, name=item.name, serial=battery.serial, sold_at=sale.sold_at, who=sale.staff.name, volts=sale.volts,
-        price_cents=sale.price_cents, core_deposit_cents=sale.core_deposit_cents,
-        tax_words=tax.words if tax.pct else NOTHING, tax_cents=tax_within_cents(sale.price_cents, tax.pct),
-        deposit_back=any(step.step.key == OLD_ONE and step.done for step in steps), old_tag=old.tag if old else None,
-        car=" ".join(part for part in (car.make, car.model, car.engine, car.trim) if part) if car else "",
-        battery_place=car.battery_place if car else "", access=car.access if car else "", steps=steps,
-        left=sum(not step.done for step in steps), currency=desk.store.currency,
-    )  # fmt: skip
-    return view.model_copy(update={"till_line": _till_line(view)})
-
-
-def _till_line(sale: SaleView) -> Words:
-    parts: list[Text] = [sale.name, f"SN {sale.serial}", money(sale.price_cents, sale.currency)]
-    parts += (
-        [say("sales.incl", tax_words=sale.tax_words, money=money(sale.tax_cents, sale.currency))]
-        if sale.tax_words
-        else []
-    )
-    owed = 0 if sale.deposit_back else sale.core_deposit_cents
-    parts += [say("sales.deposit", money=money(owed, sale.currency))] if owed else []
-    return in_a_row(parts, "  ")
-
-
-class SoldView(BaseModel):
-    """A sale in the list of the newest."""
-
-    tag: int
-    name: str
-    serial: str
-    sold_at: datetime
-    price_cents: int
-
-
-NEWEST = 30
-
-
-def newest(desk: Desk) -> list[SoldView]:
-    """The newest sales."""
-    return [
-        SoldView(
-            tag=battery.tag, name=item.name, serial=battery.serial, sold_at=sale.sold_at, price_cents=sale.price_cents
-        )
-        for sale, battery, item in goods.newest_sales(desk.session, NEWEST)
-    ]

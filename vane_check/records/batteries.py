@@ -209,21 +209,10 @@ def claim_of(session: Session, battery_id: int) -> Claim | None:
     return session.scalar(select(Claim).where(Claim.battery_id == battery_id))
 
 
-def serial_was_claimed(session: Session, serial: str, but_not: int) -> bool:
-    """Whether another battery with this serial has a claim, however the serial is written (`S1`, `s1` and `S-1` are one)."""
-    key = serial_key(serial)
-    if not key:
-        return False
-    return (
-        session.scalar(select(Claim.id).where(Claim.serial_key == key, Claim.battery_id != but_not).limit(1))
-        is not None
-    )
-
-
-def lock_serial(session: Session, store_id: int, serial: str) -> None:
-    """One claim at a time for one serial."""
+def lock_serial(session: Session, serial: str) -> None:
+    """One claim, one sale at a time for one serial, in all stores of the house."""
     if key := serial_key(serial):
-        wait_for(session, f"serial {store_id} {key}", SERIALS)
+        wait_for(session, f"serial {key}", SERIALS)
 
 
 def serial_key(serial: str) -> str:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from sqlalchemy import func, select
-from sqlalchemy.orm import Session, joinedload
+from sqlalchemy.orm import Session, aliased, joinedload
 
 from .locks import CHANGES, wait_for
 from .models import BatteryRow, CatalogueItem, FittingTick, ItemEntry, OrderNote, Sale, SizeAlias, StockPiece, Supplier
@@ -112,6 +112,29 @@ def order(session: Session, order_id: int) -> OrderNote | None:
 def sale_of_battery(session: Session, battery_id: int) -> Sale | None:
     """The sale a battery left by."""
     return session.scalar(select(Sale).where(Sale.battery_id == battery_id).options(joinedload(Sale.staff)))
+
+
+def given_tag(session: Session, claim_id: int) -> int | None:
+    """The tag of the battery that was given under a claim."""
+    return session.scalar(
+        select(BatteryRow.tag).join(Sale, Sale.battery_id == BatteryRow.id).where(Sale.claim_id == claim_id)
+    )
+
+
+def lives_beside(session: Session, battery_id: int) -> tuple[int | None, int | None]:
+    """The tags of the battery it was sold for, and of the newest that was sold for it."""
+    old, new = aliased(BatteryRow), aliased(BatteryRow)
+    before = session.scalar(
+        select(old.tag).join(Sale, Sale.old_battery_id == old.id).where(Sale.battery_id == battery_id)
+    )
+    after = session.scalar(
+        select(new.tag)
+        .join(Sale, Sale.battery_id == new.id)
+        .where(Sale.old_battery_id == battery_id)
+        .order_by(Sale.id.desc())
+        .limit(1)
+    )
+    return before, after
 
 
 def lock_sale(session: Session, sale_id: int) -> None:

@@ -239,7 +239,24 @@ _FOLLOW = f"""
 """
 """What one store wrote stands in those that work by it, in the same transaction: rules, terms, or the catalogue with its suppliers."""
 
+_SERIAL_IN_HOUSE = f"""
+    create function serial_in_house(key text) returns table (store text, is_here boolean, battery bigint, tag bigint, what text, at timestamptz, warranty jsonb)
+    language sql stable security definer set search_path = pg_catalog, public, pg_temp as $$
+      select s.name::text, x.store_id = {_HERE}, case when x.store_id = {_HERE} then x.battery end, case when x.store_id = {_HERE} then x.tag end, x.what, x.at, x.warranty
+      from (
+        select sa.store_id, b.id as battery, b.tag::bigint, case when sa.claim_id is null then 'sold' else 'given' end as what, sa.sold_at as at, sa.body -> 'warranty' as warranty
+          from sales sa join batteries b on b.id = sa.battery_id where b.serial_key = key
+        union all
+        select c.store_id, b.id, b.tag::bigint, 'claimed', c.written_at, null
+          from claims c join batteries b on b.id = c.battery_id where c.serial_key = key
+      ) x join stores s on s.id = x.store_id
+      where {_HERE} is not null and key <> '' order by x.at desc limit 60
+    $$
+"""
+"""What any store of the house did with a serial: sold, given under warranty, claimed; which store and when, and no customer."""
+
 FUNCTIONS = {
+    "serial_in_house(text)": _SERIAL_IN_HOUSE,
     "house_stores(uuid)": _HOUSE_STORES,
     "open_store(jsonb, uuid)": _OPEN_STORE,
     "give_store(uuid, uuid, bigint, boolean)": _GIVE_STORE,

@@ -4008,6 +4008,34 @@ export interface components {
             words: string;
         };
         /**
+         * HandOver
+         * @description The replacement as it goes over the counter with the claim: one act, one write.
+         */
+        HandOver: {
+            /**
+             * Fitted Here
+             * @default true
+             */
+            fitted_here: boolean;
+            /**
+             * Piece Id
+             * @description this very piece; else the oldest that may be sold
+             */
+            piece_id?: number | null;
+            /** Serial */
+            serial: string;
+            /**
+             * Serial Is Right
+             * @default false
+             */
+            serial_is_right: boolean;
+            /**
+             * Volts
+             * @description rest volts at hand-over
+             */
+            volts: number;
+        };
+        /**
          * HandedOut
          * @description All that is kept of a person, in an open format: the person's right, and nobody else's.
          */
@@ -4463,8 +4491,12 @@ export interface components {
          */
         Life: {
             check: components["schemas"]["CheckView"];
+            /** Replaced By */
+            replaced_by: number | null;
             /** Sold */
             sold: boolean;
+            /** Sold For */
+            sold_for: number | null;
             /** Stays */
             stays: components["schemas"]["Stay"][];
             /** Take Ins */
@@ -5972,6 +6004,7 @@ export interface components {
             till_line: string;
             /** Volts */
             volts: number;
+            warranty_words: string;
             /** Who */
             who: string;
         };
@@ -6054,6 +6087,12 @@ export interface components {
             price_cents?: number | null;
             /** Serial */
             serial: string;
+            /**
+             * Serial Is Right
+             * @description somebody looked again: this serial, though the house sold it before
+             * @default false
+             */
+            serial_is_right: boolean;
             /**
              * Stop Start Car
              * @default false
@@ -7085,6 +7124,8 @@ export interface components {
             core_deposit_cents: number;
             /** Currency */
             currency: string;
+            /** Given Tag */
+            given_tag: number | null;
             /** Price Cents */
             price_cents: number;
             /** Priced As */
@@ -7169,9 +7210,10 @@ export interface components {
         };
         /**
          * WriteClaim
-         * @description The claim to be written; the replacement is the one handed over, if any.
+         * @description The claim to be written, for a replacement; with what hands it over at once, where it is here.
          */
         WriteClaim: {
+            hand_over?: components["schemas"]["HandOver"] | null;
             /** Replacement Id */
             replacement_id?: number | null;
         };

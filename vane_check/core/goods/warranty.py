@@ -42,6 +42,13 @@ def in_force(editions: Sequence[Terms], on: date) -> Terms | None:
     return editions[max(begun)[1]] if begun else editions[min(begins, key=lambda found: (found[0], -found[1]))[1]]
 
 
+class Done(Model):
+    """Something that was done with a serial before: on which day, and in which store where that is another one."""
+
+    on: date
+    store: str = ""
+
+
 class Question(Model):
     """What is asked of the warranty. Dates are days; `price_cents` is what the battery costs today."""
 
@@ -53,7 +60,8 @@ class Question(Model):
     use: Use = Use.PRIVATE
     wrong_type_for_car: bool = False
     was_dry: bool = Field(False, description="it came with its plates bare, or dry in a case that cannot be opened")
-    already_claimed: bool = False
+    claimed: Done | None = Field(None, description="a claim on this serial that is not this battery's own")
+    given: Done | None = Field(None, description="it was given under warranty then: its dates are the first one's")
     price_cents: int = Field(ge=0)
     replacement_cents: int | None = Field(None, ge=0)
 
@@ -174,6 +182,16 @@ def _settled(
             after,
             0,
         )
+    if question.given is not None:
+        reasons.append(
+            Reason(asks=say("warranty.was_it_given_under_warranty"), found=_when(question.given), holds=False)
+        )
+        return (
+            WarrantyDecision.ASK_THE_MAKER,
+            say("warranty.given_under_warranty_the_maker_decides_on_a_second_claim"),
+            say("warranty.we_send_the_maker_both_claims_its_time_runs_from_the_first_sale"),
+            0,
+        )
     if question.today < add_months(start, terms.free_months):
         after = say("warranty.a_new_one_at_no_charge_it_keeps_the_first")
         return (
@@ -204,13 +222,13 @@ def _gates(question: Question, terms: Terms | None, start: date | None, counted_
             else say('warranty.we_keep_it_whoever_sold_it_it_is_carried'),
         ),
         _Gate(
-            say('warranty.is_it_a_line_we_sold'), as_written(question.line) if question.line else say('warranty.no_line_on_record'), terms is not None,
-            WarrantyDecision.NOT_OURS, say('warranty.not_ours_to_claim'), say('warranty.take_it_back_to_where_it_was_bought_with'),
+            say('warranty.was_it_claimed_before'), _when(question.claimed) if question.claimed else say('warranty.no_claim_on_it'),
+            question.claimed is None, WarrantyDecision.EXCLUDED, say('warranty.already_claimed'),
+            say('warranty.a_battery_given_under_warranty_keeps_the'),
         ),
         _Gate(
-            say('warranty.was_it_claimed_before'), say('warranty.this_one_has_a_claim') if question.already_claimed else say('warranty.no_claim_on_it'),
-            not question.already_claimed, WarrantyDecision.EXCLUDED, say('warranty.already_claimed'),
-            say('warranty.a_battery_given_under_warranty_keeps_the'),
+            say('warranty.is_it_a_line_we_sold'), as_written(question.line) if question.line else say('warranty.no_line_on_record'), terms is not None,
+            WarrantyDecision.NOT_OURS, say('warranty.not_ours_to_claim'), say('warranty.take_it_back_to_where_it_was_bought_with'),
         ),
         _Gate(
             say('warranty.does_the_sale_fit_the_date_code'), _sale_fits(question), not _sold_before_made(question),
@@ -257,6 +275,11 @@ def _counted_from(
     if question.made_on is not None and terms is not None:
         return add_months(question.made_on, terms.date_code_allowance_months), "date code and shelf allowance"
     return None, "nothing"
+
+
+def _when(done: Done) -> Words:
+    on = dated(done.on, "%d %b %Y")
+    return say("warranty.on_in_store", on=on, store=done.store) if done.store else say("warranty.on_day", on=on)
 
 
 def _sold_before_made(question: Question) -> bool:

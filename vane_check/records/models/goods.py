@@ -269,6 +269,9 @@ class Sale(OfStore, Base):
     item_id: Mapped[int] = mapped_column(ForeignKey("catalogue_items.id"), index=True)
     battery_id: Mapped[int] = mapped_column(ForeignKey("batteries.id"), unique=True)
     old_battery_id: Mapped[int | None] = mapped_column(ForeignKey("batteries.id"), index=True)
+    claim_id: Mapped[int | None] = mapped_column(ForeignKey("claims.id"), unique=True)
+    """The claim it settles: then `body["warranty"]` has the first one's dates and terms, which it keeps."""
+
     sold_at: Mapped[datetime]
     staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
     volts: Mapped[float]

@@ -214,13 +214,17 @@ export function FittingDesk({ tag }: { tag: number }) {
               </Soft>
             )}
           </dd>
-          <dt>{t("screens.deposit")}</dt>
-          <dd>
-            {money(found.core_deposit_cents, found.currency)}
-            {found.deposit_back
-              ? t("fitting_desk.given_back_for_the_old_one")
-              : t("fitting_desk.goes_back_with_the_old_one")}
-          </dd>
+          {found.core_deposit_cents > 0 && (
+            <>
+              <dt>{t("screens.deposit")}</dt>
+              <dd>
+                {money(found.core_deposit_cents, found.currency)}
+                {found.deposit_back
+                  ? t("fitting_desk.given_back_for_the_old_one")
+                  : t("fitting_desk.goes_back_with_the_old_one")}
+              </dd>
+            </>
+          )}
           {found.car && (
             <>
               <dt>{t("screens.car")}</dt>
@@ -238,7 +242,9 @@ export function FittingDesk({ tag }: { tag: number }) {
           )}
         </Facts>
         <Till line={found.till_line} />
-        <Soft>{t("fitting_desk.its_warranty_runs_from_this_sale_what_is")}</Soft>
+        <Soft>
+          {found.warranty_words}. {t("fitting_desk.what_is_read_while_fitting_is_what_later")}
+        </Soft>
         <Links>
           <Go href={`/life/${tag}`}>{t("fitting_desk.its_life")}</Go>
           <Go href={`/check/${tag}`}>{t("fitting_desk.its_check")}</Go>

@@ -49,7 +49,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
   const [pieceId, setPieceId] = useState(candidate.piece?.id ?? null);
   const paid = numberOf(price);
   const sell = useMutation({
-    mutationFn: () =>
+    mutationFn: (isRight: boolean) =>
       answerOf(
         api.POST("/api/sales", {
           params: writeHeader(writeId.current),
@@ -58,6 +58,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
             piece_id: pieceId,
             volts: voltsOf(volts) ?? 0,
             serial,
+            serial_is_right: isRight,
             price_cents: paid === null ? null : Math.round(paid * 100),
             old_tag: tag,
             vehicle_id: vehicleId,
@@ -105,7 +106,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
       aria-label={t("sell_form.sell", { name: candidate.name })}
       onSubmit={(event) => {
         event.preventDefault();
-        if (voltsOf(volts) !== null && serial.trim() && paid !== null) sell.mutate();
+        if (voltsOf(volts) !== null && serial.trim() && paid !== null) sell.mutate(false);
       }}
     >
       {piece && (
@@ -170,6 +171,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
         >
           {t("sell_form.hand_it_over")}
         </Button>
+        {problem?.of("serial") && <Button onPress={() => sell.mutate(true)}>{t("screens.the_serial_is_right")}</Button>}
         <Button type="button" onPress={() => setOpen(false)}>
           {t("sell_form.not_yet")}
         </Button>

@@ -123,6 +123,12 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
       <div>
         <Act href={`/check/${tag}`}>{t("life_desk.open_its_check")}</Act>
         {check.undone && <b>{t("screens.taken_in_by_mistake_and_taken_back")} </b>}
+        {found.sold_for !== null && (
+          <Act href={`/life/${found.sold_for}`}>{t("life_desk.sold_for", { tag: found.sold_for })}</Act>
+        )}
+        {found.replaced_by !== null && (
+          <Act href={`/life/${found.replaced_by}`}>{t("life_desk.replaced_by", { tag: found.replaced_by })}</Act>
+        )}
         {found.sold && <Act href={`/fitting/${tag}`}>{t("life_desk.its_fitting_list")}</Act>}
         {check.customer_id !== null && !check.customer_erased && (
           <Act href={`/customers/${check.customer_id}`}>{t("life_desk.its_customer")}</Act>

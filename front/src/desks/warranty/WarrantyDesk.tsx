@@ -2,9 +2,9 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef } from "react";
 import { useSearchParams } from "react-router";
-import { ApiProblem, api, answerOf, writeHeader } from "../../api/client";
+import { ApiProblem, api, answerOf, writeHeader, type Schema } from "../../api/client";
 import { linkTo } from "../../api/link";
-import { put } from "../../api/live";
+import { askAgain, put } from "../../api/live";
 import { battery, matchFor, queries, warrantyFor } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Empty, Page, Soft } from "../../kit/parts";
@@ -24,6 +24,7 @@ import {
   Why,
   Written,
 } from "./parts";
+import { HandOver } from "./HandOver";
 import { Timeline } from "./Timeline";
 import { t } from "../../language/t";
 import { Fault } from "../../kit/formParts";
@@ -54,11 +55,11 @@ function OneWarranty({ tag }: { tag: number }) {
   const { data: matched } = useQuery(matchFor(tag));
   const writeId = useRef(newId());
   const claim = useMutation({
-    mutationFn: () =>
+    mutationFn: (handOver: Schema["HandOver"] | null) =>
       answerOf(
         api.POST("/api/batteries/{tag}/claim", {
           params: { path: { tag }, ...writeHeader(writeId.current) },
-          body: { replacement_id: replacement },
+          body: { replacement_id: replacement, hand_over: handOver },
         }),
       ),
     onError: (error) => {
@@ -68,6 +69,7 @@ function OneWarranty({ tag }: { tag: number }) {
     onSuccess: (answer) => {
       put(warrantyFor(tag, replacement).queryKey, answer);
       void queries.invalidateQueries({ queryKey: battery(tag).queryKey });
+      if (answer.given_tag !== null) void askAgain(["match"], ["goods"], ["shelf"]);
     },
   });
   if (error && !found)
@@ -81,6 +83,9 @@ function OneWarranty({ tag }: { tag: number }) {
   if (!found || !view) return <Page />;
   const { answer, terms, currency } = found;
   const good = answer.decision === "free" || answer.decision === "pro_rata";
+  const picked = matched?.matches.find((one) => one.candidate.item_id === replacement)?.candidate;
+  // whoever gives a battery that is here gives it with the claim: one act
+  const handsOver = !found.claimed && CREDITED.has(answer.decision) && (picked?.in_stock ?? 0) > 0;
   const fitting = (matched?.matches ?? []).filter((one) => one.fit !== "rejected");
   return (
     <Columns>
@@ -151,6 +156,14 @@ function OneWarranty({ tag }: { tag: number }) {
             </>
           )}
         </Money>
+        {handsOver && (
+          <HandOver
+            pieceId={picked?.piece?.id ?? null}
+            isBusy={claim.isPending}
+            problem={claim.error instanceof ApiProblem ? claim.error : null}
+            write={(handOver) => claim.mutate(handOver)}
+          />
+        )}
         <ClaimLine>
           {found.claimed ? (
             <>
@@ -159,13 +172,19 @@ function OneWarranty({ tag }: { tag: number }) {
                   t: found.claimed_on ? t("warranty_desk.on", { claimed_on: dayOf(found.claimed_on) }) : "",
                 })}
               </Written>
+              {found.given_tag !== null && (
+                <Act href={`/fitting/${found.given_tag}`}>
+                  {t("warranty_desk.given_for_it", { given_tag: found.given_tag })}
+                </Act>
+              )}
               <Paper href={linkTo("/api/batteries/{tag}/claim.pdf", { tag })} target="_blank">
                 {t("warranty_desk.claim_pack")}
               </Paper>
             </>
           ) : (
-            CREDITED.has(answer.decision) && (
-              <Button $tone="strong" isDisabled={claim.isPending} onPress={() => claim.mutate()}>
+            CREDITED.has(answer.decision) &&
+            !handsOver && (
+              <Button $tone="strong" isDisabled={claim.isPending} onPress={() => claim.mutate(null)}>
                 {t("warranty_desk.write_the_claim")}
               </Button>
             )
@@ -175,7 +194,9 @@ function OneWarranty({ tag }: { tag: number }) {
             {t("screens.slip")}
           </Act>
         </ClaimLine>
-        {claim.error && <Fault role="alert">{claim.error.message}</Fault>}
+        {claim.error && !(claim.error instanceof ApiProblem && claim.error.errors.length) && (
+          <Fault role="alert">{claim.error.message}</Fault>
+        )}
       </Column>
       <Column aria-label={t("warranty_desk.why")} tabIndex={0}>
         <h2>{t("warranty_desk.why")}</h2>
