@@ -113,6 +113,7 @@ class Player:
             StepKey.REPLACE: lambda: [],
             StepKey.RETEST_LATER: lambda: [],
             StepKey.GIVE_BACK: lambda: [],
+            StepKey.SOLD: lambda: [],
             StepKey.READ_LABEL: self._assume_a_figure,
             StepKey.MEASURE_VOLTS: lambda: [bench.rest_volts()],
             StepKey.MEASURE_AFTER_PULL: lambda: [bench.rest_volts()],

@@ -5,6 +5,7 @@ from typing import Any
 
 from vane_check.core.battery.label import Chemistry, RatingScale
 from vane_check.core.goods.pieces import PieceFacts, state_of
+from vane_check.core.goods.returns import papers_with_own_call, return_until
 from vane_check.core.house.rules import HouseRules
 from vane_check.core.matching import Candidate, Requirement, match
 from vane_check.core.matching.claims import Claim, Need, SourceKey
@@ -57,6 +58,7 @@ def goods_figures(rules: HouseRules) -> list[Any]:
         found = merge([*claims, owner], rules).requirement
         assert found is not None
         told.append((found.min_cca_amps, found.min_capacity_ah, found.min_reserve_minutes))
+    told += [return_until(TODAY, None, rules), sorted(papers_with_own_call(rules))]
     for chemistry in Chemistry:
         bases = [
             candidate(item_id=1, chemistry="flooded"),

@@ -23,6 +23,7 @@ import { Shelf } from "./shelf/Shelf";
 import { languageIs, locale } from "./language/catalogue";
 import { t } from "./language/t";
 import { Pair } from "./kit/layout";
+import { Who } from "./kit/who";
 
 const Nothing = styled.main`
   display: grid;
@@ -194,47 +195,49 @@ function House({ who }: { who: Me }) {
   }, [who]);
 
   return (
-    <Frame data-at={location.pathname}>
-      <Header
-        who={who}
-        staff={door?.people ?? []}
-        current={current}
-        onChange={(person) => {
-          if (person) sessionStorage.setItem("vane-check-next", String(person));
-          lock();
-        }}
-      />
-      <LineStrip />
-      {/* one for each desk: the one before goes at once, and the next says that it comes */}
-      <Suspense key={location.pathname.split("/")[1]} fallback={<Outline />}>
-        <Routes>
-          <Route path="/" element={<Navigate to="/counter" replace />} />
-          <Route path="/counter" element={<CounterDesk />} />
-          <Route path="/take-in/:tag" element={<WithTag of={(tag) => <CorrectDesk tag={tag} />} />} />
-          <Route path="/check" element={<CheckDesk tag={null} who={who} />} />
-          <Route path="/check/:tag" element={<WithTag of={(tag) => <CheckDesk tag={tag} who={who} />} />} />
-          <Route path="/match" element={<MatchDesk tag={null} store={who.store} />} />
-          <Route path="/match/:tag" element={<WithTag of={(tag) => <MatchDesk tag={tag} store={who.store} />} />} />
-          <Route path="/warranty" element={<WarrantyDesk tag={null} />} />
-          <Route path="/warranty/:tag" element={<WithTag of={(tag) => <WarrantyDesk tag={tag} />} />} />
-          <Route path="/life/:tag" element={<WithTag of={(tag) => <LifeDesk tag={tag} who={who} />} />} />
-          <Route path="/customers" element={<CustomersDesk id={null} who={who} />} />
-          <Route path="/customers/:id" element={<WithId of={(id) => <CustomersDesk id={id} who={who} />} />} />
-          <Route path="/records" element={<RecordsDesk />} />
-          <Route path="/records/:tag" element={<WithTag of={(tag) => <Navigate to={`/life/${tag}`} replace />} />} />
-          <Route path="/rack" element={<RackDesk tag={null} />} />
-          <Route path="/rack/:tag" element={<WithTag of={(tag) => <RackDesk tag={tag} />} />} />
-          <Route path="/equipment" element={<EquipmentDesk who={who} />} />
-          <Route path="/goods" element={<GoodsDesk who={who} />} />
-          <Route path="/goods/lists" element={<ImportDesk who={who} />} />
-          <Route path="/fitting/:tag" element={<WithTag of={(tag) => <FittingDesk tag={tag} />} />} />
-          <Route path="/rules" element={<RulesDesk />} />
-          <Route path="/house" element={<HouseDesk who={who} />} />
-          <Route path="*" element={<Navigate to="/counter" replace />} />
-        </Routes>
-      </Suspense>
-      <Shelf current={current} />
-    </Frame>
+    <Who value={who}>
+      <Frame data-at={location.pathname}>
+        <Header
+          who={who}
+          staff={door?.people ?? []}
+          current={current}
+          onChange={(person) => {
+            if (person) sessionStorage.setItem("vane-check-next", String(person));
+            lock();
+          }}
+        />
+        <LineStrip />
+        {/* one for each desk: the one before goes at once, and the next says that it comes */}
+        <Suspense key={location.pathname.split("/")[1]} fallback={<Outline />}>
+          <Routes>
+            <Route path="/" element={<Navigate to="/counter" replace />} />
+            <Route path="/counter" element={<CounterDesk />} />
+            <Route path="/take-in/:tag" element={<WithTag of={(tag) => <CorrectDesk tag={tag} />} />} />
+            <Route path="/check" element={<CheckDesk tag={null} who={who} />} />
+            <Route path="/check/:tag" element={<WithTag of={(tag) => <CheckDesk tag={tag} who={who} />} />} />
+            <Route path="/match" element={<MatchDesk tag={null} store={who.store} />} />
+            <Route path="/match/:tag" element={<WithTag of={(tag) => <MatchDesk tag={tag} store={who.store} />} />} />
+            <Route path="/warranty" element={<WarrantyDesk tag={null} />} />
+            <Route path="/warranty/:tag" element={<WithTag of={(tag) => <WarrantyDesk tag={tag} />} />} />
+            <Route path="/life/:tag" element={<WithTag of={(tag) => <LifeDesk tag={tag} who={who} />} />} />
+            <Route path="/customers" element={<CustomersDesk id={null} who={who} />} />
+            <Route path="/customers/:id" element={<WithId of={(id) => <CustomersDesk id={id} who={who} />} />} />
+            <Route path="/records" element={<RecordsDesk />} />
+            <Route path="/records/:tag" element={<WithTag of={(tag) => <Navigate to={`/life/${tag}`} replace />} />} />
+            <Route path="/rack" element={<RackDesk tag={null} />} />
+            <Route path="/rack/:tag" element={<WithTag of={(tag) => <RackDesk tag={tag} />} />} />
+            <Route path="/equipment" element={<EquipmentDesk who={who} />} />
+            <Route path="/goods" element={<GoodsDesk who={who} />} />
+            <Route path="/goods/lists" element={<ImportDesk who={who} />} />
+            <Route path="/fitting/:tag" element={<WithTag of={(tag) => <FittingDesk tag={tag} />} />} />
+            <Route path="/rules" element={<RulesDesk />} />
+            <Route path="/house" element={<HouseDesk who={who} />} />
+            <Route path="*" element={<Navigate to="/counter" replace />} />
+          </Routes>
+        </Suspense>
+        <Shelf current={current} />
+      </Frame>
+    </Who>
   );
 }
 

@@ -9,6 +9,7 @@ from unittest.mock import patch
 from pypdf import PdfReader
 
 from tests.house import LEAD, NOOR, TEO, Client, app_on, database
+from vane_check.api.currencies import currencies_text
 from vane_check.api.methods import methods_text
 from vane_check.api.schema import schema_text
 from vane_check.desks import check
@@ -269,3 +270,4 @@ class Generated(unittest.TestCase):
 
     def test_the_methods_of_the_screens_are_those_of_the_core(self) -> None:
         self.assertEqual((FRONT / "src" / "api" / "methods.ts").read_text(), methods_text(), "run bin/client")
+        self.assertEqual((FRONT / "src" / "api" / "currencies.ts").read_text(), currencies_text(), "run bin/client")

@@ -574,7 +574,17 @@ class Lists(Goods):
             run(
                 "update vehicles set source = E'a\rlist', also_codes = '{\"LN\n3\"}' where id = (select min(id) from vehicles)"
             )
-            run("alter table batteries drop column chemistry_source, drop column size_source")  # what came after it
+            run("alter table batteries drop column chemistry_source, drop column size_source")
+            run("alter table sales drop column claim_id, drop column credit_cents")
+            run(
+                "drop table ways_back, own_calls, remarks; drop function refuse_rewording(); drop index ix_sales_sold_at, ix_fitting_ticks_ticked_at"
+            )
+            run(
+                "alter table stock_pieces drop column from_sale_id; alter table warranty_terms drop column item, drop column body"
+            )
+            run(
+                "alter table stores drop column tax_on_top, drop column more_taxes; alter table catalogue_items drop column tax_name"
+            )  # what came after it
             run("update alembic_version set version_num = '0016'")
         migrate(url)
         with psycopg.connect(url) as connection:

@@ -315,7 +315,7 @@ class House(unittest.TestCase):
         self.assertEqual(self.teo.get("/me").json()["store"]["idle_minutes"], 20)
         edition = self.lead.get("/house").json()["edition"]
         for field, value in (
-            ("currency", "USD"),
+            ("currency", "ABQ"),
             ("idle_minutes", 241),
             ("time_zone", "Nowhere/Else"),
             ("bay_temperature_c", 51),

@@ -12,7 +12,7 @@ from PIL import Image
 from pypdf import PdfReader
 
 from tests.house import LEAD, TEO, Client, app_on, database
-from vane_check.core.goods.warranty import Terms, in_force
+from vane_check.core.goods.terms import Terms, in_force
 from vane_check.core.units.money import tax_within_cents
 
 

@@ -5,7 +5,8 @@ import unittest
 from pydantic import ValidationError
 
 from vane_check.core.battery.label import Battery, Rating
-from vane_check.core.goods.warranty import Question, Terms
+from vane_check.core.goods.terms import Terms
+from vane_check.core.goods.warranty import Question
 from vane_check.core.matching import Requirement
 from vane_check.core.readings import READING_MODELS
 from vane_check.core.readings.check import parse_check

@@ -11,7 +11,8 @@ from vane_check.core.charging.plan import refusal_of
 from vane_check.core.facts.case import Case
 from vane_check.core.findings.kinds import StepKey
 from vane_check.core.findings.outcomes import FAILED, Finding, Outcome
-from vane_check.core.goods.warranty import Question, Terms, WarrantyDecision, decide
+from vane_check.core.goods.terms import Terms
+from vane_check.core.goods.warranty import Question, WarrantyDecision, decide
 from vane_check.core.house.rules import SCHOOLS, house_rules
 from vane_check.core.judging.estimate import estimate_of
 from vane_check.core.readings import HANDS_ON, HAZARDS

@@ -256,7 +256,7 @@ class Followed(unittest.TestCase):
         self.assertLess(CHARGES, set(StepKey))
 
 
-WITHOUT_A_READING = {"hold_apart", "replace", "retest_later", "give_back", "read_label", "stop_charge"}
+WITHOUT_A_READING = {"hold_apart", "replace", "retest_later", "give_back", "sold", "read_label", "stop_charge"}
 
 
 class WhatAChargeTells(unittest.TestCase):

@@ -1,17 +1,17 @@
 import unittest
 from datetime import date
+from fractions import Fraction
 from typing import Any
 
 from vane_check.core.battery.label import Use
 from vane_check.core.findings.outcomes import Outcome
+from vane_check.core.goods.terms import Terms, credit_cents
 from vane_check.core.goods.warranty import (
     Answer,
     Done,
     Question,
-    Terms,
     WarrantyDecision,
     decide,
-    pro_rata_credit_cents,
 )
 from vane_check.core.units.months import add_months, whole_months_between
 
@@ -30,11 +30,11 @@ class Deciding(unittest.TestCase):
     def test_table(self) -> None:
         table: list[tuple[str, dict[str, Any], WarrantyDecision, int]] = [
             ("free", {}, WarrantyDecision.FREE, 12000),
-            ("last free day", {"today": date(2026, 1, 14)}, WarrantyDecision.FREE, 12000),
-            ("first pro-rata day", {"today": date(2026, 1, 15)}, WarrantyDecision.PRO_RATA, 8000),
+            ("last free day, until its end", {"today": date(2026, 1, 15)}, WarrantyDecision.FREE, 12000),
+            ("first pro-rata day", {"today": date(2026, 1, 16)}, WarrantyDecision.PRO_RATA, 8000),
             ("half way", {"today": date(2026, 7, 20)}, WarrantyDecision.PRO_RATA, 6000),
-            ("last day of all", {"today": date(2028, 1, 14)}, WarrantyDecision.PRO_RATA, 333),
-            ("over", {"today": date(2028, 1, 15)}, WarrantyDecision.OUT_OF_TIME, 0),
+            ("last day of all, until its end", {"today": date(2028, 1, 15)}, WarrantyDecision.PRO_RATA, 333),
+            ("over", {"today": date(2028, 1, 16)}, WarrantyDecision.OUT_OF_TIME, 0),
             ("discharged is not failed", {"outcome": Outcome.NEEDS_CHARGE}, WarrantyDecision.NOT_FAILED, 0),
             ("unproven is not failed", {"outcome": Outcome.CANNOT_TELL}, WarrantyDecision.NOT_FAILED, 0),
             ("sound is not failed", {"outcome": Outcome.SOUND}, WarrantyDecision.NOT_FAILED, 0),
@@ -45,10 +45,11 @@ class Deciding(unittest.TestCase):
             ("given under warranty", {"given": Done(on=date(2025, 2, 1))}, WarrantyDecision.ASK_THE_MAKER, 0),
             (
                 "given, and the first one's time is over",
-                {"given": Done(on=date(2025, 2, 1)), "today": date(2028, 1, 15)},
+                {"given": Done(on=date(2025, 2, 1)), "today": date(2028, 1, 16)},
                 WarrantyDecision.OUT_OF_TIME,
                 0,
             ),
+            ("taken back", {"taken_back": Done(on=date(2025, 1, 20))}, WarrantyDecision.EXCLUDED, 0),
             ("sold before made", {"made_on": date(2025, 3, 1)}, WarrantyDecision.ASK_THE_MAKER, 0),
             ("no date at all", {"sold_on": None}, WarrantyDecision.NO_DATE, 0),
         ]
@@ -63,7 +64,7 @@ class Deciding(unittest.TestCase):
 
     def test_date_code_with_the_shelf_allowance_stands_in_for_the_sale(self) -> None:
         found = ask(sold_on=None, made_on=date(2024, 10, 1))
-        self.assertEqual((found.counted_from, found.months_used), (date(2025, 1, 1), 5))
+        self.assertEqual((found.counted_from, found.months_used), (date(2025, 1, 1), 4))  # the fifth ends with that day
         self.assertEqual(found.counted_from_what, "date code and shelf allowance")
 
     def test_customer_pays_the_difference_never_less_than_nothing(self) -> None:
@@ -78,10 +79,9 @@ class Deciding(unittest.TestCase):
 
 class Money(unittest.TestCase):
     def test_credit_is_whole_cents_rounded_half_up(self) -> None:
-        self.assertEqual(pro_rata_credit_cents(9999, 13, 12, 24), round(9999 * 23 / 36))
-        self.assertEqual(pro_rata_credit_cents(1, 1, 1, 1), 1)
-        self.assertEqual(pro_rata_credit_cents(5000, 40, 12, 24), 0)
-        self.assertEqual(pro_rata_credit_cents(5000, 0, 0, 0), 0)
+        self.assertEqual(credit_cents(9999, Fraction(23, 36)), 6388)  # 6388.25
+        self.assertEqual(credit_cents(1, Fraction(1, 2)), 1)
+        self.assertEqual(credit_cents(5000, Fraction(0)), 0)
 
 
 class Months(unittest.TestCase):

@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from tests.build import RULES
 from vane_check.core.battery.label import Chemistry
 from vane_check.core.findings.outcomes import FAILED, Outcome
-from vane_check.core.goods.warranty import Question, Terms, WarrantyDecision, decide, pro_rata_credit_cents
+from vane_check.core.goods.terms import Terms, credit_cents, credit_share
+from vane_check.core.goods.warranty import Question, WarrantyDecision, decide
 from vane_check.core.matching import Candidate, Fit, Match, Requirement, match
 from vane_check.core.tables import footprints
 from vane_check.core.units.money import tax_within_cents
@@ -73,7 +74,10 @@ class Money(unittest.TestCase):
     @settings(max_examples=300, deadline=None)
     @given(st.integers(0, 100_000), st.integers(0, 130), st.integers(0, 60), st.integers(0, 60))
     def test_credit_is_the_exact_share_rounded_half_up(self, price: int, used: int, free: int, pro_rata: int) -> None:
-        found = pro_rata_credit_cents(price, used, free, pro_rata)
+        terms = Terms(line="Plain", free_months=free, pro_rata_months=pro_rata)
+        start = date(2001, 1, 1)
+        day_after = date.fromordinal(add_months(start, used).toordinal() + 1)  # its last month is over
+        found = credit_cents(price, credit_share(terms, start, day_after))
         term = free + pro_rata
         exact = Fraction(price * max(term - used, 0), term) if term else Fraction(0)
         self.assertLessEqual(abs(found - exact), Fraction(1, 2))

@@ -12,7 +12,7 @@ from vane_check.core.findings.outcomes import Outcome
 from vane_check.core.goods.warranty import WarrantyDecision
 from vane_check.core.matching import Fit
 from vane_check.core.readings.check import ONE_READING
-from vane_check.desks import check, counter, match, records, warranty
+from vane_check.desks import check, claims, counter, match, records, warranty
 from vane_check.desks.counter import CorrectTakeIn, PutThere, TakeIn
 from vane_check.desks.desk import Conflict, Desk, NotThere, Refused
 from vane_check.records import batteries, shop
@@ -214,7 +214,7 @@ class Warranty(Desks):
 
     def test_a_claim_keeps_its_evidence_and_is_written_once(self) -> None:
         tag = self.worn(sold_on=NOW.date() - timedelta(days=100))
-        warranty.write_claim(self.desk, tag, warranty.WriteClaim(), NOW)
+        claims.write_claim(self.desk, tag, claims.WriteClaim(), NOW)
         written = warranty.look_up(self.desk, tag, None, NOW)
         self.assertTrue(written.claimed)
         row = batteries.battery_of_tag(self.desk.session, tag)
@@ -224,7 +224,7 @@ class Warranty(Desks):
         self.assertEqual(claim.body["evidence"]["judgement"]["outcome"], Outcome.WORN_OUT)
         self.assertEqual(claim.credit_cents, written.answer.credit_cents)
         with self.assertRaises(Conflict):
-            warranty.write_claim(self.desk, tag, warranty.WriteClaim(), NOW)
+            claims.write_claim(self.desk, tag, claims.WriteClaim(), NOW)
 
 
 class Match(Desks):

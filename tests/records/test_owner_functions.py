@@ -19,6 +19,7 @@ CALLS = {
     "find_people": ["select * from find_people('%a%', '%123%', 'a%', 20)"],
     "find_alike": ["select find_alike(array['1234567'], array['AB123'], array['noor halvard'], 0.4::real, 20)"],
     "open_shop": ["""select open_shop('{"name": "Another"}')"""],
+    "serial_in_house": ["select * from serial_in_house('QM48')"],
     "house_stores": [f"select * from house_stores({OWNER})"],
     "open_store": [f"""select open_store('{{"name": "By the Station", "time_zone": "Europe/Berlin", "door": "d", "calendar_secret": "c"}}', {OWNER})"""],
     "give_store": [f"select give_store({SOMEBODY}, {OWNER}, {OTHER}, {works})" for works in ("true", "false", "true")],
@@ -71,6 +72,12 @@ class EachIsRun(unittest.TestCase):
                     self.assertEqual(connection.execute(write).rowcount, 1)
             with self.subTest("refuse_change"), self.assertRaises(psycopg.errors.RestrictViolation):
                 owner.execute("update readings set kind = kind")
+            connection.execute(
+                "insert into remarks (store_id, staff_id, check_id, written_at, what, text) select store_id, opened_by, id, now(), 'remark', 'so' from checks limit 1"
+            )
+            with self.subTest("refuse_rewording"), self.assertRaises(psycopg.errors.RaiseException):
+                connection.execute("update remarks set text = 'otherwise'")
+            self.assertEqual(connection.execute("update remarks set text = ''").rowcount, 1)  # its person is forgotten
             connection.execute("select pg_stat_force_next_flush()")
             run = {row[0] for row in owner.execute("select funcname from pg_stat_user_functions where calls > 0")}
         self.assertEqual(there - run - {"refuse_change"}, set())

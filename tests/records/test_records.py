@@ -99,6 +99,9 @@ class Evidence(Records):
         made = {
             "claims": "(store_id, battery_id, judgement_id, staff_id, serial, decision, credit_cents, body)"
             " select 1, c.battery_id, j.id, 1, '', 'free', 0, '{}' from judgements j join checks c on c.id = j.check_id limit 1",
+            "own_calls": "(store_id, staff_id, check_id, judgement_id, written_at, outcome, reason) select 1, 1, check_id, id, now(), 'watch', 'x' from judgements limit 1",
+            "ways_back": "(store_id, staff_id, sale_id, what, reason, done_at, refund_cents, deposit_back_cents, piece_id)"
+            " select 1, 1, id, 'void', 'x', now(), 0, 0, piece_id from sales limit 1",
             "sign_in_tries": "(store_id, staff_id, address, kind) values (1, 1, 'here', 'tried')",
             "writes": "(store_id, write_id, digest, staff_id) values (1, gen_random_uuid(), '', 1)",
             "erasures": "(store_id, erased_at, staff_id, customers, tags) values (1, now(), 1, 1, '{}')",

@@ -6,7 +6,7 @@ from fastapi import APIRouter, Depends, Path, Query, Request, Response
 
 from ..core.goods.importing import Kind
 from ..core.units.model import ShortText
-from ..desks import fitting_list, goods, goods_out, imports, items, pieces, sale_views, sales, suppliers
+from ..desks import fitting_list, goods, goods_out, imports, items, pieces, sale_views, sales, suppliers, ways_back
 from ..desks.idempotency import once
 from ..desks.import_runner import Runner
 from .asks import PAGES_AT_MOST, NoMore, TagPath, Typed
@@ -137,20 +137,28 @@ def sell(sold: sales.Sell, desk: AtDesk, now: Now, write: WriteId) -> sale_views
     """Hand a piece over; it becomes a battery with a tag, and has its fitting list."""
     tag = once(desk, write, "sale", sold, lambda: sales.sell(desk, sold, now))
     assert tag is not None
-    return sale_views.sale_view(desk, tag)
+    return sale_views.sale_view(desk, tag, now)
 
 
 @router.get("/batteries/{tag}/sale", responses=OF_A_BATTERY)
-def sale(tag: TagPath, desk: AtDesk) -> sale_views.SaleView:
+def sale(tag: TagPath, desk: AtDesk, now: Now) -> sale_views.SaleView:
     """The sale a battery left by, with its fitting list."""
-    return sale_views.sale_view(desk, tag)
+    return sale_views.sale_view(desk, tag, now)
 
 
 @router.post("/batteries/{tag}/sale/ticks", status_code=201, responses={**WRITE, **OF_A_BATTERY})
 def tick(tag: TagPath, ticked: fitting_list.Tick, desk: AtDesk, now: Now, write: WriteId) -> sale_views.SaleView:
     """Tick a step of the fitting list off, or take that back."""
     once(desk, write, f"tick {tag}", ticked, lambda: fitting_list.tick(desk, tag, ticked, now))
-    return sale_views.sale_view(desk, tag)
+    return sale_views.sale_view(desk, tag, now)
+
+
+@router.post("/batteries/{tag}/sale/way-back", status_code=201, responses={**WRITE, **OF_A_BATTERY})
+def take_back(tag: TagPath, body: ways_back.TakeBack, desk: AtDesk, now: Now, write: WriteId) -> sale_views.SaleView:
+    """Take a sale back: void, returned, or exchanged; the answer is the sale that stands then."""
+    stands = once(desk, write, f"way back {tag}", body, lambda: ways_back.take_back(desk, tag, body, now))
+    assert stands is not None
+    return sale_views.sale_view(desk, stands, now)
 
 
 @router.get("/imports", responses=documented_responses(403))

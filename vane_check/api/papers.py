@@ -5,7 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response
 
 from ..core.units.model import Day
-from ..desks import papers
+from ..desks import papers, sale_papers
 from .asks import TagPath
 from .problems import OF_A_BATTERY, SIGNED_IN, documented_responses
 from .signed_in import AtDesk, Now
@@ -23,6 +23,12 @@ def _pdf(content: bytes, name: str) -> Response:
 def claim(tag: TagPath, desk: AtDesk) -> Response:
     """The claim with all it rests on, as it was written."""
     return _pdf(papers.claim_pdf(desk, tag), f"claim-{tag}")
+
+
+@router.get("/batteries/{tag}/sale.pdf", responses=OF_A_BATTERY, response_class=Response)
+def sale(tag: TagPath, desk: AtDesk, now: Now) -> Response:
+    """The paper for a sale, as it was made."""
+    return _pdf(sale_papers.sale_pdf(desk, tag, now), f"sale-{tag}")
 
 
 @router.get("/batteries/{tag}/recall.pdf", responses=OF_A_BATTERY, response_class=Response)

@@ -50,6 +50,8 @@ class StoreView(BaseModel):
     idle_minutes: int
     time_zone: str
     language: str
+    taxes: list[str]
+    """What its taxes are called, the one most items are sold at first."""
 
 
 class Me(BaseModel):

@@ -24,6 +24,7 @@ from .check_tools import StayView, limits_where_it_hangs, stay_view, tools_for
 from .counter import battery_or_refused
 from .desk import Conflict, Desk, Refused
 from .equipment import used
+from .remarks import OwnCallView, RemarkView, own_call_of, remarks_of
 from .views import ListedCar, Place, Size, announce_battery, car_view, context_of, label_of, size_of
 
 
@@ -58,6 +59,8 @@ class CheckView(BaseModel):
     judgement: Judgement
     limits: Limits
     judged_at: datetime | None
+    own_call: OwnCallView | None
+    remarks: list[RemarkView]
     at_hand: list[str] | None
     """What this shop can reach by its book of equipment."""
     tools: list[ToolLimits]
@@ -118,6 +121,8 @@ def view(desk: Desk, tag: int, now: datetime | None = None) -> CheckView:
         promised_at=None if promise is None else promise.promised_at,
         priority="ordinary" if promise is None else promise.priority,
         judged_at=kept.made_at if kept else None,
+        own_call=own_call_of(desk, check),
+        remarks=remarks_of(desk, check),
         claimed=batteries.claim_of(desk.session, row.id) is not None,
         undone=check.undone_at is not None,
     )

@@ -73,6 +73,8 @@ def tick(desk: Desk, tag: int, ticked: Tick, now: datetime) -> None:
     """
     sale, battery = sale_or_refused(desk, tag)
     goods.lock_sale(desk.session, sale.id)
+    if goods.way_back(desk.session, sale.id) is not None:
+        raise Conflict(say("ways_back.this_sale_was_taken_back_already"))
     steps = {step.step.key: step for step in steps_of(desk, sale)}
     as_listed = steps.get(ticked.step)
     if as_listed is None:

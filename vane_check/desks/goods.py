@@ -61,6 +61,8 @@ class PieceView(BaseModel):
     last_volts_on: date | None
     serial: str
     set_aside: bool
+    came_back: Literal["", "used", "dead"]
+    """It was sold and taken back: used it may be sold as what it is, dead it goes to recycling."""
     on_the_way: bool
     """To another store of the house."""
     state: PieceState
@@ -164,7 +166,7 @@ def piece_view(desk: Desk, piece_with_item: PieceWithItem, today: date) -> Piece
     piece, item = piece_with_item
     return PieceView(
         id=piece.id, item_id=item.id, name=item.name, arrived_on=piece.arrived_on, made_on=piece.made_on,
-        last_volts=piece.last_volts, last_volts_on=piece.last_volts_on, serial=piece.serial, set_aside=piece.mark == "refused", on_the_way=piece.mark == "on_the_way",
+        last_volts=piece.last_volts, last_volts_on=piece.last_volts_on, serial=piece.serial, set_aside=piece.mark == "refused", came_back="used" if piece.mark == "used" else "dead" if piece.mark == "dead" else "", on_the_way=piece.mark == "on_the_way",
         state=piece_state(piece, item, today, desk.rules),
     )  # fmt: skip
 

@@ -9,19 +9,29 @@ from pydantic import AfterValidator, BaseModel, Field, StringConstraints
 from .. import languages
 from ..core.house.setting_up import Counts, Missing, missing
 from ..core.readings.faults import FieldProblem
-from ..core.tables import entry_limits
+from ..core.tables import currencies, entry_limits
 from ..core.units.model import Model, printable, printable_lines
+from ..core.units.money import decimals_of
 from ..core.units.zones import known_zones
 from ..core.words import Words, as_written, has, say
 from ..files.reader import READER
 from ..papers.sizes import PaperSize
-from ..records import house, stores
+from ..records import goods, house, stores
+from ..records.events import announce
 from ..records.models import Store
 from .desk import Conflict, Desk, Refused
 from .house_people import Name, PersonRow, Role, may, note
 
 _LIMITS = entry_limits()
-Money = Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$")]
+
+
+def _is_money(code: str) -> str:
+    if code not in currencies():
+        raise ValueError(say("house_desk.no_money_has_these_letters"))
+    return code
+
+
+Money = Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$"), AfterValidator(_is_money)]
 PaperText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=400), AfterValidator(printable_lines)]
 PAGE = 50
 LOGO_BYTES = 300_000
@@ -34,11 +44,21 @@ def _is_known(code: str) -> str:
     return code
 
 
+TaxName = Annotated[str, StringConstraints(strip_whitespace=True, max_length=20), AfterValidator(printable)]
+
+
+class MoreTax(Model):
+    """A further rate, by the name items have it by."""
+
+    name: Annotated[TaxName, StringConstraints(min_length=1)]
+    pct: float = Field(ge=_LIMITS["tax_pct"].low, le=_LIMITS["tax_pct"].high)
+
+
 class ShopSettings(Model):
     """What every screen and paper of a shop follows."""
 
     name: Name
-    currency: Money = Field("EUR", description="three letters, such as EUR")
+    currency: Money = Field("EUR", description="three letters of ISO 4217, such as EUR")
     temperature_unit: Literal["C", "F"] = "C"
     length_unit: Literal["mm", "in"] = "mm"
     time_zone: Annotated[str, StringConstraints(max_length=60)] = "UTC"
@@ -46,13 +66,15 @@ class ShopSettings(Model):
         None, ge=_LIMITS["bay_temperature_c"].low, le=_LIMITS["bay_temperature_c"].high
     )
     idle_minutes: int = Field(10, ge=_LIMITS["idle_minutes"].low, le=_LIMITS["idle_minutes"].high)
-    tax_name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=20), AfterValidator(printable)] = ""
+    tax_name: TaxName = ""
     tax_pct: float = Field(
         0,
         ge=_LIMITS["tax_pct"].low,
         le=_LIMITS["tax_pct"].high,
         description="within every price; 0 where there is none",
     )
+    tax_on_top: bool = Field(False, description="prices are without it and it comes on top")
+    more_taxes: tuple[MoreTax, ...] = Field((), max_length=6, description="further rates single items are sold at")
     language: Annotated[str, AfterValidator(_is_known)] = Field(
         "en", description="of screens and papers: a language there is a file for"
     )
@@ -66,6 +88,12 @@ class WriteShop(Model):
 
     shop: ShopSettings
     based_on: int = Field(ge=0, le=2**31 - 1, description="the edition of the settings that was seen")
+    prices_times: float | None = Field(
+        None,
+        gt=0,
+        le=_LIMITS["price_times"].high,
+        description="of another money: what every price of the catalogue is multiplied by; 1 keeps the figures",
+    )
 
 
 class HouseChange(BaseModel):
@@ -110,8 +138,8 @@ class HouseView(BaseModel):
     shop: ShopSettings
     has_logo: bool
     edition: int
-    money_fixed: bool
-    """Something was sold already, so that its money no longer changes."""
+    priced_items: int
+    """Items whose prices another money has to do something about."""
     people: list[PersonRow]
     missing: list[Missing]
     backup: BackupView
@@ -129,7 +157,7 @@ def view(desk: Desk, now: datetime) -> HouseView:
         shop=settings_of(store),
         has_logo=bool(store.logo_type),
         edition=house.settings_edition(desk.session),
-        money_fixed=counts["sales"] > 0,
+        priced_items=counts["items"],
         people=[
             PersonRow(id=person.id, name=person.name, role=Role(person.role), left_at=person.left_at, may_change=may(desk, person.role) or person.id == desk.staff.id)
             for person in house.everybody(desk.session)
@@ -197,12 +225,33 @@ def write_shop(desk: Desk, body: WriteShop, now: datetime) -> None:
             [FieldProblem("shop.name", say("common.a_store_has_this_name_give_each_its_own"))],
         )
     before = settings_of(house.settings_now(desk.session, desk.staff.store_id))
-    if before.currency != body.shop.currency and house.counts(desk.session, desk.staff.store_id)["sales"]:
-        words = say("house_desk.something_was_sold_in_already_prices_and", currency=before.currency)
-        raise Refused(say("common.it_cannot_be_right"), [FieldProblem("shop.currency", words)])
+    names = [body.shop.tax_name.lower(), *(tax.name.lower() for tax in body.shop.more_taxes)]
+    if body.shop.more_taxes and len(set(names)) < len(names):
+        twice = say("house_desk.give_each_tax_its_own_name")
+        raise Refused(say("common.it_cannot_be_right"), [FieldProblem("shop.more_taxes", twice)])
+    if before.currency != body.shop.currency:
+        _change_money(desk, before.currency, body)
     after = body.shop.model_dump(mode="json")
     house.write_settings(desk.session, desk.staff.store_id, after)
     note(desk, now, "shop", body.shop.name, before.model_dump(mode="json"), after)
+
+
+def _change_money(desk: Desk, was: str, body: WriteShop) -> None:
+    """Another money: what was sold and claimed keeps its own; the catalogue's prices do what somebody says. Raises Refused where nobody did."""
+    priced = house.counts(desk.session, desk.staff.store_id)["items"]
+    if not priced:
+        return
+    if body.prices_times is None:
+        words = say("house_desk.say_what_happens_to_the_prices", count=priced, was=was, becomes=body.shop.currency)
+        raise Refused(say("common.it_cannot_be_right"), [FieldProblem("prices_times", words)])
+    if desk.store.catalogue_from is not None:
+        raise Refused(
+            say("common.it_cannot_be_right"),
+            [FieldProblem("shop.currency", say("house_desk.its_prices_are_another_stores"))],
+        )
+    scale = 10.0 ** (decimals_of(body.shop.currency) - decimals_of(was))
+    goods.multiply_prices(desk.session, desk.staff.store_id, body.prices_times * scale)
+    announce(desk.session, desk.staff.store_id, "goods")
 
 
 def look_at_logo(body: WriteLogo) -> Logo:

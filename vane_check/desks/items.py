@@ -52,6 +52,7 @@ class GoodsItem(Model):
     core_deposit_cents: Cents = Field(0, ge=0, le=int(_LIMITS["price_cents"].high))
     supplier_id: int | None = Field(None, ge=0, le=MOST)
     supplier_code: ShortText = ""
+    tax_name: ShortText = Field("", description="which of the shop's further taxes it is sold at; empty for the first")
 
 
 if _missing := set(AS_WRITTEN) - set(GoodsItem.model_fields):
@@ -137,6 +138,7 @@ def fill_item(desk: Desk, row: CatalogueItem, item: GoodsItem) -> None:
     row.rated_amps, row.rated_scale = item.rating.amps, item.rating.scale.value
     row.cca_amps = round(item.rating.cca_amps, 1)
     row.chemistry = item.chemistry.value
+    row.tax_name = item.tax_name
     for name in AS_WRITTEN:
         setattr(row, name, getattr(item, name))
 

@@ -6,9 +6,9 @@ from zoneinfo import ZoneInfo
 
 from ..core.battery.label import Complaint
 from ..core.findings.outcomes import Outcome
+from ..core.goods.till import Movement, Till, What, tills
 from ..core.goods.warranty import COUNTED_FROM
-from ..core.units.money import tax_within_cents
-from ..core.words import NOTHING, Day, Words, dated, digits, in_a_row, say, word, words_of
+from ..core.words import NOTHING, Day, Text, Words, dated, digits, in_a_row, say, word, words_of
 from ..papers.claim_pack import ClaimPack, claim_pack
 from ..papers.day_sheet import DaySheet, day_sheet
 from ..papers.family import Head
@@ -19,6 +19,7 @@ from ..records.models import Staff
 from .check import view
 from .counter import battery_or_refused
 from .desk import Desk, NotThere, Refused
+from .fitting_list import OLD_ONE
 from .items import item_or_refused
 from .paper_language import in_its_language
 from .slip import claimed_sum
@@ -161,16 +162,8 @@ def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
     ends = datetime(after.year, after.month, after.day, tzinfo=desk.zone)
     currency = desk.store.currency
     sold = day.sold_between(desk.session, begins, ends)
+    back = day.taken_back_between(desk.session, begins, ends)
     claims = day.claimed_between(desk.session, begins, ends)
-    taxes: dict[Words, int] = {}
-    for sale in sold:
-        tax = Tax.model_validate(sale.body.get("tax") or {})
-        if tax.pct:
-            taxes[tax.words] = taxes.get(tax.words, 0) + tax_within_cents(sale.price_cents, tax.pct)
-    till = [(say("papers.sold"), money(sum(sale.price_cents for sale in sold), currency))]
-    till += [(say("papers.of_which", name=name), money(cents, currency)) for name, cents in taxes.items()]
-    till += [(say("papers.deposits_taken"), money(sum(sale.core_deposit_cents for sale in sold), currency))]
-    till += [(say("papers.credited_by_claims"), money(sum(cents for _, _, cents in claims), currency))]
     return day_sheet(
         DaySheet(
             shop=head_now(desk),
@@ -186,15 +179,69 @@ def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
                 )
                 for came in day.came_between(desk.session, begins, ends)
             ],
-            sold=[(str(sale.tag), sale.name, sale.serial, money(sale.price_cents, currency)) for sale in sold],
-            claims=[(str(tag), headline, money(cents, currency)) for tag, headline, cents in claims],
-            till=till,
+            sold=[(str(sale.tag), sale.name, sale.serial, money(sale.price_cents, sale.body.get("currency", currency))) for sale in sold],
+            back=[
+                (str(one.tag), one.name, say(f"day_sheet.{one.what}", reason=one.reason), money(one.refund_cents, one.body.get("currency", currency)))
+                for one in back
+            ],
+            claims=[
+                (str(one.tag), one.headline, say("day_sheet.given", given_tag=one.given_tag) if one.given_tag else say("day_sheet.credit_still_open") if one.credit_cents else NOTHING, money(one.credit_cents, one.body.get("currency", currency)))
+                for one in claims
+            ],
+            till=[line for till in till_of_day(desk, begins, ends) for line in _till_lines(till)],
             promised=[
                 (str(tag), dated(at.astimezone(desk.zone), "%a %d %b %H:%M"), line or say('common.no_line'))
                 for tag, line, at in day.promised(desk.session)
             ],
         )
     )  # fmt: skip
+
+
+def till_of_day(desk: Desk, begins: datetime, ends: datetime) -> tuple[Till, ...]:
+    """What moved in the till between two moments, summed by money: from sales, ways back and deposits as they are on record."""
+    home = desk.store.currency
+    moved: list[Movement] = []
+
+    def add(what: What, cents: int, body: dict[str, Any], credit_cents: int = 0) -> None:
+        tax = Tax.model_validate(body.get("tax") or {})
+        moved.append(Movement(what, cents, body.get("currency", home), credit_cents, tax.name, tax.pct))
+
+    for sale in day.sold_between(desk.session, begins, ends):
+        add(What.SOLD, sale.price_cents, sale.body, sale.credit_cents)
+        add(What.DEPOSIT_TAKEN, sale.core_deposit_cents, sale.body)
+    for back in day.taken_back_between(desk.session, begins, ends):
+        add(What.REFUNDED, back.refund_cents, back.body)
+        add(What.DEPOSIT_BACK, back.deposit_back_cents, back.body)
+    for deposit in day.deposits_between(desk.session, begins, ends, OLD_ONE):
+        add(What.DEPOSIT_BACK if deposit.is_back else What.DEPOSIT_TAKEN, deposit.cents, deposit.body)
+    return tills(moved, home)
+
+
+def _till_lines(till: Till) -> list[tuple[Text, Words]]:
+    """The sums of one money, so that each line follows from those above it."""
+
+    def amount(cents: int) -> Words:
+        return money(cents, till.currency)
+
+    lines: list[tuple[Text, Words]] = []
+    if till.credited:
+        lines += [
+            (say("papers.at_their_prices"), amount(till.at_prices)),
+            (say("papers.credited_by_claims"), amount(-till.credited)),
+        ]
+    lines += [(say("papers.sold"), amount(till.sold))]
+    if till.refunded:
+        lines += [(say("papers.given_back_for_returns"), amount(-till.refunded))]
+    lines += [
+        (say("papers.of_which", name=say("figures.name_pct", name=tax.name, pct=digits(tax.pct))), amount(tax.cents))
+        for tax in till.taxes
+    ]
+    lines += [
+        (say("papers.deposits_taken"), amount(till.deposits_taken)),
+        (say("papers.deposits_given_back"), amount(-till.deposits_back)),
+    ]
+    lines += [(say("papers.to_be_in_the_till"), amount(till.cash))]
+    return lines  # fmt: skip
 
 
 @in_its_language

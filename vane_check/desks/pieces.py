@@ -41,7 +41,7 @@ class Receive(Model):
 class PieceDone(Model):
     """What was done to a piece."""
 
-    what: Literal["volts", "charged", "filled", "set_aside", "back"]
+    what: Literal["volts", "charged", "filled", "set_aside", "back", "recycled"]
     volts: float | None = Field(None, ge=_LIMITS["piece_volts"].low, le=_LIMITS["piece_volts"].high)
 
 
@@ -62,7 +62,9 @@ def due(desk: Desk, now: datetime) -> DueView:
     today, order = desk.today(now), list(Due)
     pieces = [piece_view(desk, piece, today) for piece in goods.unsold(desk.session, PIECES_AT_MOST)]
     wanting = [
-        piece for piece in pieces if piece.state.due is not Due.NOTHING and not piece.set_aside and not piece.on_the_way
+        piece
+        for piece in pieces
+        if piece.state.due is not Due.NOTHING and not (piece.set_aside or piece.on_the_way or piece.came_back == "dead")
     ]
     wanting.sort(
         key=lambda piece: (order.index(piece.state.due), piece.state.due_on or date.min, piece.arrived_on, piece.id)
@@ -132,12 +134,23 @@ def piece_done(desk: Desk, piece_id: int, done: PieceDone, now: datetime) -> Non
             piece.charged_on = today
         if done.volts is not None:
             piece.last_volts, piece.last_volts_on = done.volts, today
+    elif done.what == "recycled":
+        if piece.mark != "dead":
+            raise Refused(
+                say("common.it_cannot_be_right"),
+                [FieldProblem("what", say("pieces.only_a_dead_one_goes_to_recycling"))],
+            )
+        piece.sold_on = today
     elif done.what == "filled":
         if not piece.dry_charged or piece.filled_on is not None:
             raise Refused(say("pieces.nothing_to_fill"), [FieldProblem("what", say("pieces.it_is_not_a_dry_piece"))])
         piece.filled_on = piece.charged_on = today
     else:
         desk.only_lead()
+        if piece.mark in ("used", "dead"):
+            raise Refused(
+                say("common.it_cannot_be_right"), [FieldProblem("what", say("pieces.it_came_back_from_a_customer"))]
+            )
         piece.mark = "refused" if done.what == "set_aside" else ""
     desk.session.add(_entry(desk, piece, done.what, now, done.volts))
     tell_goods(desk)

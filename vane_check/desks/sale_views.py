@@ -4,7 +4,6 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from ..core.units.money import tax_within_cents
 from ..core.words import NOTHING, Text, Words, dated, in_a_row, say
 from ..records import goods
 from ..records.models import BatteryRow, Sale
@@ -13,6 +12,7 @@ from .fitting_list import OLD_ONE, TickedStep, sale_or_refused, steps_of
 from .items import item_or_refused
 from .sales import Settles
 from .tax import Tax, money
+from .ways_back import MayGoBack, WayBackView, may_go_back, way_back_of
 
 
 class SaleView(BaseModel):
@@ -36,6 +36,10 @@ class SaleView(BaseModel):
     car: str
     battery_place: str
     access: str
+    way_back: WayBackView | None
+    may_go_back: MayGoBack | None
+    """While the sale stands."""
+    credit_cents: int
     warranty_words: Words
     """Whose dates it keeps, where it was given under warranty; else from when its own run."""
     steps: list[TickedStep]
@@ -43,21 +47,22 @@ class SaleView(BaseModel):
     currency: str
 
 
-def sale_view(desk: Desk, tag: int) -> SaleView:
+def sale_view(desk: Desk, tag: int, now: datetime) -> SaleView:
     """A sale with its fitting list as it stands."""
     sale, battery = sale_or_refused(desk, tag)
     steps = steps_of(desk, sale)
     tax = Tax.model_validate(sale.body.get("tax") or {})
     car, item = battery.vehicle, item_or_refused(desk, sale.item_id)
     old = desk.session.get(BatteryRow, sale.old_battery_id) if sale.old_battery_id else None
+    back = way_back_of(desk, sale)
     view = SaleView(
-        tag=tag, till_line=NOTHING, warranty_words=_warranty_words(sale, old), name=item.name, serial=battery.serial, sold_at=sale.sold_at, who=sale.staff.name, volts=sale.volts,
+        tag=tag, till_line=NOTHING, way_back=back, may_go_back=None if back else may_go_back(desk, sale, now), credit_cents=sale.credit_cents, warranty_words=_warranty_words(sale, old), name=sale.body.get("name", item.name), serial=battery.serial, sold_at=sale.sold_at, who=sale.staff.name, volts=sale.volts,
         price_cents=sale.price_cents, core_deposit_cents=sale.core_deposit_cents,
-        tax_words=tax.words if tax.pct else NOTHING, tax_cents=tax_within_cents(sale.price_cents, tax.pct),
+        tax_words=tax.words if tax.pct else NOTHING, tax_cents=tax.within_cents(sale.price_cents),
         deposit_back=any(step.step.key == OLD_ONE and step.done for step in steps), old_tag=old.tag if old else None,
         car=" ".join(part for part in (car.make, car.model, car.engine, car.trim) if part) if car else "",
         battery_place=car.battery_place if car else "", access=car.access if car else "", steps=steps,
-        left=sum(not step.done for step in steps), currency=desk.store.currency,
+        left=sum(not step.done for step in steps), currency=sale.body.get("currency", desk.store.currency),
     )  # fmt: skip
     return view.model_copy(update={"till_line": _till_line(view)})
 
@@ -92,6 +97,9 @@ class SoldView(BaseModel):
     serial: str
     sold_at: datetime
     price_cents: int
+    currency: str
+    way_back: str
+    """How it was taken back; empty while it stands."""
 
 
 NEWEST = 30
@@ -101,7 +109,13 @@ def newest(desk: Desk) -> list[SoldView]:
     """The newest sales."""
     return [
         SoldView(
-            tag=battery.tag, name=item.name, serial=battery.serial, sold_at=sale.sold_at, price_cents=sale.price_cents
+            tag=battery.tag,
+            name=item.name,
+            serial=battery.serial,
+            sold_at=sale.sold_at,
+            price_cents=sale.price_cents,
+            currency=sale.body.get("currency", desk.store.currency),
+            way_back=way_back or "",
         )
-        for sale, battery, item in goods.newest_sales(desk.session, NEWEST)
+        for sale, battery, item, way_back in goods.newest_sales(desk.session, NEWEST)
     ]

@@ -2,13 +2,15 @@
 
 import uuid
 from datetime import datetime
+from typing import NamedTuple
 
 from pydantic import Field
 
 from ..core.battery.label import Battery, CameIn, Chemistry, Complaint, Context, Rating, RatingScale, Use
 from ..core.facts.state_of_charge import state_of_charge_pct
 from ..core.goods.fitting import FittingCar
-from ..core.goods.warranty import Terms
+from ..core.goods.pieces import PieceState
+from ..core.goods.terms import Terms
 from ..core.matching import Requirement, space_of
 from ..core.matching.adaptations import spacer_words
 from ..core.readings import RestVolts
@@ -58,14 +60,22 @@ class Sell(Model):
 
 
 class Settles(Model):
-    """What a battery given under warranty keeps of the first one: its dates, and the terms as they were."""
+    """What a battery keeps of an earlier sale, the one it was given for or its own first: its dates, and the terms as they were."""
 
     sold_on: Day | None
     made_on: Day | None
     terms: Terms | None
 
 
-def sell(desk: Desk, sold: Sell, now: datetime, *, claim_id: int | None = None, settles: Settles | None = None) -> int:
+class Given(NamedTuple):
+    """What a sale settles: the claim, the credit that came off its price [cents], and what it keeps of the first one."""
+
+    claim_id: int
+    credit_cents: int
+    settles: Settles
+
+
+def sell(desk: Desk, sold: Sell, now: datetime, given: Given | None = None) -> int:
     """Hand a piece over: it leaves the stock, becomes a battery with a tag and a life, and has its fitting list. With a claim it is
     given under warranty: no deposit is taken, for the old one stays here, and it keeps the first one's dates.
 
@@ -76,7 +86,7 @@ def sell(desk: Desk, sold: Sell, now: datetime, *, claim_id: int | None = None, 
     piece = _piece(desk, sold, item, now)
     state = piece_state(piece, item, desk.today(now), desk.rules)
     faults = [*_faults(desk, sold, item, piece, state.is_dry), *_serial_faults(desk, sold)]
-    if state.refused:
+    if state.refused and piece.mark != "used":
         faults.append(FieldProblem("piece_id", say("sales.this_piece_take_another_or_send_it_back", why=state.why)))
     if faults:
         raise Refused(say("sales.it_cannot_be_sold_like_this"), faults)
@@ -85,12 +95,16 @@ def sell(desk: Desk, sold: Sell, now: datetime, *, claim_id: int | None = None, 
     car = shop.vehicle(desk.session, vehicle_id) if vehicle_id is not None else None
     tag = take_in(desk, _take_piece(desk, sold, item, piece, old, vehicle_id, now), now, label_is_right=True)
     battery = battery_or_refused(desk, tag)
+    tax, price = tax_now(desk, item), state.price_cents if sold.price_cents is None else sold.price_cents
+    settles = given.settles if given else _of_first_sale(desk, piece)
     sale = Sale(
-        piece_id=piece.id, item_id=item.id, battery_id=battery.id, old_battery_id=old.id if old else None, claim_id=claim_id, sold_at=now,
-        staff_id=desk.staff.id, volts=sold.volts, price_cents=state.price_cents if sold.price_cents is None else sold.price_cents,
-        core_deposit_cents=0 if claim_id is not None else item.core_deposit_cents,
-        body={"car": _for_fitter(desk, item, car, old, now).model_dump(), "tax": tax_now(desk).model_dump()}
-        | ({"warranty": settles.model_dump(mode="json")} if settles else {}),
+        piece_id=piece.id, item_id=item.id, battery_id=battery.id, old_battery_id=old.id if old else None, claim_id=given.claim_id if given else None,
+        sold_at=now, staff_id=desk.staff.id, volts=sold.volts, price_cents=price + tax.on_top_cents(price), credit_cents=given.credit_cents if given else 0,
+        core_deposit_cents=0 if given else item.core_deposit_cents,
+        body={
+            "car": _for_fitter(desk, item, car, old, now).model_dump(), "tax": tax.model_dump(), "currency": desk.store.currency,
+            "fitted_here": sold.fitted_here, "name": item.name,
+        } | ({"warranty": settles.model_dump(mode="json")} if settles else {}),
     )  # fmt: skip
     piece.sold_on, piece.serial = desk.today(now), sold.serial
     desk.session.add_all(
@@ -107,6 +121,19 @@ def sell(desk: Desk, sold: Sell, now: datetime, *, claim_id: int | None = None, 
     return tag
 
 
+def _of_first_sale(desk: Desk, piece: StockPiece) -> Settles | None:
+    """What a piece that came back used keeps: its time runs from its first sale. One whose sale was void was never sold."""
+    if piece.mark != "used" or piece.from_sale_id is None:
+        return None
+    first = goods.sale(desk.session, piece.from_sale_id)
+    kept = first.body.get("warranty")
+    return (
+        Settles.model_validate(kept)
+        if kept
+        else Settles(sold_on=desk.today(first.sold_at), made_on=piece.made_on, terms=None)
+    )
+
+
 def _piece(desk: Desk, sold: Sell, item: CatalogueItem, now: datetime) -> StockPiece:
     if sold.piece_id is not None:
         piece, of = piece_or_refused(desk, sold.piece_id)
@@ -117,9 +144,7 @@ def _piece(desk: Desk, sold: Sell, item: CatalogueItem, now: datetime) -> StockP
         return piece
     pieces = goods.unsold_of(desk.session, [item.id]).get(item.id, [])
     fresh = [
-        piece
-        for piece in pieces
-        if not piece.mark and not piece_state(piece, item, desk.today(now), desk.rules).refused
+        piece for piece in pieces if not piece.mark and _may_go(piece_state(piece, item, desk.today(now), desk.rules))
     ]
     if not fresh:
         raise Refused(
@@ -127,6 +152,11 @@ def _piece(desk: Desk, sold: Sell, item: CatalogueItem, now: datetime) -> StockP
             [FieldProblem("item_id", say("sales.no_may_be_sold_now_order_one", item_name=item.name))],
         )
     return piece_or_refused(desk, fresh[0].id).piece
+
+
+def _may_go(state: PieceState) -> bool:
+    """It may be sold as new, and there is acid in it."""
+    return not state.refused and not state.is_dry
 
 
 def _faults(desk: Desk, sold: Sell, item: CatalogueItem, piece: StockPiece, is_dry: bool) -> list[FieldProblem]:
@@ -152,7 +182,11 @@ def _faults(desk: Desk, sold: Sell, item: CatalogueItem, piece: StockPiece, is_d
                 ),
             )
         )
-    if piece.mark:
+    if piece.mark == "used" and sold.price_cents is None:
+        faults.append(FieldProblem("price_cents", say("sales.it_came_back_used_say_what_it_costs")))
+    elif piece.mark == "dead":
+        faults.append(FieldProblem("piece_id", say("sales.this_piece_came_back_dead_it_goes_to_recycling")))
+    elif piece.mark not in ("", "used"):
         faults.append(FieldProblem("piece_id", say("sales.this_piece_was_set_aside_take_another")))
     if is_dry:
         faults.append(FieldProblem("piece_id", say("sales.this_piece_is_dry_fill_it_let_it_soak_and")))
@@ -188,7 +222,7 @@ def _take_piece(
     return TakeIn(
         battery=label,
         context=Context(
-            came_in=CameIn.CARRIED_IN, complaint=Complaint.CHECK_ONLY, use=sold.use, stop_start_car=sold.stop_start_car
+            came_in=CameIn.SOLD, complaint=Complaint.CHECK_ONLY, use=sold.use, stop_start_car=sold.stop_start_car
         ),
         sold_on=desk.today(now),
         customer_name=customer.name if customer else sold.customer_name,

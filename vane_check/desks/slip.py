@@ -3,7 +3,6 @@
 from datetime import datetime
 
 from ..core.goods.warranty import WarrantyDecision
-from ..core.units.money import tax_within_cents
 from ..core.words import Text, Words, in_a_row, say, words_of
 from ..papers.slip import Claimed, Slip, draw
 from ..records import batteries, house, shop
@@ -67,22 +66,25 @@ def _claimed(desk: Desk, row: BatteryRow) -> Claimed | None:
 
 
 def claimed_sum(desk: Desk, claim: Claim) -> tuple[tuple[Text, Words], ...]:
-    """What was paid at a claim, line by line."""
+    """What was paid at a claim, line by line, as it was then."""
     item = shop.item(desk.session, claim.replacement_item_id) if claim.replacement_item_id else None
-    currency = desk.store.currency
+    currency = claim.body.get("currency", desk.store.currency)
     rows: list[tuple[Text, Words]] = []
-    if item is not None:
-        credit = min(claim.credit_cents, item.price_cents)
+    kept = claim.body.get("replacement")  # a claim of an older release does not say what it cost then
+    name, price = (kept["name"], kept["price_cents"]) if kept else (item.name, item.price_cents) if item else ("", None)
+    if price is not None:
+        credit = min(claim.credit_cents, price)
+        tax = Tax.model_validate(claim.body.get("tax") or {})
+        on_top = tax.on_top_cents(price - credit)
         rows = [
-            (item.name, money(item.price_cents, currency)),
+            (name, money(price, currency)),
             (say("common.credit"), money(-credit, currency)),
             (say("slip.deposit_the_old_one_stays_here"), money(0, currency)),
-            (say("slip.to_pay"), money(item.price_cents - credit, currency)),
+            *([(tax.words, money(on_top, currency))] if on_top else []),
+            (say("slip.to_pay"), money(price - credit + on_top, currency)),
         ]
-        tax = Tax.model_validate(claim.body.get("tax") or {})
-        if tax.pct:
-            within = tax_within_cents(item.price_cents - credit, tax.pct)
-            rows.append((say("slip.of_which", tax=tax.words), money(within, currency)))
+        if tax.pct and not tax.on_top:
+            rows.append((say("slip.of_which", tax=tax.words), money(tax.within_cents(price - credit), currency)))
     elif claim.credit_cents:
         rows = [(say("common.credit"), money(-claim.credit_cents, currency))]
     return tuple(rows)

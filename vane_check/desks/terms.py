@@ -2,20 +2,19 @@
 
 from datetime import datetime
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, ValidationError
 
 from ..core.battery.label import Use
-from ..core.goods.warranty import Terms, in_force
+from ..core.goods.terms import MONTHS_AT_MOST, MonthsCount, PriceTaken, ProRata, Step, Terms, UseTerms, in_force
 from ..core.readings.faults import FieldProblem
 from ..core.units.model import Day, Model
-from ..core.words import say
-from ..records import house, shop
+from ..core.words import say, words_of
+from ..records import goods, house, shop
 from ..records.events import announce
 from ..records.models import HouseEntry, TermsRow
 from .counter import MOST
 from .desk import Conflict, Desk, Refused
 from .stores import let_follow, own_or_refused
-from .warranty import terms_of
 
 EDITIONS_AT_MOST = 2000
 LINES_AT_MOST = 500
@@ -39,12 +38,32 @@ class LineTerms(BaseModel):
     editions: list[Edition]
 
 
+_IN_BODY = ("pro_rata", "steps", "months_count", "price_taken", "use_terms", "return_days")
+"""What an edition keeps beside its columns."""
+
+
+def terms_of(row: TermsRow) -> Terms:
+    """An edition as the core knows it."""
+    return Terms(
+        line=row.line, item=row.item, free_months=row.free_months, pro_rata_months=row.pro_rata_months,
+        date_code_allowance_months=row.date_code_allowance_months, excluded_uses=tuple(Use(use) for use in row.excluded_uses),
+        reference=row.reference, holds_from=row.holds_from, **row.body,
+    )  # fmt: skip
+
+
 class WriteTerms(Model):
     """A new edition of a line's terms, over the editions that were seen."""
 
     line: str = Field(min_length=1, max_length=80)
-    free_months: int = Field(ge=0, le=120)
-    pro_rata_months: int = Field(0, ge=0, le=120)
+    item: str = Field("", max_length=120)
+    free_months: int = Field(ge=0, le=MONTHS_AT_MOST)
+    pro_rata_months: int = Field(0, ge=0, le=MONTHS_AT_MOST)
+    pro_rata: ProRata = ProRata.WHOLE_TERM
+    steps: tuple[Step, ...] = Field((), max_length=MONTHS_AT_MOST)
+    months_count: MonthsCount = MonthsCount.COMPLETED
+    price_taken: PriceTaken = PriceTaken.TODAY
+    use_terms: tuple[UseTerms, ...] = Field((), max_length=len(Use))
+    return_days: int | None = Field(None, ge=0, le=365)
     date_code_allowance_months: int = Field(0, ge=0, le=36)
     excluded_uses: tuple[Use, ...] = ()
     reference: str = Field("", max_length=200)
@@ -67,7 +86,7 @@ def view(desk: Desk, now: datetime) -> list[LineTerms]:
     today = desk.today(now)
     for key, editions in rows.items():
         known = [terms_of(row) for row in editions]
-        holds = in_force(known, today)
+        holds = [in_force(known, today, item) for item in {terms.item for terms in known}]
         line = result.setdefault(key, LineTerms(line=editions[0].line, items=0, editions=[]))
         line.editions = [
             Edition(
@@ -75,7 +94,7 @@ def view(desk: Desk, now: datetime) -> list[LineTerms]:
                 terms=terms,
                 written_at=row.written_at,
                 who=row.staff.name if row.staff else "",
-                in_force=terms is holds,
+                in_force=any(terms is one for one in holds),
             )
             for row, terms in zip(editions, known, strict=True)
         ][::-1]
@@ -90,13 +109,15 @@ def write(desk: Desk, written: WriteTerms, now: datetime) -> int:
     editions = shop.terms_of_line(desk.session, written.line)
     if (editions[-1].id if editions else 0) != written.based_on:
         raise Conflict(say("terms.somebody_wrote_an_edition_of_these_terms"))
-    if editions and written.holds_from is None and any(edition.holds_from is not None for edition in editions):
+    _faultless(desk, written)
+    same = [edition for edition in editions if edition.item.lower() == written.item.lower()]
+    if written.holds_from is None and any(edition.holds_from is not None for edition in same):
         raise Refused(
             say("common.it_cannot_be_right"),
             [FieldProblem("holds_from", say("terms.say_from_which_day_of_sale_this_edition"))],
         )
     says = written.model_dump(mode="json", exclude={"based_on", "line"})
-    if editions and _says(editions[-1]) == says:
+    if same and _says(same[-1]) == says:
         raise Refused(
             say("terms.nothing_is_different"),
             [FieldProblem("free_months", say("terms.the_newest_edition_says_just_this"))],
@@ -109,17 +130,34 @@ def write(desk: Desk, written: WriteTerms, now: datetime) -> int:
         excluded_uses=[use.value for use in written.excluded_uses],
         reference=written.reference.strip(),
         holds_from=written.holds_from,
+        item=written.item,
+        body=written.model_dump(mode="json", include=set(_IN_BODY)),
         written_at=now,
         staff_id=desk.staff.id,
     )
     desk.session.add(row)
     desk.session.flush()
-    body = {"before": _says(editions[-1]) if editions else {}, "after": says}
+    body = {"before": _says(same[-1]) if same else {}, "after": says}
     desk.session.add(HouseEntry(staff_id=desk.staff.id, written_at=now, what="terms", subject=row.line, body=body))
     let_follow(desk, "terms")
     announce(desk.session, desk.staff.store_id, "goods")
     announce(desk.session, desk.staff.store_id, "staff")
     return row.id
+
+
+def _faultless(desk: Desk, written: WriteTerms) -> None:
+    """Raises Refused with the field: steps that end too soon, an item of another line."""
+    try:
+        Terms.model_validate(written.model_dump(exclude={"based_on"}))
+    except ValidationError as error:
+        problem = error.errors()[0].get("ctx", {}).get("error")
+        said = words_of(problem.args[0]) if problem is not None else say("terms.each_step_ends_after_the_one_before")
+        raise Refused(say("common.it_cannot_be_right"), [FieldProblem("steps", said)]) from error
+    if written.item:
+        item = goods.item_named(desk.session, written.item)
+        if item is None or item.line.lower() != written.line.strip().lower():
+            told = say("terms.no_item_of_this_line_is_called_so", line=written.line)
+            raise Refused(say("common.it_cannot_be_right"), [FieldProblem("item", told)])
 
 
 def _says(row: TermsRow) -> dict[str, object]:

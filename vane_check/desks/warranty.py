@@ -1,44 +1,42 @@
-"""The warranty desk: what a battery's terms give, and writing the claim."""
+"""The warranty desk: what a battery's terms give, at which price, for which replacement."""
 
 from collections.abc import Sequence
-from datetime import date, datetime
-from typing import Any
+from datetime import date, datetime, timedelta
+from typing import Any, NamedTuple
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel
 
 from ..core.battery.label import CHEMISTRY_RANK, Chemistry, Use
 from ..core.findings.kinds import Kind
 from ..core.findings.outcomes import Outcome
-from ..core.goods.warranty import Answer, Done, Question, Terms, WarrantyDecision, decide, in_force
-from ..core.readings.faults import FieldProblem
-from ..core.tables import entry_limits
-from ..core.units.model import Model, ShortText
-from ..core.words import say, words_of
+from ..core.goods.terms import PriceTaken, Terms, in_force
+from ..core.goods.warranty import Answer, Done, Question, decide
+from ..core.words import NOTHING, Words, say
 from ..records import batteries, goods, serials, shop
-from ..records.models import BatteryRow, CatalogueItem, Claim, TermsRow
-from .check import view
-from .counter import MOST, PERSONAL, battery_or_refused
-from .desk import Conflict, Desk, NotThere, Refused
-from .sales import Sell, Settles, sell
-from .tax import tax_now
-from .views import announce_battery, label_of
-
-CREDITED = frozenset({WarrantyDecision.FREE, WarrantyDecision.PRO_RATA, WarrantyDecision.ASK_THE_MAKER})
-"""Decisions a claim can be written for."""
+from ..records.models import BatteryRow, CatalogueItem, Sale
+from .counter import battery_or_refused
+from .desk import Desk, NotThere
+from .sales import Settles
+from .tax import Tax, tax_now
+from .terms import terms_of
+from .views import label_of
 
 
 class WarrantyView(BaseModel):
-    """What the warranty gives, with the terms, today's price and the replacement it was worked out for."""
+    """What the warranty gives, with the terms, the price they take and the replacement it was worked out for."""
 
     tag: int
     answer: Answer
     terms: Terms | None
-    price_cents: int
+    price_cents: int | None
     priced_as: str | None
     replacement_id: int | None
     replacement_name: str | None
     replacement_cents: int | None
     core_deposit_cents: int
+    tax_words: Words
+    """What comes on top of what is paid; empty where prices have their tax within."""
+    tax_cents: int
     currency: str
     claimed: bool
     claimed_on: date | None
@@ -46,182 +44,126 @@ class WarrantyView(BaseModel):
     """The battery that was given for it, under this claim."""
 
 
-_LIMITS = entry_limits()
+class _Priced(NamedTuple):
+    """A price with the name of what it is of."""
+
+    cents: int | None
+    name: str | None
 
 
-class HandOver(Model):
-    """The replacement as it goes over the counter with the claim: one act, one write."""
-
-    piece_id: int | None = Field(None, ge=0, le=MOST, description="this very piece; else the oldest that may be sold")
-    volts: float = Field(
-        ge=_LIMITS["piece_volts"].low, le=_LIMITS["piece_volts"].high, description="rest volts at hand-over"
-    )
-    serial: ShortText = Field(min_length=1)
-    serial_is_right: bool = False
-    fitted_here: bool = True
-
-
-class WriteClaim(Model):
-    """The claim to be written, for a replacement; with what hands it over at once, where it is here."""
-
-    replacement_id: int | None = Field(None, ge=0, le=MOST)
-    hand_over: HandOver | None = None
-
-
-def look_up(desk: Desk, tag: int, replacement_id: int | None, now: datetime) -> WarrantyView:
-    """What the warranty gives for a battery as it is judged now."""
+def look_up(
+    desk: Desk, tag: int, replacement_id: int | None, now: datetime, price_cents: int | None = None
+) -> WarrantyView:
+    """What the warranty gives for a battery as it is judged now. `price_cents` is said where nobody knows the price its terms take."""
     row = battery_or_refused(desk, tag)
     check = batteries.latest_check(desk.session, row.id)
     kept = batteries.latest_judgement(desk.session, check.id)
     outcome = Outcome(kept.outcome) if kept else Outcome.CANNOT_TELL
-    rating = label_of(row).rating
     done = serials.done_with(desk.session, row.serial)
-    given_at, first = _given(desk, row, done)
+    own = goods.sale_of_battery(desk.session, row.id)
+    back = goods.way_back(desk.session, own.id) if own else None
+    given_at, first = given_before(desk, row, own, done)
     sold_on, made_on = (first.sold_on, first.made_on) if first else (row.sold_on, row.made_on)
-    editions = [terms_of(terms) for terms in shop.terms_of_line(desk.session, row.line)] if row.line else []
-    terms = first.terms if first else in_force(editions, sold_on or made_on or desk.today(now))
-    priced = (
-        shop.price_of_line(desk.session, row.line, row.group_code, rating.cca_amps if rating else None)
-        if terms
-        else None
-    )
+    nearest = _nearest_item(desk, row, own)
+    terms = first.terms if first else None
+    if terms is None:
+        editions = [terms_of(each) for each in shop.terms_of_line(desk.session, row.line)] if row.line else []
+        terms = in_force(editions, sold_on or made_on or desk.today(now), nearest.name if nearest else "")
+    priced = _price_taken(desk, terms, nearest, own, sold_on, price_cents) if terms else _Priced(None, None)
     replacement = _replacement(desk, replacement_id)
     claim = batteries.claim_of(desk.session, row.id)
-    question = Question(
-        line=row.line,
-        sold_on=sold_on,
-        made_on=made_on,
-        today=desk.today(now),
-        outcome=outcome,
-        use=Use(check.use),
-        wrong_type_for_car=_wrong_type(row, check.stop_start_car),
-        was_dry=kept is not None and _was_dry(kept.body),
-        claimed=_done_elsewhere(desk, "claimed", row, done),
-        given=given_at,
-        price_cents=priced.price_cents if priced else 0,
-        replacement_cents=replacement.price_cents if replacement else None,
-    )
+    answer = decide(
+        Question(
+            line=row.line, sold_on=sold_on, made_on=made_on, today=desk.today(now), outcome=outcome, use=Use(check.use),
+            wrong_type_for_car=_wrong_type(row, check.stop_start_car), was_dry=kept is not None and _was_dry(kept.body),
+            claimed=done_elsewhere(desk, "claimed", row, done), given=given_at,
+            taken_back=Done(on=desk.today(back.done_at)) if back else None, price_cents=priced.cents,
+            replacement_cents=replacement.price_cents if replacement else None,
+        ),
+        terms,
+    )  # fmt: skip
+    tax = tax_now(desk, replacement)
     return WarrantyView(
         tag=tag,
-        answer=decide(question, terms),
+        answer=answer,
         terms=terms,
-        price_cents=question.price_cents,
-        priced_as=priced.name if priced else None,
+        price_cents=priced.cents,
+        priced_as=priced.name,
         replacement_id=replacement.id if replacement else None,
         replacement_name=replacement.name if replacement else None,
-        replacement_cents=question.replacement_cents,
+        replacement_cents=replacement.price_cents if replacement else None,
         core_deposit_cents=replacement.core_deposit_cents if replacement else 0,
+        tax_words=tax.words if tax.on_top and tax.pct else NOTHING,
+        tax_cents=tax.on_top_cents(answer.pays_cents or 0),
         currency=desk.store.currency,
         claimed=claim is not None,
-        claimed_on=claim.written_at.astimezone(desk.zone).date() if claim else None,
+        claimed_on=desk.today(claim.written_at) if claim else None,
         given_tag=goods.given_tag(desk.session, claim.id) if claim else None,
     )
 
 
-def _given(desk: Desk, row: BatteryRow, done: Sequence[serials.Done]) -> tuple[Done | None, Settles | None]:
-    """When it was given under warranty, and the first one's dates and terms, which it keeps."""
-    own = goods.sale_of_battery(desk.session, row.id)
-    if own is not None and own.claim_id is not None:
-        on = own.sold_at.astimezone(desk.zone).date()
-        return Done(on=on), Settles.model_validate(own.body["warranty"])
+def _nearest_item(desk: Desk, row: BatteryRow, own: Sale | None) -> CatalogueItem | None:
+    """The item it was sold as, else today's item nearest to it of the same line and size."""
+    if own is not None:
+        return goods.item(desk.session, own.item_id)
+    rating = label_of(row).rating
+    return (
+        shop.price_of_line(desk.session, row.line, row.group_code, rating.cca_amps if rating else None)
+        if row.line
+        else None
+    )
+
+
+def _price_taken(
+    desk: Desk, terms: Terms, item: CatalogueItem | None, own: Sale | None, sold_on: date | None, price_said: int | None
+) -> _Priced:
+    """The price the terms take a share of, without what comes on top of it. What somebody says counts before what is on record."""
+    if price_said is not None:
+        return _Priced(price_said, None)
+    if terms.price_taken is PriceTaken.PAID:
+        if own is None or own.body.get("currency", desk.store.currency) != desk.store.currency:
+            return _Priced(None, None)
+        tax = Tax.model_validate(own.body.get("tax") or {})
+        paid = own.price_cents + own.credit_cents - (tax.within_cents(own.price_cents) if tax.on_top else 0)
+        return _Priced(paid, item.name if item else None)
+    if item is None:
+        return _Priced(None, None)
+    if terms.price_taken is PriceTaken.LIST:
+        return _Priced(_list_price(desk, item, sold_on) if sold_on else None, item.name)
+    return _Priced(item.price_cents, item.name)
+
+
+def _list_price(desk: Desk, item: CatalogueItem, on: date) -> int:
+    """What an item cost by the catalogue at the end of a day [cents]."""
+    entries = goods.entries_of_item(desk.session, item.id)  # the newest first
+    ends = datetime(on.year, on.month, on.day, tzinfo=desk.zone) + timedelta(days=1)
+    written = next((entry for entry in entries if not entry.stood and entry.written_at < ends), None)
+    if written is not None:
+        return int(written.body["price_cents"])
+    # nothing was written by then: what stood until the first change after it
+    later = next((entry for entry in reversed(entries) if entry.stood and entry.written_at >= ends), None)
+    return int(later.body["price_cents"]) if later else item.price_cents
+
+
+def given_before(
+    desk: Desk, row: BatteryRow, own: Sale | None, done: Sequence[serials.Done]
+) -> tuple[Done | None, Settles | None]:
+    """When it was given under warranty, and the first one's dates and terms, which it keeps; a used one keeps its own first sale's."""
+    if own is not None and own.body.get("warranty"):
+        given = Done(on=desk.today(own.sold_at)) if own.claim_id is not None else None
+        return given, Settles.model_validate(own.body["warranty"])
     for one in done:
         if one.what == "given" and one.warranty is not None:
-            on = one.at.astimezone(desk.zone).date()
-            return Done(on=on, store="" if one.is_here else one.store), Settles.model_validate(one.warranty)
+            return Done(on=desk.today(one.at), store="" if one.is_here else one.store), Settles.model_validate(
+                one.warranty
+            )
     return None, None
 
 
-def _done_elsewhere(desk: Desk, what: str, row: BatteryRow, done: Sequence[serials.Done]) -> Done | None:
+def done_elsewhere(desk: Desk, what: str, row: BatteryRow, done: Sequence[serials.Done]) -> Done | None:
     """That it was done with another battery of this serial."""
     other = next((one for one in done if one.what == what and one.battery_id != row.id), None)
-    if other is None:
-        return None
-    return Done(on=other.at.astimezone(desk.zone).date(), store="" if other.is_here else other.store)
-
-
-def write_claim(desk: Desk, tag: int, body: WriteClaim, now: datetime) -> None:
-    """Write the claim with all it rests on, and hand the replacement over with it where it is here. Refused when the warranty gives
-    nothing; once for a battery."""
-    row = battery_or_refused(desk, tag, lock=True)
-    if batteries.claim_of(desk.session, row.id) is not None:
-        raise Conflict(say("warranty.a_claim_for_tag_is_written_already", tag=tag))
-    batteries.lock_serial(desk.session, row.serial)
-    if _done_elsewhere(desk, "claimed", row, serials.done_with(desk.session, row.serial)):
-        raise Conflict(say("warranty.serial_was_claimed_already_on_another_tag", serial=row.serial))
-    folder = look_up(desk, tag, body.replacement_id, now)
-    if folder.answer.decision not in CREDITED:
-        raise Refused(
-            say(
-                "warranty.no_claim_to_write",
-                headline=folder.answer.headline,
-                next_for_customer=folder.answer.next_for_customer,
-            )
-        )
-    check = batteries.latest_check(desk.session, row.id)
-    kept = batteries.latest_judgement(desk.session, check.id)
-    assert kept is not None, "only a judged battery gets a warranty decision that can be claimed"
-    evidence = view(desk, tag)
-    claim = Claim(
-        battery_id=row.id,
-        judgement_id=kept.id,
-        replacement_item_id=folder.replacement_id,
-        written_at=now,
-        staff_id=desk.staff.id,
-        serial=row.serial,
-        decision=folder.answer.decision.value,
-        credit_cents=folder.answer.credit_cents,
-        body={
-            "answer": folder.answer.model_dump(mode="json"),
-            "terms": folder.terms.model_dump(mode="json") if folder.terms else None,
-            "tax": tax_now(desk).model_dump(mode="json"),
-            "evidence": evidence.model_dump(mode="json", exclude=PERSONAL),
-        },
-    )
-    desk.session.add(claim)
-    desk.session.flush()
-    if body.hand_over is not None:
-        _hand_over(desk, row, claim, folder, body.hand_over, now)
-    announce_battery(desk, row, check.id)
-
-
-def _hand_over(desk: Desk, row: BatteryRow, claim: Claim, folder: WarrantyView, given: HandOver, now: datetime) -> None:
-    """The replacement leaves the stock with the claim, at what the warranty leaves to pay; it keeps the first one's dates and terms."""
-    if folder.replacement_id is None or folder.answer.pays_cents is None:
-        raise Refused(
-            say("warranty.no_replacement_is_picked"),
-            [FieldProblem("replacement_id", say("warranty.pick_the_one_that_is_handed_over"))],
-        )
-    check = batteries.latest_check(desk.session, row.id)
-    _, first = _given(desk, row, serials.done_with(desk.session, row.serial))
-    settles = first or Settles(sold_on=row.sold_on, made_on=row.made_on, terms=folder.terms)
-    sold = Sell(
-        item_id=folder.replacement_id, piece_id=given.piece_id, volts=given.volts, serial=given.serial, serial_is_right=given.serial_is_right,
-        price_cents=folder.answer.pays_cents, old_tag=row.tag, use=Use(check.use), stop_start_car=check.stop_start_car, fitted_here=given.fitted_here,
-    )  # fmt: skip
-    try:
-        sell(desk, sold, now, claim_id=claim.id, settles=settles)
-    except Refused as refused:
-        inside = {"volts", "serial", "piece_id"}
-        raise Refused(
-            words_of(refused.args[0]),
-            [
-                each._replace(path=f"hand_over.{each.path}") if each.path in inside else each
-                for each in refused.problems
-            ],
-        ) from refused
-
-
-def terms_of(row: TermsRow) -> Terms:
-    """An edition as the core knows it."""
-    return Terms(
-        line=row.line,
-        free_months=row.free_months,
-        pro_rata_months=row.pro_rata_months,
-        date_code_allowance_months=row.date_code_allowance_months,
-        excluded_uses=tuple(Use(use) for use in row.excluded_uses),
-        reference=row.reference,
-        holds_from=row.holds_from,
-    )
+    return Done(on=desk.today(other.at), store="" if other.is_here else other.store) if other else None
 
 
 def _was_dry(judged: dict[str, Any]) -> bool:

@@ -29,6 +29,12 @@ def latest_check(session: Session, battery_id: int) -> CheckRow:
     ).one()
 
 
+def first_check(session: Session, battery_id: int) -> CheckRow:
+    """The battery's first visit: of one sold here, its sale."""
+    query = select(CheckRow).where(CheckRow.battery_id == battery_id)
+    return session.scalars(query.order_by(CheckRow.id).limit(1)).one()
+
+
 def readings_of(session: Session, check_id: int) -> Sequence[ReadingRow]:
     """Every entry of a check with who made it, in the order they were kept."""
     return session.scalars(

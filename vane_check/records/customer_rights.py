@@ -8,7 +8,7 @@ from sqlalchemy import ColumnElement, or_, select, update
 from sqlalchemy.orm import Session
 
 from .customers import _tuples, aliases_of
-from .models import BatteryRow, CheckRow, Claim, Customer, JudgementRow, ReadingRow, TakeInEntry
+from .models import BatteryRow, CheckRow, Claim, Customer, JudgementRow, ReadingRow, Remark, TakeInEntry
 
 
 class Kept(NamedTuple):
@@ -18,6 +18,7 @@ class Kept(NamedTuple):
     readings: Sequence[tuple[int, datetime, dict[str, Any]]]
     judgements: Sequence[tuple[int, datetime, str, str]]
     claims: Sequence[tuple[int, datetime, str, int]]
+    remarks: Sequence[tuple[int, datetime, str, str]]
 
 
 def everything_about(session: Session, customer_ids: Collection[int], battery_ids: Collection[int]) -> Kept:
@@ -53,7 +54,12 @@ def everything_about(session: Session, customer_ids: Collection[int], battery_id
         .where(BatteryRow.customer_id.in_(customer_ids))
         .order_by(Claim.id)
     )
-    return Kept(*(_tuples(session, query) for query in (take_ins, readings, judgements, claims)))
+    remarks = (
+        select(checks.c.tag, Remark.written_at, Remark.what, Remark.text)
+        .join(checks, checks.c.id == Remark.check_id)
+        .order_by(Remark.id)
+    )
+    return Kept(*(_tuples(session, query) for query in (take_ins, readings, judgements, claims, remarks)))
 
 
 def customers_of(session: Session, battery_id: int) -> Sequence[Customer]:
@@ -102,5 +108,10 @@ def erase(session: Session, customer_ids: set[int], now: datetime) -> None:
     nobody = {field: "" for field in ("name", "phone", "plate", "name_key", "phone_key", "plate_key")}
     session.execute(
         update(Customer).where(Customer.id.in_(customer_ids)).values(**nobody, erased_at=now),
+        execution_options={"synchronize_session": "fetch"},
+    )
+    theirs = select(TakeInEntry.check_id).where(TakeInEntry.customer_id.in_(customer_ids))
+    session.execute(
+        update(Remark).where(Remark.check_id.in_(theirs)).values(text=""),
         execution_options={"synchronize_session": "fetch"},
     )

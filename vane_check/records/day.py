@@ -5,10 +5,10 @@ from datetime import datetime
 from typing import Any, NamedTuple
 
 from sqlalchemy import select, true
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, aliased
 
 from ..core.words import Words, words_of
-from .models import BatteryRow, CatalogueItem, CheckRow, Claim, JudgementRow, Promise, Sale
+from .models import BatteryRow, CatalogueItem, CheckRow, Claim, FittingTick, JudgementRow, Promise, Sale, WayBack
 
 ROWS_AT_MOST = 1000
 
@@ -58,7 +58,28 @@ class Sold(NamedTuple):
     name: str
     serial: str
     price_cents: int
+    credit_cents: int
     core_deposit_cents: int
+    body: dict[str, Any]
+
+
+class Back(NamedTuple):
+    """A sale that was taken back: how and why, with what was given back, and the tax it was sold at."""
+
+    tag: int
+    name: str
+    what: str
+    reason: str
+    refund_cents: int
+    deposit_back_cents: int
+    body: dict[str, Any]
+
+
+class DepositMoved(NamedTuple):
+    """The old battery came for a sale's deposit, or it was found that it had not."""
+
+    is_back: bool
+    cents: int
     body: dict[str, Any]
 
 
@@ -66,29 +87,74 @@ def sold_between(session: Session, begins: datetime, ends: datetime) -> Sequence
     """Sales made then, in order."""
     rows = session.execute(
         select(
-            BatteryRow.tag, CatalogueItem.name, BatteryRow.serial, Sale.price_cents, Sale.core_deposit_cents, Sale.body
+            BatteryRow.tag,
+            CatalogueItem.name,
+            BatteryRow.serial,
+            Sale.price_cents,
+            Sale.credit_cents,
+            Sale.core_deposit_cents,
+            Sale.body,
         )
         .select_from(Sale)
         .join(BatteryRow, BatteryRow.id == Sale.battery_id)
         .join(CatalogueItem, CatalogueItem.id == Sale.item_id)
         .where(Sale.sold_at >= begins, Sale.sold_at < ends)
         .order_by(Sale.id)
-        .limit(ROWS_AT_MOST)
     )
     return [Sold(*row) for row in _tuples(rows)]
 
 
-def claimed_between(session: Session, begins: datetime, ends: datetime) -> Sequence[tuple[int, Words, int]]:
-    """Claims written then: tag, what was given, credit in cents."""
+def taken_back_between(session: Session, begins: datetime, ends: datetime) -> Sequence[Back]:
+    """Sales taken back then, in order, whenever they were made."""
     rows = session.execute(
-        select(BatteryRow.tag, Claim.body["answer"]["headline"], Claim.credit_cents)
+        select(BatteryRow.tag, CatalogueItem.name, WayBack.what, WayBack.reason, WayBack.refund_cents, WayBack.deposit_back_cents, Sale.body)
+        .select_from(WayBack)
+        .join(Sale, Sale.id == WayBack.sale_id)
+        .join(BatteryRow, BatteryRow.id == Sale.battery_id)
+        .join(CatalogueItem, CatalogueItem.id == Sale.item_id)
+        .where(WayBack.done_at >= begins, WayBack.done_at < ends)
+        .order_by(WayBack.id)
+    )  # fmt: skip
+    return [Back(*row) for row in _tuples(rows)]
+
+
+def deposits_between(session: Session, begins: datetime, ends: datetime, step: str) -> Sequence[DepositMoved]:
+    """Deposits that went back by a step of a fitting list then, or were taken in again as the step was taken back."""
+    rows = session.execute(
+        select(FittingTick.done, Sale.core_deposit_cents, Sale.body)
+        .join(Sale, Sale.id == FittingTick.sale_id)
+        .where(
+            FittingTick.ticked_at >= begins, FittingTick.ticked_at < ends, FittingTick.step == step, Sale.core_deposit_cents > 0
+        )
+        .order_by(FittingTick.id)
+    )  # fmt: skip
+    return [DepositMoved(*row) for row in _tuples(rows)]
+
+
+class Claimed(NamedTuple):
+    """A claim: what was given, and the tag of what was handed over under it; without one its credit is still open."""
+
+    tag: int
+    headline: Words
+    credit_cents: int
+    given_tag: int | None
+    body: dict[str, Any]
+
+
+def claimed_between(session: Session, begins: datetime, ends: datetime) -> Sequence[Claimed]:
+    """Claims written then, in order."""
+    new = aliased(BatteryRow)
+    stands = ~select(WayBack.id).where(WayBack.sale_id == Sale.id).exists()
+    rows = session.execute(
+        select(BatteryRow.tag, Claim.body["answer"]["headline"], Claim.credit_cents, new.tag, Claim.body)
         .select_from(Claim)
+        .outerjoin(Sale, (Sale.claim_id == Claim.id) & stands)
+        .outerjoin(new, new.id == Sale.battery_id)
         .join(BatteryRow, BatteryRow.id == Claim.battery_id)
         .where(Claim.written_at >= begins, Claim.written_at < ends)
         .order_by(Claim.id)
-        .limit(ROWS_AT_MOST)
     )
-    return [(tag, words_of(headline), cents) for tag, headline, cents in rows]
+    return [Claimed(tag, words_of(headline), cents, given, body) for tag, headline, cents, given, body in _tuples(rows)]
 
 
 def promised(session: Session) -> Sequence[tuple[int, str, datetime]]:

@@ -3,11 +3,22 @@
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from sqlalchemy import func, select
+from sqlalchemy import func, select, text
 from sqlalchemy.orm import Session, aliased, joinedload
 
 from .locks import CHANGES, wait_for
-from .models import BatteryRow, CatalogueItem, FittingTick, ItemEntry, OrderNote, Sale, SizeAlias, StockPiece, Supplier
+from .models import (
+    BatteryRow,
+    CatalogueItem,
+    FittingTick,
+    ItemEntry,
+    OrderNote,
+    Sale,
+    SizeAlias,
+    StockPiece,
+    Supplier,
+    WayBack,
+)  # fmt: skip
 
 
 def like(typed: str) -> str:
@@ -114,10 +125,28 @@ def sale_of_battery(session: Session, battery_id: int) -> Sale | None:
     return session.scalar(select(Sale).where(Sale.battery_id == battery_id).options(joinedload(Sale.staff)))
 
 
+def sale(session: Session, sale_id: int) -> Sale:
+    """One sale."""
+    return session.scalars(select(Sale).where(Sale.id == sale_id)).one()
+
+
+def tag_of_sale(session: Session, sale_id: int) -> int:
+    """The tag of the battery a sale became."""
+    return session.scalars(
+        select(BatteryRow.tag).join(Sale, Sale.battery_id == BatteryRow.id).where(Sale.id == sale_id)
+    ).one()
+
+
+def way_back(session: Session, sale_id: int) -> WayBack | None:
+    """How a sale was taken back, where it was."""
+    return session.scalar(select(WayBack).where(WayBack.sale_id == sale_id).options(joinedload(WayBack.staff)))
+
+
 def given_tag(session: Session, claim_id: int) -> int | None:
-    """The tag of the battery that was given under a claim."""
+    """The tag of the battery that was given under a claim, and was not taken back."""
+    stands = ~select(WayBack.id).where(WayBack.sale_id == Sale.id).exists()
     return session.scalar(
-        select(BatteryRow.tag).join(Sale, Sale.battery_id == BatteryRow.id).where(Sale.claim_id == claim_id)
+        select(BatteryRow.tag).join(Sale, Sale.battery_id == BatteryRow.id).where(Sale.claim_id == claim_id, stands)
     )
 
 
@@ -148,18 +177,30 @@ def ticks_of(session: Session, sale_id: int) -> Sequence[FittingTick]:
     return session.scalars(query.order_by(FittingTick.id)).all()
 
 
-def newest_sales(session: Session, at_most: int) -> list[tuple[Sale, BatteryRow, CatalogueItem]]:
-    """The newest sales with the battery each became."""
+def newest_sales(session: Session, at_most: int) -> list[tuple[Sale, BatteryRow, CatalogueItem, str | None]]:
+    """The newest sales with the battery each became, and how it was taken back."""
     query = (
-        select(Sale, BatteryRow, CatalogueItem)
+        select(Sale, BatteryRow, CatalogueItem, WayBack.what)
+        .outerjoin(WayBack, WayBack.sale_id == Sale.id)
         .join(BatteryRow, BatteryRow.id == Sale.battery_id)
         .join(CatalogueItem, CatalogueItem.id == Sale.item_id)
         .order_by(Sale.id.desc())
         .limit(at_most)
     )
-    return [(sale, battery, of) for sale, battery, of in session.execute(query).unique()]
+    return [(sale, battery, of, back) for sale, battery, of, back in session.execute(query).unique()]
 
 
 def alias(session: Session, code: str) -> SizeAlias | None:
     """A code of another trade as this shop brought it in."""
     return session.scalar(select(SizeAlias).where(SizeAlias.code == code))
+
+
+def multiply_prices(session: Session, store_id: int, times: float) -> None:
+    """Every price and deposit of the catalogue in another money; the trigger keeps what stood."""
+    session.execute(
+        text(
+            "update catalogue_items set price_cents = round(price_cents * cast(:times as numeric)), "
+            "core_deposit_cents = round(core_deposit_cents * cast(:times as numeric)), edition = edition + 1 where store_id = :store"
+        ),
+        {"times": times, "store": store_id},
+    )

@@ -11,7 +11,7 @@ APP_ROLE = "vane_app"
 INSERT_ONLY = (
     "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
     "equipment_entries", "promises", "rack_pins", "rack_plans", "piece_entries", "item_entries", "sales", "fitting_ticks",
-    "house_entries", "customer_entries", "warranty_terms",
+    "house_entries", "customer_entries", "warranty_terms", "ways_back", "own_calls",
 )  # fmt: skip
 """Evidence: SELECT and INSERT, nothing else."""
 
@@ -20,7 +20,7 @@ UPDATED = {
     "checks": "",
     "customers": "",
     "sessions": "(seen_at, ended_at)",
-    "stores": "(next_tag, calendar_secret, opening_hours, name, currency, temperature_unit, length_unit, time_zone, bay_temperature_c, idle_minutes, tax_name, tax_pct, paper_size, paper_head, paper_foot, logo, logo_type, language, rules_from, catalogue_from, terms_from)",
+    "stores": "(next_tag, calendar_secret, opening_hours, name, currency, temperature_unit, length_unit, time_zone, bay_temperature_c, idle_minutes, tax_name, tax_pct, tax_on_top, more_taxes, paper_size, paper_head, paper_foot, logo, logo_type, language, rules_from, catalogue_from, terms_from)",
     "staff": "(name, role, pin_hash, left_at)",
     "equipment": "",
     "rack_stays": "(off_at, off_by, how)",
@@ -30,6 +30,7 @@ UPDATED = {
     "suppliers": "",
     "size_aliases": "",
     "order_notes": "(state, closed_at, closed_by)",
+    "remarks": "(text)",
     "import_runs": "",
     "import_mappings": "",
     "transfers": "(state, settled_at, settled_by_name, arrived_tag, body)",
@@ -42,13 +43,24 @@ GOODS = (
 )  # fmt: skip
 IN_TRANSIT = "incoming_rows"
 """Rows of a list on their way: put in and taken out within one transaction. COPY goes into no table with row-level security."""
-ADDED = ("staff", "batteries", "checks", "customers", "sessions", "equipment", "rack_stays", "transfers", *GOODS)
+ADDED = (
+    "staff",
+    "batteries",
+    "checks",
+    "customers",
+    "sessions",
+    "equipment",
+    "rack_stays",
+    "transfers",
+    "remarks",
+    *GOODS,
+)
 READ = ("backups", "alembic_version", "item_boxes", "seals")
 AT_THE_DOOR = ("staff", "sessions", "sign_in_tries")
 """What may be looked up before a store is known, so that somebody can sign in."""
 
 OF_A_STORE = (
-    *INSERT_ONLY, "batteries", "checks", "customers", "sessions", "staff", "equipment", "rack_stays", *GOODS,
+    *INSERT_ONLY, "batteries", "checks", "customers", "sessions", "staff", "equipment", "rack_stays", "remarks", *GOODS,
 )  # fmt: skip
 
 OURS = "store_id = nullif(current_setting('vane.store', true), '')::bigint"

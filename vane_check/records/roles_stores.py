@@ -23,9 +23,9 @@ _OPEN_STORE = f"""
         return null;
       end if;
       insert into stores (name, currency, temperature_unit, length_unit, time_zone, opening_hours, door, calendar_secret, idle_minutes,
-                          session_hours, next_tag, demo, tax_name, tax_pct, paper_size, paper_foot, language)
+                          session_hours, next_tag, demo, tax_name, tax_pct, tax_on_top, more_taxes, paper_size, paper_foot, language)
         select told->>'name', currency, temperature_unit, length_unit, told->>'time_zone', opening_hours, told->>'door',
-               told->>'calendar_secret', idle_minutes, session_hours, 1, demo, tax_name, tax_pct, paper_size, paper_foot, language
+               told->>'calendar_secret', idle_minutes, session_hours, 1, demo, tax_name, tax_pct, tax_on_top, more_taxes, paper_size, paper_foot, language
         from stores where id = here returning id into made;
       insert into staff (store_id, person_uuid, name, role, pin_hash)
         select made, person_uuid, name, role, pin_hash from staff where store_id = here and person_uuid = by;
@@ -173,9 +173,7 @@ _SIDE_BY_SIDE = f"""
 
 _ITEM_COLUMNS = ", ".join(FOLLOWED)
 _SUPPLIER_COLUMNS = "lead_days, delivers_on, order_before, terms"
-_TERMS_COLUMNS = (
-    "free_months, pro_rata_months, date_code_allowance_months, excluded_uses, reference, holds_from, written_at"
-)
+_TERMS_COLUMNS = "free_months, pro_rata_months, date_code_allowance_months, excluded_uses, reference, holds_from, written_at, item, body"
 
 
 def _over(columns: str) -> str:
@@ -246,6 +244,7 @@ _SERIAL_IN_HOUSE = f"""
       from (
         select sa.store_id, b.id as battery, b.tag::bigint, case when sa.claim_id is null then 'sold' else 'given' end as what, sa.sold_at as at, sa.body -> 'warranty' as warranty
           from sales sa join batteries b on b.id = sa.battery_id where b.serial_key = key
+            and not exists (select from ways_back w where w.sale_id = sa.id)
         union all
         select c.store_id, b.id, b.tag::bigint, 'claimed', c.written_at, null
           from claims c join batteries b on b.id = c.battery_id where c.serial_key = key

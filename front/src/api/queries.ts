@@ -244,13 +244,13 @@ export const importOf = (id: number, page: number) =>
     placeholderData: (before) => before,
   });
 
-export const warrantyFor = (tag: number, replacementId: number | null) =>
+export const warrantyFor = (tag: number, replacementId: number | null, priceCents: number | null = null) =>
   queryOptions({
-    queryKey: ["warranty", tag, replacementId],
+    queryKey: ["warranty", tag, replacementId, priceCents],
     queryFn: () =>
       answerOf(
         api.GET("/api/batteries/{tag}/warranty", {
-          params: { path: { tag }, query: { replacement_id: replacementId } },
+          params: { path: { tag }, query: { replacement_id: replacementId, price_cents: priceCents } },
         }),
       ),
   });

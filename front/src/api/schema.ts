@@ -410,6 +410,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batteries/{tag}/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say It
+         * @description A remark, the customer's words, or an outcome said otherwise.
+         */
+        post: operations["say_it_api_batteries__tag__said_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batteries/{tag}/sale": {
         parameters: {
             query?: never;
@@ -422,6 +442,26 @@ export interface paths {
          * @description The sale a battery left by, with its fitting list.
          */
         get: operations["sale_api_batteries__tag__sale_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batteries/{tag}/sale.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sale
+         * @description The paper for a sale, as it was made.
+         */
+        get: operations["sale_api_batteries__tag__sale_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -444,6 +484,26 @@ export interface paths {
          * @description Tick a step of the fitting list off, or take that back.
          */
         post: operations["tick_api_batteries__tag__sale_ticks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batteries/{tag}/sale/way-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back
+         * @description Take a sale back: void, returned, or exchanged; the answer is the sale that stands then.
+         */
+        post: operations["take_back_api_batteries__tag__sale_way_back_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -499,7 +559,7 @@ export interface paths {
         };
         /**
          * Look Up Warranty
-         * @description What the warranty gives.
+         * @description What the warranty gives; with the price its terms take, where somebody had to say it.
          */
         get: operations["look_up_warranty_api_batteries__tag__warranty_get"];
         put?: never;
@@ -1534,6 +1594,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own-calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Calls
+         * @description How often something else was said than judged, in the last year.
+         */
+        get: operations["own_calls_api_own_calls_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -2137,6 +2217,8 @@ export interface components {
         /**
          * Answer
          * @description The decision with its reasons, times and money. `pays_cents` is the customer's share of the replacement.
+         *
+         *     `price_missing` names the price the terms take, where nobody knows it: no claim can be written before it is said.
          */
         Answer: {
             /** Counted From */
@@ -2159,6 +2241,7 @@ export interface components {
             next_for_customer: string;
             /** Pays Cents */
             pays_cents: number | null;
+            price_missing?: components["schemas"]["PriceTaken"] | null;
             /** Reasons */
             reasons: components["schemas"]["Reason"][];
         };
@@ -2378,11 +2461,21 @@ export interface components {
             address: string;
         };
         /**
+         * CallCount
+         * @description How often one outcome was said where another was judged, in the last year.
+         */
+        CallCount: {
+            called: components["schemas"]["Outcome"];
+            judged: components["schemas"]["Outcome"];
+            /** Times */
+            times: number;
+        };
+        /**
          * CameIn
          * @description How it crossed the counter.
          * @enum {string}
          */
-        CameIn: "in_car" | "carried_in" | "returned";
+        CameIn: "in_car" | "carried_in" | "returned" | "sold";
         /**
          * Candidate
          * @description One catalogue item with what stands on the shelf of it; its own outside, else that of its size.
@@ -3026,6 +3119,7 @@ export interface components {
             limits: components["schemas"]["Limits"];
             /** Needs Hand At */
             needs_hand_at: string | null;
+            own_call: components["schemas"]["OwnCallView"] | null;
             place: components["schemas"]["Place"];
             /** Priority */
             priority: string;
@@ -3035,6 +3129,8 @@ export interface components {
             racked: boolean;
             /** Readings */
             readings: components["schemas"]["KeptReading"][];
+            /** Remarks */
+            remarks: components["schemas"]["RemarkView"][];
             size: components["schemas"]["Size"] | null;
             /** Sold On */
             sold_on: string | null;
@@ -3960,6 +4056,12 @@ export interface components {
             supplier_code: string;
             /** Supplier Id */
             supplier_id?: number | null;
+            /**
+             * Tax Name
+             * @description which of the shop's further taxes it is sold at; empty for the first
+             * @default
+             */
+            tax_name: string;
             /** Vent Side */
             vent_side?: ("left" | "right") | null;
             /**
@@ -4140,10 +4242,10 @@ export interface components {
             };
             /** Missing */
             missing: components["schemas"]["Missing"][];
-            /** Money Fixed */
-            money_fixed: boolean;
             /** People */
             people: components["schemas"]["PersonRow"][];
+            /** Priced Items */
+            priced_items: number;
             shop: components["schemas"]["ShopSettings"];
             /** Zones */
             zones: string[];
@@ -4919,6 +5021,23 @@ export interface components {
             upgrades: components["schemas"]["Upgrade"][];
         };
         /**
+         * MayGoBack
+         * @description What may still be done about a sale: void today, returned until a day; what it would give back.
+         */
+        MayGoBack: {
+            /** Deposit Back Cents */
+            deposit_back_cents: number;
+            /** Paid Cents */
+            paid_cents: number;
+            /**
+             * Return Until
+             * Format: date
+             */
+            return_until: string;
+            /** Void */
+            void: boolean;
+        };
+        /**
          * Me
          * @description Who is signed in, and the token that every write must carry.
          */
@@ -5022,6 +5141,22 @@ export interface components {
             amps: number;
             /** Hours */
             hours: number;
+        };
+        /**
+         * MonthsCount
+         * @description Which months count as used: those that are over, or the one that runs too.
+         * @enum {string}
+         */
+        MonthsCount: "completed" | "begun";
+        /**
+         * MoreTax
+         * @description A further rate, by the name items have it by.
+         */
+        MoreTax: {
+            /** Name */
+            name: string;
+            /** Pct */
+            pct: number;
         };
         /**
          * Need
@@ -5246,6 +5381,25 @@ export interface components {
             words: string;
         };
         /**
+         * OwnCallView
+         * @description What somebody says otherwise; `judged` is what it stands beside, and whether that still is the judgement.
+         */
+        OwnCallView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            judged: string;
+            outcome: components["schemas"]["Outcome"];
+            /** Reason */
+            reason: string;
+            /** Still Judged */
+            still_judged: boolean;
+            /** Who */
+            who: string;
+        };
+        /**
          * PastCheck
          * @description One line of the list of checks.
          */
@@ -5345,7 +5499,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "volts" | "charged" | "filled" | "set_aside" | "back";
+            what: "volts" | "charged" | "filled" | "set_aside" | "back" | "recycled";
         };
         /**
          * PieceState
@@ -5379,6 +5533,11 @@ export interface components {
              * Format: date
              */
             arrived_on: string;
+            /**
+             * Came Back
+             * @enum {string}
+             */
+            came_back: "" | "used" | "dead";
             /** Id */
             id: number;
             /** Item Id */
@@ -5447,6 +5606,18 @@ export interface components {
             stands: "fits" | "changes" | "against";
             text: string;
         };
+        /**
+         * PriceTaken
+         * @description Which price a credit is a share of.
+         * @enum {string}
+         */
+        PriceTaken: "today" | "list" | "paid";
+        /**
+         * ProRata
+         * @description What the share of a pro-rata credit is counted over.
+         * @enum {string}
+         */
+        ProRata: "whole_term" | "pro_rata_part" | "by_days" | "steps";
         /**
          * Problem
          * @description RFC 9457 problem details; `errors` name the fields.
@@ -5658,6 +5829,26 @@ export interface components {
         Refusal: {
             first: string;
             why: string;
+        };
+        /**
+         * RemarkView
+         * @description A remark, or the customer's words.
+         */
+        RemarkView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Text */
+            text: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "remark" | "story";
+            /** Who */
+            who: string;
         };
         /**
          * Renewal
@@ -5975,12 +6166,15 @@ export interface components {
             car: string;
             /** Core Deposit Cents */
             core_deposit_cents: number;
+            /** Credit Cents */
+            credit_cents: number;
             /** Currency */
             currency: string;
             /** Deposit Back */
             deposit_back: boolean;
             /** Left */
             left: number;
+            may_go_back: components["schemas"]["MayGoBack"] | null;
             /** Name */
             name: string;
             /** Old Tag */
@@ -6005,8 +6199,23 @@ export interface components {
             /** Volts */
             volts: number;
             warranty_words: string;
+            way_back: components["schemas"]["WayBackView"] | null;
             /** Who */
             who: string;
+        };
+        /**
+         * Say
+         * @description Something said of a battery. An own call has its outcome, or none to take the last one back, and always its reason.
+         */
+        Say: {
+            outcome?: components["schemas"]["Outcome"] | null;
+            /** Text */
+            text: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "remark" | "story" | "own_call";
         };
         /**
          * ScaleView
@@ -6218,7 +6427,7 @@ export interface components {
             bay_temperature_c?: number | null;
             /**
              * Currency
-             * @description three letters, such as EUR
+             * @description three letters of ISO 4217, such as EUR
              * @default EUR
              */
             currency: string;
@@ -6239,6 +6448,12 @@ export interface components {
              * @enum {string}
              */
             length_unit: "mm" | "in";
+            /**
+             * More Taxes
+             * @description further rates single items are sold at
+             * @default []
+             */
+            more_taxes: components["schemas"]["MoreTax"][];
             /** Name */
             name: string;
             /**
@@ -6264,6 +6479,12 @@ export interface components {
              * @default
              */
             tax_name: string;
+            /**
+             * Tax On Top
+             * @description prices are without it and it comes on top
+             * @default false
+             */
+            tax_on_top: boolean;
             /**
              * Tax Pct
              * @description within every price; 0 where there is none
@@ -6439,6 +6660,8 @@ export interface components {
          * @description A sale in the list of the newest.
          */
         SoldView: {
+            /** Currency */
+            currency: string;
             /** Name */
             name: string;
             /** Price Cents */
@@ -6452,6 +6675,8 @@ export interface components {
             sold_at: string;
             /** Tag */
             tag: number;
+            /** Way Back */
+            way_back: string;
         };
         /**
          * SourceKey
@@ -6606,12 +6831,22 @@ export interface components {
             volts: number;
         };
         /**
+         * Step
+         * @description A line of a percent table: until the end of that month of the term, this share is credited.
+         */
+        Step: {
+            /** Credit Pct */
+            credit_pct: number;
+            /** Until Month */
+            until_month: number;
+        };
+        /**
          * StepKey
          * @description A thing to do next, and the tool of the bench it is done with. Its words are messages: `step.KEY.text`, why it is worth
          *     doing (`.why`) and what it needs (`.needs`), with figures of the house.
          * @enum {string}
          */
-        StepKey: "look" | "hold_apart" | "measure_volts" | "measure_again" | "settle" | "rest_by_hours" | "read_label" | "tester" | "tester_again" | "load_test" | "load_again" | "clean_posts" | "clean_top" | "top_up" | "cells" | "equalise" | "stand" | "stop_charge" | "charge_and_retest" | "replace" | "retest_later" | "give_back" | "charge_and_watch" | "watch_charge" | "check_charger" | "recovery_charge" | "measure_after_pull" | "reserve_test" | "fixed_test" | "crank_test" | "stop_start_list" | "look_again" | "do_job";
+        StepKey: "look" | "hold_apart" | "measure_volts" | "measure_again" | "settle" | "rest_by_hours" | "read_label" | "tester" | "tester_again" | "load_test" | "load_again" | "clean_posts" | "clean_top" | "top_up" | "cells" | "equalise" | "stand" | "stop_charge" | "charge_and_retest" | "replace" | "retest_later" | "give_back" | "sold" | "charge_and_watch" | "watch_charge" | "check_charger" | "recovery_charge" | "measure_after_pull" | "reserve_test" | "fixed_test" | "crank_test" | "stop_start_list" | "look_again" | "do_job";
         /**
          * StoreName
          * @description A store of the house, and whether whoever looks works in it.
@@ -6647,6 +6882,8 @@ export interface components {
             length_unit: string;
             /** Name */
             name: string;
+            /** Taxes */
+            taxes: string[];
             /** Temperature Unit */
             temperature_unit: string;
             /** Time Zone */
@@ -6705,6 +6942,28 @@ export interface components {
              * @default
              */
             terms: string;
+        };
+        /**
+         * TakeBack
+         * @description A sale taken back, with why; what is given back of its price, and its volts as it came.
+         */
+        TakeBack: {
+            /** @description of an exchange: the one handed over for it */
+            other?: components["schemas"]["Sell"] | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Refund Cents
+             * @description all that was paid where nothing is said
+             */
+            refund_cents?: number | null;
+            /** Volts */
+            volts?: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "void" | "return" | "exchange";
         };
         /**
          * TakeIn
@@ -6810,8 +7069,20 @@ export interface components {
              * @description first day of a sale they hold for; none is from the beginning
              */
             holds_from?: string | null;
+            /**
+             * Item
+             * @description the one item it is for; empty for the whole line
+             * @default
+             */
+            item: string;
             /** Line */
             line: string;
+            /** @default completed */
+            months_count: components["schemas"]["MonthsCount"];
+            /** @default today */
+            price_taken: components["schemas"]["PriceTaken"];
+            /** @default whole_term */
+            pro_rata: components["schemas"]["ProRata"];
             /** Pro Rata Months */
             pro_rata_months: number;
             /**
@@ -6820,6 +7091,21 @@ export interface components {
              * @default
              */
             reference: string;
+            /**
+             * Return Days
+             * @description its own days of return; none are the shop's
+             */
+            return_days?: number | null;
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["Step"][];
+            /**
+             * Use Terms
+             * @default []
+             */
+            use_terms: components["schemas"]["UseTerms"][];
         };
         /**
          * Tester
@@ -7072,6 +7358,20 @@ export interface components {
          */
         Use: "private" | "taxi" | "delivery" | "emergency" | "agricultural" | "standby" | "deep_cycle";
         /**
+         * UseTerms
+         * @description A shorter term for a use, instead of none.
+         */
+        UseTerms: {
+            /** Free Months */
+            free_months: number;
+            /**
+             * Pro Rata Months
+             * @default 0
+             */
+            pro_rata_months: number;
+            use: components["schemas"]["Use"];
+        };
+        /**
          * Usual
          * @description What a figure usually is; outside it is asked about. Source: tables/entry-limits.csv.
          */
@@ -7112,7 +7412,7 @@ export interface components {
         WarrantyDecision: "free" | "pro_rata" | "out_of_time" | "not_failed" | "excluded" | "not_ours" | "no_date" | "ask_the_maker";
         /**
          * WarrantyView
-         * @description What the warranty gives, with the terms, today's price and the replacement it was worked out for.
+         * @description What the warranty gives, with the terms, the price they take and the replacement it was worked out for.
          */
         WarrantyView: {
             answer: components["schemas"]["Answer"];
@@ -7127,7 +7427,7 @@ export interface components {
             /** Given Tag */
             given_tag: number | null;
             /** Price Cents */
-            price_cents: number;
+            price_cents: number | null;
             /** Priced As */
             priced_as: string | null;
             /** Replacement Cents */
@@ -7138,6 +7438,9 @@ export interface components {
             replacement_name: string | null;
             /** Tag */
             tag: number;
+            /** Tax Cents */
+            tax_cents: number;
+            tax_words: string;
             terms: components["schemas"]["Terms"] | null;
         };
         /**
@@ -7153,6 +7456,39 @@ export interface components {
             phone: string;
             /** Plate */
             plate: string;
+        };
+        /**
+         * WayBackView
+         * @description How a sale was taken back.
+         */
+        WayBackView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Deposit Back Cents */
+            deposit_back_cents: number;
+            /** Other Tag */
+            other_tag: number | null;
+            /** Piece Id */
+            piece_id: number;
+            /**
+             * Piece Is
+             * @enum {string}
+             */
+            piece_is: "new" | "used" | "dead";
+            /** Reason */
+            reason: string;
+            /** Refund Cents */
+            refund_cents: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "void" | "return" | "exchange";
+            /** Who */
+            who: string;
         };
         /**
          * WhyNot
@@ -7211,9 +7547,16 @@ export interface components {
         /**
          * WriteClaim
          * @description The claim to be written, for a replacement; with what hands it over at once, where it is here.
+         *
+         *     On a claim that is written already, what is handed over is given under it.
          */
         WriteClaim: {
             hand_over?: components["schemas"]["HandOver"] | null;
+            /**
+             * Price Cents
+             * @description the price its terms take, where nobody else knows it
+             */
+            price_cents?: number | null;
             /** Replacement Id */
             replacement_id?: number | null;
         };
@@ -7323,6 +7666,11 @@ export interface components {
              * @description the edition of the settings that was seen
              */
             based_on: number;
+            /**
+             * Prices Times
+             * @description of another money: what every price of the catalogue is multiplied by; 1 keeps the figures
+             */
+            prices_times?: number | null;
             shop: components["schemas"]["ShopSettings"];
         };
         /**
@@ -7362,8 +7710,19 @@ export interface components {
             free_months: number;
             /** Holds From */
             holds_from?: string | null;
+            /**
+             * Item
+             * @default
+             */
+            item: string;
             /** Line */
             line: string;
+            /** @default completed */
+            months_count: components["schemas"]["MonthsCount"];
+            /** @default today */
+            price_taken: components["schemas"]["PriceTaken"];
+            /** @default whole_term */
+            pro_rata: components["schemas"]["ProRata"];
             /**
              * Pro Rata Months
              * @default 0
@@ -7374,6 +7733,18 @@ export interface components {
              * @default
              */
             reference: string;
+            /** Return Days */
+            return_days?: number | null;
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["Step"][];
+            /**
+             * Use Terms
+             * @default []
+             */
+            use_terms: components["schemas"]["UseTerms"][];
         };
         /**
          * WrittenBefore
@@ -9656,6 +10027,125 @@ export interface operations {
             };
         };
     };
+    say_it_api_batteries__tag__said_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                tag: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Say"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     sale_api_batteries__tag__sale_get: {
         parameters: {
             query?: never;
@@ -9750,6 +10240,98 @@ export interface operations {
             };
         };
     };
+    sale_api_batteries__tag__sale_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tag: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     tick_api_batteries__tag__sale_ticks_post: {
         parameters: {
             query?: never;
@@ -9765,6 +10347,125 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Tick"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaleView"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed to this person, or not from a signed-in page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is none of that name */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody was there first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_back_api_batteries__tag__sale_way_back_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description A UUID the screen made for this write: sent twice it is done once */
+                "Idempotency-Key": string;
+            };
+            path: {
+                tag: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBack"];
             };
         };
         responses: {
@@ -10084,6 +10785,7 @@ export interface operations {
         parameters: {
             query?: {
                 replacement_id?: number | null;
+                price_cents?: number | null;
             };
             header?: never;
             path: {
@@ -16274,6 +16976,89 @@ export interface operations {
             };
             /** @description Somebody was there first */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description This server does not answer to that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer, or too many ask at once: try again later */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no room for more: what is there can be read */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    own_calls_api_own_calls_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CallCount"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -103,7 +103,7 @@ export function FaultOf({ path }: { path: string }) {
 }
 
 /** One typed value of the form around it; its fault stands below it. */
-export function Typed({ path, ...entry }: { path: string } & Omit<ComponentProps<typeof Entry>, "problem">) {
+export function Typed({ path, problem, ...entry }: { path: string } & ComponentProps<typeof Entry>) {
   const fault = useFault(path);
-  return <Entry name={path} {...entry} problem={fault} />;
+  return <Entry name={path} {...entry} problem={problem ?? fault} />;
 }

@@ -43,6 +43,7 @@ export const CAME_IN: Words<Schema["CameIn"]> = {
   in_car: t("screens.in_the_car"),
   carried_in: t("words.carried_in"),
   returned: t("words.returned"),
+  sold: t("words.sold_new"),
 };
 
 export const COMPLAINTS: Words<Schema["Complaint"]> = {
@@ -161,6 +162,7 @@ export const HANDS: Words<Schema["StepKey"]> = {
   replace: t("words.decide"),
   retest_later: t("words.later"),
   give_back: t("words.call"),
+  sold: t("words.sold"),
   hold_apart: t("screens.unsafe"),
   charge_and_watch: t("screens.charge"),
   watch_charge: t("words.look_in"),
@@ -198,9 +200,11 @@ export const WAITS: Words<Schema["Waits"]> = {
 
 /** An outcome as lists say it: sound only where nothing is left to be done. */
 export const outcomeWords = (outcome: Schema["Outcome"], step: Schema["StepKey"] | null | undefined) =>
-  outcome === "sound" && step && step !== "give_back"
-    ? t("words.sound_after", { step: HANDS[step] })
-    : OUTCOMES[outcome];
+  step === "sold"
+    ? t("words.sold_new")
+    : outcome === "sound" && step && step !== "give_back"
+      ? t("words.sound_after", { step: HANDS[step] })
+      : OUTCOMES[outcome];
 
 let zone: string | undefined;
 
@@ -280,8 +284,7 @@ export const STANDINGS: Record<string, string> = {
   memory: t("words.from_our_own_memory"),
 };
 
-export const money = (cents: number, currency: string) =>
-  (cents / 100).toLocaleString(locale(), { style: "currency", currency });
+export { money } from "./money";
 
 /** Whether somebody may change rules, prices and people. */
 export const mayLead = (who: { role: string }) => who.role === "lead" || who.role === "owner";

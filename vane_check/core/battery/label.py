@@ -86,6 +86,8 @@ class CameIn(StrEnum):
     IN_CAR = "in_car"
     CARRIED_IN = "carried_in"
     RETURNED = "returned"
+    SOLD = "sold"
+    """It went the other way: a new one, handed over."""
 
 
 class Complaint(StrEnum):

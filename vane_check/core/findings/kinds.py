@@ -66,6 +66,7 @@ class StepKey(StrEnum):
     REPLACE = "replace"
     RETEST_LATER = "retest_later"
     GIVE_BACK = "give_back"
+    SOLD = "sold"
     CHARGE_AND_WATCH = ("charge_and_watch", "charger")
     WATCH_CHARGE = ("watch_charge", "charger")
     CHECK_CHARGER = ("check_charger", "charger")

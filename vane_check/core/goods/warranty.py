@@ -1,6 +1,5 @@
 """Warranty: is it ours, in time, did it fail a valid test, and is nothing excluding it. Money is integer cents."""
 
-from collections.abc import Sequence
 from datetime import date
 from enum import StrEnum
 from typing import Literal, NamedTuple
@@ -9,37 +8,10 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..battery.label import Use
 from ..findings.outcomes import FAILED, Outcome
-from ..units.model import Day, Model
-from ..units.months import add_months, whole_months_between
+from ..units.model import Model
+from ..units.months import add_months
 from ..words import Words, as_written, dated, say, word
-
-
-class Terms(Model):
-    """What a line's warranty promises.
-
-    The pro-rata period follows the free one. `date_code_allowance_months` is the time on a shelf that is granted when
-    only the date code is known.
-    """
-
-    line: str
-    free_months: int = Field(ge=0, le=120)
-    pro_rata_months: int = Field(ge=0, le=120)
-    date_code_allowance_months: int = Field(0, ge=0, le=36)
-    excluded_uses: tuple[Use, ...] = ()
-    reference: str = Field("", description="where these terms stand")
-    holds_from: Day | None = Field(None, description="first day of a sale they hold for; none is from the beginning")
-
-
-def in_force(editions: Sequence[Terms], on: date) -> Terms | None:
-    """Of the editions of a line, in the order they were written, the one that holds for a sale on that day.
-
-    The latest that began by then; of two from the same day the one written last. Before all of them the earliest holds.
-    """
-    if not editions:
-        return None
-    begins = [(edition.holds_from or date.min, at) for at, edition in enumerate(editions)]
-    begun = [edition for edition in begins if edition[0] <= on]
-    return editions[max(begun)[1]] if begun else editions[min(begins, key=lambda found: (found[0], -found[1]))[1]]
+from .terms import PriceTaken, Terms, credit_cents, credit_share
 
 
 class Done(Model):
@@ -50,7 +22,7 @@ class Done(Model):
 
 
 class Question(Model):
-    """What is asked of the warranty. Dates are days; `price_cents` is what the battery costs today."""
+    """What is asked of the warranty. Dates are days; `price_cents` is the price its terms take a share of, None where it is not known."""
 
     line: str
     sold_on: date | None = None
@@ -62,7 +34,8 @@ class Question(Model):
     was_dry: bool = Field(False, description="it came with its plates bare, or dry in a case that cannot be opened")
     claimed: Done | None = Field(None, description="a claim on this serial that is not this battery's own")
     given: Done | None = Field(None, description="it was given under warranty then: its dates are the first one's")
-    price_cents: int = Field(ge=0)
+    taken_back: Done | None = Field(None, description="its sale was taken back then")
+    price_cents: int | None = Field(None, ge=0)
     replacement_cents: int | None = Field(None, ge=0)
 
 
@@ -90,7 +63,10 @@ class Reason(BaseModel):
 
 
 class Answer(BaseModel):
-    """The decision with its reasons, times and money. `pays_cents` is the customer's share of the replacement."""
+    """The decision with its reasons, times and money. `pays_cents` is the customer's share of the replacement.
+
+    `price_missing` names the price the terms take, where nobody knows it: no claim can be written before it is said.
+    """
 
     model_config = ConfigDict(frozen=True)
 
@@ -103,22 +79,9 @@ class Answer(BaseModel):
     free_until: date | None
     ends_on: date | None
     credit_cents: int
+    price_missing: PriceTaken | None = None
     pays_cents: int | None
     next_for_customer: Words
-
-
-def pro_rata_credit_cents(price_cents: int, months_used: int, free_months: int, pro_rata_months: int) -> int:
-    """Credit [cents] in the pro-rata period: the share of the whole term not yet used, half a cent rounded up.
-
-    By months used over the whole term (free and pro rata together), common practice; terms that count otherwise go by
-    the maker's own sheet. 0 once the term is over.
-
-    >>> pro_rata_credit_cents(12000, months_used=30, free_months=24, pro_rata_months=36)
-    6000
-    """
-    term = free_months + pro_rata_months
-    left = max(term - months_used, 0)
-    return (2 * price_cents * left + term) // (2 * term) if term else 0
 
 
 class _Gate(NamedTuple):
@@ -134,22 +97,26 @@ class _Gate(NamedTuple):
 
 def decide(question: Question, terms: Terms | None) -> Answer:
     """What the warranty gives. Terms are None when the line is not ours. The first thing in the way decides."""
+    terms = terms.used_for(question.use) if terms else None
     start, counted_from_what = _counted_from(question, terms)
     reasons: list[Reason] = []
-    decision, headline, next_for_customer, credit_cents = _settled(question, terms, start, counted_from_what, reasons)
+    decision, headline, next_for_customer, credit = _settled(question, terms, start, counted_from_what, reasons)
     replacement = question.replacement_cents
     dated = terms is not None and start is not None
+    credits = decision in (WarrantyDecision.FREE, WarrantyDecision.PRO_RATA)
+    missing = terms.price_taken if terms and credits and question.price_cents is None else None
     return Answer(
         decision=decision,
         headline=headline,
         reasons=tuple(reasons),
         counted_from=start,
         counted_from_what=counted_from_what,
-        months_used=whole_months_between(start, question.today) if start else None,
+        months_used=terms.months_used(start, question.today) if terms and start else None,
         free_until=add_months(start, terms.free_months) if dated and terms and start else None,
-        ends_on=add_months(start, terms.free_months + terms.pro_rata_months) if dated and terms and start else None,
-        credit_cents=credit_cents,
-        pays_cents=None if replacement is None else max(replacement - credit_cents, 0),
+        ends_on=add_months(start, terms.term_months) if dated and terms and start else None,
+        credit_cents=credit,
+        price_missing=missing,
+        pays_cents=None if replacement is None or missing else max(replacement - credit, 0),
         next_for_customer=next_for_customer,
     )
 
@@ -163,10 +130,10 @@ def _settled(
             return gate.decision, gate.headline, gate.next_for_customer, 0
     assert terms is not None
     assert start is not None
-    used = whole_months_between(start, question.today)
-    term = terms.free_months + terms.pro_rata_months
+    used = terms.months_used(start, question.today)
+    term = terms.term_months
     ends_on = add_months(start, term)
-    in_time = question.today < ends_on
+    in_time = question.today <= ends_on  # a term ends with the end of its last day
     words = say(
         "warranty.months_used_of_free_and_pro_rata",
         count=used,
@@ -192,15 +159,16 @@ def _settled(
             say("warranty.we_send_the_maker_both_claims_its_time_runs_from_the_first_sale"),
             0,
         )
-    if question.today < add_months(start, terms.free_months):
+    price = question.price_cents or 0
+    if question.today <= add_months(start, terms.free_months) and terms.free_months:
         after = say("warranty.a_new_one_at_no_charge_it_keeps_the_first")
         return (
             WarrantyDecision.FREE,
             say("warranty.free_replacement_of_free_months_used", used=used, free_months=terms.free_months),
             after,
-            question.price_cents,
+            price,
         )
-    credit = pro_rata_credit_cents(question.price_cents, used, terms.free_months, terms.pro_rata_months)
+    credit = credit_cents(price, credit_share(terms, start, question.today))
     return (
         WarrantyDecision.PRO_RATA,
         say("warranty.pro_rata_of_months_used", used=used, term=term),
@@ -225,6 +193,11 @@ def _gates(question: Question, terms: Terms | None, start: date | None, counted_
             say('warranty.was_it_claimed_before'), _when(question.claimed) if question.claimed else say('warranty.no_claim_on_it'),
             question.claimed is None, WarrantyDecision.EXCLUDED, say('warranty.already_claimed'),
             say('warranty.a_battery_given_under_warranty_keeps_the'),
+        ),
+        _Gate(
+            say('warranty.does_its_sale_stand'), _when(question.taken_back) if question.taken_back else say('warranty.nobody_took_it_back'),
+            question.taken_back is None, WarrantyDecision.EXCLUDED, say('warranty.its_sale_was_taken_back'),
+            say('warranty.its_price_was_given_back_nothing_is_promised'),
         ),
         _Gate(
             say('warranty.is_it_a_line_we_sold'), as_written(question.line) if question.line else say('warranty.no_line_on_record'), terms is not None,

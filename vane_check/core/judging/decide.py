@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 
+from ..battery.label import CameIn
 from ..evidence.cells import cell_under_mates_before_the_charge
 from ..evidence.rest_volts import missing_cells, near_one_cell_short
 from ..facts.case import Case
@@ -29,6 +30,9 @@ def decide(findings: tuple[Finding, ...], earlier: Earlier, case: Case) -> Decis
     jobs = jobs_of(case, decision.outcome)
     if decision.outcome in FAILED | {Outcome.UNSAFE} or case.looks:
         return _with_jobs(decision, jobs, case)._replace(jobs=jobs)
+    if case.context.came_in is CameIn.SOLD and decision.outcome is not Outcome.NEEDS_CHARGE:
+        # a new one on its way out: nobody tested it and nobody is asked to
+        return Decision(Outcome.CANNOT_TELL, say("decide.sold_as_new"), step(StepKey.SOLD, case))
     look = step(StepKey.LOOK, case)
     if decision.outcome in {Outcome.SOUND, Outcome.WATCH}:
         return Decision(Outcome.CANNOT_TELL, say("decide.it_reads_well_but_nobody_has_looked_it"), look, jobs=jobs)

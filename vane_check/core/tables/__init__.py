@@ -17,6 +17,7 @@ from .lists import after_a_change as after_a_change
 from .lists import causes as causes
 from .lists import cautions as cautions
 from .lists import cleaning_words as cleaning_words
+from .lists import currencies as currencies
 from .lists import customer_figures as customer_figures
 from .lists import hydrometer_bands as hydrometer_bands
 from .lists import job_rows as job_rows

@@ -1,6 +1,6 @@
 """The tables. Readings, judgements, take-in entries, moves and claims are append-only: the database refuses a change."""
 
-from .evidence import PLACES, BatteryRow, CheckRow, Claim, JudgementRow, Move, ReadingRow, TakeInEntry
+from .evidence import PLACES, BatteryRow, CheckRow, Claim, JudgementRow, Move, OwnCall, ReadingRow, Remark, TakeInEntry
 from .goods import (
     CatalogueItem,
     FittingTick,
@@ -12,6 +12,7 @@ from .goods import (
     StockPiece,
     Supplier,
     Vehicle,
+    WayBack,
 )
 from .house import (
     Backup,
@@ -34,7 +35,7 @@ from .stores import Transfer
 APPEND_ONLY = (
     "take_in_entries", "readings", "judgements", "moves", "claims", "rules_versions", "sign_in_tries", "writes", "erasures",
     "equipment_entries", "promises", "rack_pins", "rack_plans", "piece_entries", "item_entries", "sales", "fitting_ticks",
-    "house_entries", "customer_entries", "warranty_terms",
+    "house_entries", "customer_entries", "warranty_terms", "ways_back", "own_calls",
 )  # fmt: skip
 """Tables whose rows are evidence; a trigger refuses UPDATE and DELETE on them."""
 
@@ -59,6 +60,7 @@ __all__ = [
     "JudgementRow",
     "Move",
     "OrderNote",
+    "OwnCall",
     "PieceEntry",
     "PLACES",
     "Promise",
@@ -66,6 +68,7 @@ __all__ = [
     "RackPlan",
     "RackStay",
     "ReadingRow",
+    "Remark",
     "RulesVersion",
     "Sale",
     "SealRow",
@@ -80,5 +83,6 @@ __all__ = [
     "TermsRow",
     "Transfer",
     "Vehicle",
+    "WayBack",
     "Write",
 ]

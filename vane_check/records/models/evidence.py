@@ -162,6 +162,37 @@ class Move(OfStore, Base):
     staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
 
 
+class OwnCall(OfStore, Base):
+    """What whoever judged says otherwise, beside the judgement that stands: an outcome with its reason in their words."""
+
+    __tablename__ = "own_calls"
+
+    check_id: Mapped[int] = mapped_column(ForeignKey("checks.id"), index=True)
+    judgement_id: Mapped[int] = mapped_column(ForeignKey("judgements.id"))
+    staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
+    written_at: Mapped[datetime]
+    outcome: Mapped[str | None]
+    """None takes the one before back."""
+    reason: Mapped[str]
+
+    staff: Mapped[Staff] = relationship()
+
+
+class Remark(OfStore, Base):
+    """A remark in free words, or the customer's story as they told it. It is never reworded; it goes when its person is forgotten."""
+
+    __tablename__ = "remarks"
+    __table_args__ = (CheckConstraint("what in ('remark', 'story')", name="what"),)
+
+    check_id: Mapped[int] = mapped_column(ForeignKey("checks.id"), index=True)
+    staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
+    written_at: Mapped[datetime]
+    what: Mapped[str]
+    text: Mapped[str]
+
+    staff: Mapped[Staff] = relationship()
+
+
 class Claim(OfStore, Base):
     """A warranty claim as it was written."""
 

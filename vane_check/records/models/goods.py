@@ -150,6 +150,8 @@ class CatalogueItem(OfStore, Base):
     vent_side: Mapped[str | None]
     price_cents: Mapped[int]
     core_deposit_cents: Mapped[int] = mapped_column(default=0)
+    tax_name: Mapped[str] = mapped_column(default="", server_default="")
+    """Which of the shop's further taxes it is sold at; none is the first."""
     supplier_id: Mapped[int | None] = mapped_column(ForeignKey("suppliers.id"))
     supplier_code: Mapped[str] = mapped_column(default="", server_default="")
     in_stock: Mapped[int] = mapped_column(default=0, server_default="0")
@@ -188,7 +190,7 @@ class StockPiece(OfStore, Base):
     __tablename__ = "stock_pieces"
     __table_args__ = (
         Index("ix_stock_pieces_unsold", "item_id", postgresql_where=text("sold_on is null")),
-        CheckConstraint("mark in ('', 'refused', 'on_the_way', 'sent')", name="mark"),
+        CheckConstraint("mark in ('', 'refused', 'on_the_way', 'sent', 'used', 'dead')", name="mark"),
     )
 
     item_id: Mapped[int] = mapped_column(ForeignKey("catalogue_items.id"))
@@ -203,6 +205,8 @@ class StockPiece(OfStore, Base):
     mark: Mapped[str] = mapped_column(default="", server_default="")
     sold_on: Mapped[date | None]
     """The day it left: sold, or arrived at another store (mark `sent`)."""
+    from_sale_id: Mapped[int | None] = mapped_column(ForeignKey("sales.id", use_alter=True))
+    """The sale it came back from (mark `used` or `dead`, none where the sale was void)."""
 
 
 class PieceEntry(OfStore, Base):
@@ -264,20 +268,46 @@ class Sale(OfStore, Base):
     """A piece handed over: its volts and serial then, what was paid, for which car, and the list it is fitted by."""
 
     __tablename__ = "sales"
+    __table_args__ = (Index("ix_sales_sold_at", "store_id", "sold_at"),)
 
     piece_id: Mapped[int] = mapped_column(ForeignKey("stock_pieces.id"), unique=True)
     item_id: Mapped[int] = mapped_column(ForeignKey("catalogue_items.id"), index=True)
     battery_id: Mapped[int] = mapped_column(ForeignKey("batteries.id"), unique=True)
     old_battery_id: Mapped[int | None] = mapped_column(ForeignKey("batteries.id"), index=True)
-    claim_id: Mapped[int | None] = mapped_column(ForeignKey("claims.id"), unique=True)
+    claim_id: Mapped[int | None] = mapped_column(ForeignKey("claims.id"), index=True)
     """The claim it settles: then `body["warranty"]` has the first one's dates and terms, which it keeps."""
 
     sold_at: Mapped[datetime]
     staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
     volts: Mapped[float]
     price_cents: Mapped[int]
+    """What was paid, tax in it, after `credit_cents` came off."""
+    credit_cents: Mapped[int] = mapped_column(default=0, server_default="0")
     core_deposit_cents: Mapped[int]
     body: Mapped[dict[str, Any]]
+
+    staff: Mapped[Staff] = relationship()
+
+
+class WayBack(OfStore, Base):
+    """A sale taken back: void on its day, returned, or exchanged for another; the piece it became again stands in stock."""
+
+    __tablename__ = "ways_back"
+    __table_args__ = (
+        CheckConstraint("what in ('void', 'return', 'exchange')", name="what"),
+        Index("ix_ways_back_done_at", "store_id", "done_at"),
+    )
+
+    sale_id: Mapped[int] = mapped_column(ForeignKey("sales.id"), unique=True)
+    staff_id: Mapped[int] = mapped_column(ForeignKey("staff.id"))
+    what: Mapped[str]
+    reason: Mapped[str]
+    done_at: Mapped[datetime]
+    refund_cents: Mapped[int]
+    deposit_back_cents: Mapped[int]
+    volts: Mapped[float | None]
+    piece_id: Mapped[int] = mapped_column(ForeignKey("stock_pieces.id"))
+    exchanged_sale_id: Mapped[int | None] = mapped_column(ForeignKey("sales.id"))
 
     staff: Mapped[Staff] = relationship()
 
@@ -286,6 +316,7 @@ class FittingTick(OfStore, Base):
     """A step of a fitting list, done or taken back, with the figure read at it."""
 
     __tablename__ = "fitting_ticks"
+    __table_args__ = (Index("ix_fitting_ticks_ticked_at", "store_id", "ticked_at"),)
 
     sale_id: Mapped[int] = mapped_column(ForeignKey("sales.id"), index=True)
     step: Mapped[str]

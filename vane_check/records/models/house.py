@@ -15,10 +15,11 @@ from sqlalchemy import (
     LargeBinary,
     String,
     UniqueConstraint,
+    false,
     func,
     text,
 )
-from sqlalchemy.dialects.postgresql import ARRAY
+from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship, validates
 
 from ...core.life.customers import name_key, phone_key, plate_key
@@ -52,6 +53,16 @@ class Store(Base):
     tax_name: Mapped[str] = mapped_column(default="", server_default="")
     tax_pct: Mapped[float] = mapped_column(default=0, server_default="0")
     """The tax that prices include, in percent; 0 where there is none."""
+    tax_on_top: Mapped[bool] = mapped_column(default=False, server_default=false())
+    """Prices are without it and it comes on top."""
+    more_taxes: Mapped[list[Any]] = mapped_column(JSONB, default=list, server_default="[]")
+    """Further rates that single items are sold at, each with `name` and `pct`."""
+
+    @property
+    def taxes(self) -> list[str]:
+        """What its taxes are called, the one most items are sold at first."""
+        return [self.tax_name, *(tax["name"] for tax in self.more_taxes)] if self.tax_name else []
+
     paper_size: Mapped[str] = mapped_column(default="A4", server_default="A4")
     paper_head: Mapped[str] = mapped_column(default="", server_default="")
     paper_foot: Mapped[str] = mapped_column(default="", server_default="")

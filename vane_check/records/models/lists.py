@@ -102,6 +102,10 @@ class TermsRow(OfStore, Base):
     reference: Mapped[str] = mapped_column(default="")
     holds_from: Mapped[date | None]
     """The first day of a sale it holds for; None is from the beginning."""
+    item: Mapped[str] = mapped_column(default="", server_default="")
+    """The one item it is for; none is the whole line."""
+    body: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
+    """How its pro rata is counted, and shorter terms by use: `core/goods/terms.py`."""
     written_at: Mapped[datetime | None]
     staff_id: Mapped[int | None] = mapped_column(ForeignKey("staff.id"))
 

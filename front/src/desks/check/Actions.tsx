@@ -102,9 +102,13 @@ const paperOf = (tag: number, paper: string) =>
   paper === "retest"
     ? linkTo("/api/batteries/{tag}/retest.ics", { tag })
     : `${linkTo("/api/batteries/{tag}/rack-tag.pdf", { tag })}${paper === "label" ? "?size=label" : ""}`;
+const SAY = "say";
 const UNKNOWN_HOURS = 10;
 /** Before the number of a store in the menu. */
 const TO_STORE = "to-store-";
+
+/** Steps that end with a paper handed over. */
+const PAPER_LAST = new Set<Schema["StepKey"]>(["give_back", "retest_later", "sold"]);
 
 /** Where it can be put, for as long as its own charge and the house's rests take. */
 function movesOf({ plan, rest_hours, stand_hours }: Schema["Limits"]): Move[] {
@@ -140,9 +144,11 @@ interface Props {
   /** Go to the rung of the next step, where it has one that is not open. */
   onNext: (() => void) | null;
   onJob: (job: Schema["Job"]) => void;
+  /** Somebody has something to say of it. */
+  onSay: () => void;
 }
 
-export function Actions({ view, judgement, onNext, onJob }: Props) {
+export function Actions({ view, judgement, onNext, onJob, onSay }: Props) {
   const navigate = useNavigate();
   const { tag } = view;
   const { key } = judgement.next_step;
@@ -157,7 +163,7 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
   const unanswered = useRef<{ words: string; id: string; body: Schema["PutThere"] } | null>(null);
   const others = useOtherStores();
   const send = useSend(() => void askAgain(["battery", tag], shelf.queryKey));
-  const slip = linkTo("/api/batteries/{tag}/slip.pdf", { tag });
+  const slip = linkTo(key === "sold" ? "/api/batteries/{tag}/sale.pdf" : "/api/batteries/{tag}/slip.pdf", { tag });
   const moves = movesOf(view.limits);
 
   async function put([place, hours, words]: Move) {
@@ -226,10 +232,10 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
       <ActLink
         href={slip}
         target="_blank"
-        $first={key === "give_back" || key === "retest_later"}
-        {...(key === "give_back" || key === "retest_later" ? { "data-next": true } : {})}
+        $first={PAPER_LAST.has(key)}
+        {...(PAPER_LAST.has(key) ? { "data-next": true } : {})}
       >
-        {t("screens.slip")} <Key_>S</Key_>
+        {key === "sold" ? t("fitting_desk.paper_for_the_sale") : t("screens.slip")} <Key_>S</Key_>
       </ActLink>
       {view.stay !== null && <ActLink href={`/rack/${tag}`}>{t("actions.rack")}</ActLink>}
       <MenuTrigger isOpen={menu} onOpenChange={setMenu}>
@@ -244,6 +250,7 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
               const store = others.find(({ id }) => `${TO_STORE}${id}` === index);
               if (picked) void put(picked);
               else if (store) send.write({ to_store_id: store.id, tag });
+              else if (index === SAY) onSay();
               else window.open(paperOf(tag, String(index)), "_blank");
             }}
             aria-label={t("actions.put_it")}
@@ -253,6 +260,7 @@ export function Actions({ view, judgement, onNext, onJob }: Props) {
                 {words}
               </Item>
             ))}
+            <Item id={SAY}>{t("own_word.note_or_say_otherwise")}</Item>
             {PAPERS.map(([path, words]) => (
               <Item key={path} id={path}>
                 {words}

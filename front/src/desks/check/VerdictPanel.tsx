@@ -15,6 +15,7 @@ import { toneOf } from "../../vane/outcomes";
 import { Vane } from "../../vane/Vane";
 import { Actions } from "./Actions";
 import { Jobs } from "./Jobs";
+import { OwnWord } from "./OwnWord";
 import { Reasons } from "./Reasons";
 import { CannotWait, WaitOrKnow } from "./WaitOrKnow";
 import { t } from "../../language/t";
@@ -112,6 +113,7 @@ export const VerdictPanel = memo(function VerdictPanel(props: Props) {
   const { judgement, store, view, check, saidByRung, onNext, onJob } = props;
   const [chosen, setChosen] = useState<number | null>(null);
   const [cannotWait, setCannotWait] = useState(false);
+  const [saying, setSaying] = useState(false);
   const { data: known } = useQuery(reference);
   const step = judgement.next_step;
   const cautions = saidByRung ? [] : cautionsOf(step.key, known?.cautions ?? {});
@@ -138,6 +140,7 @@ export const VerdictPanel = memo(function VerdictPanel(props: Props) {
       </Headline>
       <Reasons judgement={judgement} chosen={chosen} onChoose={setChosen} />
       <Foot>
+        <OwnWord key={view.tag} view={view} isSaying={saying} onDone={() => setSaying(false)} />
         <WaitOrKnow check={check} judgement={judgement} unfolded={cannotWait} />
         <Jobs jobs={jobs} car={carIsAJob ? null : (car ?? null)} due={step.job ?? null} onDone={onJob} />
         {!saidByRung && (
@@ -159,7 +162,7 @@ export const VerdictPanel = memo(function VerdictPanel(props: Props) {
         {cautions.map((text) => (
           <Caution key={text}>{text}</Caution>
         ))}
-        <Actions view={view} judgement={judgement} onNext={onNext} onJob={onJob} />
+        <Actions view={view} judgement={judgement} onNext={onNext} onJob={onJob} onSay={() => setSaying(true)} />
       </Foot>
     </Panel>
   );

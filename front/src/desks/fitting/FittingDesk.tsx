@@ -12,6 +12,8 @@ import { UPRIGHT } from "../../kit/theme";
 import { dayOf, money, timeOf } from "../../kit/words";
 import { useWrite } from "../goods/useWrite";
 import { Box, Reading, Till, UNITS } from "./parts";
+import { TakeBack } from "./TakeBack";
+import { linkTo } from "../../api/link";
 import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 import { Fault } from "../../kit/formParts";
@@ -159,6 +161,7 @@ export function FittingDesk({ tag }: { tag: number }) {
               {steps.map((one) => (
                 <div key={one.step.key} data-step={one.step.key}>
                   <Step
+                    isDisabled={found.way_back !== null}
                     aria-pressed={one.done}
                     {...(one.step.key === next ? { "data-next": true } : {})}
                     onPress={() => {
@@ -204,6 +207,9 @@ export function FittingDesk({ tag }: { tag: number }) {
           <dt>{t("fitting_desk.price")}</dt>
           <dd>
             {money(found.price_cents, found.currency)}
+            {found.credit_cents > 0 && (
+              <Soft> {t("fitting_desk.after_credit", { credit: money(found.credit_cents, found.currency) })}</Soft>
+            )}
             {found.tax_words && (
               <Soft>
                 {" "}
@@ -241,11 +247,15 @@ export function FittingDesk({ tag }: { tag: number }) {
             </>
           )}
         </Facts>
-        <Till line={found.till_line} />
+        {!found.way_back && <Till line={found.till_line} />}
         <Soft>
           {found.warranty_words}. {t("fitting_desk.what_is_read_while_fitting_is_what_later")}
         </Soft>
+        <TakeBack found={found} />
         <Links>
+          <Go href={linkTo("/api/batteries/{tag}/sale.pdf", { tag })} target="_blank">
+            {t("fitting_desk.paper_for_the_sale")}
+          </Go>
           <Go href={`/life/${tag}`}>{t("fitting_desk.its_life")}</Go>
           <Go href={`/check/${tag}`}>{t("fitting_desk.its_check")}</Go>
           {found.old_tag !== null && (

@@ -149,6 +149,9 @@ export function PieceActs({
   if (piece.on_the_way) return <Soft>{t("screens.on_the_way_2")}</Soft>;
   return (
     <Doing>
+      {piece.came_back === "dead" && (
+        <Button onPress={() => done.write({ what: "recycled" })}>{t("due_list.went_to_recycling")}</Button>
+      )}
       {due === "fill" && (
         <Button
           $tone="copper"
@@ -176,7 +179,7 @@ export function PieceActs({
           {t("screens.volts")}
         </Button>
       )}
-      {due === "refused" && isLead && !piece.set_aside && (
+      {due === "refused" && isLead && !piece.set_aside && !piece.came_back && (
         <Button
           $tone="copper"
           onPress={() => done.write({ what: "set_aside" })}

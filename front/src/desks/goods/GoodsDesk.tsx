@@ -189,6 +189,12 @@ const Sale = styled(Link)`
   }
 `;
 
+const WENT_BACK: Record<string, string> = {
+  void: t("take_back.void"),
+  return: t("take_back.returned"),
+  exchange: t("take_back.exchanged"),
+};
+
 function Sold() {
   const { data: found } = useQuery(sales);
   if (found?.length === 0) return <Soft>{t("goods_desk.nothing_was_sold_from_this_stock_yet")}</Soft>;
@@ -199,6 +205,7 @@ function Sold() {
           <b>{one.tag}</b>
           <span>
             {one.name}, {one.serial}
+            {one.way_back && <em> {WENT_BACK[one.way_back]}</em>}
           </span>
           <Soft>{dayOf(one.sold_at)}</Soft>
         </Sale>

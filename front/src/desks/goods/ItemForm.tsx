@@ -8,9 +8,10 @@ import { Choice, Soft } from "../../kit/parts";
 import { Pick } from "../../kit/Pick";
 import { numberOf } from "../../kit/units";
 import { CHEMISTRIES } from "../../kit/words";
+import { amountOf, centsOf } from "../../kit/money";
+import { useWho } from "../../kit/who";
 import { Figures } from "./parts";
 import { useWrite } from "./useWrite";
-import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
 import { wordOf } from "../../language/speak";
 
@@ -31,6 +32,8 @@ interface TypedItem {
   vent: boolean;
   price: string;
   deposit: string;
+  /** One of the shop's further taxes; empty is its first. */
+  tax: string;
   supplier: number | null;
   code: string;
 }
@@ -39,9 +42,8 @@ interface TypedItem {
 const OF_ITS_SIZE = { length_mm: null, width_mm: null, height_mm: null, positive_side: null, post: null, ledge: null };
 
 const asText = (value: number | null | undefined) => (value == null ? "" : String(value));
-const cents = (text: string) => Math.round((numberOf(text) ?? NaN) * 100);
 
-function typedOf(item: Schema["GoodsItem"] | null): TypedItem {
+function typedOf(item: Schema["GoodsItem"] | null, currency: string): TypedItem {
   return {
     line: item?.line ?? "",
     name: item?.name ?? "",
@@ -53,8 +55,9 @@ function typedOf(item: Schema["GoodsItem"] | null): TypedItem {
     ah: asText(item?.capacity_ah_20h),
     reserve: asText(item?.reserve_minutes),
     vent: item?.vent_tube ?? false,
-    price: item ? localFigure((item.price_cents / 100).toFixed(2)) : "",
-    deposit: item ? localFigure(((item.core_deposit_cents ?? 0) / 100).toFixed(2)) : "0.00",
+    price: item ? amountOf(item.price_cents, currency) : "",
+    deposit: amountOf(item?.core_deposit_cents ?? 0, currency),
+    tax: item?.tax_name ?? "",
     supplier: item?.supplier_id ?? null,
     code: item?.supplier_code ?? "",
   };
@@ -65,6 +68,7 @@ const itemOf = (
   typed: TypedItem,
   amps: number,
   before: Schema["GoodsItem"] | undefined,
+  currency: string,
 ): Required<Omit<Schema["GoodsItem"], keyof typeof OF_ITS_SIZE>> => ({
   line: typed.line,
   name: typed.name,
@@ -76,8 +80,9 @@ const itemOf = (
   reserve_minutes: numberOf(typed.reserve),
   vent_tube: typed.vent,
   vent_side: typed.vent ? (before?.vent_side ?? null) : null,
-  price_cents: cents(typed.price),
-  core_deposit_cents: cents(typed.deposit) || 0,
+  price_cents: centsOf(typed.price, currency) ?? 0,
+  core_deposit_cents: centsOf(typed.deposit, currency) ?? 0,
+  tax_name: typed.tax,
   supplier_id: typed.supplier,
   supplier_code: typed.code,
 });
@@ -88,9 +93,10 @@ function SizePick(props: ComponentProps<typeof Pick>) {
 }
 
 export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; onDone: () => void }) {
+  const { store } = useWho();
   const { data: known } = useQuery(reference);
   const { data: bringers } = useQuery(suppliers);
-  const [typed, setTyped] = useState(() => typedOf(row?.item ?? null));
+  const [typed, setTyped] = useState(() => typedOf(row?.item ?? null, store.currency));
   const set = (more: Partial<TypedItem>) => setTyped((before) => ({ ...before, ...more }));
   const write = useWrite(
     (item: Schema["GoodsItem"], name): Promise<unknown> =>
@@ -106,7 +112,10 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
   );
   const amps = numberOf(typed.amps);
   const ready =
-    typed.name.trim() !== "" && typed.line.trim() !== "" && amps !== null && !Number.isNaN(cents(typed.price));
+    typed.name.trim() !== "" &&
+    typed.line.trim() !== "" &&
+    amps !== null &&
+    centsOf(typed.price, store.currency) !== null;
   const sameSize = row !== null && typed.size === row.item.group_code;
   return (
     <EntryForm
@@ -116,7 +125,11 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
       ready={ready}
       onSend={() =>
         amps !== null &&
-        write.write({ ...row?.item, ...(sameSize ? {} : OF_ITS_SIZE), ...itemOf(typed, amps, row?.item) })
+        write.write({
+          ...row?.item,
+          ...(sameSize ? {} : OF_ITS_SIZE),
+          ...itemOf(typed, amps, row?.item, store.currency),
+        })
       }
       keep={row ? t("screens.write_it_anew") : t("screens.write_it_in")}
       onLeave={onDone}
@@ -138,6 +151,14 @@ export function ItemForm({ row, onDone }: { row: Schema["ItemDetail"] | null; on
           onChange={(deposit) => set({ deposit })}
           name="deposit"
         />
+        {store.taxes.length > 1 && (
+          <Choice
+            label={t("item_form.tax")}
+            value={typed.tax || (store.taxes[0] ?? "")}
+            words={Object.fromEntries(store.taxes.map((name) => [name, name]))}
+            onChange={(tax) => set({ tax: tax === store.taxes[0] ? "" : tax })}
+          />
+        )}
       </Figures>
       <Figures>
         <Typed

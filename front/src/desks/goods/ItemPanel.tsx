@@ -13,6 +13,7 @@ import { numberOf, voltsFault, voltsOf } from "../../kit/units";
 import { dayOf, money, timeOf } from "../../kit/words";
 import { PieceActs } from "./DueList";
 import { ItemForm } from "./ItemForm";
+import { SellUsed } from "./SellUsed";
 import { Acts, Fault, Figures, Small } from "./parts";
 import { useWrite } from "./useWrite";
 import { localFigure } from "../../language/catalogue";
@@ -31,6 +32,8 @@ const Paper = styled(Link)`
   ${touchLink}
 `;
 
+const CAME_BACK = { used: t("item_panel.came_back_used"), dead: t("item_panel.came_back_dead") } as const;
+
 interface Props {
   id: number | "new";
   isLead: boolean;
@@ -40,6 +43,8 @@ interface Props {
 export function ItemPanel({ id, isLead, onDone }: Props) {
   const { data: found, error } = useQuery({ ...itemOf(id === "new" ? 0 : id), enabled: id !== "new" });
   const [doing, setDoing] = useState<"receive" | "order" | "write" | null>(null);
+  const [selling, setSelling] = useState<number | null>(null);
+  const sellingPiece = found?.pieces.find((piece) => piece.id === selling);
   if (id === "new") return <ItemForm row={null} onDone={onDone} />;
   if (!found && error) return <Fault role="alert">{error.message}</Fault>;
   if (!found) return null;
@@ -84,14 +89,20 @@ export function ItemPanel({ id, isLead, onDone }: Props) {
               <br />
               <Soft>
                 {piece.set_aside ? t("item_panel.set_aside") : ""}
-                {piece.state.why}
+                {piece.came_back ? CAME_BACK[piece.came_back] : piece.state.why}
                 {piece.state.reduced && t("item_panel.priced_down")}
               </Soft>
             </span>
+            {piece.came_back === "used" && (
+              <Button onPress={() => setSelling(selling === piece.id ? null : piece.id)}>
+                {t("sell_used.sell_it_used")}
+              </Button>
+            )}
             <PieceActs piece={piece} isLead={isLead} />
           </PieceLine>
         ))}
       </Small>
+      {sellingPiece && <SellUsed piece={sellingPiece} currency={found.currency} onLeave={() => setSelling(null)} />}
       {found.before.length > 0 && (
         <>
           <h2>{t("screens.written_before")}</h2>

@@ -10,7 +10,7 @@ import { house, queries } from "../../api/queries";
 import { Outline } from "../../kit/Outline";
 import { Button, Empty, Page, Soft, touchLink } from "../../kit/parts";
 import { dayOf } from "../../kit/words";
-import { Acts, Column, Columns, Fault, Heads, Line, Small } from "../goods/parts";
+import { Figures, Acts, Column, Columns, Fault, Heads, Line, Small } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
 import { Changes } from "./Changes";
 import { Logo, PaperFields } from "./PaperFields";
@@ -19,6 +19,8 @@ import { StoresPanel } from "./StoresPanel";
 import { TermsPanel } from "./TermsPanel";
 import { shopOf, ShopFields, fieldsOf } from "./ShopFields";
 import { ROLE_NAMES } from "./words";
+import { numberOf } from "../../kit/units";
+import { Entry } from "../../kit/Entry";
 import { t } from "../../language/t";
 import { FormStack, Stack } from "../../kit/layout";
 
@@ -160,16 +162,23 @@ function ShopForm({ found, onDone }: ShopProps) {
     setSeen(found);
     setTyped(fieldsOf(found.shop));
   }
+  const [times, setTimes] = useState("");
+  const otherMoney = typed.currency !== seen.shop.currency && found.priced_items > 0;
   const write = useWrite(
     (shop: Schema["ShopSettings"], named) =>
-      answerOf(api.PUT("/api/house/shop", { params: named, body: { shop, based_on: seen.edition } })),
+      answerOf(
+        api.PUT("/api/house/shop", {
+          params: named,
+          body: { shop, based_on: seen.edition, prices_times: otherMoney ? numberOf(times) : null },
+        }),
+      ),
     (answer) => {
       setSeen(answer);
       setTyped(fieldsOf(answer.shop));
       onDone(answer);
     },
   );
-  const fields = FIELDS.map((field) => `shop.${field}`);
+  const fields = [...FIELDS.map((field) => `shop.${field}`), "prices_times"];
   const beside = write.beside(...fields);
   return (
     <FormStack
@@ -181,6 +190,18 @@ function ShopForm({ found, onDone }: ShopProps) {
     >
       <h2>{t("screens.the_shop")}</h2>
       <ShopFields typed={typed} onChange={setTyped} of={write.of} zones={found.zones} languages={found.languages} />
+      {otherMoney && (
+        <Figures>
+          <Entry
+            label={t("house_desk.every_price_times", { count: found.priced_items })}
+            value={times}
+            onChange={setTimes}
+            name="prices_times"
+            placeholder={t("house_desk.one_keeps_the_figures")}
+            problem={write.of("prices_times")}
+          />
+        </Figures>
+      )}
       <PaperFields typed={typed} onChange={setTyped} of={write.of} />
       {beside && <Fault role="alert">{beside}</Fault>}
       {found.edition !== seen.edition && (
@@ -207,9 +228,6 @@ function ShopForm({ found, onDone }: ShopProps) {
         <Button type="submit" $tone="strong" isDisabled={!isChanged || write.pending}>
           {t("house_desk.save")}
         </Button>
-        {found.money_fixed && (
-          <Soft>{t("house_desk.something_was_sold_in_that_stays_its_money", { currency: found.shop.currency })}</Soft>
-        )}
       </Acts>
     </FormStack>
   );

@@ -9,7 +9,7 @@ import { Acts, Fault, Figures } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
 import type { ShopTyped } from "./ShopFields";
 import { t } from "../../language/t";
-import { Stack } from "../../kit/layout";
+import { Beside, Stack } from "../../kit/layout";
 
 const LogoActs = styled(Acts)`
   align-items: center;
@@ -43,7 +43,7 @@ export function PaperFields({ typed, onChange, of }: Props) {
     <>
       <Figures>
         <Entry
-          label={t("paper_fields.tax_within_prices")}
+          label={typed.onTop ? t("paper_fields.tax_on_top_of_prices") : t("paper_fields.tax_within_prices")}
           value={typed.taxName}
           onChange={(taxName) => set({ taxName })}
           numeric={false}
@@ -66,6 +66,44 @@ export function PaperFields({ typed, onChange, of }: Props) {
           onChange={(paper) => set({ paper })}
         />
       </Figures>
+      <Beside $gap={8}>
+        <Choice
+          label={t("paper_fields.prices_are")}
+          hideLabel
+          value={typed.onTop ? "on_top" : "within"}
+          words={{ within: t("paper_fields.with_tax"), on_top: t("paper_fields.without_tax") }}
+          onChange={(where) => set({ onTop: where === "on_top" })}
+        />
+        <Button onPress={() => set({ more: [...typed.more, { name: "", pct: "" }] })}>
+          {t("paper_fields.another_rate")}
+        </Button>
+      </Beside>
+      {typed.more.map((one, at) => (
+        <Figures key={at}>
+          <Entry
+            label={t("paper_fields.for_single_items")}
+            value={one.name}
+            onChange={(name) => set({ more: typed.more.map((each, k) => (k === at ? { ...each, name } : each)) })}
+            numeric={false}
+            name={`more_tax_${at}`}
+            problem={of(`shop.more_taxes.${at}.name`)}
+          />
+          <Entry
+            label={t("paper_fields.its_rate")}
+            value={one.pct}
+            onChange={(pct) => set({ more: typed.more.map((each, k) => (k === at ? { ...each, pct } : each)) })}
+            unit="%"
+            name={`more_pct_${at}`}
+            problem={of(`shop.more_taxes.${at}.pct`)}
+          />
+          <div>
+            <Button onPress={() => set({ more: typed.more.filter((_, k) => k !== at) })}>
+              {t("paper_fields.take_it_away")}
+            </Button>
+          </div>
+        </Figures>
+      ))}
+      {of("shop.more_taxes") && <Fault role="alert">{of("shop.more_taxes")}</Fault>}
       <TextField value={typed.head} onChange={(head) => set({ head })} name="paper_head">
         <StyledLabel>{t("paper_fields.under_the_name_on_every_paper")}</StyledLabel>
         <Lines rows={2} />

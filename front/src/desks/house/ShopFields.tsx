@@ -1,6 +1,7 @@
 /** The shop's settings as fields: the same on the first page and on the House desk. */
 import { memo } from "react";
 import type { Schema } from "../../api/client";
+import { CURRENCIES } from "../../api/currencies";
 import { Choice } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
 import { Pick } from "../../kit/Pick";
@@ -9,7 +10,9 @@ import { Figures } from "../goods/parts";
 import { t } from "../../language/t";
 import { Fault as Wrong } from "../../kit/formParts";
 
-const MONEY = ["EUR", "GBP", "USD", "CAD", "AUD", "NZD", "CHF", "SEK", "NOK", "DKK", "PLN", "CZK", "ZAR", "JPY", "INR"];
+const OFTEN = ["EUR", "GBP", "USD", "CAD", "AUD", "NZD", "CHF", "SEK", "NOK", "DKK", "PLN", "CZK", "ZAR", "JPY", "INR"];
+/** Every money there is, those that are asked for most first. */
+const MONEY = [...OFTEN, ...CURRENCIES.filter((code) => !OFTEN.includes(code))];
 
 /** The settings while they are typed. */
 export interface ShopTyped {
@@ -22,6 +25,8 @@ export interface ShopTyped {
   idle: string;
   taxName: string;
   tax: string;
+  onTop: boolean;
+  more: { name: string; pct: string }[];
   language: string;
   paper: "A4" | "Letter";
   head: string;
@@ -38,6 +43,8 @@ export const fieldsOf = (shop: Schema["ShopSettings"]): ShopTyped => ({
   idle: String(shop.idle_minutes ?? 10),
   taxName: shop.tax_name ?? "",
   tax: shop.tax_pct ? String(shop.tax_pct) : "",
+  onTop: shop.tax_on_top ?? false,
+  more: (shop.more_taxes ?? []).map((one) => ({ name: one.name, pct: String(one.pct) })),
   language: shop.language ?? "en",
   paper: shop.paper_size ?? "A4",
   head: shop.paper_head ?? "",
@@ -62,6 +69,10 @@ export function shopOf(typed: ShopTyped): Schema["ShopSettings"] {
     idle_minutes: Number.isInteger(idle) ? idle : 0,
     tax_name: typed.taxName.trim(),
     tax_pct: typed.tax.trim() === "" ? 0 : (numberOf(typed.tax) ?? -1),
+    tax_on_top: typed.onTop,
+    more_taxes: typed.more
+      .filter((one) => one.name.trim() || one.pct.trim())
+      .map((one) => ({ name: one.name.trim(), pct: numberOf(one.pct) ?? -1 })),
     language: typed.language,
     paper_size: typed.paper,
     paper_head: typed.head.trim(),

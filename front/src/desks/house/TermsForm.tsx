@@ -10,6 +10,7 @@ import { Some } from "../equipment/Some";
 import { Figures } from "../goods/parts";
 import { useWrite } from "../goods/useWrite";
 import { t } from "../../language/t";
+import { countedBody, countedOf, TermsCount } from "./TermsCount";
 
 interface Props {
   line: Schema["LineTerms"];
@@ -25,13 +26,16 @@ export function TermsForm({ line, onDone }: Props) {
   const [uses, setUses] = useState<Schema["Use"][]>([...(now?.excluded_uses ?? [])]);
   const [reference, setReference] = useState(now?.reference ?? "");
   const [from, setFrom] = useState<string | null>(null);
+  const [counted, setCounted] = useState(() => countedOf(now));
+  const [isPlain] = useState(JSON.stringify(countedOf(now)) === JSON.stringify(countedOf(undefined)));
   const write = useWrite(
-    (_: null, named) =>
+    (body: NonNullable<ReturnType<typeof countedBody>>, named) =>
       answerOf(
         api.POST("/api/house/terms", {
           params: named,
           body: {
             line: line.line,
+            ...body,
             free_months: numberOf(free) ?? -1,
             pro_rata_months: numberOf(proRata) ?? 0,
             date_code_allowance_months: numberOf(shelf) ?? 0,
@@ -48,7 +52,11 @@ export function TermsForm({ line, onDone }: Props) {
     <EntryForm
       label={t("terms_form.new_terms_of", { line: line.line })}
       write={write}
-      onSend={() => write.write(null)}
+      ready={countedBody(counted) !== null}
+      onSend={() => {
+        const body = countedBody(counted);
+        if (body) write.write(body);
+      }}
       keep={t("terms_form.keep_as_a_new_edition")}
       acts={<Soft>{t("terms_form.what_was_sold_before_that_day_keeps_its")}</Soft>}
     >
@@ -95,6 +103,7 @@ export function TermsForm({ line, onDone }: Props) {
         <DayField label={t("terms_form.for_what_is_sold_from")} value={from} onChange={setFrom} name="holds_from" />
       </Figures>
       <FaultOf path="holds_from" />
+      <TermsCount counted={counted} onChange={setCounted} isOpen={!isPlain} />
     </EntryForm>
   );
 }

@@ -8,6 +8,7 @@ import { Button, Soft } from "../../kit/parts";
 import { dayOf, USES } from "../../kit/words";
 import { Heads, Line, Small } from "../goods/parts";
 import { TermsForm } from "./TermsForm";
+import { COUNTED, OF_PRICE, PRO_RATA } from "./TermsCount";
 import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
 import styled from "styled-components";
@@ -21,6 +22,17 @@ export const terms = {
   queryFn: () => answerOf(api.GET("/api/house/terms")),
 };
 
+/** What of the counting is not as most terms are. */
+const countSaid = (found: Schema["Terms"]) => [
+  found.item ? t("terms_panel.only", { item: found.item }) : "",
+  found.pro_rata_months && found.pro_rata !== "whole_term" ? small(PRO_RATA[found.pro_rata ?? "whole_term"]) : "",
+  found.months_count === "begun" ? small(COUNTED.begun) : "",
+  found.price_taken && found.price_taken !== "today" ? small(OF_PRICE[found.price_taken]) : "",
+  ...(found.use_terms ?? []).map((own) =>
+    t("terms_panel.for_use", { use: small(USES[own.use]), free: own.free_months, pro_rata: own.pro_rata_months ?? 0 }),
+  ),
+];
+
 export const termsSaid = (found: Schema["Terms"]) =>
   [
     t("terms_panel.months_free", { count: found.free_months }),
@@ -28,6 +40,7 @@ export const termsSaid = (found: Schema["Terms"]) =>
     found.date_code_allowance_months
       ? t("terms_panel.of_shelf", { date_code_allowance_months: found.date_code_allowance_months })
       : "",
+    ...countSaid(found),
     found.excluded_uses?.length
       ? t("terms_panel.not_for", { excluded_uses: found.excluded_uses.map((use) => small(USES[use])).join(", ") })
       : "",

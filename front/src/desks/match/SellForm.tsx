@@ -8,7 +8,8 @@ import { battery } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Choice, Soft } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
-import { numberOf, voltsFault, voltsOf } from "../../kit/units";
+import { amountOf, centsOf } from "../../kit/money";
+import { voltsFault, voltsOf } from "../../kit/units";
 import { money } from "../../kit/words";
 import { localFigure } from "../../language/catalogue";
 import { t } from "../../language/t";
@@ -41,13 +42,13 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
   const [volts, setVolts] = useState("");
   const [serial, setSerial] = useState("");
   const [name, setName] = useState("");
-  const [price, setPrice] = useState(localFigure(((candidate.price_cents ?? 0) / 100).toFixed(2)));
+  const [price, setPrice] = useState(amountOf(candidate.price_cents ?? 0, found.currency));
   const [where, setWhere] = useState<keyof typeof WHERE>("here");
   const old = useQuery({ ...battery(tag ?? 0), enabled: open && tag !== null });
   const writeId = useRef(newId());
   // The very piece of this write: when its answer was lost it may be sold already, and the same write is sent again.
   const [pieceId, setPieceId] = useState(candidate.piece?.id ?? null);
-  const paid = numberOf(price);
+  const paid = centsOf(price, found.currency);
   const sell = useMutation({
     mutationFn: (isRight: boolean) =>
       answerOf(
@@ -59,7 +60,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
             volts: voltsOf(volts) ?? 0,
             serial,
             serial_is_right: isRight,
-            price_cents: paid === null ? null : Math.round(paid * 100),
+            price_cents: paid,
             old_tag: tag,
             vehicle_id: vehicleId,
             use: found.requirement?.use ?? "private",

@@ -76,7 +76,7 @@ function here(): Schema["ShopSettings"] {
   const inUs = /-US$/.test(locale);
   return {
     name: "", currency: inUs ? "USD" : /-GB$/.test(locale) ? "GBP" : "EUR", temperature_unit: inUs ? "F" : "C",
-    length_unit: inUs ? "in" : "mm", time_zone: timeZone, idle_minutes: 10, tax_name: "", tax_pct: 0, paper_size: inUs ? "Letter" : "A4", paper_head: "", paper_foot: "",
+    length_unit: inUs ? "in" : "mm", time_zone: timeZone, idle_minutes: 10, tax_name: "", tax_pct: 0, tax_on_top: false, more_taxes: [], paper_size: inUs ? "Letter" : "A4", paper_head: "", paper_foot: "",
     language: language(),
   }; // prettier-ignore
 }

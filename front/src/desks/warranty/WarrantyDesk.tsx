@@ -1,6 +1,6 @@
 /** Warranty: the decision, its time, its money, and every question asked on the way to it. */
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { ApiProblem, api, answerOf, writeHeader, type Schema } from "../../api/client";
 import { linkTo } from "../../api/link";
@@ -25,9 +25,20 @@ import {
   Written,
 } from "./parts";
 import { HandOver } from "./HandOver";
+import { Entry } from "../../kit/Entry";
+import { centsOf } from "../../kit/money";
+import { useWho } from "../../kit/who";
+import { OwnCall } from "../check/OwnWord";
+import { termsSaid } from "../house/TermsPanel";
 import { Timeline } from "./Timeline";
 import { t } from "../../language/t";
 import { Fault } from "../../kit/formParts";
+
+const PRICES = {
+  today: t("warranty_desk.todays_price"),
+  list: t("warranty_desk.the_list_price_of_then"),
+  paid: t("warranty_desk.what_was_paid"),
+} as const;
 
 const CREDITED = new Set(["free", "pro_rata", "ask_the_maker"]);
 
@@ -50,7 +61,12 @@ export function WarrantyDesk({ tag }: { tag: number | null }) {
 function OneWarranty({ tag }: { tag: number }) {
   const [search, setSearch] = useSearchParams();
   const replacement = Number(search.get("with")) || null;
-  const { data: found, error } = useQuery({ ...warrantyFor(tag, replacement), placeholderData: (before) => before });
+  const [price, setPrice] = useState("");
+  const priceSaid = centsOf(price, useWho().store.currency);
+  const { data: found, error } = useQuery({
+    ...warrantyFor(tag, replacement, priceSaid),
+    placeholderData: (before) => before,
+  });
   const { data: view } = useQuery(battery(tag));
   const { data: matched } = useQuery(matchFor(tag));
   const writeId = useRef(newId());
@@ -59,7 +75,7 @@ function OneWarranty({ tag }: { tag: number }) {
       answerOf(
         api.POST("/api/batteries/{tag}/claim", {
           params: { path: { tag }, ...writeHeader(writeId.current) },
-          body: { replacement_id: replacement, hand_over: handOver },
+          body: { replacement_id: replacement, hand_over: handOver, price_cents: priceSaid },
         }),
       ),
     onError: (error) => {
@@ -67,7 +83,7 @@ function OneWarranty({ tag }: { tag: number }) {
       if (error instanceof ApiProblem && error.status < 500) writeId.current = newId();
     },
     onSuccess: (answer) => {
-      put(warrantyFor(tag, replacement).queryKey, answer);
+      put(warrantyFor(tag, replacement, priceSaid).queryKey, answer);
       void queries.invalidateQueries({ queryKey: battery(tag).queryKey });
       if (answer.given_tag !== null) void askAgain(["match"], ["goods"], ["shelf"]);
     },
@@ -85,7 +101,8 @@ function OneWarranty({ tag }: { tag: number }) {
   const good = answer.decision === "free" || answer.decision === "pro_rata";
   const picked = matched?.matches.find((one) => one.candidate.item_id === replacement)?.candidate;
   // whoever gives a battery that is here gives it with the claim: one act
-  const handsOver = !found.claimed && CREDITED.has(answer.decision) && (picked?.in_stock ?? 0) > 0;
+  const mayHand = found.claimed ? found.given_tag === null : CREDITED.has(answer.decision) && !answer.price_missing;
+  const handsOver = mayHand && (picked?.in_stock ?? 0) > 0;
   const fitting = (matched?.matches ?? []).filter((one) => one.fit !== "rejected");
   return (
     <Columns>
@@ -102,6 +119,7 @@ function OneWarranty({ tag }: { tag: number }) {
           <h1 style={{ color: good ? "var(--sound)" : "var(--failed)" }} data-testid="decision">
             {answer.headline}
           </h1>
+          {view.own_call && <OwnCall call={view.own_call} />}
           <ForCustomer>{answer.next_for_customer}.</ForCustomer>
         </div>
         {terms && <Timeline answer={answer} terms={terms} />}
@@ -118,11 +136,27 @@ function OneWarranty({ tag }: { tag: number }) {
             placeholder={t("warranty_desk.pick_one_that_fits")}
           />
         </Replacement>
+        {!found.claimed && (answer.price_missing || price) && (
+          <Replacement>
+            <Entry
+              label={
+                answer.price_missing
+                  ? t("warranty_desk.price_missing", { taken: PRICES[answer.price_missing] })
+                  : t("screens.price")
+              }
+              value={price}
+              onChange={setPrice}
+              unit={currency}
+              name="price"
+              problem={claim.error instanceof ApiProblem ? claim.error.of("price_cents") : undefined}
+            />
+          </Replacement>
+        )}
         <Money>
           {found.priced_as && found.replacement_cents === null && (
             <>
               <dt>{t("warranty_desk.todays_price_of", { priced_as: found.priced_as })}</dt>
-              <dd>{money(found.price_cents, currency)}</dd>
+              <dd>{money(found.price_cents ?? 0, currency)}</dd>
             </>
           )}
           {found.replacement_cents === null || answer.pays_cents === null ? (
@@ -149,9 +183,15 @@ function OneWarranty({ tag }: { tag: number }) {
                   <dd>{money(0, currency)}</dd>
                 </>
               )}
+              {found.tax_words && (
+                <>
+                  <dt>{found.tax_words}</dt>
+                  <dd>{money(found.tax_cents, currency)}</dd>
+                </>
+              )}
               <dt className="total">{t("warranty_desk.to_pay")}</dt>
               <dd className="total" data-testid="pays">
-                {money(answer.pays_cents, currency)}
+                {money(answer.pays_cents + found.tax_cents, currency)}
               </dd>
             </>
           )}
@@ -183,6 +223,7 @@ function OneWarranty({ tag }: { tag: number }) {
             </>
           ) : (
             CREDITED.has(answer.decision) &&
+            !answer.price_missing &&
             !handsOver && (
               <Button $tone="strong" isDisabled={claim.isPending} onPress={() => claim.mutate(null)}>
                 {t("warranty_desk.write_the_claim")}
@@ -223,9 +264,7 @@ function OneWarranty({ tag }: { tag: number }) {
             </li>
           ))}
         </Why>
-        {terms && (
-          <Soft>{t("warranty_desk.credit_counts_completed_months_over_the", { reference: terms.reference })}</Soft>
-        )}
+        {terms && <Soft>{[termsSaid(terms), terms.reference].filter(Boolean).join(". ")}</Soft>}
         <Soft>{t("warranty_desk.judged_under_house_rules", { rules_version: view.judgement.rules_version })}</Soft>
       </Column>
     </Columns>

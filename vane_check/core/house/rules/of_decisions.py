@@ -35,6 +35,7 @@ class DecisionRules(RuleGroup):
 
     deciding_kinds: Names
     methods_to_condemn: Number
+    own_call_shown_on: Names
     second_look: Choice
     same_step_times: Number
     watch_months: Number
@@ -106,6 +107,7 @@ class StockRules(RuleGroup):
     reduced_months: Number
     reduced_pct: Number
     dry_charged_months: Number
+    return_days: Number
 
 
 class EquipmentRules(RuleGroup):
