@@ -37,7 +37,7 @@ def slip(judgement: Judgement, **more: Any) -> Slip:
     body = {
         "shop": "Weir Lane Batteries", "tag": 41, "battery": check(rated=600).battery, "customer": "A. Walker",
         "car": "Brevan Tillet 1.2", "judgement": judgement, "judged_at": AT, "printed_at": AT, "who": "Teo",
-        "temperature_unit": "C", "warranty": None, **more,
+        "warranty": None, **more,
     }  # fmt: skip
     return Slip(**body)
 
@@ -56,37 +56,37 @@ class Paper(unittest.TestCase):
             with self.subTest(outcome.value):
                 self.assertEqual(judgement.outcome, outcome)
                 words = printed(judgement)
-                self.assertIn(str(judgement.headline), words)
+                self.assertIn(str(outcome.headline), words)
+                self.assertIn("What to do", words)
+                self.assertNotIn(str(judgement.next_step.text), words)  # the shop's own
+                self.assertNotIn("Held against", words)
                 self.assertIn(str(outcome.plain).split(":")[0][:40], words)
                 self.assertIn("Tag 41", words)
                 self.assertIn("Take care", words)
                 self.assertIn("never into household waste", words)
                 self.assertIn(f"house rules {judgement.rules_version}", words)
 
-    def test_figures_limits_and_what_fell_off_are_printed(self) -> None:
+    def test_figures_that_count_are_printed_and_no_quarrel_over_them(self) -> None:
         words = printed(judge(volts(12.6), tester(250, clamped="studs")))
-        for said in ("12.60 V", "250 CCA", "Does not count", "studs", "common practice"):
-            self.assertIn(said, words)
+        self.assertIn("Measured: 12.60 V", words)
+        for said in ("250 CCA", "does not count", "studs", "common practice", "school"):
+            self.assertNotIn(said, words)
+
+    def test_it_says_until_when_and_what_its_tester_says_otherwise(self) -> None:
+        at = datetime(2026, 3, 5, 17, 30, tzinfo=UTC)
+        words = printed(JUDGED[Outcome.NEEDS_CHARGE], ready_at=at, own_call="Teo says otherwise: worn out.")
+        self.assertIn("Ready: Thu 05 Mar, 17:30", words)
+        self.assertIn("Teo says otherwise: worn out.", words)
 
     def test_watch_names_its_date_and_the_car_its_reason(self) -> None:
-        self.assertIn("Test again on 02 Jun 2026", printed(JUDGED[Outcome.WATCH]))
+        self.assertIn("Test again on: 02 Jun 2026", printed(JUDGED[Outcome.WATCH]))
         blamed = judge(volts(12.6), tester(620), context={"complaint": "slow_crank"})
         self.assertIn("Look at the car", printed(blamed))
 
-    def test_temperature_follows_the_house(self) -> None:
-        judgement = JUDGED[Outcome.CANNOT_TELL]
-        self.assertIn("5 °C", printed(judgement))
-        self.assertIn("41 °F", printed(judgement, temperature_unit="F"))
-
     def test_charge_is_a_range_or_at_most(self) -> None:
-        self.assertIn("the meter may be off by", printed(JUDGED[Outcome.SOUND]))
+        self.assertRegex(printed(JUDGED[Outcome.SOUND]), r"\d+ to \d+ % charged")
         flattered = judge(volts(12.2, settled="just_charged"))
         self.assertIn("at most", printed(flattered))
-
-    def test_a_charge_known_by_gravity_or_tester_alone_is_printed_too(self) -> None:
-        acid = judge(reading("cells", specific_gravities=[1.19] * 6), has_caps=True)
-        self.assertIn("by gravity", printed(acid))
-        self.assertIn("by tester", printed(judge(tester(600, state_of_charge_pct=60))))
 
     def test_names_of_any_make_are_printed_as_written(self) -> None:
         for name in ("Łucja Żuraw", "O'Brien & Söhne <Ltd>", "Ñandú Çelik", "x" * 118):
@@ -160,7 +160,7 @@ class Paper(unittest.TestCase):
         words = printed(judged, battery=body, serial="QC48-1", sold_on=date(2025, 5, 1), claim=claim)
         for said in (
             "serial QC48-1", "sold 01 May 2025", "Claim written 02 Mar 2026", "-84.00 EUR", "To pay 70.00 EUR",
-            "Done: charged until full", "Ours, before hand-back: clean and dry the top", "A garage's, before hand-back: the car: 400 mA",
+            "A garage's, before hand-back: the car: 400 mA",
             "Sound, after: clean top", "healthy and charged enough to use once what stands below is done",
         ):  # fmt: skip
             self.assertIn(said, words)
@@ -190,11 +190,10 @@ class Paper(unittest.TestCase):
             judged = judge(*(volts(12.4 + place / 100, place) for place in range(times)), tester(620, 40))
             PdfReader(BytesIO(draw(slip(judged)))).pages[0].extract_text(visitor_text=seen)
             left = {text: x for text, x, _ in words}
-            heads = ("Weir Lane Batteries", "Sound", "What was read", "Next", "Take care")
+            heads = ("Weir Lane Batteries", "Sound", "What to do", "Take care")
             self.assertEqual({left[head] for head in heads}, {51})  # 18 mm
-            column = [y for text, x, y in words if text and x == left["Held against"]]
-            self.assertGreater(len(column), times)
-            self.assertTrue(all(above - below > 6 for above, below in pairwise(column)), column)
+            column = [y for text, x, y in words if text and x == 51]
+            self.assertTrue(all(above == below or above - below > 6 for above, below in pairwise(column)), column)
 
     def test_warranty_is_said_when_there_is_something_to_say(self) -> None:
         words = printed(JUDGED[Outcome.WORN_OUT], warranty="Free replacement: 6 of 24 free months used.")

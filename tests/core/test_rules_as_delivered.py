@@ -58,6 +58,7 @@ EDGES = [
     check(volts(12.62), reading("cells", 5, specific_gravities=GRAVITIES, after_full_charge=True)),
     check(reading("charge_run", start_amps=8, amps=6.9, volts=12.4, hours=4)),
     check(volts(12.62), tester(560), rating_source="vehicle"),
+    check(look(), volts(11.9), rated=None),
     check(
         volts(12.1),
         reading("charge_run", 5, start_amps=8, amps=0.4, volts=14.5, hours=9, finished=True),

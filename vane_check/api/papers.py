@@ -5,7 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response
 
 from ..core.units.model import Day
-from ..desks import papers, sale_papers
+from ..desks import claim_papers, papers, sale_papers
 from .asks import TagPath
 from .problems import OF_A_BATTERY, SIGNED_IN, documented_responses
 from .signed_in import AtDesk, Now
@@ -22,7 +22,7 @@ def _pdf(content: bytes, name: str) -> Response:
 @router.get("/batteries/{tag}/claim.pdf", responses=OF_A_BATTERY, response_class=Response)
 def claim(tag: TagPath, desk: AtDesk) -> Response:
     """The claim with all it rests on, as it was written."""
-    return _pdf(papers.claim_pdf(desk, tag), f"claim-{tag}")
+    return _pdf(claim_papers.claim_pdf(desk, tag), f"claim-{tag}")
 
 
 @router.get("/batteries/{tag}/sale.pdf", responses=OF_A_BATTERY, response_class=Response)

@@ -2,18 +2,20 @@
 
 import uuid
 from collections.abc import Sequence
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from pydantic import BaseModel
 
 from ..core.battery.label import Battery, Context
+from ..core.charging.rack.house import rest_hours
 from ..core.facts.case import Case
+from ..core.findings.kinds import StepKey
 from ..core.findings.outcomes import Outcome
 from ..core.judging.judgement import Judgement, assess
 from ..core.judging.limits import Limits
 from ..core.judging.tool_limits import ToolLimits
-from ..core.readings import HANDS_ON, AnyReading
+from ..core.readings import HANDS_ON, AnyReading, ChargeRun
 from ..core.readings.check import ONE_READING, Check, CheckFile, impossible_values, standing_of
 from ..core.readings.faults import FieldProblem
 from ..core.tables import entry_limits
@@ -21,7 +23,7 @@ from ..core.words import dated, say
 from ..records import batteries, rack
 from ..records.models import BatteryRow, CheckRow, JudgementRow, ReadingRow
 from .check_tools import StayView, limits_where_it_hangs, stay_view, tools_for
-from .counter import battery_or_refused
+from .counter import battery_or_refused, move
 from .desk import Conflict, Desk, Refused
 from .equipment import used
 from .remarks import OwnCallView, RemarkView, own_call_of, remarks_of
@@ -126,6 +128,29 @@ def view(desk: Desk, tag: int, now: datetime | None = None) -> CheckView:
         claimed=batteries.claim_of(desk.session, row.id) is not None,
         undone=check.undone_at is not None,
     )
+
+
+def is_as_sold(desk: Desk, tag: int) -> bool:
+    """Whether it stands as it was handed over new: nobody asked for a check of it."""
+    row = battery_or_refused(desk, tag)
+    kept = batteries.last_judged(desk.session, batteries.latest_check(desk.session, row.id).id)
+    return kept is not None and kept.next_step == StepKey.SOLD
+
+
+AT_ITS_CHARGER = "read at its charger"
+"""Stands in the reading of a charge that the rack kept; no screen shows it."""
+
+
+def _off_everywhere(desk: Desk, row: BatteryRow, run: ChargeRun, now: datetime) -> None:
+    """A charge that is full or was stopped is over wherever that was noted: off its charger, to rest or to the bench."""
+    stay = rack.open_stay(desk.session, row.id)
+    if stay is not None:
+        stay.off_at, stay.off_by, stay.how = now, desk.staff.id, "full" if run.finished else "early"
+        desk.session.flush()
+    elif row.place != Place.ON_CHARGE:
+        return
+    rested = now + timedelta(hours=rest_hours(desk.rules)) if run.finished else None
+    move(desk, row, Place.STANDING if run.finished else Place.BENCH, rested, now)
 
 
 def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_is_right: bool = False) -> CheckView:

@@ -106,6 +106,10 @@ def write_claim(desk: Desk, tag: int, body: WriteClaim, now: datetime) -> None:
             "tax": tax_now(
                 desk, shop.item(desk.session, folder.replacement_id) if folder.replacement_id is not None else None
             ).model_dump(mode="json"),
+            "tools": [
+                {"equipment_id": tool.id, "checked_on": tool.checked_on.isoformat() if tool.checked_on else None}
+                for tool in desk.equipment
+            ],
             "evidence": evidence.model_dump(mode="json", exclude=PERSONAL),
         },
     )

@@ -2,27 +2,22 @@
 
 from datetime import date, datetime, timedelta
 from typing import Any
-from zoneinfo import ZoneInfo
 
-from ..core.battery.label import Complaint
+from ..core.battery.label import RESERVE_USES, Complaint
 from ..core.findings.outcomes import Outcome
 from ..core.goods.till import Movement, Till, What, tills
-from ..core.goods.warranty import COUNTED_FROM
-from ..core.words import NOTHING, Day, Text, Words, dated, digits, in_a_row, say, word, words_of
-from ..papers.claim_pack import ClaimPack, claim_pack
+from ..core.words import NOTHING, Text, Words, dated, digits, in_a_row, say, word
 from ..papers.day_sheet import DaySheet, day_sheet
 from ..papers.family import Head
 from ..papers.recall import Recall, recall
 from ..papers.shelf_tag import ShelfTag, shelf_tag
 from ..records import batteries, day, house
-from ..records.models import Staff
 from .check import view
 from .counter import battery_or_refused
-from .desk import Desk, NotThere, Refused
+from .desk import Desk, Refused
 from .fitting_list import OLD_ONE
 from .items import item_or_refused
 from .paper_language import in_its_language
-from .slip import claimed_sum
 from .tax import Tax, money
 
 
@@ -36,90 +31,6 @@ def head_now(desk: Desk) -> Head:
         logo=store.logo if store.logo_type else None,
         paper_size="Letter" if store.paper_size == "Letter" else "A4",
     )
-
-
-@in_its_language
-def claim_pdf(desk: Desk, tag: int) -> bytes:
-    """The claim of a battery as it was written, whatever was read or changed since. Raises NotThere without one."""
-    row = battery_or_refused(desk, tag)
-    claim = batteries.claim_of(desk.session, row.id)
-    if claim is None:
-        raise NotThere(say("papers.no_claim_was_written_for_tag", tag=tag))
-    # by the names it was kept under: a claim of an older release has what that release knew
-    seen, answer, terms = claim.body["evidence"], claim.body["answer"], claim.body.get("terms") or {}
-    label, judged = seen["battery"], seen["judgement"]
-    rating = label.get("rating")
-    who = desk.session.get(Staff, claim.staff_id)
-    rows = [
-        (say("papers.line"), label.get("line") or say("papers.none")),
-        (say("papers.serial"), label.get("serial") or say("papers.none_read")),
-        (
-            say("papers.rated"),
-            say("figures.rating", amps=digits(rating["amps"]), scale=rating["scale"]) if rating else say("papers.none"),
-        ),
-        (
-            say("papers.type_and_size"),
-            say(
-                "papers.volts_type_and_size",
-                volts=label["nominal_volts"],
-                type=word(label["chemistry"]),
-                size=label.get("group_code") or say("papers.size_not_known"),
-            ),
-        ),
-        (word("made"), _day(label.get("made_on"), "%b %Y") or say("papers.not_read")),
-        (word("sold"), _day(seen.get("sold_on")) or say("papers.not_by_us")),
-        (word("car"), (seen.get("car") or {}).get("name") or say("papers.not_known")),
-    ]
-    began = _day(answer["counted_from"])
-    counted = say("papers.counted_from", began=began, answer=COUNTED_FROM[answer["counted_from_what"]]) if began else ""
-    sheet = say("papers.terms", terms=terms["reference"]) if terms.get("reference") else ""
-    return claim_pack(
-        ClaimPack(
-            shop=head_now(desk),
-            tag=tag,
-            written_at=claim.written_at.astimezone(desk.zone),
-            who=who.name if who else "",
-            battery=rows,
-            decision=words_of(answer["headline"]) + ".",
-            terms=[said for said in (sheet, counted) if said],
-            reasons=[
-                (words_of(reason["asks"]), words_of(reason["found"]), bool(reason["holds"]))
-                for reason in answer["reasons"]
-            ],
-            judgement=in_a_row((words_of(judged["headline"]), words_of(judged["sureness"])), ", "),
-            findings=[
-                (
-                    words_of(finding["reading_text"]),
-                    words_of(finding["limit_text"]),
-                    say("papers.does_not_count", why=words_of(finding["why_not"]))
-                    if finding["status"] == "dropped"
-                    else words_of(finding["text"]),
-                )
-                for finding in judged["findings"]
-            ],
-            readings=[_read(kept, judged["findings"], desk.zone) for kept in seen["readings"]],
-            sum=claimed_sum(desk, claim),
-            rules=in_a_row((judged["rules_version"], words_of(judged["rules_name"])), ", "),
-            sold_on=row.sold_on,
-        )
-    )
-
-
-def _day(kept: str | None, form: str = "%d %b %Y") -> Day | None:
-    """A day as papers write it; what is known by its month is kept as its first day."""
-    return dated(datetime.fromisoformat(kept), form) if kept else None
-
-
-def _read(kept: dict[str, Any], findings: list[dict[str, Any]], zone: ZoneInfo) -> tuple[datetime, str, Words]:
-    """When a reading was taken, by whom, and what it said."""
-    reading = kept["reading"]
-    figures = next(
-        (words_of(finding["reading_text"]) for finding in findings if finding.get("reading_id") == reading["id"]),
-        NOTHING,
-    )
-    words = in_a_row((say(f"method.{reading['kind']}"), figures), ": ")
-    at = datetime.fromisoformat(reading["taken_at"]).astimezone(zone)
-    return at, kept["who"], words + (say("papers.corrected_later") if kept.get("corrected") else NOTHING)
 
 
 @in_its_language
@@ -149,6 +60,7 @@ def recall_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
             why=judged.age.words if judged.age else NOTHING,
             due_on=judged.watch_until,
             written_on=desk.today(now),
+            starts_an_engine=seen.context.use not in RESERVE_USES,
         )
     )
 

@@ -7,17 +7,15 @@ from operator import attrgetter
 from pydantic import BaseModel
 
 from ..core.battery.label import CameIn, Context
-from ..core.charging.plan import plan_of
-from ..core.charging.rack import OpeningHours
+from ..core.charging.rack import OpeningHours, open_spans, suits
 from ..core.charging.rack.house import runs_at_night
-from ..core.facts.case import Case
 from ..core.readings.check import Check
 from ..core.units.model import Model, Moment
 from ..core.words import NOTHING, Words, as_written, digits, from_record, in_a_row, say
 from .counter import TakeIn, with_a_rating
 from .desk import Desk
 from .rack_hands import Hand, hands
-from .rack_jobs import NEW_TAG, Gathered, Plan, gather, job_of_new, plan_for
+from .rack_jobs import NEW_TAG, Gathered, OnRack, Plan, gather, job_of_new, plan_for
 from .rack_slots import Slot, clock, slot_of
 
 
@@ -123,7 +121,7 @@ def view(desk: Desk, now: datetime) -> RackView:
         resting=[battery.row.tag for battery in gathered.all if battery.row.place == "standing"],
         ready=[battery.row.tag for battery in gathered.all if battery.row.place == "ready"],
         hands=hands(desk, gathered, plan, now),
-        outside=_outside(gathered, plan),
+        outside=_outside(desk, gathered, plan),
         broken=_broken(desk, gathered, plan),
         night=_night_words(gathered, plan),
         changes=[] if made is None else [ChangeView.model_validate(change) for change in made.changes],
@@ -156,19 +154,22 @@ def _charger_view(desk: Desk, gathered: Gathered, number: int) -> ChargerView:
     )  # fmt: skip
 
 
-def _outside(gathered: Gathered, plan: Plan) -> list[Outside]:
+def _outside(desk: Desk, gathered: Gathered, plan: Plan) -> list[Outside]:
     """What is not planned, or not as it was asked, by what stands in the way."""
     result: dict[tuple[Words, Words], list[int]] = {}
     for tag, why, first in gathered.refused:
         result.setdefault((why, first), []).append(tag)
     for none in plan.unplaced:
         battery = gathered.batteries.get(none.tag)
+        broken = out_of_order_for(gathered, battery, desk) if battery else None
         whys = {fit.why_not for fit in battery.fits.values() if fit.why_not} if battery else set()
         suits_some = battery is not None and any(fit.mode is not None for fit in battery.fits.values())
         why = none.why if suits_some or not whys else min(whys, key=attrgetter("key"))
         first = (
             say("rack.make_room_or_promise_it_later")
             if suits_some
+            else say("rack.is_out_of_order_have_it_mended", name=broken)
+            if broken
             else say("rack.write_a_charger_that_suits_it_into_the")
         )
         result.setdefault((why, first), []).append(none.tag)
@@ -227,6 +228,35 @@ def _night_words(gathered: Gathered, plan: Plan) -> Words:
     )
 
 
+def out_of_order_for(gathered: Gathered, battery: OnRack, desk: Desk) -> str | None:
+    """A charger of the book that would suit a battery and is out of order."""
+    around = desk.store.bay_temperature_c
+    return next(
+        (
+            row.name
+            for row, charger in gathered.chargers.values()
+            if row.state == "out_of_order" and suits(battery.case, battery.step, charger, around).mode is not None
+        ),
+        None,
+    )
+
+
+def closed_then(gathered: Gathered, desk: Desk, moment: datetime) -> Words:
+    """That nobody is in at a moment: why, where it was said, and when somebody is."""
+    day = moment.astimezone(desk.zone).date()
+    why = next((each.why for each in gathered.hours.closed if each.first <= day <= each.last and each.why), "")
+    spans = open_spans(gathered.hours, desk.zone, moment, moment + timedelta(days=CLOSED_AT_MOST_DAYS))
+    opens = clock(desk, spans[0][0], gathered.now) if spans else NOTHING
+    return (
+        say("rack.closed_then_for_promise_it_for", why=why, opens=opens)
+        if why
+        else say("rack.closed_then_promise_it_for", opens=opens)
+    )
+
+
+CLOSED_AT_MOST_DAYS = 60
+
+
 def earliest(desk: Desk, body: AskEarliest, now: datetime) -> Earliest:
     """When a battery that is being taken in can be ready, with everything else as it is planned. Nothing is kept."""
     entry = body.take_in
@@ -234,9 +264,8 @@ def earliest(desk: Desk, body: AskEarliest, now: datetime) -> Earliest:
     gathered = gather(desk, now)
     if not gathered.chargers:
         return Earliest(ready_at=None, kept=True, words=say("rack.no_charger_stands_in_the_book_of_equipment"))
-    if plan_of(Case.of(check, desk.rules)) is None:
-        words = say("rack.enter_its_rating_or_its_ah_without_them")
-        return Earliest(ready_at=None, kept=True, words=words)
+    if body.promised_at is not None and not gathered.hours.is_open(body.promised_at, desk.zone):
+        return Earliest(ready_at=None, kept=False, words=closed_then(gathered, desk, body.promised_at))
     priority = "waiting" if body.waits else "promised" if body.promised_at else _ordinary(entry.context)
     plan = plan_for(gathered, [job_of_new(gathered, desk, check, body.promised_at, priority)])
     placed = next((placed for placed in plan.placed if placed.tag == NEW_TAG), None)

@@ -18,10 +18,11 @@ from ..core.words import Text, in_a_row, say
 from ..records import batteries, rack
 from ..records.events import announce
 from ..records.models import BatteryRow, CheckRow, Promise, RackPin, RackStay
-from .check import core_check, keep_reading
+from .check import AT_ITS_CHARGER, core_check, keep_reading
 from .counter import PutThere, battery_or_refused, put
 from .desk import Conflict, Desk, Refused
 from .equipment import used
+from .rack import closed_then
 from .rack_jobs import gather, plan_for
 from .rack_plan import keep_plan
 from .rack_slots import clock, slot_of
@@ -63,6 +64,9 @@ class Promised(Model):
     """When it was promised, and how it is treated; None takes a promise back."""
 
     promised_at: Moment | None = None
+    closed_is_right: bool = Field(
+        False, description="somebody looked again: promised for a time when the shop is closed"
+    )
     priority: Priority = "ordinary"
 
 
@@ -236,8 +240,6 @@ def _run(
     )
 
 
-AT_ITS_CHARGER = "read at its charger"
-"""Stands in the reading of a charge; no screen shows it."""
 NOTES_AT_MOST = 400
 """So many notes of one charge stand in its log."""
 
@@ -255,6 +257,11 @@ def promise(desk: Desk, tag: int, body: Promised, now: datetime) -> None:
             say("rack_work.it_cannot_be_promised"),
             [FieldProblem("promised_at", say("common.that_time_has_passed_promise_a_later_one"))],
         )
+    if body.promised_at is not None and not body.closed_is_right:
+        gathered = gather(desk, now)
+        if not gathered.hours.is_open(body.promised_at, desk.zone):
+            words = closed_then(gathered, desk, body.promised_at)
+            raise Refused(say("rack_work.it_cannot_be_promised"), [FieldProblem("promised_at", words)])
     keep_promise(desk, check, body, now)
     announce_battery(desk, row, check.id)
     words = (

@@ -2,16 +2,18 @@
 
 from datetime import datetime
 
+from ..core.goods.returns import papers_with_own_call
 from ..core.goods.warranty import WarrantyDecision
-from ..core.words import Text, Words, in_a_row, say, words_of
+from ..core.words import Text, Words, in_a_row, say, word, words_of
 from ..papers.slip import Claimed, Slip, draw
 from ..records import batteries, house, shop
 from ..records.models import BatteryRow, Claim
-from .check import view
+from .check import CheckView, view
 from .counter import battery_or_refused
 from .desk import Desk
 from .paper_language import in_its_language
 from .tax import Tax, money
+from .views import Place
 from .warranty import look_up
 
 
@@ -40,7 +42,10 @@ def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
             judged_at=(kept[0].made_at if kept else now).astimezone(desk.zone),
             printed_at=now.astimezone(desk.zone),
             who=kept[2].name if kept else desk.staff.name,
-            temperature_unit=desk.store.temperature_unit,
+            ready_at=seen.promised_at.astimezone(desk.zone)
+            if seen.promised_at and seen.place not in (Place.READY, Place.GONE)
+            else None,
+            own_call=_own_call(desk, seen),
             warranty=words,
             serial=row.serial,
             sold_on=row.sold_on,
@@ -51,6 +56,14 @@ def slip_pdf(desk: Desk, tag: int, now: datetime) -> bytes:
             logo=shop_now.logo if shop_now.logo_type else None,
         )
     )
+
+
+def _own_call(desk: Desk, seen: CheckView) -> Text:
+    """What whoever judged says otherwise, where the house shows it on slips."""
+    call = seen.own_call
+    if call is None or "slip" not in papers_with_own_call(desk.rules):
+        return ""
+    return say("own_word.says_otherwise", who=call.who, outcome=word(call.outcome.value), reason=call.reason)
 
 
 def _claimed(desk: Desk, row: BatteryRow) -> Claimed | None:

@@ -27,6 +27,7 @@ class ClaimPack(NamedTuple):
     sum: Sequence[tuple[Text, Text]]
     rules: Text
     sold_on: date | None
+    own_call: Text = ""
 
 
 def claim_pack(pack: ClaimPack) -> bytes:
@@ -48,6 +49,7 @@ def claim_pack(pack: ClaimPack) -> bytes:
         Spacer(1, 8),
         heading(say('claim_pack.why_it_failed')),
         words(pack.judgement, 11, bold=True),
+        *([words(pack.own_call, 10.5)] if pack.own_call else []),
         table_of((say('common.what_was_read'), say('common.held_against'), say('common.what_it_says')), pack.findings, (0.26, 0.28, 0.46), wide),
         Spacer(1, 8),
         heading(say('claim_pack.every_reading_as_it_was_kept')),

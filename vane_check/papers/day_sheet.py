@@ -9,7 +9,6 @@ from reportlab.platypus import CondPageBreak, Flowable, Spacer
 from ..core.words import Text, dated, say
 from .family import GREY, Head, draw, head_of, heading, room, table_of, words
 
-
 ROOM_FOR_A_PART = 90
 """A part begins on the next sheet where less is left: heading, titles and a row [points]."""
 

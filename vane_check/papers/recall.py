@@ -22,6 +22,7 @@ class Recall(NamedTuple):
     why: Words
     due_on: date
     written_on: date
+    starts_an_engine: bool = True
 
 
 def recall(letter: Recall) -> bytes:
@@ -36,11 +37,13 @@ def recall(letter: Recall) -> bytes:
         words(say('recall.we_looked_at_on', what=what, seen_on=dated(letter.seen_on, '%d %B %Y'), headline=letter.headline), 11.5, space=8),
         words(letter.why + ".", 11.5, space=8) if letter.why else Spacer(1, 0),
         words(
-            say('recall.it_should_be_tested_again_on_or_after', due_on=dated(letter.due_on, '%d %B %Y')),
+            say('recall.it_should_be_tested_again_on_or_after', due_on=dated(letter.due_on, '%d %B %Y')) if letter.starts_an_engine
+            else say('recall.it_should_be_tested_again_what_it_holds', due_on=dated(letter.due_on, '%d %B %Y')),
             11.5, space=8,
         ),
         words(
-            say('recall.until_then_if_it_cranks_slowly_if_its_case'),
+            say('recall.until_then_if_it_cranks_slowly_if_its_case') if letter.starts_an_engine
+            else say('recall.until_then_if_it_runs_out_sooner'),
             11.5, space=24,
         ),
         words(letter.shop.shop, 11.5, bold=True),

@@ -13,10 +13,9 @@ from reportlab.platypus.doctemplate import LayoutError
 
 from ..core.battery.label import Battery
 from ..core.facts.state_of_charge import share_words
-from ..core.findings.outcomes import FAILED, Finding, Outcome
+from ..core.findings.outcomes import FAILED, Outcome
 from ..core.judging.judgement import Judgement
 from ..core.tables import cautions
-from ..core.units.conversions import fahrenheit_of
 from ..core.words import NOTHING, Text, Words, dated, fixed, in_a_row, say
 from .family import logo, lost_note
 from .language import translate
@@ -36,16 +35,8 @@ SCALES = tuple(step / 100 for step in range(100, 38, -4))
 """How small a slip is set before it is squeezed: it is one sheet, as wide as its text, however much was read."""
 
 
-STANDINGS = {
-    "published": say("slip.published"),
-    "practice": say("slip.practice"),
-    "memory": say("slip.from_our_own_memory"),
-}
-"""Where a value comes from, in the paper's words."""
-
-
 class Slip(NamedTuple):
-    """What goes on the paper."""
+    """What goes on the paper: what it is, why in a sentence, what its owner does, until when. Nothing of the shop's own steps."""
 
     shop: str
     tag: int
@@ -56,7 +47,6 @@ class Slip(NamedTuple):
     judged_at: datetime
     printed_at: datetime
     who: str
-    temperature_unit: str
     warranty: Words | None
     serial: str = ""
     sold_on: date | None = None
@@ -66,6 +56,9 @@ class Slip(NamedTuple):
     foot: str = ""
     logo: bytes | None = None
     paper_size: PaperSize = "A4"
+    ready_at: datetime | None = None
+    own_call: Text = ""
+    """What whoever judged says otherwise, where the house shows it."""
 
 
 class Claimed(NamedTuple):
@@ -105,8 +98,8 @@ def _story(slip: Slip, width: float) -> list[Flowable]:
     return [
         *_head(slip, width),
         *_verdict(slip),
-        *_figures(slip, width),
-        *_next(slip),
+        *_to_do(slip),
+        *_measured(slip),
         *_claim(slip, width),
         *_cautions(slip),
         *_foot(slip),
@@ -182,38 +175,36 @@ def _verdict(slip: Slip) -> list[Flowable]:
         else COPPER
     )
     lines = [
-        _text(judged.headline, 19, colour, bold=True, space=5),
-        _text(_plain(slip), 12),
-        _text(say("slip.how_sure_we_are", sureness=judged.sureness), 10, GREY),
+        _text(judged.headline if holding else judged.outcome.headline, 24, colour, bold=True, space=5),
+        _text(_plain(slip), 13),
     ]
-    charge = judged.state_of_charge
-    if charge is not None:
-        share = (
-            say("slip.at_most", high_pct=fixed(charge.high_pct, 0))
-            if charge.at_most
-            else share_words(charge.low_pct, charge.high_pct)
-        )
-        by = charge.rules_by
-        if charge.rest_volts is not None and charge.meter_uncertainty_volts is not None:
-            by += say(
-                "slip.v_the_meter_may_be_off_by_v",
-                rest_volts=fixed(charge.rest_volts, 2),
-                meter_uncertainty_volts=fixed(charge.meter_uncertainty_volts, 2),
-            )
-        lines.append(_text(say("slip.by", share=share, by=by), 10.5, lead=say("slip.state_of_charge")))
-    if judged.watch_until:
-        lines.append(_text(say("slip.test_again_on", watch_until=dated(judged.watch_until, "%d %b %Y")), bold=True))
-    if judged.jobs_done:
-        lines.append(_text(in_a_row(judged.jobs_done, ", ") + ".", lead=say("slip.done")))
-    for job in judged.jobs:
-        lines.append(_text(job.text + ".", lead=in_a_row((WHOSE[job.whose], WHEN[job.when]), ", ")))
-    lines += [_text(line + ".", 10.5) for line in _outlook(slip)]
-    if judged.look_at_the_car_why and not any(job.whose != "house" for job in judged.jobs):
-        lines.append(_text(judged.look_at_the_car_why + ".", lead=say("slip.look_at_the_car")))
+    if slip.own_call:
+        lines.append(_text(slip.own_call, 11, bold=True))
+    lines += [_text(line + ".", 11) for line in _outlook(slip)]
     return [*lines, Spacer(1, 8)]
 
 
-WHOSE = {"house": say("slip.ours"), "owner": say("slip.yours"), "garage": say("slip.a_garages")}
+def _to_do(slip: Slip) -> list[Flowable]:
+    """What its owner does, and until when; what the shop does by itself stands on no slip."""
+    judged = slip.judgement
+    holding = any(job.holds for job in judged.jobs)
+    key = "sound_after" if judged.outcome is Outcome.SOUND and holding else judged.outcome.value
+    lines = [_text(say(f"slip.do.{key}"), 12.5, bold=True)]
+    if judged.watch_until:
+        lines.append(_text(dated(judged.watch_until, "%d %b %Y"), 12.5, lead=say("slip.test_again")))
+    if slip.ready_at:
+        lines.append(_text(dated(slip.ready_at, "%a %d %b, %H:%M"), 12.5, lead=say("slip.ready_at")))
+    theirs = [job for job in judged.jobs if job.whose != "house"]
+    for job in theirs:
+        lines.append(_text(job.text + ".", 11, lead=in_a_row((WHOSE[job.whose], WHEN[job.when]), ", ")))
+    if judged.look_at_the_car_why and not theirs:
+        lines.append(_text(judged.look_at_the_car_why + ".", 11, lead=say("slip.look_at_the_car")))
+    if slip.warranty:
+        lines.append(_text(slip.warranty, 11, lead=say("slip.warranty")))
+    return [_text(say("slip.what_to_do"), 12, COPPER, bold=True), *lines, Spacer(1, 8)]
+
+
+WHOSE = {"owner": say("slip.yours"), "garage": say("slip.a_garages")}
 """Whose a job is, in the paper's words."""
 WHEN = {
     "before testing": say("slip.before_testing"), "before charging": say("slip.before_charging"), "before hand-back": say("slip.before_hand_back"),
@@ -247,54 +238,21 @@ def _outlook(slip: Slip) -> list[Words]:
     return lines
 
 
-def _figures(slip: Slip, width: float) -> list[Flowable]:
-    rows = [
-        [
-            _text(words, 9, GREY)
-            for words in (
-                say("common.what_was_read"),
-                say("common.held_against"),
-                say("common.what_it_says"),
-                say("common.by"),
-            )
-        ]
-    ]
-    rows += [_figure_row(finding) for finding in slip.judgement.findings]
-    if len(rows) == 1:
-        return [_text(say("slip.nothing_was_read_from_it_yet"), 10.5, GREY)]
-    table = Table(rows, colWidths=[width * share for share in (0.19, 0.22, 0.34, 0.25)])
-    table.setStyle(
-        TableStyle(
-            [
-                ("VALIGN", (0, 0), (-1, -1), "TOP"),
-                ("LINEBELOW", (0, 0), (-1, -1), 0.4, HexColor("#c9c2b3")),
-                ("LEFTPADDING", (0, 0), (-1, -1), 0),
-            ]
+def _measured(slip: Slip) -> list[Flowable]:
+    """What was measured, in a line or two: the figures that count."""
+    judged = slip.judgement
+    figures: list[Text] = [finding.reading_text for finding in judged.findings if finding.status != "dropped"]
+    charge = judged.state_of_charge
+    if charge is not None:
+        share = (
+            say("slip.at_most", high_pct=fixed(charge.high_pct, 0))
+            if charge.at_most
+            else share_words(charge.low_pct, charge.high_pct)
         )
-    )
-    return [table, Spacer(1, 10)]
-
-
-def _figure_row(finding: Finding) -> list[Paragraph]:
-    says = finding.text if finding.status != "dropped" else say("slip.does_not_count", why_not=finding.why_not or "")
-    return [
-        _text(finding.reading_text, 10, bold=True),
-        _text(finding.limit_text, 9),
-        _text(says, 9),
-        _text(say("slip.source_and_standing", source=finding.source, standing=STANDINGS[finding.standing]), 8, GREY),
-    ]
-
-
-def _next(slip: Slip) -> list[Flowable]:
-    step = slip.judgement.next_step
-    lines = [_text(say("slip.next"), 12, COPPER, bold=True), _text(step.text + ".", 11.5)]
-    if step.load is not None:
-        unit = slip.temperature_unit
-        fahrenheit = fahrenheit_of(step.load.temperature_c) if unit == "F" else step.load.temperature_c
-        lines.append(_text(say("slip.the_limit_holds_at", fahrenheit=fixed(fahrenheit, 0), unit=unit), 9.5, GREY))
-    if slip.warranty:
-        lines.append(_text(slip.warranty, lead=say("slip.warranty")))
-    return [*lines, Spacer(1, 8)]
+        figures.append(say("slip.charged", share=share))
+    if not figures:
+        return [_text(say("slip.nothing_was_read_from_it_yet"), 10.5, GREY), Spacer(1, 8)]
+    return [_text(in_a_row(dict.fromkeys(figures), " · "), 10.5, GREY, lead=say("slip.measured")), Spacer(1, 8)]
 
 
 def _claim(slip: Slip, width: float) -> list[Flowable]:

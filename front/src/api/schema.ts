@@ -2978,6 +2978,11 @@ export interface components {
              */
             kind: "charger";
             /**
+             * Least Amps
+             * @description A, the least it can be set to; none where it goes as low as is asked
+             */
+            least_amps?: number | null;
+            /**
              * Limits Itself
              * @description holds its volts by itself: it may run while the shop is closed
              * @default true
@@ -3166,6 +3171,27 @@ export interface components {
              * @enum {string}
              */
             how: "received" | "dropped";
+        };
+        /**
+         * ClosedDays
+         * @description Days nobody is in although the week says so: a holiday, works holidays. Both ends are closed.
+         */
+        ClosedDays: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * CodeRead
@@ -3525,6 +3551,13 @@ export interface components {
             closes: string;
             /** Opens */
             opens: string;
+            /**
+             * Pause From
+             * @description nobody is in from then on, at noon
+             */
+            pause_from?: string | null;
+            /** Pause Until */
+            pause_until?: string | null;
         };
         /**
          * Discharger
@@ -5296,9 +5329,14 @@ export interface components {
         };
         /**
          * OpeningHours
-         * @description A week, Monday first; None is a closed day.
+         * @description A week, Monday first; None is a closed day. `closed` are days that are not as their week.
          */
         OpeningHours: {
+            /**
+             * Closed
+             * @default []
+             */
+            closed: components["schemas"]["ClosedDays"][];
             /** Days */
             days: (components["schemas"]["DayHours"] | null)[];
         };
@@ -5647,6 +5685,12 @@ export interface components {
          * @description When it was promised, and how it is treated; None takes a promise back.
          */
         Promised: {
+            /**
+             * Closed Is Right
+             * @description somebody looked again: promised for a time when the shop is closed
+             * @default false
+             */
+            closed_is_right: boolean;
             /**
              * Priority
              * @default ordinary

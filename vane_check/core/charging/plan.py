@@ -186,11 +186,15 @@ def plan_of(
     return answer
 
 
+def _assumed(case: Case) -> tuple[float, Words, float]:
+    """The house's figure for a battery nothing tells the Ah of, with its width."""
+    rules = case.rules.charge
+    return rules.unknown_ah.value, say("plan.nobody_knows_its_ah"), rules.unknown_ah_spread_ratio.value
+
+
 def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: bool) -> ChargePlan | None:
     known = ah_known(case)
-    if known is None:
-        return None
-    ah, counted_from, off = known
+    ah, counted_from, off = known or _assumed(case)
     rules, limits = case.rules, charging_limits()[case.battery.chemistry.value]
     scale = volts_scale(case.battery.nominal_volts)
     mode = {StepKey.RECOVERY_CHARGE: "recovery", StepKey.EQUALISE: "equalise"}.get(key, "ordinary")
@@ -199,6 +203,8 @@ def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: b
     gives = rules.charge.charger_amps.value if charger_amps is None else charger_amps
     share = limits.normal_amps_per_ah * (rules.charge.recovery_amps_share.value if mode == "recovery" else 1.0)
     most = limits.max_amps_per_ah * ah
+    if known is None:  # nobody knows how small it is: the house's small amps, and somebody looks in
+        most = min(most, rules.charge.unknown_amps.value)
     amps = max(rounded(min(share * ah, gives, most), AMPS / 10), 0.1)
     special = limits.equalise_volts if mode == "equalise" else None
     volts = _volts_at(special or limits.absorption_volts, special or limits.ceiling_volts, case)
@@ -234,7 +240,7 @@ def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: b
         hours=round(hours, 2), hours_low=round(low, 2), hours_high=round(high, 2),
         words=say('figures.volts_amps_span_v_a', volts=fixed(volts, 1), amps=digits(amps), span=span),
         why=say('plan.at_ah_about_kwh', chemistry=case.battery.chemistry.words, warmth_words=_warmth_words(case), ah=fixed(ah, 0), counted_from=counted_from, missing_words=missing_words, energy_wh=fixed(energy_wh / 1000, 1)),
-        notes=tuple(_notes(case, mode)), expected=_expected(amps, hours, min(tail, hours), ah * rules.charge.full_amps_share.value),
+        notes=(*([say("plan.nobody_knows_its_ah_look_in_every_hour")] if known is None else []), *_notes(case, mode)), expected=_expected(amps, hours, min(tail, hours), ah * rules.charge.full_amps_share.value),
     )  # fmt: skip
 
 

@@ -41,6 +41,9 @@ class Charger(Model):
     amps: float = Field(description="A, the most of one output")
     modes: tuple[ChargerMode, ...] = Field(min_length=1, max_length=12)
     outputs: int = Field(1, ge=1, le=int(_LIMITS["charger_outputs"].high))
+    least_amps: float | None = Field(
+        None, description="A, the least it can be set to; none where it goes as low as is asked"
+    )
     limits_itself: bool = Field(True, description="holds its volts by itself: it may run while the shop is closed")
     reports: bool = Field(False, description="shows or tells Ah and amps by itself")
     ambient_low_c: float = Field(0.0, ge=_LIMITS["temperature_c"].low, le=_LIMITS["temperature_c"].high)

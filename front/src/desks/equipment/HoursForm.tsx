@@ -9,6 +9,7 @@ import { rack } from "../../api/queries";
 import { newId } from "../../kit/clock";
 import { Button, Soft } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
+import { ClosedDays, type Shut } from "./ClosedDays";
 import { dayOfWords, HOURS_FAULT, hoursSaid, type Hours } from "./hours";
 import { t } from "../../language/t";
 
@@ -44,13 +45,15 @@ const Fault = styled.p`
 export function HoursForm({ mayChange }: { mayChange: boolean }) {
   const { data: found } = useQuery(rack);
   const [typed, setTyped] = useState<Record<number, string>>({});
+  const [closed, setClosed] = useState<Shut[] | null>(null);
   const writeId = useRef(newId());
   const write = useMutation({
-    mutationFn: (days: Hours["days"]) =>
-      answerOf(api.PUT("/api/rack/hours", { params: writeHeader(writeId.current), body: { days } })),
+    mutationFn: (hours: Hours) =>
+      answerOf(api.PUT("/api/rack/hours", { params: writeHeader(writeId.current), body: hours })),
     onSuccess: (answer) => {
       writeId.current = newId();
       setTyped({});
+      setClosed(null);
       put(rack.queryKey, answer);
     },
     onError: (error) => {
@@ -60,13 +63,14 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
   if (!found) return null;
   const days = DAYS.map((_, index) => typed[index] ?? hoursSaid(found.opening_hours.days[index] ?? null));
   const read = days.map(dayOfWords);
+  const shut = closed ?? found.opening_hours.closed ?? [];
   const problem = write.error instanceof ApiProblem ? write.error : null;
   return (
     <Sheet
       aria-label={t("screens.opening_hours")}
       onSubmit={(event) => {
         event.preventDefault();
-        if (read.every((day) => day !== undefined)) write.mutate(read as Hours["days"]);
+        if (read.every((day) => day !== undefined)) write.mutate({ days: read as Hours["days"], closed: shut });
       }}
     >
       <h2>{t("screens.opening_hours")}</h2>
@@ -94,6 +98,7 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
           )}
         </Day>
       ))}
+      <ClosedDays shut={shut} mayChange={mayChange} onChange={setClosed} />
       {write.error && !problem?.errors.some(({ path }) => path.startsWith("days[")) && (
         <Fault role="alert">{problem?.errors[0]?.message ?? write.error.message}</Fault>
       )}
@@ -101,7 +106,9 @@ export function HoursForm({ mayChange }: { mayChange: boolean }) {
         <AtStart
           type="submit"
           $tone="strong"
-          isDisabled={write.isPending || Object.keys(typed).length === 0 || read.includes(undefined)}
+          isDisabled={
+            write.isPending || (Object.keys(typed).length === 0 && closed === null) || read.includes(undefined)
+          }
         >
           {t("hours_form.save_the_hours")}
         </AtStart>

@@ -50,6 +50,7 @@ export const DOES = { ordinary: "ordinary", recovery: "recovery", equalise: "equ
 export const ASKED: Record<Kind, Asked[]> = {
   charger: [
     { kind: "figure", name: "amps", label: t("tool.amps_of_an_output"), unit: "A" },
+    { kind: "figure", name: "least_amps", label: t("tool.least_it_can_be_set_to"), unit: "A", empty: t("tool.as_low_as_asked"), optional: true },
     { kind: "figure", name: "outputs", label: t("tool.outputs") },
     { kind: "flag", name: "limits_itself", label: t("tool.while_nobody_is_in"), yes: t("tool.limits_itself_may_run"), no: t("screens.somebody_by_it") },
     { kind: "flag", name: "reports", label: t("tool.ah_and_amps"), yes: t("tool.shows_them_itself"), no: t("screens.by_hand") },
@@ -85,7 +86,7 @@ export const ASKED: Record<Kind, Asked[]> = {
 }; // prettier-ignore
 
 export const FIRST: Record<Kind, Record<string, unknown>> = {
-  charger: { amps: 10, outputs: 1, limits_itself: true, reports: false, ambient_low_c: 0, ambient_high_c: 40, modes: [{ name: "wet", volts: 14.7, chemistries: ["flooded", "hybrid", "calcium", "efb"], does: "ordinary" }] },
+  charger: { amps: 10, least_amps: null, outputs: 1, limits_itself: true, reports: false, ambient_low_c: 0, ambient_high_c: 40, modes: [{ name: "wet", volts: 14.7, chemistries: ["flooded", "hybrid", "calcium", "efb"], does: "ordinary" }] },
   meter: { percent: 0.5, digits: 2, resolution_volts: 0.01 },
   tester: { scales: ["CCA"], types: ["flooded"], uncertainty_ratio: 0.05, shows: "amps" },
   load: { adjustable: true, amps: 500, seconds: 15, cool_minutes: 10, shows: "volts", good_volts: null, floor_volts: null },

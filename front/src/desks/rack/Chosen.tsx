@@ -139,7 +139,9 @@ export function Chosen({ tag, rack, shown, onClose }: Props) {
         priority={slot?.priority ?? "ordinary"}
         busy={busy}
         fault={fault("promised_at")}
-        onPromise={(promised_at, priority) => work({ does: "promise", tag, promised_at, priority })}
+        onPromise={(promised_at, priority, closedIsRight) =>
+          work({ does: "promise", tag, promised_at, priority, closedIsRight })
+        }
       />
     </Sheet>
   );

@@ -22,7 +22,7 @@ interface Props {
   priority: string;
   busy: boolean;
   fault: string | undefined;
-  onPromise: (promisedAt: string | null, priority: Schema["Promised"]["priority"]) => void;
+  onPromise: (promisedAt: string | null, priority: Schema["Promised"]["priority"], closedIsRight?: boolean) => void;
 }
 
 export function PromiseEdit({ promisedAt, priority, busy, fault, onPromise }: Props) {
@@ -69,6 +69,15 @@ export function PromiseEdit({ promisedAt, priority, busy, fault, onPromise }: Pr
         >
           {t("promise_edit.promise_it")}
         </Button>
+        {fault && clock && (
+          <Button
+            type="button"
+            isDisabled={busy}
+            onPress={() => onPromise(momentIn(Number(day), clock), treated, true)}
+          >
+            {t("promise_edit.it_is_right")}
+          </Button>
+        )}
         <Button type="button" isDisabled={busy} onPress={() => onPromise(null, treated)}>
           {promisedAt ? t("promise_edit.take_the_promise_back") : t("promise_edit.only_how_it_is_treated")}
         </Button>

@@ -16,7 +16,13 @@ export type Work =
   | { does: "connect"; tag: number; charger_id: number; output: number; figures?: Figures }
   | { does: "note"; tag: number; figures: Figures }
   | { does: "off"; tag: number; how: "full" | "early"; figures: Figures }
-  | { does: "promise"; tag: number; promised_at: string | null; priority: Schema["Promised"]["priority"] }
+  | {
+      does: "promise";
+      tag: number;
+      promised_at: string | null;
+      priority: Schema["Promised"]["priority"];
+      closedIsRight?: boolean | undefined;
+    }
   | { does: "pin"; tag: number; charger_id: number | null; output: number };
 
 function send(work: Work, id: string): Promise<Rack> {
@@ -48,7 +54,11 @@ function send(work: Work, id: string): Promise<Rack> {
       return answerOf(
         api.PUT("/api/batteries/{tag}/promise", {
           params,
-          body: { promised_at: work.promised_at, priority: work.priority },
+          body: {
+            promised_at: work.promised_at,
+            priority: work.priority,
+            closed_is_right: work.closedIsRight ?? false,
+          },
         }),
       );
     case "pin":

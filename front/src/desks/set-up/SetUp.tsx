@@ -107,7 +107,7 @@ export function SetUp() {
               shop: shopOf(shop),
               people,
               answers: { ...has, believes },
-              opening_hours: { days: week },
+              opening_hours: { days: week, closed: [] },
             },
           }),
         ),

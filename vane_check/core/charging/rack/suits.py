@@ -6,8 +6,8 @@ from ...facts.case import Case
 from ...facts.state_of_charge import volts_scale
 from ...findings.kinds import StepKey
 from ...house.equipment import Charger, ChargerMode
-from ...units.compare import CELSIUS, VOLTS, over, under
-from ...words import NOTHING, Words, fixed, say
+from ...units.compare import AMPS, CELSIUS, VOLTS, over, under
+from ...words import NOTHING, Words, digits, fixed, say
 from ..plan import ChargePlan, plan_of
 
 
@@ -34,6 +34,9 @@ def suits(case: Case, key: StepKey, charger: Charger, around_c: float | None) ->
         return Suits(None, None, say("suits.nothing_on_it_tells_its_ah_correct_its"))
     if plan.refused is not None:
         return Suits(None, plan, plan.refused.why)
+    if charger.least_amps is not None and over(charger.least_amps, plan.most_amps, AMPS):
+        lowest, bears = digits(charger.least_amps), digits(plan.most_amps)
+        return Suits(None, plan, say("suits.it_cannot_go_down_to_what_it_bears", lowest=lowest, bears=bears))
     least = plan.volts if plan.mode == "equalise" else case.charge_reaches_volts
     own = case.battery.chemistry
     fits = [

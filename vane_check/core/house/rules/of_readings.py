@@ -142,6 +142,9 @@ class CrankRules(RuleGroup):
 class ChargeRules(RuleGroup):
     """A charge: when it is full, when it is stuck, what a charger can do."""
 
+    unknown_ah: Number
+    unknown_ah_spread_ratio: Number
+    unknown_amps: Number
     full_amps_share: Number
     full_share_of_start: Number
     full_still_hours: Number
