@@ -92,7 +92,7 @@ class FromCounterToSlip(Api):
             "house rules 2026.1",
             "Take care",
             "A. Tester",
-            "Next",
+            "What to do",
         ):
             self.assertIn(said, words)
 

@@ -10,7 +10,9 @@ SOLD_ON = (datetime.now(UTC) - timedelta(days=100)).date().isoformat()
 GIVEN = "Quellan Cycle 48 700"
 
 
-class OneAct(Stores):
+class Acts(Stores):
+    """A counter and what is done at it."""
+
     def post(self, client: Client, path: str, body: Any, status: int = 201) -> Any:
         found = client.send("POST", path, body)
         self.assertEqual(found.status_code, status, found.text)
@@ -48,6 +50,8 @@ class OneAct(Stores):
             client, f"/batteries/{tag}/claim", {"replacement_id": item["id"], "hand_over": hand_over}, status
         )
 
+
+class OneAct(Acts):
     def test_claim_stock_sale_and_dates_are_one_write(self) -> None:
         tag, before = self.worn(self.teo, "FIRST-1"), self.stocked(self.teo)
         priced = self.teo.get(f"/batteries/{tag}/warranty", params={"replacement_id": before["id"]}).json()

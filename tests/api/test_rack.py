@@ -306,7 +306,7 @@ class Plan(AtTheRack):
             ],
         )
         unknown = self.teo.send("POST", "/rack/earliest", {"take_in": {"context": {}}, "waits": True}).json()
-        self.assertIn("Enter its rating or its Ah", unknown["words"])
+        self.assertIn("at the earliest", unknown["words"])  # nobody knows its Ah: the house's small amps
         taken = self.teo.send(
             "POST", "/batteries", {**body, "promised_at": (self.clock + timedelta(hours=60)).isoformat(), "waits": True}
         )

@@ -89,7 +89,11 @@ class Figures(unittest.TestCase):
         # 120 min at 25 A and a Peukert exponent of 1.25: (2 h x 25^1.25 x 20^0.25)^0.8 = 79.3 Ah
         self.assertAlmostEqual(ah_of_reserve(120, "flooded", {"flooded": 1.25}, 25), 79.3, delta=0.1)
         self.assertIn("its 120 reserve minutes", plan(HALF, rated=None, reserve_minutes=120).why)
-        self.assertIsNone(plan_of(Case.of(check(HALF, rated=None), RULES)))
+        # nothing tells: the house's 45 Ah give or take seven tenths, at its 2 A, and somebody looks in
+        unknown = plan(HALF, rated=None)
+        self.assertEqual((unknown.capacity_ah, unknown.amps, unknown.most_amps), (45, 2, 2))
+        self.assertGreater(unknown.hours_high, 4 * unknown.hours_low)
+        self.assertIn("Nobody knows its Ah", str(unknown.notes[0]))
         loose, firm = plan(HALF), plan(HALF, capacity_ah_20h=63)
         self.assertGreater(loose.hours_high - loose.hours_low, firm.hours_high - firm.hours_low)
 
@@ -144,7 +148,9 @@ class OnEveryStep(unittest.TestCase):
         assert judged.next_step.plan is not None
         self.assertIn("60 Ah (the Ah on its label)", judged.next_step.plan.why)
         self.assertNotIn("60 Ah", judged.next_step.why)  # the charge's own line says it, once
-        self.assertEqual(judge(volts(12.0), rated=None).next_step.plan, None)
+        unknown = judge(volts(12.0), rated=None).next_step.plan
+        assert unknown is not None
+        self.assertEqual(unknown.amps, 2)
         watched = judge(volts(10.5), capacity_ah_20h=60).next_step
         self.assertEqual((watched.key, watched.minutes), ("charge_and_watch", 60))
         self.assertIn("14.4 V, 6 A", watched.text)

@@ -142,7 +142,7 @@ class HouseDesk(Screens):
         form.get_by_role("button", name="Keep as a new edition").click()
         expect(form.locator("[data-invalid] input[name=free]").or_(form.get_by_text("whole")).first).to_be_visible()
         form.locator("input[name=free]").fill("48")
-        form.get_by_text("Taxi").click()
+        form.get_by_text("Taxi").first.click()
         for part, typed in (("day", "01"), ("month", "10"), ("year", "2026")):
             form.get_by_role("spinbutton", name=part).click()
             page.keyboard.type(typed)

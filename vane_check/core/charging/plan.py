@@ -188,8 +188,8 @@ def plan_of(
 
 def _assumed(case: Case) -> tuple[float, Words, float]:
     """The house's figure for a battery nothing tells the Ah of, with its width."""
-    rules = case.rules.charge
-    return rules.unknown_ah.value, say("plan.nobody_knows_its_ah"), rules.unknown_ah_spread_ratio.value
+    rules = case.rules
+    return rules.charge.unknown_ah.value, say("plan.nobody_knows_its_ah"), rules.charge.unknown_ah_spread_ratio.value
 
 
 def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: bool) -> ChargePlan | None:

@@ -116,6 +116,7 @@ export const VerdictPanel = memo(function VerdictPanel(props: Props) {
   const [saying, setSaying] = useState(false);
   const { data: known } = useQuery(reference);
   const step = judgement.next_step;
+  const isSold = step.key === "sold"; // nobody tested it, and nobody is asked to
   const cautions = saidByRung ? [] : cautionsOf(step.key, known?.cautions ?? {});
   const hangs = view.stay && view.place === "on_charge" && CHARGES.has(step.key) ? hangsWords(view) : null;
   const jobs = judgement.jobs ?? [];
@@ -126,13 +127,15 @@ export const VerdictPanel = memo(function VerdictPanel(props: Props) {
     <Panel aria-label={t("verdict_panel.judgement")}>
       <Scene>
         <Vane judgement={judgement} chosen={chosen} onChoose={setChosen} />
-        <CannotWait outcome={judgement.outcome} unfolded={cannotWait} onPress={() => setCannotWait(true)} />
+        {!isSold && (
+          <CannotWait outcome={judgement.outcome} unfolded={cannotWait} onPress={() => setCannotWait(true)} />
+        )}
       </Scene>
       <Headline aria-live="polite">
         <h2 style={{ color: toneOf(judgement.outcome).ink }} data-testid="headline">
           {judgement.headline}
         </h2>{" "}
-        <span data-testid="sureness">{judgement.sureness}</span>
+        {!isSold && <span data-testid="sureness">{judgement.sureness}</span>}
         {judgement.watch_until && (
           <span>{t("verdict_panel.test_again", { watch_until: dayOf(judgement.watch_until) })}</span>
         )}
@@ -149,7 +152,9 @@ export const VerdictPanel = memo(function VerdictPanel(props: Props) {
             <small>
               {hangs
                 ? t("verdict_panel.then_let_it_rest_and_test_it_again_needs", { needs: step.needs })
-                : t("verdict_panel.needs", { why: step.why, needs: step.needs, minutes: minutesWords(step.minutes) })}
+                : isSold
+                  ? `${step.why}.`
+                  : t("verdict_panel.needs", { why: step.why, needs: step.needs, minutes: minutesWords(step.minutes) })}
               {step.load &&
                 t("verdict_panel.limit_for", {
                   temperature_c: Math.round(temperatureIn(step.load.temperature_c, store)),
