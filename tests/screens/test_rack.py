@@ -287,6 +287,7 @@ class Tools(Rack):
     def test_opening_hours_are_a_lead_s_and_read_as_people_write_them(self) -> None:
         page = self.page("/equipment", LEAD)
         field = page.get_by_label("Monday, open from and until")
+        page.get_by_label("Tuesday, open from and until").fill("8 12, 13 1730")
         field.fill("8 to 1730")
         page.get_by_label("Sunday, open from and until").fill("late")
         expect(page.get_by_text(re.compile("such as 8:30 17:30"))).to_be_visible()
@@ -294,6 +295,8 @@ class Tools(Rack):
         page.get_by_role("button", name="Save the hours").click()
         expect(field).to_have_value("08:00 17:30")
         hours = self.api.get("/rack").json()["opening_hours"]["days"]
-        self.assertEqual((hours[0], hours[6]), ({"opens": "08:00", "closes": "17:30"}, None))
+        self.assertEqual((hours[0]["opens"], hours[0]["closes"], hours[0]["pause_from"]), ("08:00", "17:30", None))
+        self.assertEqual((hours[1]["pause_from"], hours[1]["pause_until"], hours[6]), ("12:00", "13:00", None))
+        page.get_by_role("button", name="Closed besides").click()
         other = self.page("/equipment")
         expect(other.get_by_text("Only a lead changes them.")).to_be_visible()

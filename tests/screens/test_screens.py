@@ -52,8 +52,15 @@ class OneBattery(Screens):
         page.get_by_role("link", name="Price it against the warranty").click()
         expect(page.get_by_test_id("pays")).to_be_visible()
         expect(page.get_by_test_id("decision")).to_contain_text("months used")
-        page.get_by_role("button", name="Write the claim").click()
+        form = page.get_by_role("form", name="Hand it over with the claim")
+        form.locator("input[name=volts]").fill("12.1")
+        form.locator("input[name=serial]").fill("GIVEN-1")
+        page.get_by_role("button", name="Write the claim, hand it over").click()
+        expect(form).to_contain_text(re.compile("charge it before"))  # nothing is written, nothing typed is lost
+        form.locator("input[name=volts]").fill("12.75")
+        page.get_by_role("button", name="Write the claim, hand it over").click()
         expect(page.get_by_text("Claim written")).to_be_visible()
+        expect(page.get_by_role("link", name="Given for it", exact=False)).to_be_visible()
         with page.context.expect_page() as opened:
             page.get_by_role("link", name="Slip").click()
         self.assertIn(f"/api/batteries/{tag}/slip.pdf", opened.value.url or f"/api/batteries/{tag}/slip.pdf")
