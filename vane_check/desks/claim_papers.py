@@ -6,7 +6,7 @@ from zoneinfo import ZoneInfo
 
 from ..core.goods.returns import papers_with_own_call
 from ..core.goods.warranty import COUNTED_FROM
-from ..core.words import NOTHING, Day, Text, Words, dated, digits, in_a_row, say, word, words_of
+from ..core.words import NOTHING, Day, Text, Words, as_written, dated, digits, in_a_row, say, word, words_of
 from ..papers.claim_pack import ClaimPack, claim_pack
 from ..records import batteries
 from ..records.models import Staff
@@ -118,7 +118,7 @@ def _read(
     words = in_a_row((say(f"method.{reading['kind']}"), figures), ": ")
     how = in_a_row(_how(reading, checked_on), ", ")
     at = datetime.fromisoformat(reading["taken_at"]).astimezone(zone)
-    said = in_a_row((words, how), ". ") + (say("papers.corrected_later") if kept.get("corrected") else NOTHING)
+    said = in_a_row((words, how), "; ") + (say("papers.corrected_later") if kept.get("corrected") else NOTHING)
     return at, reading.get("taken_by") or kept["who"], said
 
 
@@ -136,7 +136,7 @@ def _how(reading: dict[str, Any], checked_on: dict[int, str | None]) -> list[Wor
         how.append(say("claim_pack.with_tool", tool=reading["tester_name"]))
     if reading.get("type_set"):
         scale, amps = reading.get("scale_set") or "CCA", reading.get("rated_set_amps")
-        figure = say("figures.rating", amps=digits(amps), scale=scale) if amps else word("not_said")
+        figure = say("figures.rating", amps=digits(amps), scale=scale) if amps else as_written(scale)
         how.append(say("claim_pack.set_to", type=word(reading["type_set"]), figure=figure))
         how.append(say("claim_pack.clamped_on", where=word(reading.get("clamped") or "lead_posts")))
     if reading.get("in_vehicle"):
@@ -144,7 +144,7 @@ def _how(reading: dict[str, Any], checked_on: dict[int, str | None]) -> list[Wor
     if reading.get("rested_hours") is not None:
         how.append(say("claim_pack.rested_hours", hours=digits(reading["rested_hours"])))
     if reading["kind"] in ("adjustable_load", "fixed_load"):
-        how.append(say("claim_pack.amps_for_seconds", amps=digits(reading["amps"]), seconds=digits(reading["seconds"])))
+        how.append(say("claim_pack.for_seconds", seconds=digits(reading["seconds"])))
     if reading.get("temperature_c") is not None:
         how.append(say("claim_pack.at_degrees", temperature_c=digits(reading["temperature_c"])))
     return how

@@ -15,6 +15,7 @@ from ..core.battery.label import Battery
 from ..core.facts.state_of_charge import share_words
 from ..core.findings.outcomes import FAILED, Outcome
 from ..core.judging.judgement import Judgement
+from ..core.readings import METHODS
 from ..core.tables import cautions
 from ..core.words import NOTHING, Text, Words, dated, fixed, in_a_row, say
 from .family import logo, lost_note
@@ -238,10 +239,16 @@ def _outlook(slip: Slip) -> list[Words]:
     return lines
 
 
+_READ = frozenset(method.kind for method in METHODS)
+"""Kinds that somebody read; what follows from several readings stands on no slip."""
+
+
 def _measured(slip: Slip) -> list[Flowable]:
     """What was measured, in a line or two: the figures that count."""
     judged = slip.judgement
-    figures: list[Text] = [finding.reading_text for finding in judged.findings if finding.status != "dropped"]
+    figures: list[Text] = [
+        finding.reading_text for finding in judged.findings if finding.status != "dropped" and finding.kind in _READ
+    ]
     charge = judged.state_of_charge
     if charge is not None:
         share = (

@@ -139,21 +139,24 @@ export function FittingDesk({ tag }: { tag: number }) {
       </Page>
     );
   if (!found) return <Outline />;
-  const next = found.steps.find((one) => !one.done)?.step.key;
+  const next = found.way_back ? undefined : found.steps.find((one) => !one.done)?.step.key;
   return (
     <Columns>
       <Column aria-label={t("fitting_desk.the_list")}>
         <h1>
-          {t("fitting_desk.fitting", {
-            tag,
-            t:
-              found.left === 0
-                ? t("fitting_desk.all_is_done")
-                : t("fitting_desk.of_left", { left: found.left, count: found.steps.length }),
-          })}
+          {found.way_back
+            ? t("fitting_desk.taken_back_nothing_to_fit", { tag })
+            : t("fitting_desk.fitting", {
+                tag,
+                t:
+                  found.left === 0
+                    ? t("fitting_desk.all_is_done")
+                    : t("fitting_desk.of_left", { left: found.left, count: found.steps.length }),
+              })}
         </h1>
         {(Object.keys(PARTS) as Schema["FittingStep"]["about"][]).map((part) => {
-          const steps = found.steps.filter((one) => one.step.about === part);
+          // of one that was taken back stands what was done, no more
+          const steps = found.steps.filter((one) => one.step.about === part && (!found.way_back || one.done));
           if (steps.length === 0) return null;
           return (
             <div key={part} role="group" aria-label={PARTS[part]}>
@@ -225,9 +228,11 @@ export function FittingDesk({ tag }: { tag: number }) {
               <dt>{t("screens.deposit")}</dt>
               <dd>
                 {money(found.core_deposit_cents, found.currency)}
-                {found.deposit_back
-                  ? t("fitting_desk.given_back_for_the_old_one")
-                  : t("fitting_desk.goes_back_with_the_old_one")}
+                {found.way_back
+                  ? ""
+                  : found.deposit_back
+                    ? t("fitting_desk.given_back_for_the_old_one")
+                    : t("fitting_desk.goes_back_with_the_old_one")}
               </dd>
             </>
           )}
