@@ -105,6 +105,51 @@ class Work(AtTheRack):
         self.assertEqual((last["finished"], last["start_amps"], last["hours"], len(last["log"])), (True, 6, 11, 2))
         self.assertIn(tag, self.rack()["resting"])
 
+    def test_full_or_stopped_at_the_check_desk_takes_it_off_everywhere(self) -> None:
+        for more, place in (({"finished": True}, "standing"), ({"stopped": True}, "bench")):
+            with self.subTest(place):
+                tag = self.flat()
+                self.assertEqual(self.on(tag, amps=6.0, volts=13.0).status_code, 201)
+                self.later(hours=9)
+                reading = entry("charge_run", amps=0.5, volts=14.6, hours=9, **more)
+                reading["taken_at"] = self.clock.isoformat()
+                kept = self.teo.send("POST", f"/batteries/{tag}/readings", reading)
+                self.assertEqual(kept.status_code, 201, kept.text)
+                view = self.teo.get(f"/batteries/{tag}").json()
+                self.assertEqual((view["place"], view["stay"]), (place, None))
+                self.assertNotIn(tag, [slot["tag"] for slot in self.rack()["slots"] if slot["hangs"]])
+
+    def test_a_charger_that_would_suit_it_and_is_out_of_order_is_named(self) -> None:
+        six = {"nominal_volts": 6, "capacity_ah_20h": 70, "rating": {"amps": 600}}
+        tag = self.flat(5.95, battery=six)
+        book = self.lead.get("/equipment").json()
+        mode = {"name": "six", "volts": 7.3, "chemistries": [], "does": "ordinary"}
+        tool = {"kind": "charger", "amps": 8, "modes": [mode]}
+        written = self.lead.send(
+            "POST",
+            "/equipment",
+            {"equipment": {"name": "Six volts", "tool": tool, "state": "out_of_order"}, "based_on": 0},
+        )
+        self.assertEqual(written.status_code, 201, f"{written.text} {list(book)[:3]}")
+        outside = next(one for one in self.rack()["outside"] if tag in one["tags"])
+        self.assertIn("suits it and is out of order", outside["first"])
+
+    def test_a_promise_for_a_time_when_it_is_closed_is_asked_about(self) -> None:
+        tag = self.flat()
+        then = self.clock + timedelta(days=3)
+        shut = {
+            "first": f"{then - timedelta(days=1):%Y-%m-%d}",
+            "last": f"{then + timedelta(days=1):%Y-%m-%d}",
+            "why": "Stocktaking",
+        }
+        self.lead.send("PUT", "/rack/hours", {**ALWAYS, "closed": [shut]})
+        body = {"promised_at": then.isoformat()}
+        asked = self.teo.send("PUT", f"/batteries/{tag}/promise", body)
+        self.assertEqual((asked.status_code, asked.json()["errors"][0]["path"]), (422, "promised_at"))
+        self.assertIn("Closed then (Stocktaking)", asked.json()["errors"][0]["message"])
+        kept = self.teo.send("PUT", f"/batteries/{tag}/promise", {**body, "closed_is_right": True})
+        self.assertEqual(kept.status_code, 200, kept.text)
+
     def test_taken_off_early_it_goes_to_the_bench_and_says_what_it_is_worth(self) -> None:
         tag = self.flat()
         self.on(tag, amps=6.0, volts=13.0)

@@ -105,8 +105,7 @@ class WaysBack(Acts):
     def sold_days_ago(self, tag: int, days: int) -> None:
         self.sql("alter table sales disable trigger user")
         self.sql(
-            f"update sales set sold_at = sold_at - interval '{days} days' where battery_id = (select id from batteries where tag = {tag} and store_id = 1)",
-            None,
+            f"update sales set sold_at = sold_at - interval '{days} days' where battery_id = (select id from batteries where tag = {tag} and store_id = 1)"
         )
         self.sql("alter table sales enable trigger user")
 

@@ -143,6 +143,8 @@ AT_ITS_CHARGER = "read at its charger"
 
 def _off_everywhere(desk: Desk, row: BatteryRow, run: ChargeRun, now: datetime) -> None:
     """A charge that is full or was stopped is over wherever that was noted: off its charger, to rest or to the bench."""
+    if not (run.finished or run.stopped):
+        return
     stay = rack.open_stay(desk.session, row.id)
     if stay is not None:
         stay.off_at, stay.off_by, stay.how = now, desk.staff.id, "full" if run.finished else "early"
@@ -199,6 +201,8 @@ def keep_reading(desk: Desk, tag: int, reading: AnyReading, now: datetime, time_
     )
     desk.session.flush()
     judge_and_keep(desk, check, checked, now)
+    if isinstance(reading, ChargeRun) and replaced is None and reading.reason != AT_ITS_CHARGER:
+        _off_everywhere(desk, row, reading, now)
     announce_battery(desk, row, check.id)
     return view(desk, tag)
 

@@ -17,6 +17,7 @@ import { kindWord } from "../../kit/words";
 import { Outcome, Paging } from "./parts";
 import { small } from "../../language/catalogue";
 import { t } from "../../language/t";
+import { OwnCall } from "../check/OwnWord";
 
 const Sheet = styled(Page)`
   overflow: auto;
@@ -95,6 +96,14 @@ export function LifeDesk({ tag, who }: { tag: number; who: Schema["Me"] }) {
         </>
       ),
     })),
+    ...check.remarks.map((one) => ({
+      at: one.at,
+      who: one.who,
+      what: <>{one.what === "story" ? t("own_word.they_say", { text: one.text }) : one.text}</>,
+    })),
+    ...(check.own_call
+      ? [{ at: check.own_call.at, who: check.own_call.who, what: <OwnCall call={check.own_call} /> }]
+      : []),
     ...found.stays.map((stay) => ({
       at: stay.moved_at,
       who: stay.who,

@@ -14,6 +14,7 @@ import { useSettled } from "../../kit/useSettled";
 import { Heads } from "../goods/parts";
 import { Outcome, Paging } from "./parts";
 import { linkTo } from "../../api/link";
+import { Otherwise } from "./Otherwise";
 import { t } from "../../language/t";
 
 const Links = styled.span`
@@ -90,6 +91,7 @@ export function RecordsDesk() {
           <To href="/customers">{t("records_desk.customers")}</To>
         </Links>
       </Heads>
+      <Otherwise />
       <Entry
         label={t("records_desk.search_by_tag_line_serial_name_phone_plate")}
         value={text}
