@@ -22,7 +22,7 @@ from vane_check.desks import check, claims, counter, fitting_list, papers, sales
 from vane_check.desks.claims import HandOver, WriteClaim
 from vane_check.desks.counter import TakeIn
 from vane_check.desks.desk import Desk
-from vane_check.records import goods
+from vane_check.records import day, goods
 from vane_check.records.base import StoreSession
 from vane_check.records.models import CatalogueItem, StockPiece
 
@@ -66,7 +66,12 @@ class Week:
 
     def item(self) -> CatalogueItem:
         """An item, with a fresh piece of it on the shelf."""
-        items = self.desk.session.scalars(select(CatalogueItem).where(CatalogueItem.chemistry == "flooded").limit(20))
+        items = self.desk.session.scalars(
+            select(CatalogueItem)
+            .where(CatalogueItem.chemistry == "flooded", CatalogueItem.nominal_volts == 12)
+            .order_by(CatalogueItem.id)
+            .limit(20)
+        )
         item = self.rng.choice(list(items))
         self.piece = StockPiece(item_id=item.id, arrived_on=self.first, charged_on=self.first, dry_charged=False)
         self.desk.session.add(self.piece)
@@ -145,6 +150,7 @@ class Week:
         if tag is None:
             return
         paid, deposit, is_back, sold_at = self.standing.pop(tag)
+        credit = fitting_list.sale_or_refused(self.desk, tag)[0].credit_cents
         now = sold_at if what == "void" else max(self.moment(), sold_at)
         refund = paid if what == "void" or self.rng.random() < 0.6 else self.rng.randrange(paid + 1)
         other = self.body() if what == "exchange" else None
@@ -152,6 +158,7 @@ class Week:
         stands = ways_back.take_back(self.desk, tag, ways_back.TakeBack.model_validate(body), now)
         page = self.day(now)
         page.refunded += refund
+        page.credited -= credit
         page.tax -= tax(refund)
         page.back += 0 if is_back else deposit
         if other is not None:
@@ -179,9 +186,14 @@ class Week:
         for offset in range(-1, 9):
             on = self.first + timedelta(days=offset)
             begins, ends = (
-                datetime(day.year, day.month, day.day, tzinfo=self.desk.zone) for day in (on, on + timedelta(days=1))
+                datetime(each.year, each.month, each.day, tzinfo=self.desk.zone)
+                for each in (on, on + timedelta(days=1))
             )
-            till, page = papers.till_of_day(self.desk, begins, ends)[0], self.days[on]
+            rows = (
+                day.sold_between(self.desk.session, begins, ends), day.taken_back_between(self.desk.session, begins, ends),
+                day.deposits_between(self.desk.session, begins, ends, fitting_list.OLD_ONE),
+            )  # fmt: skip
+            till, page = papers.till_of_day(self.desk, *rows)[0], self.days[on]
             if of_till(till) != of_page(page):
                 wrong.append(f"{on}: {of_till(till)} where the ledger has {of_page(page)}")
         return wrong

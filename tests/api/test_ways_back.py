@@ -91,6 +91,26 @@ class WaysBack(Acts):
         gone = self.teo.get(f"/batteries/{sale['tag']}/sale").json()["way_back"]
         self.assertEqual((gone["what"], gone["other_tag"]), ("exchange", stands["tag"]))
 
+    def test_the_exchanged_one_is_for_the_same_customer_and_takes_no_second_deposit(self) -> None:
+        for came in (False, True):
+            with self.subTest(old_one_came=came):
+                old = self.taken_in(self.teo)
+                sale = self.sold(self.teo, f"SAME-{came}", old_tag=old, customer_name="Ida Fenn", use="taxi")
+                self.assertGreater(sale["core_deposit_cents"], 0)
+                if came:
+                    self.post(self.teo, f"/batteries/{sale['tag']}/sale/ticks", {"step": "old_one"})
+                other = {"item_id": self.stocked(self.teo)["id"], "volts": 12.8, "serial": f"OTHER-{came}"}
+                stands = self.back(self.teo, sale["tag"], what="exchange", volts=12.7, other=other)
+                gone = self.teo.get(f"/batteries/{sale['tag']}/sale").json()["way_back"]
+                deposit = sale["core_deposit_cents"]
+                self.assertEqual(
+                    (gone["deposit_back_cents"], stands["core_deposit_cents"]), (0, 0) if came else (deposit, deposit)
+                )
+                seen = self.teo.get(f"/batteries/{stands['tag']}").json()
+                self.assertEqual(
+                    (seen["customer_name"], seen["context"]["use"], stands["old_tag"]), ("Ida Fenn", "taxi", old)
+                )
+
     def test_after_its_day_it_is_not_void_and_after_its_days_a_lead_takes_it(self) -> None:
         sale = self.sold(self.teo, "LATE-6")
         with self.subTest("yesterday"):
@@ -123,6 +143,8 @@ class WaysBack(Acts):
         sale = self.sold(self.teo, "NEW-10")
         judged = self.teo.get(f"/batteries/{sale['tag']}").json()["judgement"]
         self.assertEqual((judged["headline"], judged["next_step"]["key"]), ("Sold", "sold"))
+        line = self.teo.get("/checks", params={"text": "NEW-10"}).json()["checks"][0]
+        self.assertEqual((line["tag"], line["sold"]), (sale["tag"], True))
         self.assertIn("free replacement", self.paper(self.teo, f"/batteries/{sale['tag']}/slip.pdf"))
         self.read(self.teo, sale["tag"], kind="look")
         judged = self.teo.get(f"/batteries/{sale['tag']}").json()["judgement"]
@@ -142,6 +164,8 @@ class WaysBack(Acts):
         story = {"what": "story", "text": "It clicked, Red, White and Blue lights on"}
         seen = self.post(self.teo, f"/batteries/{tag}/said", story)
         self.assertEqual(seen["remarks"][-1]["text"], story["text"])
+        person = self.teo.get(f"/batteries/{tag}").json()["customer_id"]
+        self.assertIn(story["text"], self.lead.send("POST", f"/customers/{person}/hand-out", {}).text)
         back = self.post(self.teo, f"/batteries/{tag}/said", {"what": "own_call", "text": "It is worn out"})
         self.assertIsNone(back["own_call"])
         self.post(self.lead, f"/batteries/{tag}/erase-customer", {}, 200)

@@ -69,6 +69,12 @@ class Till(unittest.TestCase):
         )  # fmt: skip
         self.assertEqual(till.taxes, (("VAT", 19, 0),))
 
+    def test_a_credit_whose_sale_is_taken_back_is_open_again(self) -> None:
+        """Given free for 99.00, void, and another given: one credit was used, not two."""
+        given = Movement(What.SOLD, 0, "EUR", credit_cents=9900)
+        (till,) = tills([given, Movement(What.REFUNDED, 0, "EUR", credit_cents=9900), given], "EUR")
+        self.assertEqual((till.credited, till.cash), (9900, 0))
+
     @settings(max_examples=300, deadline=None)
     @given(st.lists(MOVED, max_size=60))
     def test_any_mixture_adds_up_by_money(self, moved: list[Movement]) -> None:

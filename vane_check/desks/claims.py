@@ -127,6 +127,15 @@ def _hand_over(desk: Desk, row: BatteryRow, claim: Claim, folder: WarrantyView, 
             say("warranty.no_replacement_is_picked"),
             [FieldProblem("replacement_id", say("warranty.pick_the_one_that_is_handed_over"))],
         )
+    if claim.body.get("currency", folder.currency) != folder.currency:
+        raise Refused(
+            say("common.it_cannot_be_right"),
+            [
+                FieldProblem(
+                    "replacement_id", say("warranty.its_credit_is_in_other_money", currency=claim.body["currency"])
+                )
+            ],
+        )
     check = batteries.latest_check(desk.session, row.id)
     own = goods.sale_of_battery(desk.session, row.id)
     _, first = given_before(desk, row, own, serials.done_with(desk.session, row.serial))

@@ -31,6 +31,7 @@ class HandedOut(BaseModel):
     readings: list[dict[str, Any]]
     judgements: list[dict[str, Any]]
     claims: list[dict[str, Any]]
+    remarks: list[dict[str, Any]]
 
 
 def hand_out(desk: Desk, customer_id: int, now: datetime) -> HandedOut:
@@ -61,5 +62,9 @@ def hand_out(desk: Desk, customer_id: int, now: datetime) -> HandedOut:
         claims=[
             {"tag": tag, "written_at": at.isoformat(), "decision": decision, "credit_cents": cents}
             for tag, at, decision, cents in kept.claims
+        ],
+        remarks=[
+            {"tag": tag, "written_at": at.isoformat(), "what": what, "text": text}
+            for tag, at, what, text in kept.remarks
         ],
     )

@@ -5,6 +5,7 @@ from datetime import date, datetime
 
 from pydantic import BaseModel, Field
 
+from ..core.findings.kinds import StepKey
 from ..core.findings.outcomes import Outcome
 from ..core.life.customers import Written, name_key, why_alike
 from ..core.readings.faults import FieldProblem
@@ -60,6 +61,8 @@ class TheirBattery(BaseModel):
     place: Place
     car: str
     outcome: Outcome | None
+    sold: bool
+    """It stands as it was handed over new."""
     now: bool
 
 
@@ -160,7 +163,8 @@ def view(desk: Desk, customer_id: int) -> CustomerView:
                 sold_on=battery.sold_on,
                 place=Place(battery.place),
                 car=battery.car,
-                outcome=Outcome(outcomes[battery.battery_id]) if battery.battery_id in outcomes else None,
+                outcome=Outcome(outcomes[battery.battery_id][0]) if battery.battery_id in outcomes else None,
+                sold=battery.battery_id in outcomes and outcomes[battery.battery_id][1] == StepKey.SOLD,
                 now=battery.now,
             )
             for battery in batteries

@@ -1,5 +1,6 @@
 """The papers beside the slip: claim pack, day sheet, recall letter, shelf tag, and the line for the till."""
 
+from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 from typing import Any
 
@@ -75,6 +76,7 @@ def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
     currency = desk.store.currency
     sold = day.sold_between(desk.session, begins, ends)
     back = day.taken_back_between(desk.session, begins, ends)
+    deposits = day.deposits_between(desk.session, begins, ends, OLD_ONE)
     claims = day.claimed_between(desk.session, begins, ends)
     return day_sheet(
         DaySheet(
@@ -100,7 +102,7 @@ def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
                 (str(one.tag), one.headline, say("day_sheet.given", given_tag=one.given_tag) if one.given_tag else say("day_sheet.credit_still_open") if one.credit_cents else NOTHING, money(one.credit_cents, one.body.get("currency", currency)))
                 for one in claims
             ],
-            till=[line for till in till_of_day(desk, begins, ends) for line in _till_lines(till)],
+            till=[line for till in till_of_day(desk, sold, back, deposits) for line in _till_lines(till)],
             promised=[
                 (str(tag), dated(at.astimezone(desk.zone), "%a %d %b %H:%M"), line or say('common.no_line'))
                 for tag, line, at in day.promised(desk.session)
@@ -109,8 +111,10 @@ def day_pdf(desk: Desk, wanted: date | None, now: datetime) -> bytes:
     )  # fmt: skip
 
 
-def till_of_day(desk: Desk, begins: datetime, ends: datetime) -> tuple[Till, ...]:
-    """What moved in the till between two moments, summed by money: from sales, ways back and deposits as they are on record."""
+def till_of_day(
+    desk: Desk, sold: Sequence[day.Sold], taken_back: Sequence[day.Back], deposits: Sequence[day.DepositMoved]
+) -> tuple[Till, ...]:
+    """What moved in the till, summed by money: by sales, ways back and deposits as they are on record."""
     home = desk.store.currency
     moved: list[Movement] = []
 
@@ -118,13 +122,13 @@ def till_of_day(desk: Desk, begins: datetime, ends: datetime) -> tuple[Till, ...
         tax = Tax.model_validate(body.get("tax") or {})
         moved.append(Movement(what, cents, body.get("currency", home), credit_cents, tax.name, tax.pct))
 
-    for sale in day.sold_between(desk.session, begins, ends):
+    for sale in sold:
         add(What.SOLD, sale.price_cents, sale.body, sale.credit_cents)
         add(What.DEPOSIT_TAKEN, sale.core_deposit_cents, sale.body)
-    for back in day.taken_back_between(desk.session, begins, ends):
-        add(What.REFUNDED, back.refund_cents, back.body)
+    for back in taken_back:
+        add(What.REFUNDED, back.refund_cents, back.body, back.credit_cents)
         add(What.DEPOSIT_BACK, back.deposit_back_cents, back.body)
-    for deposit in day.deposits_between(desk.session, begins, ends, OLD_ONE):
+    for deposit in deposits:
         add(What.DEPOSIT_BACK if deposit.is_back else What.DEPOSIT_TAKEN, deposit.cents, deposit.body)
     return tills(moved, home)
 

@@ -48,7 +48,7 @@ class OnRack:
     step: StepKey
     case: Case
     fits: dict[int, Suits]
-    plan: ChargePlan | None
+    plan: ChargePlan
 
     @property
     def tag(self) -> int:
@@ -146,7 +146,7 @@ def _enter(desk: Desk, gathered: Gathered, battery: AtRack, case: Case, working:
     }
     plan = plan_of(case, step)
     gathered.batteries[battery.row.tag] = OnRack(battery, step, case, fits, plan)
-    if battery.stay is None and plan is not None and plan.refused is not None:
+    if battery.stay is None and plan.refused is not None:
         gathered.refused.append((battery.row.tag, plan.refused.why, plan.refused.first))
         return
     promise = battery.promise
@@ -190,9 +190,8 @@ def ends_at(battery: AtRack, case: Case, step: StepKey) -> datetime:
     if case.full_by(noted[-1]) is not None:
         return noted[-1].taken_at
     plan = plan_of(case, step, stay.amps)
-    hours = stay.hours if plan is None else plan.hours
-    began = noted[-1].taken_at if plan is not None and _is_counted(noted[-1], case) else stay.connected_at
-    return began + timedelta(hours=hours)
+    began = noted[-1].taken_at if _is_counted(noted[-1], case) else stay.connected_at
+    return began + timedelta(hours=plan.hours)
 
 
 def _is_counted(run: ChargeRun, case: Case) -> bool:

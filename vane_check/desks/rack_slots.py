@@ -47,8 +47,6 @@ def slot_of(gathered: Gathered, placed: Placed) -> Slot:
     volts, amps, hours = (
         (stay.volts, stay.amps, stay.hours)
         if stay is not None
-        else (0.0, 0.0, 0.0)
-        if plan is None
         else (_volts_of(battery, placed.lane), plan.amps, plan.hours)
     )
     return Slot(
@@ -61,7 +59,7 @@ def slot_of(gathered: Gathered, placed: Placed) -> Slot:
         set_words=say('rack_slots.v_a_about', volts=fixed(volts, 1), amps=digits(amps), span_words=span_words(hours)),
         mode=fit.mode.name if fit is not None and fit.mode is not None else "",
         volts=volts, amps=amps, hours=hours,
-        missing_pct=100.0 if battery.plan is None else round((battery.plan.missing_low_pct + battery.plan.missing_high_pct) / 2, 1),
+        missing_pct=round((battery.plan.missing_low_pct + battery.plan.missing_high_pct) / 2, 1),
     )  # fmt: skip
 
 

@@ -6,6 +6,7 @@ from pydantic import BaseModel, TypeAdapter
 
 from ..core.battery.label import Battery, Complaint
 from ..core.facts.rating import rated_cca
+from ..core.findings.kinds import StepKey
 from ..core.findings.outcomes import Outcome
 from ..core.judging.estimate import Estimate
 from ..core.life.trend import Given, Trend, trend_of
@@ -31,6 +32,8 @@ class PastCheck(BaseModel):
     place: Place
     complaint: Complaint
     outcome: Outcome | None
+    sold: bool
+    """It stands as it was handed over new: nobody was asked to test it."""
     figures: list[Words]
     undone: bool
 
@@ -90,10 +93,11 @@ def past_checks(desk: Desk, text: str = "", page: int = 0) -> PastChecks:
                 place=Place(row.place),
                 complaint=Complaint(check.complaint),
                 outcome=Outcome(outcome) if outcome else None,
+                sold=step == StepKey.SOLD,
                 figures=[words for words in map(words_of, figures) if words.key != "look.nothing_wrong_seen"],
                 undone=check.undone_at is not None,
             )
-            for check, row, outcome, figures in checks.rows
+            for check, row, outcome, step, figures in checks.rows
         ],
         page=page,
         pages=-(-checks.total // PAGE),

@@ -75,9 +75,10 @@ class Given(NamedTuple):
     settles: Settles
 
 
-def sell(desk: Desk, sold: Sell, now: datetime, given: Given | None = None) -> int:
+def sell(desk: Desk, sold: Sell, now: datetime, given: Given | None = None, takes_deposit: bool = True) -> int:
     """Hand a piece over: it leaves the stock, becomes a battery with a tag and a life, and has its fitting list. With a claim it is
-    given under warranty: no deposit is taken, for the old one stays here, and it keeps the first one's dates.
+    given under warranty: no deposit is taken, for the old one stays here, and it keeps the first one's dates. `takes_deposit` is
+    False too where the old one of an exchange is here already.
 
     Raises Refused with the field: a piece that may not be sold, volts under the charged line; Conflict for one that went.
     """
@@ -100,7 +101,7 @@ def sell(desk: Desk, sold: Sell, now: datetime, given: Given | None = None) -> i
     sale = Sale(
         piece_id=piece.id, item_id=item.id, battery_id=battery.id, old_battery_id=old.id if old else None, claim_id=given.claim_id if given else None,
         sold_at=now, staff_id=desk.staff.id, volts=sold.volts, price_cents=price + tax.on_top_cents(price), credit_cents=given.credit_cents if given else 0,
-        core_deposit_cents=0 if given else item.core_deposit_cents,
+        core_deposit_cents=item.core_deposit_cents if takes_deposit and given is None else 0,
         body={
             "car": _for_fitter(desk, item, car, old, now).model_dump(), "tax": tax.model_dump(), "currency": desk.store.currency,
             "fitted_here": sold.fitted_here, "name": item.name,

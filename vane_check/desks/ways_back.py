@@ -5,6 +5,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
+from ..core.battery.label import Use
 from ..core.findings.outcomes import FAILED, Outcome
 from ..core.goods.returns import return_until
 from ..core.goods.terms import Terms, in_force
@@ -99,7 +100,9 @@ def take_back(desk: Desk, tag: int, body: TakeBack, now: datetime) -> int:
     item = goods.item(desk.session, sale.item_id, lock=True)
     assert item is not None
     _faultless(desk, sale, battery, item, body, now)
-    other_tag = _hand_the_other(desk, body.other, now) if body.what == "exchange" and body.other is not None else None
+    other_tag = None
+    if body.what == "exchange" and body.other is not None:
+        other_tag = _hand_the_other(desk, sale, battery, body.other, now)
     piece = _piece_again(desk, sale, battery, item, body, now)
     other = sale_or_refused(desk, other_tag)[0] if other_tag is not None else None
     refund = sale.price_cents if body.refund_cents is None or body.what == "void" else body.refund_cents
@@ -116,10 +119,20 @@ def take_back(desk: Desk, tag: int, body: TakeBack, now: datetime) -> int:
     return tag if other_tag is None else other_tag
 
 
-def _hand_the_other(desk: Desk, other: Sell, now: datetime) -> int:
-    """The one that is handed over for it, with the fields of its own form."""
+def _hand_the_other(desk: Desk, sale: Sale, battery: BatteryRow, other: Sell, now: datetime) -> int:
+    """The one that is handed over for it: to the same customer, for the same car, use and old battery; no second deposit is taken where
+    that came already. Faults stand in the fields of its own form."""
+    visit, customer = batteries.first_check(desk.session, battery.id), battery.customer
+    old = desk.session.get(BatteryRow, sale.old_battery_id) if sale.old_battery_id is not None else None
+    for_them = other.model_copy(
+        update={
+            "vehicle_id": battery.vehicle_id, "use": Use(visit.use), "stop_start_car": visit.stop_start_car, "old_tag": old.tag if old else None,
+            "customer_name": customer.name if customer else "", "customer_phone": customer.phone if customer else "",
+            "customer_plate": customer.plate if customer else "",
+        }
+    )  # fmt: skip
     try:
-        return sell(desk, other, now)
+        return sell(desk, for_them, now, takes_deposit=not sale.core_deposit_cents or _deposit_owed(desk, sale) > 0)
     except Refused as refused:
         problems = [each._replace(path=f"other.{each.path}") for each in refused.problems]
         raise Refused(words_of(refused.args[0]), problems) from refused

@@ -118,22 +118,22 @@ def _tuples(session: Session, body: Executable) -> list[tuple[Any, ...]]:
     return [tuple(row) for row in session.execute(body)]
 
 
-def outcomes(session: Session, battery_ids: Collection[int]) -> dict[int, str]:
-    """What was last thought of each battery; none where nothing was read."""
+def outcomes(session: Session, battery_ids: Collection[int]) -> dict[int, tuple[str, str | None]]:
+    """What was last thought of each battery, with its next step; none where nothing was read."""
     last = (
-        select(JudgementRow.outcome)
+        select(JudgementRow.outcome, JudgementRow.next_step)
         .where(JudgementRow.check_id == CheckRow.id)
         .order_by(JudgementRow.id.desc())
         .limit(1)
         .lateral("last_judgement")
     )
     rows = session.execute(
-        select(CheckRow.battery_id, last.c.outcome)
+        select(CheckRow.battery_id, last.c.outcome, last.c.next_step)
         .join(last, true())
         .where(CheckRow.battery_id.in_(battery_ids))
         .order_by(CheckRow.id)
     )
-    return {battery_id: outcome for battery_id, outcome in rows}
+    return {battery_id: (outcome, step) for battery_id, outcome, step in rows}
 
 
 def find_alike(session: Session, own: Sequence[Customer], most: int) -> Sequence[int]:

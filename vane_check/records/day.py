@@ -71,6 +71,7 @@ class Back(NamedTuple):
     what: str
     reason: str
     refund_cents: int
+    credit_cents: int
     deposit_back_cents: int
     body: dict[str, Any]
 
@@ -107,7 +108,7 @@ def sold_between(session: Session, begins: datetime, ends: datetime) -> Sequence
 def taken_back_between(session: Session, begins: datetime, ends: datetime) -> Sequence[Back]:
     """Sales taken back then, in order, whenever they were made."""
     rows = session.execute(
-        select(BatteryRow.tag, CatalogueItem.name, WayBack.what, WayBack.reason, WayBack.refund_cents, WayBack.deposit_back_cents, Sale.body)
+        select(BatteryRow.tag, CatalogueItem.name, WayBack.what, WayBack.reason, WayBack.refund_cents, Sale.credit_cents, WayBack.deposit_back_cents, Sale.body)
         .select_from(WayBack)
         .join(Sale, Sale.id == WayBack.sale_id)
         .join(BatteryRow, BatteryRow.id == Sale.battery_id)

@@ -12,7 +12,7 @@ from .models import BatteryRow, CheckRow, JudgementRow
 class Found(NamedTuple):
     """A page of checks: the rows, how many there are, and whether counting stopped there."""
 
-    rows: Sequence[tuple[CheckRow, BatteryRow, str | None, Sequence[str]]]
+    rows: Sequence[tuple[CheckRow, BatteryRow, str | None, str | None, Sequence[str]]]
     total: int
     more_than_counted: bool
 
@@ -53,14 +53,14 @@ def find_checks(session: Session, page_size: int, page: int, typed: str = "") ->
 
 def _page(session: Session, fits: ColumnElement[bool], size: int, offset: int, count: int, at_most: int) -> Found:
     last = (
-        select(JudgementRow.outcome, JudgementRow.figures)
+        select(JudgementRow.outcome, JudgementRow.next_step, JudgementRow.figures)
         .where(JudgementRow.check_id == CheckRow.id)
         .order_by(JudgementRow.id.desc())
         .limit(1)
         .lateral("last_judgement")
     )
     rows = session.execute(
-        select(CheckRow, BatteryRow, last.c.outcome, last.c.figures)
+        select(CheckRow, BatteryRow, last.c.outcome, last.c.next_step, last.c.figures)
         .select_from(CheckRow)
         .join(BatteryRow, BatteryRow.id == CheckRow.battery_id)
         .options(lazyload(BatteryRow.customer), lazyload(BatteryRow.vehicle))
@@ -70,7 +70,7 @@ def _page(session: Session, fits: ColumnElement[bool], size: int, offset: int, c
         .limit(size)
         .offset(offset)
     )
-    result = [(check, battery, outcome, figures or ()) for check, battery, outcome, figures in rows]
+    result = [(check, battery, outcome, step, figures or ()) for check, battery, outcome, step, figures in rows]
     return Found(result, min(count, at_most), count > at_most)
 
 

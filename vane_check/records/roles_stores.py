@@ -143,8 +143,9 @@ _SIDE_BY_SIDE = f"""
         coalesce(o.unsafe, 0), coalesce(o.watched, 0),
         (select count(*) from checks c where c.store_id = s.id and c.undone_at is null and c.opened_at > now() - interval '7 days'),
         (select count(*) from claims c where c.store_id = s.id and c.written_at > now() - interval '7 days'),
-        (select count(*) from sales c where c.store_id = s.id and c.sold_at > now() - interval '7 days'),
-        (select coalesce(sum(c.price_cents), 0)::bigint from sales c where c.store_id = s.id and c.sold_at > now() - interval '7 days'),
+        (select count(*) from sales c where c.store_id = s.id and c.sold_at > now() - interval '7 days' and not exists (select from ways_back w where w.sale_id = c.id)),
+        (select coalesce(sum(c.price_cents), 0)::bigint from sales c where c.store_id = s.id and c.sold_at > now() - interval '7 days'
+          and coalesce(c.body ->> 'currency', s.currency) = s.currency and not exists (select from ways_back w where w.sale_id = c.id)),
         coalesce(g.pieces, 0), coalesce(g.cents, 0),
         (select count(*) from transfers t where t.to_store_id = s.id and t.state = 'on_the_way'),
         (select count(*) from transfers t where t.from_store_id = s.id and t.state = 'on_the_way'),

@@ -2233,6 +2233,8 @@ export interface components {
             decision: components["schemas"]["WarrantyDecision"];
             /** Ends On */
             ends_on: string | null;
+            /** Free Months */
+            free_months?: number | null;
             /** Free Until */
             free_until: string | null;
             headline: string;
@@ -2242,6 +2244,8 @@ export interface components {
             /** Pays Cents */
             pays_cents: number | null;
             price_missing?: components["schemas"]["PriceTaken"] | null;
+            /** Pro Rata Months */
+            pro_rata_months?: number | null;
             /** Reasons */
             reasons: components["schemas"]["Reason"][];
         };
@@ -4200,6 +4204,10 @@ export interface components {
             readings: {
                 [key: string]: unknown;
             }[];
+            /** Remarks */
+            remarks: {
+                [key: string]: unknown;
+            }[];
             /** Shop */
             shop: string;
             /** Take Ins */
@@ -5453,6 +5461,8 @@ export interface components {
             opened_at: string;
             outcome: components["schemas"]["Outcome"] | null;
             place: components["schemas"]["Place"];
+            /** Sold */
+            sold: boolean;
             /** Tag */
             tag: number;
             /** Undone */
@@ -7210,6 +7220,8 @@ export interface components {
             place: components["schemas"]["Place"];
             /** Serial */
             serial: string;
+            /** Sold */
+            sold: boolean;
             /** Sold On */
             sold_on: string | null;
             /** Tag */

@@ -173,16 +173,16 @@ def _missing(case: Case, counts_so_far: bool) -> tuple[float, float, bool]:
 
 def plan_of(
     case: Case, key: StepKey = StepKey.CHARGE_AND_RETEST, charger_amps: float | None = None, counts_so_far: bool = True
-) -> ChargePlan | None:
+) -> ChargePlan:
     """The plan of a charge: tables/charging.csv by type and temperature, hours by missing Ah x overhead / amps and a tail.
 
     `charger_amps` is what the charger gives; without it the house's. What a charge that goes on has put in is taken off, unless
-    `counts_so_far` says to plan it as it was begun. None where nothing on the battery tells its Ah.
+    `counts_so_far` says to plan it as it was begun. Where nothing on the battery tells its Ah, the house's figure stands in, at its small amps.
     """
     question = (plan_of, key, charger_amps, counts_so_far)  # a rack asks for every charger of a size
     if question not in case.answers:
         case.answers[question] = _plan(case, key, charger_amps, counts_so_far)
-    answer: ChargePlan | None = case.answers[question]
+    answer: ChargePlan = case.answers[question]
     return answer
 
 
@@ -192,7 +192,7 @@ def _assumed(case: Case) -> tuple[float, Words, float]:
     return rules.charge.unknown_ah.value, say("plan.nobody_knows_its_ah"), rules.charge.unknown_ah_spread_ratio.value
 
 
-def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: bool) -> ChargePlan | None:
+def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: bool) -> ChargePlan:
     known = ah_known(case)
     ah, counted_from, off = known or _assumed(case)
     rules, limits = case.rules, charging_limits()[case.battery.chemistry.value]

@@ -17,7 +17,8 @@ class What(StrEnum):
 
 
 class Movement(NamedTuple):
-    """Money that moved: never below 0, `what` says which way. `credit_cents` is what came off a price before it was paid."""
+    """Money that moved: never below 0, `what` says which way. `credit_cents` is what came off a price before it was paid, and is open
+    again where that sale is taken back."""
 
     what: What
     cents: int
@@ -71,7 +72,8 @@ def _till(currency: str, moved: list[Movement]) -> Till:
             sign = 1 if one.what is What.SOLD else -1
             rate = (one.tax_name, one.tax_pct)
             taxes[rate] = taxes.get(rate, 0) + sign * tax_within_cents(one.cents, one.tax_pct)
-    credited = sum(one.credit_cents for one in moved if one.what is What.SOLD)
+    credits = {What.SOLD: 1, What.REFUNDED: -1}
+    credited = sum(credits.get(one.what, 0) * one.credit_cents for one in moved)
     return Till(
         currency=currency, at_prices=total(What.SOLD) + credited, credited=credited, sold=total(What.SOLD), refunded=total(What.REFUNDED),
         deposits_taken=total(What.DEPOSIT_TAKEN), deposits_back=total(What.DEPOSIT_BACK),

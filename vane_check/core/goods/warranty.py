@@ -76,6 +76,9 @@ class Answer(BaseModel):
     counted_from: date | None
     counted_from_what: Literal["sale", "date code and shelf allowance", "nothing"]
     months_used: int | None
+    free_months: int | None = None
+    pro_rata_months: int | None = None
+    """As they are for this use; none where no terms were found, and in claims of older releases."""
     free_until: date | None
     ends_on: date | None
     credit_cents: int
@@ -112,6 +115,8 @@ def decide(question: Question, terms: Terms | None) -> Answer:
         counted_from=start,
         counted_from_what=counted_from_what,
         months_used=terms.months_used(start, question.today) if terms and start else None,
+        free_months=terms.free_months if terms else None,
+        pro_rata_months=terms.pro_rata_months if terms else None,
         free_until=add_months(start, terms.free_months) if dated and terms and start else None,
         ends_on=add_months(start, terms.term_months) if dated and terms and start else None,
         credit_cents=credit,

@@ -11,6 +11,7 @@ import { Pick } from "../../kit/Pick";
 import { dayOf, OUTCOMES, timeOf } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
 import { useWrite } from "../goods/useWrite";
+import { Fold } from "../../kit/Fold";
 import { t } from "../../language/t";
 
 type What = Schema["Say"]["what"];
@@ -35,14 +36,6 @@ const Words = styled(TextArea)`
   color: var(--ink);
   font: inherit;
 `;
-const Fold = styled.details`
-  summary {
-    cursor: pointer;
-    min-height: 32px;
-    color: var(--soft);
-  }
-`;
-
 /** The own call as a line: it stands beside the judgement, which stays. */
 export function OwnCall({ call }: { call: Schema["OwnCallView"] }) {
   return (

@@ -1,10 +1,10 @@
 /** How a pro rata is counted, of which price, and shorter terms by use: folded, for most terms are plain. */
-import styled from "styled-components";
 import type { Schema } from "../../api/client";
 import { FaultOf, Typed } from "../../kit/EntryForm";
 import { Choice } from "../../kit/parts";
 import { numberOf } from "../../kit/units";
 import { USES } from "../../kit/words";
+import { Fold } from "../../kit/Fold";
 import { t } from "../../language/t";
 import { Figures } from "../goods/parts";
 
@@ -24,20 +24,6 @@ export const OF_PRICE: Record<NonNullable<Terms["price_taken"]>, string> = {
   list: t("terms_count.of_the_list_price_then"),
   paid: t("terms_count.of_what_was_paid"),
 };
-const Fold = styled.details`
-  display: grid;
-  gap: 10px;
-  summary {
-    cursor: pointer;
-    min-height: 44px;
-    display: flex;
-    align-items: center;
-  }
-  > * + * {
-    margin-top: 8px;
-  }
-`;
-
 /** The counting while it is typed; steps are `month percent` and uses `use free pro-rata`, each on its place. */
 export interface Counted {
   pro_rata: keyof typeof PRO_RATA;

@@ -1,20 +1,9 @@
 /** How often the house said otherwise than it was judged, in the last year; folded, and nothing where it never did. */
 import { useQuery } from "@tanstack/react-query";
-import styled from "styled-components";
 import { api, answerOf } from "../../api/client";
 import { OUTCOMES } from "../../kit/words";
+import { Fold } from "../../kit/Fold";
 import { t } from "../../language/t";
-
-const Fold = styled.details`
-  font-size: 16px;
-  summary {
-    cursor: pointer;
-    min-height: 44px;
-    display: flex;
-    align-items: center;
-    color: var(--soft);
-  }
-`;
 
 export function Otherwise() {
   const { data: found } = useQuery({ queryKey: ["own-calls"], queryFn: () => answerOf(api.GET("/api/own-calls")) });

@@ -19,8 +19,9 @@ const Drawing = styled.svg`
 const WIDE = 640;
 const LEFT = 12;
 
-export function Timeline({ answer, terms }: { answer: Schema["Answer"]; terms: Schema["Terms"] }) {
+export function Timeline({ answer }: { answer: Schema["Answer"] }) {
   const { counted_from: from, ends_on: ends, free_until: free, months_used: used } = answer;
+  const terms = { free_months: answer.free_months ?? 0, pro_rata_months: answer.pro_rata_months ?? 0 };
   if (!from || !ends || !free || used === null) return null;
   const total = Math.max(terms.free_months + terms.pro_rata_months, used + 1);
   const x = (months: number) => LEFT + (WIDE * months) / total;

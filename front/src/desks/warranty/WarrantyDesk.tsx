@@ -122,7 +122,7 @@ function OneWarranty({ tag }: { tag: number }) {
           {view.own_call && <OwnCall call={view.own_call} />}
           <ForCustomer>{answer.next_for_customer}.</ForCustomer>
         </div>
-        {terms && <Timeline answer={answer} terms={terms} />}
+        <Timeline answer={answer} />
         <Replacement>
           <Pick
             label={t("warranty_desk.replacement_handed_over")}

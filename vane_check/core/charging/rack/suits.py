@@ -30,8 +30,6 @@ def suits(case: Case, key: StepKey, charger: Charger, around_c: float | None) ->
     ):
         return Suits(None, None, say("suits.c_around_it_is_out_of_its_limits", around_c=fixed(around_c, 0)))
     plan = plan_of(case, key, charger.amps)
-    if plan is None:
-        return Suits(None, None, say("suits.nothing_on_it_tells_its_ah_correct_its"))
     if plan.refused is not None:
         return Suits(None, plan, plan.refused.why)
     if charger.least_amps is not None and over(charger.least_amps, plan.most_amps, AMPS):
