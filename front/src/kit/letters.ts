@@ -5,6 +5,7 @@ import { useLayoutEffect, useRef } from "react";
 export function isFree(event: KeyboardEvent, shifted = false): boolean {
   if (event.defaultPrevented || event.shiftKey !== shifted || event.ctrlKey || event.metaKey || event.altKey)
     return false;
+  if (event.target instanceof HTMLTextAreaElement) return false; // words, and several lines of them
   const field = event.target instanceof HTMLInputElement ? event.target : null;
   if (field) return field.inputMode === "decimal" || field.type === "radio";
   return !(event.target instanceof HTMLElement && event.target.closest('[role="menu"], [role="listbox"]'));

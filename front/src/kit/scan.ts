@@ -1,5 +1,7 @@
 /** Keys that open the tag line: `/` outside a text, the pad's divide key anywhere, and a scanned code, which comes as a burst. */
 
+import { isText, type TextField } from "./texts";
+
 /** A person's keys lie further apart than a scanner's. */
 const BURST_MS = 45;
 const SCANNED = /^\/\d{1,9}$/;
@@ -13,9 +15,6 @@ export const LEAVE = "vane-leave";
 export const TAG_FIELD = "tag-line";
 const isTagField = (element: Element | null) =>
   element instanceof HTMLElement && element.dataset["field"] === TAG_FIELD;
-
-const isText = (target: EventTarget | null): target is HTMLInputElement =>
-  target instanceof HTMLInputElement && !["radio", "checkbox", "button"].includes(target.type);
 
 /** Outside every text, menu and dialog. */
 const isLetterFree = (target: EventTarget | null) =>
@@ -35,7 +34,7 @@ interface Heard {
 export function listenForTags({ open, letter }: Heard): () => void {
   let burst = "";
   let last = 0;
-  let before: { field: HTMLInputElement; text: string } | null = null;
+  let before: { field: TextField; text: string } | null = null;
 
   /** What is typed after `/` while the line is still being drawn; null once it stands. */
   let ahead: string | null = null;
@@ -98,7 +97,7 @@ function stop(event: KeyboardEvent) {
 }
 
 /** Give a field back what it held before the scanner wrote into it. */
-function put(field: HTMLInputElement, text: string) {
-  Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")?.set?.call(field, text);
+function put(field: TextField, text: string) {
+  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field) as TextField, "value")?.set?.call(field, text);
   field.dispatchEvent(new Event("input", { bubbles: true }));
 }

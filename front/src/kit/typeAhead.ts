@@ -1,11 +1,10 @@
 /** Figures typed before their field is there are held, and typed into it as soon as it stands: nothing falls between. */
 
+import { isText, type TextField } from "./texts";
+
 let holders = 0;
 let typing = false;
 const held: string[] = [];
-
-const isText = (target: EventTarget | null): target is HTMLInputElement =>
-  target instanceof HTMLInputElement && !["radio", "checkbox", "button"].includes(target.type);
 
 /** What is on its way: a field, or a whole desk. Until it stands, keys are its own. */
 type Coming = "field" | "desk";
@@ -127,7 +126,7 @@ export async function typeHeld() {
         }
         if (look && !FIGURE.test(held[1] ?? "")) return wait();
         held.shift();
-        (look ?? (field as HTMLInputElement).form)?.requestSubmit();
+        (look ?? (field as TextField).form)?.requestSubmit();
         await aMoment();
       } else {
         held.shift();
