@@ -119,6 +119,18 @@ class Work(AtTheRack):
                 self.assertEqual((view["place"], view["stay"]), (place, None))
                 self.assertNotIn(tag, [slot["tag"] for slot in self.rack()["slots"] if slot["hangs"]])
 
+    def test_check_rack_and_tag_say_one_volts_one_amps_one_time(self) -> None:
+        """The book's chargers hold 14.7 or 14.6 V where the type at its warmth would have 14.55 to 14.85."""
+        slots = [slot for slot in self.rack()["slots"] if slot["tag"] < 198]
+        self.assertEqual({slot["hangs"] for slot in slots}, {True, False})
+        for slot in slots:
+            with self.subTest(slot["tag"], hangs=slot["hangs"]):
+                view = self.teo.get(f"/batteries/{slot['tag']}").json()
+                plan = view["limits"]["plan"]
+                self.assertEqual((plan["volts"], plan["amps"]), (slot["volts"], slot["amps"]))
+                self.assertAlmostEqual(plan["hours"], slot["hours"], delta=0.1)
+                self.assertEqual(view["planned"] is None, slot["hangs"])
+
     def test_a_charger_that_would_suit_it_and_is_out_of_order_is_named(self) -> None:
         six = {"nominal_volts": 6, "capacity_ah_20h": 70, "rating": {"amps": 600}}
         tag = self.flat(5.95, battery=six)

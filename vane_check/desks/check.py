@@ -22,7 +22,7 @@ from ..core.tables import entry_limits
 from ..core.words import dated, say
 from ..records import batteries, rack
 from ..records.models import BatteryRow, CheckRow, JudgementRow, ReadingRow
-from .check_tools import StayView, limits_where_it_hangs, stay_view, tools_for
+from .check_tools import PlannedView, StayView, at_rack, stay_view, tools_for
 from .counter import battery_or_refused, move
 from .desk import Conflict, Desk, Refused
 from .equipment import used
@@ -70,6 +70,7 @@ class CheckView(BaseModel):
     racked: bool
     """A charger stands in the book: a charge goes over the rack."""
     stay: StayView | None
+    planned: PlannedView | None
     promised_at: datetime | None
     priority: str
     claimed: bool
@@ -89,6 +90,7 @@ def view(desk: Desk, tag: int, now: datetime | None = None) -> CheckView:
     judgement = Judgement.model_validate(kept.body) if kept else assess(checked, desk.rules, desk.zone)
     customer, case = row.customer, Case.of(checked, desk.rules)
     stay, promise = rack.open_stay(desk.session, row.id), rack.newest_promise(desk.session, check.id)
+    hung = at_rack(desk, row.tag, case, judgement.next_step.key, stay)
     return CheckView(
         tag=row.tag,
         place=Place(row.place),
@@ -115,7 +117,8 @@ def view(desk: Desk, tag: int, now: datetime | None = None) -> CheckView:
             for entry, reading in zip(entries, checked.readings, strict=True)
         ],
         judgement=judgement,
-        limits=limits_where_it_hangs(case, stay),
+        limits=hung.limits,
+        planned=hung.planned,
         at_hand=None if desk.at_hand is None else list(desk.at_hand),
         tools=tools_for(desk, case, now, None if stay is None else stay.equipment_id),
         racked=any(row.kind == "charger" for row in desk.equipment),

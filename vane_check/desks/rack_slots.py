@@ -4,12 +4,12 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from ..core.charging.rack import Lane, Placed
+from ..core.charging.rack import Placed
 from ..core.charging.rack.parts import TICK_MINUTES
 from ..core.findings.kinds import StepKey
 from ..core.words import Figure, Words, dated, digits, fixed, say
 from .desk import Desk
-from .rack_jobs import Gathered, OnRack, ends_at, priority_of
+from .rack_jobs import Gathered, ends_at, priority_of
 
 
 class Slot(BaseModel):
@@ -45,9 +45,7 @@ def slot_of(gathered: Gathered, placed: Placed) -> Slot:
     plan = fit.plan if fit is not None and fit.plan is not None else battery.plan
     ends = gathered.moment(placed.ends) if placed.ends else ends_at(battery.at, battery.case, battery.step)
     volts, amps, hours = (
-        (stay.volts, stay.amps, stay.hours)
-        if stay is not None
-        else (_volts_of(battery, placed.lane), plan.amps, plan.hours)
+        (stay.volts, stay.amps, stay.hours) if stay is not None else (plan.volts, plan.amps, plan.hours)
     )
     return Slot(
         tag=placed.tag, charger_id=placed.lane.charger, output=placed.lane.output, hangs=stay is not None, pinned=placed.pinned,
@@ -61,12 +59,6 @@ def slot_of(gathered: Gathered, placed: Placed) -> Slot:
         volts=volts, amps=amps, hours=hours,
         missing_pct=round((battery.plan.missing_low_pct + battery.plan.missing_high_pct) / 2, 1),
     )  # fmt: skip
-
-
-def _volts_of(battery: OnRack, lane: Lane) -> float:
-    fit = battery.fits[lane.charger]
-    assert fit.mode is not None
-    return fit.mode.volts
 
 
 def span_words(hours: float) -> Words:

@@ -22,7 +22,7 @@ def rack_tag_pdf(desk: Desk, tag: int, base: str, now: datetime, size: TagSize) 
     """The tag of a battery as it stands now, as a PDF. `base` is the address this server is reached at."""
     battery_or_refused(desk, tag)
     seen = view(desk, tag)
-    plan = seen.judgement.next_step.plan or (seen.limits.plan if seen.place == "on_charge" else None)
+    plan = seen.limits.plan if seen.planned or seen.place == "on_charge" else seen.judgement.next_step.plan
     due = seen.needs_hand_at
     rating = seen.battery.rating
     return draw(

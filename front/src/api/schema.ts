@@ -3130,6 +3130,7 @@ export interface components {
             needs_hand_at: string | null;
             own_call: components["schemas"]["OwnCallView"] | null;
             place: components["schemas"]["Place"];
+            planned: components["schemas"]["PlannedView"] | null;
             /** Priority */
             priority: string;
             /** Promised At */
@@ -5637,6 +5638,25 @@ export interface components {
          * @enum {string}
          */
         Place: "counter" | "bench" | "on_charge" | "standing" | "ready" | "held_apart" | "on_the_way" | "gone";
+        /**
+         * PlannedView
+         * @description Where the rack will charge it: on which charger, as it is set, and from when.
+         */
+        PlannedView: {
+            /** Amps */
+            amps: number;
+            /** Charger */
+            charger: string;
+            /** Hours */
+            hours: number;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** Volts */
+            volts: number;
+        };
         /**
          * Point
          * @description One thing compared: in words and figures. `stands` is against, changes (fits, but something differs) or fits.

@@ -172,16 +172,21 @@ def _missing(case: Case, counts_so_far: bool) -> tuple[float, float, bool]:
 
 
 def plan_of(
-    case: Case, key: StepKey = StepKey.CHARGE_AND_RETEST, charger_amps: float | None = None, counts_so_far: bool = True
+    case: Case,
+    key: StepKey = StepKey.CHARGE_AND_RETEST,
+    charger_amps: float | None = None,
+    counts_so_far: bool = True,
+    charger_volts: float | None = None,
 ) -> ChargePlan:
     """The plan of a charge: tables/charging.csv by type and temperature, hours by missing Ah x overhead / amps and a tail.
 
-    `charger_amps` is what the charger gives; without it the house's. What a charge that goes on has put in is taken off, unless
+    `charger_amps` is what the charger gives; without it the house's. `charger_volts` is what it holds, once it is known which one: one
+    battery has one voltage wherever it is read. What a charge that goes on has put in is taken off, unless
     `counts_so_far` says to plan it as it was begun. Where nothing on the battery tells its Ah, the house's figure stands in, at its small amps.
     """
-    question = (plan_of, key, charger_amps, counts_so_far)  # a rack asks for every charger of a size
+    question = (plan_of, key, charger_amps, counts_so_far, charger_volts)  # a rack asks for every charger of a size
     if question not in case.answers:
-        case.answers[question] = _plan(case, key, charger_amps, counts_so_far)
+        case.answers[question] = _plan(case, key, charger_amps, counts_so_far, charger_volts)
     answer: ChargePlan = case.answers[question]
     return answer
 
@@ -192,7 +197,9 @@ def _assumed(case: Case) -> tuple[float, Words, float]:
     return rules.charge.unknown_ah.value, say("plan.nobody_knows_its_ah"), rules.charge.unknown_ah_spread_ratio.value
 
 
-def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: bool) -> ChargePlan:
+def _plan(
+    case: Case, key: StepKey, charger_amps: float | None, counts_so_far: bool, charger_volts: float | None
+) -> ChargePlan:
     known = ah_known(case)
     ah, counted_from, off = known or _assumed(case)
     rules, limits = case.rules, charging_limits()[case.battery.chemistry.value]
@@ -207,7 +214,8 @@ def _plan(case: Case, key: StepKey, charger_amps: float | None, counts_so_far: b
         most = min(most, rules.charge.unknown_amps.value)
     amps = max(rounded(min(share * ah, gives, most), AMPS / 10), 0.1)
     special = limits.equalise_volts if mode == "equalise" else None
-    volts = _volts_at(special or limits.absorption_volts, special or limits.ceiling_volts, case)
+    by_type = _volts_at(special or limits.absorption_volts, special or limits.ceiling_volts, case)
+    volts = by_type if charger_volts is None else charger_volts
     least, highest, is_known = _missing(case, counts_so_far)
     tail = rules.charge.tail_hours.value
     if mode == "equalise":

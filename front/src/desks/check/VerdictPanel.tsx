@@ -148,13 +148,17 @@ export const VerdictPanel = memo(function VerdictPanel(props: Props) {
         <Jobs jobs={jobs} car={carIsAJob ? null : (car ?? null)} due={step.job ?? null} onDone={onJob} />
         {!saidByRung && (
           <Next>
-            <b data-testid="next-step">{hangs ?? step.text}</b>
+            <b data-testid="next-step">{hangs ?? plannedWords(view) ?? step.text}</b>
             <small>
               {hangs
                 ? t("verdict_panel.then_let_it_rest_and_test_it_again_needs", { needs: step.needs })
                 : isSold
                   ? `${step.why}.`
-                  : t("verdict_panel.needs", { why: step.why, needs: step.needs, minutes: minutesWords(step.minutes) })}
+                  : t("verdict_panel.needs", {
+                      why: step.why,
+                      needs: step.needs,
+                      minutes: minutesWords(view.planned ? view.planned.hours * 60 : step.minutes),
+                    })}
               {step.load &&
                 t("verdict_panel.limit_for", {
                   temperature_c: Math.round(temperatureIn(step.load.temperature_c, store)),
@@ -172,6 +176,18 @@ export const VerdictPanel = memo(function VerdictPanel(props: Props) {
     </Panel>
   );
 });
+
+/** A charge the rack has a place for: where, as it will be set, and from when. */
+function plannedWords({ planned }: Schema["CheckView"]): string | null {
+  if (!planned) return null;
+  return t("verdict_panel.charge_it_on", {
+    charger: planned.charger,
+    volts: localFigure(planned.volts.toFixed(1)),
+    amps: localFigure(planned.amps),
+    hours: Math.round(planned.hours),
+    starts: clockWords(planned.starts_at, new Date(nowMs())),
+  });
+}
 
 /** What is asked already goes on: where, as it is set, and until when. */
 function hangsWords({ stay, needs_hand_at }: Schema["CheckView"]): string {

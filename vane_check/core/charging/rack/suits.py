@@ -66,4 +66,5 @@ def suits(case: Case, key: StepKey, charger: Charger, around_c: float | None) ->
                 size=size,
             ),
         )
-    return Suits(max(fits, key=lambda mode: mode.volts), plan, NOTHING)
+    mode = max(fits, key=lambda mode: mode.volts)
+    return Suits(mode, plan_of(case, key, charger.amps, charger_volts=mode.volts), NOTHING)
