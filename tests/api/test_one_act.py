@@ -80,6 +80,18 @@ class OneAct(Acts):
             [(0,)],
         )
 
+    def test_a_free_one_whose_price_nobody_knows_is_not_written_before_it_is_said(self) -> None:
+        self.post(self.lead, "/house/terms", {"line": "Ostrel Gone", "free_months": 24})
+        tag = self.worn(self.teo, "GONE-4", line="Ostrel Gone")
+        folder = self.teo.get(f"/batteries/{tag}/warranty", params={"replacement_id": self.item(self.teo)["id"]}).json()
+        self.assertEqual((folder["answer"]["decision"], folder["answer"]["price_missing"]), ("free", "today"))
+        self.assertIsNone(folder["answer"]["pays_cents"])  # not its whole price
+        refused = self.post(self.teo, f"/batteries/{tag}/claim", {}, 422)
+        self.assertEqual(refused["errors"][0]["path"], "price_cents")
+        said = {"price_cents": 10100, "replacement_id": self.item(self.teo)["id"]}
+        written = self.post(self.teo, f"/batteries/{tag}/claim", said)
+        self.assertEqual((written["claimed"], written["answer"]["credit_cents"]), (True, 10100))
+
     def test_it_keeps_the_first_ones_dates_and_terms_and_a_second_claim_goes_to_the_maker(self) -> None:
         first = self.worn(self.teo, "FIRST-3")
         terms = self.teo.get(f"/batteries/{first}/warranty").json()["terms"]

@@ -119,6 +119,13 @@ class Work(AtTheRack):
                 self.assertEqual((view["place"], view["stay"]), (place, None))
                 self.assertNotIn(tag, [slot["tag"] for slot in self.rack()["slots"] if slot["hangs"]])
 
+    def test_one_whose_ah_nobody_knows_goes_on_at_few_amps_and_is_looked_at_in_an_hour(self) -> None:
+        tag = self.flat(battery={})
+        self.assertEqual(self.on(tag).status_code, 201)
+        view = self.teo.get(f"/batteries/{tag}").json()
+        self.assertEqual((view["stay"]["amps"], view["limits"]["plan"]["ah_assumed"]), (2, True))
+        self.assertEqual(datetime.fromisoformat(view["needs_hand_at"]), self.clock + timedelta(hours=1))
+
     def test_check_rack_and_tag_say_one_volts_one_amps_one_time(self) -> None:
         """The book's chargers hold 14.7 or 14.6 V where the type at its warmth would have 14.55 to 14.85."""
         slots = [slot for slot in self.rack()["slots"] if slot["tag"] < 198]

@@ -130,7 +130,7 @@ def connect(desk: Desk, tag: int, body: Connect, now: datetime) -> None:
         )
     )  # fmt: skip
     desk.session.flush()
-    watched = battery.step is StepKey.CHARGE_AND_WATCH
+    watched = battery.step is StepKey.CHARGE_AND_WATCH or fit.plan.ah_assumed
     due = (
         now + timedelta(minutes=desk.rules.cells.watch_minutes.value)
         if watched

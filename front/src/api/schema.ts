@@ -2828,6 +2828,11 @@ export interface components {
          * @description What the charger is set to and for how long. Volts of this battery, amps, hours; `hours_low` to `hours_high` is how far they may be off.
          */
         ChargePlan: {
+            /**
+             * Ah Assumed
+             * @default false
+             */
+            ah_assumed: boolean;
             /** Amps */
             amps: number;
             /** Capacity Ah */

@@ -51,6 +51,8 @@ class ChargePlan(BaseModel):
     amps: float
     most_amps: float
     capacity_ah: float
+    ah_assumed: bool = False
+    """Nothing on it tells its Ah: somebody looks in every hour. Plans kept before this was told were of known Ah."""
     counted_from: Words
     """Where the Ah come from."""
 
@@ -242,7 +244,7 @@ def _plan(
     energy_wh = (least + highest) / 2 / 100 * ah * rules.charge.overhead.value * volts
     return ChargePlan(
         mode=mode, refused=refusal_of(case), volts=volts, ceiling_volts=rounded((special or limits.ceiling_volts) * scale, VOLTS),
-        amps=amps, most_amps=rounded(most, AMPS / 10), capacity_ah=ah, counted_from=counted_from,
+        amps=amps, most_amps=rounded(most, AMPS / 10), capacity_ah=ah, ah_assumed=known is None, counted_from=counted_from,
         missing_low_pct=least, missing_high_pct=highest, missing_known=is_known,
         energy_wh=round(energy_wh, -1),
         hours=round(hours, 2), hours_low=round(low, 2), hours_high=round(high, 2),
