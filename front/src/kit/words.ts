@@ -206,6 +206,10 @@ export const outcomeWords = (outcome: Schema["Outcome"], step: Schema["StepKey"]
       ? t("words.sound_after", { step: HANDS[step] })
       : OUTCOMES[outcome];
 
+/** The word of a battery in a list, where the steps are not told: sold, or what was found. */
+export const listWords = (row: { outcome: Schema["Outcome"]; sold: boolean }) =>
+  row.sold ? t("words.sold_new") : OUTCOMES[row.outcome];
+
 let zone: string | undefined;
 
 /** Times are the store's, wherever the screen stands. */

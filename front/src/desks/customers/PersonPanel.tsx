@@ -9,7 +9,7 @@ import { put } from "../../api/live";
 import { queries } from "../../api/queries";
 import { Button, Soft, touchLink } from "../../kit/parts";
 import { UPRIGHT } from "../../kit/theme";
-import { dayOf, mayLead, outcomeWords, PLACES } from "../../kit/words";
+import { dayOf, listWords, mayLead, PLACES } from "../../kit/words";
 import { SendTo } from "../../stores/sending";
 import { InlineMark } from "../../vane/outcomes";
 import { Acts, Fault, Heads } from "../goods/parts";
@@ -198,7 +198,7 @@ export function PersonPanel({ id, who }: { id: number; who: Schema["Me"] }) {
             <OutcomeWord>
               {one.outcome ? (
                 <>
-                  <InlineMark outcome={one.outcome} size={18} /> {outcomeWords(one.outcome, one.sold ? "sold" : null)}
+                  <InlineMark outcome={one.outcome} size={18} /> {listWords({ outcome: one.outcome, sold: one.sold })}
                 </>
               ) : (
                 <Soft>{t("screens.not_read_yet")}</Soft>

@@ -8,7 +8,7 @@ import { Button, Page, Soft, touchLink } from "../../kit/parts";
 import { Entry } from "../../kit/Entry";
 import { UPRIGHT } from "../../kit/theme";
 import { useScrollKept } from "../../kit/useScrollKept";
-import { COMPLAINTS, dayOf, outcomeWords } from "../../kit/words";
+import { COMPLAINTS, dayOf, listWords } from "../../kit/words";
 import { InlineMark } from "../../vane/outcomes";
 import { useSettled } from "../../kit/useSettled";
 import { Heads } from "../goods/parts";
@@ -125,7 +125,7 @@ export function RecordsDesk() {
             </Soft>
             {one.outcome ? (
               <Outcome>
-                <InlineMark outcome={one.outcome} /> {outcomeWords(one.outcome, one.sold ? "sold" : null)}
+                <InlineMark outcome={one.outcome} /> {listWords({ outcome: one.outcome, sold: one.sold })}
               </Outcome>
             ) : (
               <Soft>{t("screens.not_read_yet")}</Soft>
