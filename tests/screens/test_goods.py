@@ -203,6 +203,28 @@ class Selling(Screens):
         expect(page.locator("[data-rung='The car']")).to_contain_text("14.3")
 
 
+class SoldMeanwhile(Screens):
+    def test_what_is_being_sold_stays_in_front_though_better_ones_push_it_off_the_list(self) -> None:
+        page = self.page("/match/173")
+        teo = Client(app_on(self.url), TEO)
+        sold = teo.send("POST", "/match", {"tag": 173}).json()["matches"][0]["candidate"]["item_id"]
+        page.get_by_role("button", name="Sell this one").click()
+        page.locator("input[name=serial]").fill("QC 9002")
+
+        def without_it(route: Route) -> None:
+            answer = route.fetch()
+            result = answer.json()
+            result["matches"] = [match for match in result["matches"] if match["candidate"]["item_id"] != sold]
+            route.fulfill(response=answer, json=result)
+
+        page.route("**/api/match", without_it)
+        order = {"item_id": sold, "pieces": 1, "for_tag": None, "note": "for the shelf", "expected_on": None}
+        with page.expect_response("**/api/match"):
+            self.assertLess(teo.send("POST", "/orders", order).status_code, 300)
+        page.wait_for_timeout(300)
+        expect(page.locator("input[name=serial]")).to_have_value("QC 9002")
+
+
 class Held:
     """What is asked of one address waits until it is let go; what is asked after that does not."""
 

@@ -58,7 +58,7 @@ interface Props {
   vehicleId: number | null;
   store: Schema["StoreView"];
   /** Told when one is being sold. */
-  onSell: (itemId: number) => void;
+  onSell: (match: Schema["Match"]) => void;
 }
 
 /** A candidate's outside as the drawings take it. */
@@ -128,7 +128,7 @@ export function Chosen({ found, current, tag, vehicleId, store, onSell }: Props)
               vehicleId={vehicleId}
               onOpen={() => {
                 setSelling(candidate.item_id);
-                onSell(candidate.item_id);
+                onSell(current);
               }}
             />
           ) : (

@@ -75,14 +75,22 @@ export function MatchDesk({ tag, store }: Props) {
   const { data, error, isPending, isPlaceholderData } = useQuery({ ...matchKnown(settledAsk), enabled: asks });
   const says = useQuery(codeRead(code));
   const [picked, setPicked] = useState<number | null>(null);
+  // What is being sold stays in front with all that was typed, though the last piece goes and better ones push it off the list.
+  const [sold, setSold] = useState<Schema["Match"] | null>(null);
 
   const problem = error instanceof ApiProblem ? error : null;
   const answer = asks ? data : undefined;
-  const current = answer?.matches.find((one) => one.candidate.item_id === picked) ?? answer?.matches[0];
+  const current =
+    answer?.matches.find((one) => one.candidate.item_id === picked) ??
+    (sold?.candidate.item_id === picked ? sold : answer?.matches[0]);
   const reading = asks && isPending && !error;
   const vehicleId = known.vehicleId;
   // Until it is known what the battery asks for, neither a form nor a claim about it may stand here.
   const settled = tag === null || answer !== undefined || error !== null;
+  const sell = (match: Schema["Match"]) => {
+    setPicked(match.candidate.item_id);
+    setSold(match);
+  };
   const choosing = known.cars.length > 1 && vehicleId === null;
   return (
     <Columns>
@@ -138,7 +146,7 @@ export function MatchDesk({ tag, store }: Props) {
       </Column>
       <Column aria-label={t("match_desk.old_and_new")}>
         {answer?.requirement && current && !choosing && (
-          <Chosen found={answer} current={current} tag={tag} vehicleId={vehicleId} store={store} onSell={setPicked} />
+          <Chosen found={answer} current={current} tag={tag} vehicleId={vehicleId} store={store} onSell={sell} />
         )}
       </Column>
     </Columns>
