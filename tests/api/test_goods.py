@@ -377,6 +377,23 @@ class Lists(Goods):
             time.sleep(0.05)
         return self.fail(f"it stayed {run['state']}: {run['problem']}")
 
+    def test_prices_have_the_decimals_of_the_shop_s_money(self) -> None:
+        """ISO 4217: a yen has none. The same list in another money is other cents; a part no coin is made for is asked about."""
+        seen = self.lead.get("/house").json()
+        body = {"shop": {**seen["shop"], "currency": "JPY"}, "based_on": seen["edition"], "prices_times": 1}
+        self.assertEqual(self.lead.send("PUT", "/house/shop", body).status_code, 200)
+        try:
+            run = self.looked_at(b"Name,Line,Size,CCA,Price\nYen 48,Plain,48,600,12900\nYen 47,Plain,47,540,129.5\n")
+            self.assertEqual((run["rows_good"], run["rows_refused"]), (1, 1))
+            self.post(f"/imports/{run['id']}/keep", {"leave_out": True}, 201, self.lead)
+            self.until(run["id"], "kept")
+            [row] = [one for one in self.lead.get("/goods", params={"text": "Yen 48"}).json()["items"]]
+            self.assertEqual(row["price_cents"], 12900)
+        finally:
+            again = self.lead.get("/house").json()
+            back = {"shop": {**again["shop"], "currency": "EUR"}, "based_on": again["edition"], "prices_times": 1}
+            self.assertEqual(self.lead.send("PUT", "/house/shop", back).status_code, 200)
+
     def looked_at(self, content: bytes, kind: str = "items") -> Any:
         run = self.sent(content, kind)
         self.post(f"/imports/{run['id']}/check", {"mapping": run["mapping"]}, 201, self.lead)

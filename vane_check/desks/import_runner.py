@@ -13,12 +13,14 @@ from sqlalchemy.exc import OperationalError
 from sqlalchemy.exc import TimeoutError as NoConnection
 
 from ..core.goods.importing import Checked, ColumnMap, check_rows
+from ..core.units.money import decimals_of
 from ..core.words import Words, fact_of, for_record, say, words_of
 from ..files.lists import ROWS_AT_MOST, SAMPLE, NotAList
 from ..files.reader import READER
 from ..records import importing, stores
 from ..records.base import StoreSession, engine_of, sessions_of
 from ..records.events import announce
+from ..records.models import Store
 from .imports import FOLLOWED, SILENT, Stopped, read_heading
 
 LOG = logging.getLogger("vane_check")
@@ -138,10 +140,10 @@ class Runner:
             run = importing.run_of(session, run_id)
             assert run is not None
             kind, mapping, state = run.kind, ColumnMap.model_validate(run.mapping), run.state
-            columns = run.columns
+            columns, decimals = run.columns, decimals_of(session.get_one(Store, store_id).currency)
             content, known = importing.content_of(session, run_id), importing.names_to_ids(session, run.kind)
         with READER.opened(content) as opened:
-            parts = check_rows(kind, mapping, opened.columns, opened.rows, known)  # type: ignore[arg-type]
+            parts = check_rows(kind, mapping, opened.columns, opened.rows, known, decimals)  # type: ignore[arg-type]
             total = content.count(b"\n") if content[:2] != b"PK" else 0
             self._go_through(run_id, store_id, Work(kind, state, columns, total), parts)
 

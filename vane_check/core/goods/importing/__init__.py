@@ -1,6 +1,7 @@
 """Lists brought in: rows checked against their fields, a chunk at a time, with every fault by row, column and reason."""
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from functools import partial
 from itertools import islice
 from typing import Any, NamedTuple
 
@@ -64,8 +65,11 @@ class MappingRefused(ValueError):
         self.faults = faults
 
 
-def readers(kind: Kind, mapping: ColumnMap, columns: Sequence[str]) -> list[tuple[Field, int, Callable[[str], Any]]]:
-    """Each mapped field with the place of its column and how it is read. Raises MappingRefused."""
+def readers(
+    kind: Kind, mapping: ColumnMap, columns: Sequence[str], decimals: int = 2
+) -> list[tuple[Field, int, Callable[[str], Any]]]:
+    """Each mapped field with the place of its column and how it is read, in a money with so many decimals. Raises
+    MappingRefused."""
     fields = {field.name: field for field in FIELDS[kind]}
     faults: dict[str, Words] = {
         name: say("common.there_is_no_such_field") for name in mapping.columns if name not in fields
@@ -90,12 +94,14 @@ def readers(kind: Kind, mapping: ColumnMap, columns: Sequence[str]) -> list[tupl
     if faults:
         raise MappingRefused(faults)
     return [
-        (fields[name], list(columns).index(column), _reader(fields[name], mapping))
+        (fields[name], list(columns).index(column), _reader(fields[name], mapping, decimals))
         for name, column in mapping.columns.items()
     ]
 
 
-def _reader(field: Field, mapping: ColumnMap) -> Callable[[str], Any]:
+def _reader(field: Field, mapping: ColumnMap, decimals: int) -> Callable[[str], Any]:
+    if field.read is values.money:
+        return partial(values.money, decimals=decimals)
     if not field.is_length:
         return field.read
     per = values.MM_PER[mapping.length_unit]
@@ -113,12 +119,14 @@ def check_rows(
     columns: Sequence[str],
     rows: Iterable[Sequence[str]],
     known: Mapping[str, Mapping[str, int]],
+    decimals: int = 2,
 ) -> Iterator[Checked]:
-    """Look at every row, a chunk at a time. `known` holds numbers of items and suppliers by name, in small letters.
+    """Look at every row, a chunk at a time. `known` holds numbers of items and suppliers by name, in small letters; prices are
+    in a money with so many `decimals`.
 
     Of rows that name the same thing twice the later is refused. Raises MappingRefused.
     """
-    how = readers(kind, mapping, columns)
+    how = readers(kind, mapping, columns, decimals)
     memory: list[dict[str, Any]] = [{} for _ in how]
     seen: dict[Any, int] = {}
     finish = FINISH[kind]

@@ -4,7 +4,7 @@ import re
 from datetime import date, datetime
 
 from ...battery.label import Chemistry, RatingScale, Use
-from ...tables import entry_limits
+from ...tables import currencies, entry_limits
 from ...units.model import printable
 from ...words import NOTHING, Words, digits, in_a_row, listed, say, word
 
@@ -23,6 +23,8 @@ _LEDGES = {"none", "long", "all"}
 
 CELL_SIGNS_AT_MOST = 2000
 NUMBER_SIGNS_AT_MOST = 40
+CURRENCY_SIGNS = re.compile(rf"[€$£¥]|(?i:\b(?:{'|'.join(currencies())})\b)")
+WHOLE_CENT = 1e-6
 
 
 def one_line(cell: str) -> str:
@@ -87,10 +89,20 @@ def between(name: str, value: float | None) -> float | None:
     return value
 
 
-def money(cell: str) -> int | None:
-    """Cents of an amount such as 129.90, 129,90 or 1.299,00; signs of currency are passed over."""
-    value = number(re.sub(r"[€$£]|(?i:eur|usd|gbp|chf)", "", cell))
-    return None if value is None else int(between("price_cents", round(value * 100)) or 0)
+def money(cell: str, decimals: int = 2) -> int | None:
+    """Cents, the smallest unit of a money with so many decimals, of an amount such as 129.90, 129,90 or 1.299,00; signs and
+    codes of currency are passed over.
+
+    >>> money("129,90 EUR"), money("12900 JPY", 0), money("KWD 12.905", 3)
+    (12990, 12900, 12905)
+    """
+    value = number(CURRENCY_SIGNS.sub("", cell))
+    if value is None:
+        return None
+    cents = value * 10**decimals
+    if abs(cents - round(cents)) > WHOLE_CENT:
+        raise ValueError(say("values.this_money_has_so_many_decimals", cell=f"{cell!r}", decimals=decimals))
+    return int(between("price_cents", round(cents)) or 0)
 
 
 def yes(cell: str) -> bool:
