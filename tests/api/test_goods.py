@@ -380,7 +380,7 @@ class Lists(Goods):
     def test_prices_have_the_decimals_of_the_shop_s_money(self) -> None:
         """ISO 4217: a yen has none. The same list in another money is other cents; a part no coin is made for is asked about."""
         seen = self.lead.get("/house").json()
-        body = {"shop": {**seen["shop"], "currency": "JPY"}, "based_on": seen["edition"], "prices_times": 1}
+        body = {"shop": {**seen["shop"], "currency": "JPY"}, "based_on": seen["edition"], "prices_times": 100}
         self.assertEqual(self.lead.send("PUT", "/house/shop", body).status_code, 200)
         try:
             run = self.looked_at(b"Name,Line,Size,CCA,Price\nYen 48,Plain,48,600,12900\nYen 47,Plain,47,540,129.5\n")
@@ -391,7 +391,7 @@ class Lists(Goods):
             self.assertEqual(row["price_cents"], 12900)
         finally:
             again = self.lead.get("/house").json()
-            back = {"shop": {**again["shop"], "currency": "EUR"}, "based_on": again["edition"], "prices_times": 1}
+            back = {"shop": {**again["shop"], "currency": "EUR"}, "based_on": again["edition"], "prices_times": 0.01}
             self.assertEqual(self.lead.send("PUT", "/house/shop", back).status_code, 200)
 
     def looked_at(self, content: bytes, kind: str = "items") -> Any:

@@ -43,7 +43,8 @@ class Cells(unittest.TestCase):
 
     def test_money_yes_types_sides_and_days(self) -> None:
         self.assertEqual(
-            [values.money(one) for one in ("129.90", "129,9", "€ 1.299,00", "0", "")], [12990, 12990, 129900, 0, None]
+            [values.money(one) for one in ("129.90", "129,9", "€ 1.299,00", "129,90EUR", "chf129.90", "0", "")],
+            [12990, 12990, 129900, 12990, 12990, 0, None],
         )
         self.assertEqual([values.yes(one) for one in ("ja", "YES", "1", "", "no")], [True, True, True, False, False])
         self.assertEqual(

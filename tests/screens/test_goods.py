@@ -223,6 +223,10 @@ class SoldMeanwhile(Screens):
             self.assertLess(teo.send("POST", "/orders", order).status_code, 300)
         page.wait_for_timeout(300)
         expect(page.locator("input[name=serial]")).to_have_value("QC 9002")
+        # and for what is asked otherwise it says nothing
+        with page.expect_response("**/api/match"):
+            page.get_by_text("Hard winters").click()
+        expect(page.locator("input[name=serial]")).to_have_count(0)
 
 
 class Held:

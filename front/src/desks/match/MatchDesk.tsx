@@ -76,20 +76,21 @@ export function MatchDesk({ tag, store }: Props) {
   const says = useQuery(codeRead(code));
   const [picked, setPicked] = useState<number | null>(null);
   // What is being sold stays in front with all that was typed, though the last piece goes and better ones push it off the list.
-  const [sold, setSold] = useState<Schema["Match"] | null>(null);
+  const [sold, setSold] = useState<{ ask: string; match: Schema["Match"] } | null>(null);
 
   const problem = error instanceof ApiProblem ? error : null;
   const answer = asks ? data : undefined;
   const current =
     answer?.matches.find((one) => one.candidate.item_id === picked) ??
-    (sold?.candidate.item_id === picked ? sold : answer?.matches[0]);
+    (sold?.ask === ask && sold.match.candidate.item_id === picked ? sold.match : answer?.matches[0]);
   const reading = asks && isPending && !error;
   const vehicleId = known.vehicleId;
   // Until it is known what the battery asks for, neither a form nor a claim about it may stand here.
   const settled = tag === null || answer !== undefined || error !== null;
   const sell = (match: Schema["Match"]) => {
     setPicked(match.candidate.item_id);
-    setSold(match);
+    // of what is asked now alone: for another car it says nothing
+    setSold(isPlaceholderData ? null : { ask, match });
   };
   const choosing = known.cars.length > 1 && vehicleId === null;
   return (

@@ -23,7 +23,7 @@ _LEDGES = {"none", "long", "all"}
 
 CELL_SIGNS_AT_MOST = 2000
 NUMBER_SIGNS_AT_MOST = 40
-CURRENCY_SIGNS = re.compile(rf"[€$£¥]|(?i:\b(?:{'|'.join(currencies())})\b)")
+CURRENCY_SIGNS = re.compile(rf"[€$£¥]|(?i:(?<![a-z])(?:{'|'.join(currencies())})(?![a-z]))")
 WHOLE_CENT = 1e-6
 
 
