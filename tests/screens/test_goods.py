@@ -228,6 +228,29 @@ class SoldMeanwhile(Screens):
             page.get_by_text("Hard winters").click()
         expect(page.locator("input[name=serial]")).to_have_count(0)
 
+    def test_two_at_the_last_fresh_one_the_second_is_told_and_asked_the_price_of_the_next(self) -> None:
+        """The next piece stood too long: the house prices it down, and a price nobody typed follows it."""
+        page, teo = self.page("/match/173"), Client(app_on(self.url), TEO)
+        first = teo.send("POST", "/match", {"tag": 173}).json()["matches"][0]["candidate"]
+        self.assertEqual(first["piece"]["mark"], "")
+        page.get_by_role("button", name="Sell this one").click()
+        page.locator("input[name=volts]").fill("12.78")
+        page.locator("input[name=serial]").fill("QC 9003")
+        before = page.locator("input[name=price]").input_value()
+        sale = {"item_id": first["item_id"], "piece_id": first["piece"]["id"], "volts": 12.78, "serial": "QC 9004"}
+        self.assertEqual(teo.send("POST", "/sales", sale).status_code, 201)
+        reduced = teo.send("POST", "/match", {"tag": 173}).json()
+        now = next(one["candidate"] for one in reduced["matches"] if one["candidate"]["item_id"] == first["item_id"])
+        self.assertEqual((now["piece"]["mark"], now["price_cents"] < first["price_cents"]), ("reduced", True))
+        expect(page.get_by_text("priced down")).to_be_visible()
+        expect(page.locator("input[name=price]")).to_have_value(before)  # of the piece that was opened, till it is gone
+        page.get_by_role("button", name="Hand it over").click()
+        expect(page.get_by_text("this piece was sold meanwhile: take the next")).to_be_visible()
+        expect(page.locator("input[name=price]")).to_have_value(f"{now['price_cents'] / 100:.2f}")
+        expect(page.locator("input[name=serial]")).to_have_value("QC 9003")
+        page.get_by_role("button", name="Hand it over").click()
+        page.wait_for_url("**/fitting/*")
+
 
 class Held:
     """What is asked of one address waits until it is let go; what is asked after that does not."""

@@ -42,12 +42,22 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
   const [volts, setVolts] = useState("");
   const [serial, setSerial] = useState("");
   const [name, setName] = useState("");
-  const [price, setPrice] = useState(amountOf(candidate.price_cents ?? 0, found.currency));
+  const [typedPrice, setTypedPrice] = useState<string | null>(null);
   const [where, setWhere] = useState<keyof typeof WHERE>("here");
   const old = useQuery({ ...battery(tag ?? 0), enabled: open && tag !== null });
   const writeId = useRef(newId());
   // The very piece of this write: when its answer was lost it may be sold already, and the same write is sent again.
   const [pieceId, setPieceId] = useState(candidate.piece?.id ?? null);
+  const [askedCents, setAskedCents] = useState(candidate.price_cents ?? 0);
+  const [goneId, setGoneId] = useState<number | null>(null);
+  const next = candidate.piece;
+  if (goneId !== null && next && next.id !== goneId) {
+    // another sold it: the next one, at its own price, for it may be one that is priced down
+    setGoneId(null);
+    setPieceId(next.id);
+    setAskedCents(candidate.price_cents ?? 0);
+  }
+  const price = typedPrice ?? amountOf(askedCents, found.currency);
   const paid = centsOf(price, found.currency);
   const sell = useMutation({
     mutationFn: (isRight: boolean) =>
@@ -80,7 +90,8 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
       if (!(error instanceof ApiProblem) || error.status >= 500) return; // without an answer it is the same write
       writeId.current = newId();
       if (error.status !== 409) return;
-      setPieceId(null); // another sold it: the oldest that is left
+      setGoneId(pieceId);
+      setPieceId(null); // the oldest that is left
       void askAgain(["match"]);
     },
   });
@@ -92,6 +103,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
           onPress={() => {
             setOpen(true);
             setPieceId(candidate.piece?.id ?? null);
+            setAskedCents(candidate.price_cents ?? 0);
             onOpen();
           }}
         >
@@ -144,7 +156,7 @@ export function SellForm({ candidate, found, tag, vehicleId, onOpen }: Props) {
         <Entry
           label={t("screens.price")}
           value={price}
-          onChange={setPrice}
+          onChange={setTypedPrice}
           unit={found.currency}
           name="price"
           problem={paid === null ? t("sell_form.an_amount_such_as_129_90") : problem?.of("price_cents")}
